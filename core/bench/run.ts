@@ -1,0 +1,132 @@
+/** `npm run bench`: what the work costs on this machine, as ratios and per-item costs, in one run. */
+import { checkContext, runChecks } from '../src/checks/runChecks.ts';
+import { newDesign, type Design, type DraftedPart } from '../src/design/design.ts';
+import { cardGutter } from '../src/design/frames.ts';
+import { panelPlan } from '../src/dieline/panels.ts';
+import { polyline, straight } from '../src/geometry/path.ts';
+import type { Point } from '../src/geometry/point.ts';
+import { regionArea, type Ring } from '../src/geometry/polygon.ts';
+import { seededRandom } from '../src/geometry/random.ts';
+import { solid } from '../src/geometry/regions.ts';
+import { expand } from '../src/mechanisms/expand.ts';
+import { step } from '../src/mechanisms/step.ts';
+import { vfold } from '../src/mechanisms/vfold.ts';
+import { closedState } from '../src/motion/closed.ts';
+import { linkageOf } from '../src/motion/linkage.ts';
+import { POSES, sweep } from '../src/motion/sweep.ts';
+import { packing, sheetBound, type PackPiece, type SheetSpec } from '../src/sheets/packing.ts';
+
+/** Median time of `runs` calls in ms, after warming up. */
+function median(runs: number, work: () => void): number {
+  for (let i = 0; i < Math.min(3, runs); i++) work();
+  const times = Array.from({ length: runs }, () => {
+    const from = performance.now();
+    work();
+    return performance.now() - from;
+  });
+  return times.sort((a, b) => a - b)[Math.floor(runs / 2)];
+}
+
+const line = (name: string, value: string, budget = '') => console.log(`${name.padEnd(58)} ${value.padStart(16)}   ${budget}`);
+
+/** A card with n steps side by side along a long gutter, all independent of each other. */
+function withSteps(n: number): Design {
+  const design = newDesign('Bench', { closedWidthMm: 148, closedHeightMm: Math.max(105, n * 40) });
+  const gutter = cardGutter(design);
+  const instances = Object.fromEntries(
+    Array.from({ length: n }, (_, i) => {
+      const family = i % 2 === 0 ? step : vfold;
+      const params = { ...family.defaults(gutter), alongMm: 5 + i * 40, widthMm: 30, leftMm: 30 + (i % 5), rightMm: 32, parallel: true, footMm: 30, leftFootDeg: 40, panelDeg: 48, creaseMm: 30 };
+      return [`m${i}`, { id: `m${i}`, name: `M${i}`, family: family.id, stockId: 'slate-240', params, host: { partId: 'card', gutterId: 'gutter' }, beyondLimits: false }];
+    }),
+  );
+  return { ...design, instances };
+}
+
+/** A drafted part of about n lines: a grid of folds with windows, slits and crossings. */
+function manyLines(n: number): DraftedPart {
+  const random = seededRandom(n);
+  const side = Math.ceil(Math.sqrt(n / 2));
+  const size = side * 12;
+  const lines: DraftedPart['lines'] = {};
+  const add = (layer: 'cut' | 'valley' | 'mountain', path: ReturnType<typeof straight>) => {
+    const id = `l${Object.keys(lines).length}`;
+    lines[id] = { id, layer, path };
+  };
+  add('cut', polyline([[0, 0], [size, 0], [size, size], [0, size]], true));
+  for (let i = 0; Object.keys(lines).length < n; i++) {
+    const [x, y] = [(i % side) * 12 + 2, Math.floor(i / side) % side * 12 + 2];
+    if (i % 2 === 0) add('cut', polyline([[x, y], [x + 3 + random() * 3, y], [x + 2, y + 4]], true));
+    else add('cut', straight([x, y + 2], [x + 6 + random(), y + 3]));
+  }
+  return { id: 'many', name: 'Many lines', stockId: 'slate-240', grainRad: null, quantity: 1, lines, glueZones: {} };
+}
+
+function motionBench(): void {
+  const poses = (n: number) => {
+    const linkage = linkageOf(expand(withSteps(n)));
+    const ms = median(n > 5 ? 7 : 25, () => sweep(linkage));
+    return { ms, perSecond: (POSES / ms) * 1000 };
+  };
+  const [one, twenty] = [poses(1), poses(20)];
+  line('Motion: poses per second, one mechanism', one.perSecond.toFixed(0), 'budget 20,000');
+  line('Motion: 20 mechanisms against one', `${(twenty.ms / one.ms).toFixed(1)} x`, 'budget 25 x');
+  const design = withSteps(1);
+  const report = median(15, () => {
+    const expanded = expand({ ...design });
+    closedState(sweep(linkageOf(expanded)));
+  });
+  line('Fold report, one mechanism', `${report.toFixed(1)} ms`, 'budget 100 ms');
+}
+
+function checksBench(): void {
+  const cost = (n: number) => {
+    const part = manyLines(n);
+    const design = newDesign('Bench');
+    return median(5, () => {
+      // New part values each time: nothing may be remembered from the run before.
+      const fresh = { ...design, parts: { many: { ...part } } };
+      runChecks(checkContext(fresh));
+    });
+  };
+  const [few, many] = [cost(500), cost(5000)];
+  line('Checks: ms per 1,000 lines (at 5,000 lines)', (many / 5).toFixed(1), 'budget 80');
+  line('Checks: 10 x the lines costs', `${(many / few).toFixed(1)} x`, 'budget 14 x');
+}
+
+function packingBench(): void {
+  const random = seededRandom(12);
+  const star = (): Ring =>
+    Array.from({ length: 9 }, (_, i): Point => {
+      const r = 14 + 22 * random();
+      return [r * Math.cos((i * 2 * Math.PI) / 9), r * Math.sin((i * 2 * Math.PI) / 9)];
+    });
+  const rings = Array.from({ length: 10 }, star);
+  const pieces = rings.flatMap((ring, k) => Array.from({ length: 5 }, (_, i): PackPiece => ({ partId: `p${k}`, copy: i + 1, outlines: [solid(ring)], grainRad: null })));
+  const sheet: SheetSpec = { widthMm: 420, heightMm: 297, marginMm: 8, gapMm: 3, grainRad: 0 };
+  const from = performance.now();
+  let first = 0;
+  let last;
+  for (const progress of packing({ pieces, sheet, seed: 1, maxIterations: 30 })) {
+    if (progress.iteration === 0) first = performance.now() - from;
+    last = progress.best;
+  }
+  const area = pieces.reduce((sum, piece) => sum + regionArea(piece.outlines[0]), 0);
+  const used = (last!.sheetCount - 1) * sheet.widthMm + last!.lastExtentMm;
+  line('Packing: first valid layout of 50 pieces', `${first.toFixed(0)} ms`, 'budget 1,000 ms');
+  line('Packing: sheets against the bound', `${last!.sheetCount} / ${sheetBound(pieces, sheet)}`);
+  line('Packing: parts in the used length of sheet', `${((100 * area) / (used * sheet.heightMm)).toFixed(1)} %`);
+}
+
+function draftBench(): void {
+  const part = manyLines(2000);
+  const design = { ...newDesign('Bench'), parts: { many: part } };
+  const whole = median(5, () => panelPlan({ ...expand({ ...design, parts: { many: { ...part } } }).parts[1] }));
+  line('Draft: panels of a part of 2,000 lines from nothing', `${whole.toFixed(1)} ms`);
+}
+
+console.log(`Hollow Finch bench, Node ${process.version}`);
+motionBench();
+checksBench();
+packingBench();
+draftBench();

@@ -1,0 +1,54 @@
+import type { Command } from '../design/commands.ts';
+import type { Design } from '../design/design.ts';
+import type { Point } from '../geometry/point.ts';
+import type { Expanded } from '../mechanisms/expand.ts';
+import type { ClosedState } from '../motion/closed.ts';
+import type { Sweep } from '../motion/sweep.ts';
+
+export type Severity = 'fault' | 'warning';
+
+/** Where a finding is: on a part's plane; `points` is a polyline or outline to light up, `at` its middle. */
+export interface Place {
+  readonly partId: string;
+  readonly at: Point;
+  readonly points: readonly Point[];
+}
+
+/** A safe change that cures a finding: tried on the design before it is offered. */
+export interface Mend {
+  readonly label: string;
+  readonly command: Command;
+}
+
+export interface Finding {
+  /** Stable as long as the fault is the same one: rule and place by ids. Accepting a finding refers to it. */
+  readonly key: string;
+  readonly rule: string;
+  readonly severity: Severity;
+  readonly sentence: string;
+  readonly measured: number;
+  readonly limit: number;
+  readonly unit: 'mm' | 'lines';
+  /** Where the limit comes from. */
+  readonly limitFrom: string;
+  readonly places: readonly Place[];
+  readonly mend: Mend | null;
+}
+
+/** What rules work on: the design and everything computed from it once. */
+export interface CheckContext {
+  readonly design: Design;
+  readonly expanded: Expanded;
+  readonly sweep: Sweep;
+  readonly closed: ClosedState;
+}
+
+export interface Rule {
+  readonly id: string;
+  readonly title: string;
+  /** What it protects. */
+  readonly protects: string;
+  run(context: CheckContext): Finding[];
+}
+
+export const mm = (value: number): string => `${(Math.round(value * 100) / 100).toString()} mm`;

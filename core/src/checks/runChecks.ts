@@ -1,0 +1,41 @@
+import type { Design } from '../design/design.ts';
+import { expand } from '../mechanisms/expand.ts';
+import { closedState } from '../motion/closed.ts';
+import { linkageOf } from '../motion/linkage.ts';
+import { sweep } from '../motion/sweep.ts';
+import { closedOverhang } from './closedOverhang.ts';
+import { doubledLine } from './doubledLine.ts';
+import { envelopeFit } from './envelopeFit.ts';
+import type { CheckContext, Finding, Rule } from './finding.ts';
+import { glueLanding } from './glueLanding.ts';
+import { matingEdges } from './matingEdges.ts';
+import { motionFaults } from './motionFaults.ts';
+import { openOutline } from './openOutline.ts';
+import { tabsColliding } from './tabsColliding.ts';
+import { thinWeb } from './thinWeb.ts';
+
+/** Every rule, in the order in which findings are worked through. */
+export const RULES: readonly Rule[] = [
+  openOutline,
+  doubledLine,
+  motionFaults,
+  closedOverhang,
+  glueLanding,
+  tabsColliding,
+  matingEdges,
+  thinWeb,
+  envelopeFit,
+];
+
+/** Everything that rules share, computed once from a design. */
+export function checkContext(design: Design): CheckContext {
+  const expanded = expand(design);
+  const motion = sweep(linkageOf(expanded));
+  return { design, expanded, sweep: motion, closed: closedState(motion) };
+}
+
+/** All findings of a design, faults before warnings, in the rules' order. */
+export function runChecks(context: CheckContext, rules: readonly Rule[] = RULES): Finding[] {
+  const all = rules.flatMap((rule) => rule.run(context));
+  return [...all.filter((finding) => finding.severity === 'fault'), ...all.filter((finding) => finding.severity === 'warning')];
+}

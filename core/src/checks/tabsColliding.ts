@@ -1,0 +1,60 @@
+import { place } from '../geometry/isometry.ts';
+import { cross, lengthOf, subtract } from '../geometry/point.ts';
+import { counterClockwise, insidePoint, regionArea, type Ring } from '../geometry/polygon.ts';
+import { intersection, solid } from '../geometry/regions.ts';
+import { mm, type Finding, type Rule } from './finding.ts';
+
+/** The smallest move that takes two convex outlines apart, by the separating-axis theorem; mm. */
+export function overlapDepth(a: Ring, b: Ring): number {
+  let least = Infinity;
+  for (const ring of [a, b])
+    for (let i = 0; i < ring.length; i++) {
+      const d = subtract(ring[(i + 1) % ring.length], ring[i]);
+      const length = lengthOf(d);
+      if (length < 1e-9) continue;
+      const reach = (r: Ring) => r.map((p) => cross(d, p) / length);
+      const [ra, rb] = [reach(a), reach(b)];
+      least = Math.min(least, Math.max(...ra) - Math.min(...rb), Math.max(...rb) - Math.min(...ra));
+    }
+  return Math.max(0, least);
+}
+
+/** Two tabs glued to the same face of a panel must not lie on each other. */
+export const tabsColliding: Rule = {
+  id: 'tabsColliding',
+  title: 'Tabs collide',
+  protects: 'Tabs lie side by side on their landing, never on each other.',
+  run({ expanded }) {
+    const names = new Map(expanded.parts.map((part) => [part.id, part.name]));
+    const landed = expanded.joints.flatMap((joint) => {
+      const zone = expanded.parts.find((part) => part.id === joint.partId)?.glueZones.find((z) => z.id === joint.zoneId);
+      if (!zone) return [];
+      const outline = counterClockwise(zone.outline.map((p) => place(joint.placement, p)));
+      // The zone's face lies against the host: a back face of a part lying face up is on the host's front.
+      const hostFace = (zone.face === 'back') !== joint.placement.flip ? 'front' : 'back';
+      return [{ joint, outline, hostFace }];
+    });
+    const findings: Finding[] = [];
+    landed.forEach((one, i) => {
+      for (const two of landed.slice(i + 1)) {
+        if (one.joint.hostPartId !== two.joint.hostPartId || one.hostFace !== two.hostFace) continue;
+        const shared = intersection([solid(one.outline)], [solid(two.outline)]).filter((region) => regionArea(region) > 0.05);
+        if (shared.length === 0) continue;
+        const depth = overlapDepth(one.outline, two.outline);
+        findings.push({
+          key: `tabsColliding:${[one.joint.id, two.joint.id].sort().join(':')}`,
+          rule: 'tabsColliding',
+          severity: 'fault',
+          sentence: `Tabs of ${names.get(one.joint.partId)} and ${names.get(two.joint.partId)} lie ${mm(depth)} over each other on ${names.get(one.joint.hostPartId)}.`,
+          measured: depth,
+          limit: 0,
+          unit: 'mm',
+          limitFrom: 'tabs may touch, not overlap',
+          places: [{ partId: one.joint.hostPartId, at: insidePoint(shared[0]), points: shared[0].outer }],
+          mend: null,
+        });
+      }
+    });
+    return findings;
+  },
+};

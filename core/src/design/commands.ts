@@ -1,0 +1,147 @@
+/**
+ * Edits as commands. A command is plain data; applying it gives the new design and the command that takes it back, so
+ * undo and redo are the same operation and can be stored.
+ */
+import { z } from 'zod';
+import {
+  additionSchema,
+  briefSchema,
+  draftedPartSchema,
+  instanceSchema,
+  jointSchema,
+  lineSchema,
+  settingsSchema,
+  sheetPlanSchema,
+  type Design,
+} from './design.ts';
+
+const entrySchemas = {
+  parts: draftedPartSchema,
+  instances: instanceSchema,
+  joints: jointSchema,
+  additions: additionSchema,
+  accepted: z.object({ reason: z.string().min(1).max(500) }),
+  board: z.object({ x: z.number(), y: z.number() }),
+};
+
+export type Collection = keyof typeof entrySchemas;
+export type EntryOf<C extends Collection> = z.infer<(typeof entrySchemas)[C]>;
+
+/** One edit. `put` with value null removes the entry. */
+export type Command =
+  | { readonly [C in Collection]: { readonly do: 'put'; readonly in: C; readonly id: string; readonly value: EntryOf<C> | null } }[Collection]
+  | { readonly do: 'line'; readonly partId: string; readonly id: string; readonly value: z.infer<typeof lineSchema> | null }
+  | { readonly do: 'rename'; readonly name: string }
+  | { readonly do: 'brief'; readonly value: Partial<Design['brief']> }
+  | { readonly do: 'settings'; readonly value: Partial<Design['settings']> }
+  | { readonly do: 'sheetPlan'; readonly value: Design['sheetPlan'] }
+  | { readonly do: 'all'; readonly commands: readonly Command[] };
+
+const putSchema = z.union(
+  (Object.keys(entrySchemas) as Collection[]).map((collection) =>
+    z.object({
+      do: z.literal('put'),
+      in: z.literal(collection),
+      id: z.string().max(300),
+      value: entrySchemas[collection].nullable(),
+    }),
+  ) as unknown as [z.ZodType, z.ZodType],
+);
+
+/** Checks a command that comes from outside (a stored history). */
+export const commandSchema: z.ZodType<Command> = z.lazy(() =>
+  z.union([
+    putSchema,
+    z.object({ do: z.literal('line'), partId: z.string(), id: z.string(), value: lineSchema.nullable() }),
+    z.object({ do: z.literal('rename'), name: z.string().min(1).max(120) }),
+    z.object({ do: z.literal('brief'), value: briefSchema.partial() }),
+    z.object({ do: z.literal('settings'), value: settingsSchema.partial() }),
+    z.object({ do: z.literal('sheetPlan'), value: sheetPlanSchema.nullable() }),
+    z.object({ do: z.literal('all'), commands: z.array(commandSchema).max(10_000) }),
+  ]),
+) as z.ZodType<Command>;
+
+/** An edit as it is remembered: what a person calls it, the command, and the command that takes it back. */
+export interface Edit {
+  readonly label: string;
+  readonly command: Command;
+  readonly inverse: Command;
+}
+
+export const editSchema: z.ZodType<Edit> = z.object({
+  label: z.string().max(200),
+  command: commandSchema,
+  inverse: commandSchema,
+});
+
+export interface Applied {
+  readonly design: Design;
+  readonly inverse: Command;
+}
+
+function withEntry<T>(record: Readonly<Record<string, T>>, id: string, value: T | null): Record<string, T> {
+  const next = { ...record };
+  if (value === null) delete next[id];
+  else next[id] = value;
+  return next;
+}
+
+function pick<T extends object>(whole: T, keys: readonly string[]): Partial<T> {
+  return Object.fromEntries(keys.map((key) => [key, whole[key as keyof T]])) as Partial<T>;
+}
+
+/**
+ * Applies one command.
+ *
+ * @param design the design before; it is not changed
+ * @param command the edit; a `line` edit on a part that does not exist throws a RangeError
+ * @returns the design after and the inverse command
+ */
+export function applyCommand(design: Design, command: Command): Applied {
+  switch (command.do) {
+    case 'put': {
+      const record = design[command.in] as Record<string, unknown>;
+      const before = record[command.id] ?? null;
+      return {
+        design: { ...design, [command.in]: withEntry<unknown>(record, command.id, command.value) },
+        inverse: { do: 'put', in: command.in, id: command.id, value: before } as Command,
+      };
+    }
+    case 'line': {
+      const part = design.parts[command.partId];
+      if (!part) throw new RangeError(`There is no part "${command.partId}" to draw on.`);
+      const lines = withEntry(part.lines, command.id, command.value);
+      return {
+        design: { ...design, parts: { ...design.parts, [part.id]: { ...part, lines } } },
+        inverse: { do: 'line', partId: part.id, id: command.id, value: part.lines[command.id] ?? null },
+      };
+    }
+    case 'rename':
+      return { design: { ...design, name: command.name }, inverse: { do: 'rename', name: design.name } };
+    case 'brief':
+      return {
+        design: { ...design, brief: { ...design.brief, ...command.value } },
+        inverse: { do: 'brief', value: pick(design.brief, Object.keys(command.value)) },
+      };
+    case 'settings':
+      return {
+        design: { ...design, settings: { ...design.settings, ...command.value } },
+        inverse: { do: 'settings', value: pick(design.settings, Object.keys(command.value)) },
+      };
+    case 'sheetPlan':
+      return {
+        design: { ...design, sheetPlan: command.value },
+        inverse: { do: 'sheetPlan', value: design.sheetPlan },
+      };
+    case 'all': {
+      let current = design;
+      const inverses: Command[] = [];
+      for (const inner of command.commands) {
+        const applied = applyCommand(current, inner);
+        current = applied.design;
+        inverses.unshift(applied.inverse);
+      }
+      return { design: current, inverse: { do: 'all', commands: inverses } };
+    }
+  }
+}

@@ -1,0 +1,139 @@
+/**
+ * The planar arrangement of a part's cut and fold lines: flattened, split where they meet, joined within a snap distance.
+ * Overlapping lines become one edge that remembers every line it came from.
+ */
+import Flatbush from 'flatbush';
+import { cross, distance, nearestShare, between, subtract, dot, type Point } from '../geometry/point.ts';
+import { flatten } from '../geometry/path.ts';
+import type { DieLine, Layer } from './part.ts';
+
+/** Ends closer than this are the same point. */
+export const SNAP_MM = 0.01;
+
+export interface GraphEdge {
+  readonly a: number;
+  readonly b: number;
+  /** The layer that rules: a cut over a fold. */
+  readonly layer: Layer;
+  readonly lineIds: readonly string[];
+}
+
+export interface PlanarGraph {
+  readonly vertices: readonly Point[];
+  readonly edges: readonly GraphEdge[];
+}
+
+interface Piece {
+  readonly a: Point;
+  readonly b: Point;
+  readonly line: DieLine;
+}
+
+function piecesOf(lines: readonly DieLine[]): Piece[] {
+  const pieces: Piece[] = [];
+  for (const line of lines) {
+    const points = flatten(line.path);
+    for (let i = 1; i < points.length; i++)
+      if (distance(points[i - 1], points[i]) > 1e-9) pieces.push({ a: points[i - 1], b: points[i], line });
+  }
+  return pieces;
+}
+
+/** A spatial index over segments, boxes grown by `grow` mm. Undefined when there are none (the index cannot be empty). */
+export function indexSegments(
+  segments: readonly { readonly a: Point; readonly b: Point }[],
+  grow: number,
+): Flatbush | undefined {
+  if (segments.length === 0) return undefined;
+  const index = new Flatbush(segments.length);
+  for (const { a, b } of segments)
+    index.add(
+      Math.min(a[0], b[0]) - grow,
+      Math.min(a[1], b[1]) - grow,
+      Math.max(a[0], b[0]) + grow,
+      Math.max(a[1], b[1]) + grow,
+    );
+  index.finish();
+  return index;
+}
+
+/** Shares along `p` at which it must be split because of `q`: crossings, touching ends, ends of overlaps. */
+function splitShares(p: Piece, q: Piece, out: number[]): void {
+  const r = subtract(p.b, p.a);
+  const s = subtract(q.b, q.a);
+  const length = Math.hypot(r[0], r[1]);
+  for (const end of [q.a, q.b]) {
+    const share = nearestShare(end, p.a, p.b);
+    if (distance(end, between(p.a, p.b, share)) <= SNAP_MM) out.push(share);
+  }
+  const denominator = cross(r, s);
+  if (Math.abs(denominator) <= 1e-12 * length * Math.hypot(s[0], s[1])) return;
+  const t = cross(subtract(q.a, p.a), s) / denominator;
+  const u = cross(subtract(q.a, p.a), r) / denominator;
+  if (t > 0 && t < 1 && u > 0 && u < 1) out.push(t);
+}
+
+class VertexPool {
+  readonly points: Point[] = [];
+  private readonly cells = new Map<string, number[]>();
+
+  /** The vertex at p: an earlier one within the snap distance, or a new one. */
+  at(p: Point): number {
+    const cx = Math.floor(p[0] / SNAP_MM / 2);
+    const cy = Math.floor(p[1] / SNAP_MM / 2);
+    for (let i = cx - 1; i <= cx + 1; i++)
+      for (let j = cy - 1; j <= cy + 1; j++)
+        for (const known of this.cells.get(`${i},${j}`) ?? [])
+          if (distance(this.points[known], p) <= SNAP_MM) return known;
+    const key = `${cx},${cy}`;
+    const id = this.points.push(p) - 1;
+    const cell = this.cells.get(key);
+    if (cell) cell.push(id);
+    else this.cells.set(key, [id]);
+    return id;
+  }
+}
+
+/**
+ * Builds the planar graph of lines.
+ *
+ * @param lines cut and fold lines of one part; give no other layers
+ * @returns vertices in mm and edges between them that meet only at vertices
+ */
+export function planarGraph(lines: readonly DieLine[]): PlanarGraph {
+  const pieces = piecesOf(lines);
+  const index = indexSegments(pieces, SNAP_MM);
+  const pool = new VertexPool();
+  const edges = new Map<string, { a: number; b: number; layer: Layer; lineIds: string[] }>();
+  // Line ends first: they keep their exact places, and crossings snap to them.
+  for (const line of lines) {
+    const points = flatten(line.path);
+    pool.at(points[0]);
+    pool.at(points[points.length - 1]);
+  }
+  for (let i = 0; i < pieces.length; i++) {
+    const piece = pieces[i];
+    const { a, b } = piece;
+    const shares = [0, 1];
+    const near = index!.search(Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[0], b[0]), Math.max(a[1], b[1]));
+    for (const j of near) if (j !== i) splitShares(piece, pieces[j], shares);
+    shares.sort((x, y) => x - y);
+    const ab = subtract(b, a);
+    const ids = shares.map((share) => pool.at(between(a, b, share)));
+    let from = ids[0];
+    let fromShare = shares[0];
+    for (let k = 1; k < ids.length; k++) {
+      const to = ids[k];
+      if (to === from || (shares[k] - fromShare) * Math.sqrt(dot(ab, ab)) < 1e-9) continue;
+      const key = from < to ? `${from}-${to}` : `${to}-${from}`;
+      const known = edges.get(key);
+      if (known) {
+        if (!known.lineIds.includes(piece.line.id)) known.lineIds.push(piece.line.id);
+        if (piece.line.layer === 'cut') known.layer = 'cut';
+      } else edges.set(key, { a: from, b: to, layer: piece.line.layer, lineIds: [piece.line.id] });
+      from = to;
+      fromShare = shares[k];
+    }
+  }
+  return { vertices: pool.points, edges: [...edges.values()] };
+}

@@ -1,0 +1,95 @@
+/**
+ * SVG cut files: true millimetres (width and height in mm, a viewBox of the same numbers), one group per layer with a
+ * stable id, groups and paths in cutting order. Coordinates are written to 0.1 micrometre; arcs stay arcs.
+ */
+import { cutOrder, type CutPath, type CutPiece, type Stage } from '../cutting/order.ts';
+import type { CutProfile } from '../cutting/profile.ts';
+import { arcGeometry, boxOf, flatten, type Path } from '../geometry/path.ts';
+import { shift } from '../geometry/isometry.ts';
+import type { Part, Layer } from '../dieline/part.ts';
+
+const number = (value: number): string => {
+  const text = value.toFixed(4).replace(/\.?0+$/, '');
+  return text === '-0' ? '0' : text;
+};
+
+/** Path data of a path in a drawing of the given height: y is turned over here and nowhere else. */
+export function pathData(path: Path, heightMm: number): string {
+  const xy = ([x, y]: readonly [number, number]) => `${number(x)} ${number(heightMm - y)}`;
+  const out = [`M${xy(path.start)}`];
+  let from = path.start;
+  for (const segment of path.segments) {
+    if (segment.kind === 'line') out.push(`L${xy(segment.to)}`);
+    else if (segment.kind === 'cubic') out.push(`C${xy(segment.c1)} ${xy(segment.c2)} ${xy(segment.to)}`);
+    else {
+      const arc = arcGeometry(from, segment.to, segment.bulge);
+      if (!arc) out.push(`L${xy(segment.to)}`);
+      else {
+        const large = Math.abs(arc.sweepRad) > Math.PI ? 1 : 0;
+        // Turning left with y up is turning clockwise (sweep 0) with y down.
+        const sweep = segment.bulge > 0 ? 0 : 1;
+        out.push(`A${number(arc.radius)} ${number(arc.radius)} 0 ${large} ${sweep} ${xy(segment.to)}`);
+      }
+    }
+    from = segment.to;
+  }
+  return out.join('');
+}
+
+const escape = (text: string): string =>
+  text.replace(/[&<>"']/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[c]!);
+
+const GROUPS: readonly { readonly id: string; readonly layer: Layer; readonly stages: readonly Stage[]; readonly label: string }[] = [
+  { id: 'score-mountain', layer: 'mountain', stages: ['mountain'], label: 'Score, mountain' },
+  { id: 'score-valley', layer: 'valley', stages: ['valley'], label: 'Score, valley' },
+  { id: 'perforation', layer: 'perforation', stages: ['perforation'], label: 'Perforation' },
+  { id: 'kiss', layer: 'kiss', stages: ['kiss'], label: 'Kiss cut' },
+  { id: 'cut', layer: 'cut', stages: ['inner', 'outer'], label: 'Cut' },
+];
+
+const SUBGROUP: Partial<Record<Stage, string>> = { inner: 'cut-inner', outer: 'cut-outer' };
+
+function pathElement(cut: CutPath, heightMm: number): string {
+  return `<path data-part="${escape(cut.partId)}" data-copy="${cut.copy}" data-line="${escape(cut.lineId)}" d="${pathData(cut.path, heightMm)}"/>`;
+}
+
+export interface SvgOptions {
+  readonly title: string;
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly profile: CutProfile;
+}
+
+/** The cut file of pieces placed on a sheet of the given size. */
+export function writeSvg(pieces: readonly CutPiece[], { title, widthMm, heightMm, profile }: SvgOptions): string {
+  const cuts = cutOrder(pieces);
+  const groups = GROUPS.flatMap(({ id, layer, stages, label }) => {
+    const open = `<g id="${id}" data-layer="${layer}" fill="none" stroke="${profile.colours[layer]}" stroke-width="${profile.strokeMm}"><title>${label}</title>`;
+    const inner = stages.flatMap((stage) => {
+      const paths = cuts.filter((cut) => cut.stage === stage).map((cut) => `    ${pathElement(cut, heightMm)}`);
+      const sub = SUBGROUP[stage];
+      return paths.length === 0 ? [] : sub ? [`  <g id="${sub}">`, ...paths, '  </g>'] : paths;
+    });
+    return inner.length === 0 ? [] : [open, ...inner, '</g>'];
+  });
+  return [
+    '<?xml version="1.0" encoding="UTF-8"?>',
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${number(widthMm)}mm" height="${number(heightMm)}mm" viewBox="0 0 ${number(widthMm)} ${number(heightMm)}">`,
+    `<title>${escape(title)}</title>`,
+    ...groups,
+    '</svg>',
+    '',
+  ].join('\n');
+}
+
+/** The cut file of one part, with a border round it. */
+export function writePartSvg(part: Part, title: string, profile: CutProfile, borderMm = 5): string {
+  const box = boxOf(part.lines.flatMap((line) => (line.layer === 'guide' ? [] : [...flatten(line.path)])));
+  const placement = shift(borderMm - box.minX, borderMm - box.minY);
+  const widthMm = box.maxX - box.minX + 2 * borderMm;
+  const heightMm = box.maxY - box.minY + 2 * borderMm;
+  return writeSvg([{ part, copy: 1, placement }], { title, widthMm, heightMm, profile });
+}
+
+/** A path as SVG data in its own plane with y up turned over about y = 0, for drawing on screen. */
+export const screenPathData = (path: Path): string => pathData(path, 0);

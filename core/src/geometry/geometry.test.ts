@@ -1,0 +1,154 @@
+import { describe, expect, it } from 'vitest';
+import { alignSegment, compose, inverse, place, type Isometry } from './isometry.ts';
+import { boxOf, circle, doubleArea, endOf, flatten, pathLength, placePath, reversePath, type Path } from './path.ts';
+import { distance, distanceToSegment, segmentGap, type Point } from './point.ts';
+import { insidePoint, insideRegion, regionArea, ringArea, tidyRing } from './polygon.ts';
+import { seededRandom } from './random.ts';
+import { difference, intersection, offset, solid, union } from './regions.ts';
+import { fromIsometry, invert, move, multiply, RIGID_SIZE } from './rigid.ts';
+
+const random = seededRandom(11);
+const number = (span: number) => (random() - 0.5) * span;
+const point = (): Point => [number(200), number(200)];
+const isometry = (): Isometry => ({ angleRad: number(8), flip: random() < 0.5, dx: number(100), dy: number(100) });
+const near = (a: Point, b: Point) => expect(distance(a, b)).toBeLessThan(1e-9);
+
+/** A star-shaped ring about a centre: simple by construction. */
+function star(centre: Point, count: number, from: number, to: number): Point[] {
+  return Array.from({ length: count }, (_, i) => {
+    const r = from + (to - from) * random();
+    const a = (2 * Math.PI * i) / count;
+    return [centre[0] + r * Math.cos(a), centre[1] + r * Math.sin(a)];
+  });
+}
+
+describe('placements', () => {
+  it('compose, undo and keep distances', () => {
+    for (let i = 0; i < 200; i++) {
+      const [s, t, p, q] = [isometry(), isometry(), point(), point()];
+      near(place(compose(s, t), p), place(s, place(t, p)));
+      near(place(inverse(t), place(t, p)), p);
+      expect(distance(place(t, p), place(t, q))).toBeCloseTo(distance(p, q), 9);
+    }
+  });
+
+  it('agree with their counterparts in space', () => {
+    for (let i = 0; i < 100; i++) {
+      const [s, t, p] = [isometry(), isometry(), point()];
+      const both = multiply(new Float64Array(RIGID_SIZE), fromIsometry(s), fromIsometry(t));
+      const [x, y, z] = move(both, [p[0], p[1], 0]);
+      near([x, y], place(compose(s, t), p));
+      expect(z).toBeCloseTo(0, 12);
+      const back = move(invert(both), [x, y, z]);
+      near([back[0], back[1]], p);
+    }
+  });
+
+  it('align one segment with another, face up and face down', () => {
+    for (const flip of [false, true])
+      for (let i = 0; i < 50; i++) {
+        const [a, b, c, d] = [point(), point(), point(), point()];
+        const t = alignSegment(a, b, c, d, flip);
+        expect(t.flip).toBe(flip);
+        near(place(t, a), c);
+        expect(distanceToSegment(place(t, b), c, [c[0] + (d[0] - c[0]) * 99, c[1] + (d[1] - c[1]) * 99])).toBeLessThan(1e-8);
+      }
+  });
+});
+
+describe('paths', () => {
+  const curve = (): Path => ({
+    start: point(),
+    segments: [
+      { kind: 'arc', to: point(), bulge: number(4) },
+      { kind: 'cubic', c1: point(), c2: point(), to: point() },
+      { kind: 'line', to: point() },
+    ],
+  });
+
+  it('measure a circle by its closed forms', () => {
+    const path = circle([3, 4], 25);
+    expect(pathLength(path)).toBeCloseTo(50 * Math.PI, 9);
+    const ring = flatten(path, 0.001).slice(0, -1);
+    expect(doubleArea(ring) / 2 / (Math.PI * 625)).toBeCloseTo(1, 3);
+    for (const p of flatten(path)) expect(distance(p, [3, 4])).toBeCloseTo(25, 9);
+  });
+
+  it('flatten within the tolerance (against a finer polyline) and survive placing and reversing', () => {
+    for (let i = 0; i < 30; i++) {
+      const path = curve();
+      const fine = flatten(path, 0.0005);
+      const coarse = flatten(path, 0.05);
+      let worst = 0;
+      for (const p of fine) {
+        let least = Infinity;
+        for (let k = 1; k < coarse.length; k++) least = Math.min(least, distanceToSegment(p, coarse[k - 1], coarse[k]));
+        worst = Math.max(worst, least);
+      }
+      expect(worst).toBeLessThan(0.0506);
+      const t = isometry();
+      const moved = flatten(placePath(t, path));
+      flatten(path).forEach((p, k) => near(place(t, p), moved[k]));
+      expect(pathLength(placePath(t, path))).toBeCloseTo(pathLength(path), 6);
+      const back = reversePath(path);
+      near(back.start, endOf(path));
+      expect(pathLength(back)).toBeCloseTo(pathLength(path), 6);
+      near(endOf(reversePath(back)), endOf(path));
+    }
+  });
+
+  it('find the shortest link between segments (against dense sampling)', () => {
+    for (let i = 0; i < 60; i++) {
+      const [a, b, c, d] = [point(), point(), point(), point()];
+      const gap = segmentGap(a, b, c, d);
+      let least = Infinity;
+      for (let k = 0; k <= 400; k++) {
+        const p: Point = [a[0] + ((b[0] - a[0]) * k) / 400, a[1] + ((b[1] - a[1]) * k) / 400];
+        least = Math.min(least, distanceToSegment(p, c, d));
+      }
+      expect(gap.distance).toBeLessThanOrEqual(least + 1e-9);
+      expect(gap.distance).toBeGreaterThan(least - distance(a, b) / 400);
+      expect(distance(gap.onFirst, gap.onSecond)).toBeCloseTo(gap.distance, 6);
+    }
+  });
+});
+
+describe('regions', () => {
+  it('keep the balance of areas', () => {
+    const area = (regions: ReturnType<typeof union>) => regions.reduce((sum, region) => sum + regionArea(region), 0);
+    for (let i = 0; i < 60; i++) {
+      const a = solid(star([number(40), number(40)], 12, 15, 40));
+      const b = solid(star([number(40), number(40)], 9, 15, 40));
+      const [joined, shared, left] = [area(union([a, b])), area(intersection([a], [b])), area(difference([a], [b]))];
+      expect(joined + shared).toBeCloseTo(regionArea(a) + regionArea(b), 1);
+      expect(left + shared).toBeCloseTo(regionArea(a), 1);
+    }
+  });
+
+  it('grow a convex outline by Steiner’s formula', () => {
+    // area(P + disc r) = area + perimeter r + pi r^2
+    const ring: Point[] = [[0, 0], [60, 0], [70, 30], [20, 50]];
+    const perimeter = ring.reduce((sum, p, i) => sum + distance(p, ring[(i + 1) % ring.length]), 0);
+    const grown = offset([solid(ring)], 4, 0.001)[0];
+    expect(regionArea(grown)).toBeCloseTo(ringArea(ring) + perimeter * 4 + Math.PI * 16, 0);
+  });
+
+  it('find points inside, whatever the shape', () => {
+    for (let i = 0; i < 100; i++) {
+      const outer = star([0, 0], 15, 20, 60);
+      const hole = star([0, 0], 7, 5, 12).reverse();
+      const region = { outer, holes: [hole] };
+      expect(insideRegion(insidePoint(region), region)).toBe(true);
+    }
+  });
+
+  it('drop only points that carry nothing', () => {
+    const ring: Point[] = [[0, 0], [5, 0], [10, 0], [10, 0], [10, 10], [0, 10]];
+    expect(tidyRing(ring)).toHaveLength(4);
+    expect(boxOf(tidyRing(ring))).toEqual({ minX: 0, minY: 0, maxX: 10, maxY: 10 });
+  });
+
+  it('refuse coordinates beyond what can be computed', () => {
+    expect(() => union([solid([[0, 0], [1e5, 0], [0, 1]])])).toThrow(/beyond/);
+  });
+});

@@ -1,0 +1,100 @@
+import { distance, distanceToSegment, type Point } from './point.ts';
+import { doubleArea } from './path.ts';
+import { place, type Isometry } from './isometry.ts';
+
+/** A closed ring of points, first not repeated; left-turning (counter-clockwise) rings have positive area. */
+export type Ring = readonly Point[];
+
+/** A piece of plane: one outer ring (left-turning) and the rings of its holes (right-turning). */
+export interface Region {
+  readonly outer: Ring;
+  readonly holes: readonly Ring[];
+}
+
+/** Signed area of a ring in mm2 (shoelace formula). */
+export const ringArea = (ring: Ring): number => doubleArea(ring) / 2;
+
+/** Area of a region in mm2, holes taken off. */
+export function regionArea(region: Region): number {
+  return Math.abs(ringArea(region.outer)) - region.holes.reduce((sum, hole) => sum + Math.abs(ringArea(hole)), 0);
+}
+
+/** The ring turning left. */
+export const counterClockwise = (ring: Ring): Ring => (doubleArea(ring) < 0 ? [...ring].reverse() : ring);
+
+/** The region moved by a placement, its rings kept in their turning sense. */
+export function placeRegion(t: Isometry, region: Region): Region {
+  const move = (ring: Ring): Ring => {
+    const moved = ring.map((p) => place(t, p));
+    return t.flip ? moved.reverse() : moved;
+  };
+  return { outer: move(region.outer), holes: region.holes.map(move) };
+}
+
+/** Whether p lies inside a ring (even-odd rule; points on the ring may fall either way). */
+export function insideRing(p: Point, ring: Ring): boolean {
+  let inside = false;
+  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+    const [xi, yi] = ring[i];
+    const [xj, yj] = ring[j];
+    if (yi > p[1] !== yj > p[1] && p[0] < ((xj - xi) * (p[1] - yi)) / (yj - yi) + xi) inside = !inside;
+  }
+  return inside;
+}
+
+/** Whether p lies inside a region and in none of its holes. */
+export function insideRegion(p: Point, region: Region): boolean {
+  return insideRing(p, region.outer) && !region.holes.some((hole) => insideRing(p, hole));
+}
+
+/** Distance in mm from p to the nearest edge of a ring. */
+export function distanceToRing(p: Point, ring: Ring): number {
+  let least = Infinity;
+  for (let i = 0; i < ring.length; i++) least = Math.min(least, distanceToSegment(p, ring[i], ring[(i + 1) % ring.length]));
+  return least;
+}
+
+/** How far p lies outside a region, in mm: 0 when inside. */
+export function distanceOutside(p: Point, region: Region): number {
+  if (insideRegion(p, region)) return 0;
+  return Math.min(distanceToRing(p, region.outer), ...region.holes.map((hole) => distanceToRing(p, hole)));
+}
+
+/**
+ * A point well inside a region: the middle of the widest span on one of several horizontal lines across it.
+ * Scans lines through the middles between successive vertex heights, so that no line touches a vertex.
+ */
+export function insidePoint(region: Region): Point {
+  const rings = [region.outer, ...region.holes];
+  const heights = [...new Set(rings.flatMap((ring) => ring.map((p) => p[1])))].sort((a, b) => a - b);
+  let best: { width: number; at: Point } | undefined;
+  const stride = Math.max(1, Math.floor(heights.length / 24));
+  for (let i = 0; i + 1 < heights.length; i += stride) {
+    const y = (heights[i] + heights[i + 1]) / 2;
+    const band = heights[i + 1] - heights[i];
+    const crossings: number[] = [];
+    for (const ring of rings)
+      for (let k = 0; k < ring.length; k++) {
+        const a = ring[k];
+        const b = ring[(k + 1) % ring.length];
+        if (a[1] > y !== b[1] > y) crossings.push(a[0] + ((b[0] - a[0]) * (y - a[1])) / (b[1] - a[1]));
+      }
+    crossings.sort((a, b) => a - b);
+    for (let k = 0; k + 1 < crossings.length; k += 2) {
+      const width = Math.min(crossings[k + 1] - crossings[k], band * 4);
+      if (!best || width > best.width) best = { width, at: [(crossings[k] + crossings[k + 1]) / 2, y] };
+    }
+  }
+  return best?.at ?? region.outer[0];
+}
+
+/** The ring without points closer than `toleranceMm` to the one before, and without points on a straight run. */
+export function tidyRing(ring: Ring, toleranceMm = 1e-6): Ring {
+  const apart = ring.filter((p, i) => distance(p, ring[(i + ring.length - 1) % ring.length]) > toleranceMm);
+  const kept = apart.filter((p, i) => {
+    const before = apart[(i + apart.length - 1) % apart.length];
+    const after = apart[(i + 1) % apart.length];
+    return distanceToSegment(p, before, after) > toleranceMm;
+  });
+  return kept.length >= 3 ? kept : apart;
+}

@@ -1,0 +1,77 @@
+/**
+ * Booleans and offsets of regions: a facade over one library (integer coordinates, robust), so that it can be exchanged.
+ * Coordinates are rounded to 0.1 micrometre; results are exact on that grid.
+ */
+import * as ClipperModule from 'clipper-lib';
+import type { IntPath, PolyNode } from 'clipper-lib';
+import type { Region, Ring } from './polygon.ts';
+
+type ClipperLibrary = typeof ClipperModule;
+// The library is CommonJS: some loaders put it under `default`.
+const Lib: ClipperLibrary = (ClipperModule as unknown as { default?: ClipperLibrary }).default ?? ClipperModule;
+
+/** Grid units per millimetre; with 1e4 a sheet of 4.7 m still fits the library's fast integer range. */
+const GRID_PER_MM = 1e4;
+export const MAX_COORDINATE_MM = 4_700;
+
+function toGrid(ring: Ring): IntPath {
+  return ring.map(([x, y]) => {
+    if (!(Math.abs(x) <= MAX_COORDINATE_MM && Math.abs(y) <= MAX_COORDINATE_MM))
+      throw new RangeError(`A point at (${x}, ${y}) mm lies beyond the ${MAX_COORDINATE_MM} mm that can be computed.`);
+    return { X: Math.round(x * GRID_PER_MM), Y: Math.round(y * GRID_PER_MM) };
+  });
+}
+
+const fromGrid = (path: IntPath): Ring => path.map(({ X, Y }) => [X / GRID_PER_MM, Y / GRID_PER_MM]);
+
+const ringsOf = (regions: readonly Region[]): IntPath[] =>
+  regions.flatMap((region) => [toGrid(region.outer), ...region.holes.map(toGrid)]);
+
+function readTree(tree: PolyNode): Region[] {
+  const regions: Region[] = [];
+  const visit = (outer: PolyNode) => {
+    regions.push({ outer: fromGrid(outer.Contour()), holes: outer.Childs().map((hole) => fromGrid(hole.Contour())) });
+    for (const hole of outer.Childs()) hole.Childs().forEach(visit);
+  };
+  tree.Childs().forEach(visit);
+  return regions;
+}
+
+function clip(type: number, subject: readonly Region[], clips: readonly Region[], fill: number): Region[] {
+  if (subject.length === 0 && clips.length === 0) return [];
+  const clipper = new Lib.Clipper();
+  if (subject.length > 0) clipper.AddPaths(ringsOf(subject), Lib.PolyType.ptSubject, true);
+  if (clips.length > 0) clipper.AddPaths(ringsOf(clips), Lib.PolyType.ptClip, true);
+  const tree = new Lib.PolyTree();
+  if (!clipper.Execute(type, tree, fill, fill)) throw new Error('The outlines could not be combined.');
+  return readTree(tree);
+}
+
+/** A simple ring as a region without holes. */
+export const solid = (outer: Ring): Region => ({ outer, holes: [] });
+
+/** Everything covered by at least one of `regions` (rings left-turning outside, right-turning holes). */
+export const union = (regions: readonly Region[]): Region[] =>
+  clip(Lib.ClipType.ctUnion, regions, [], Lib.PolyFillType.pftNonZero);
+
+/** What of `subject` no region of `minus` covers. */
+export const difference = (subject: readonly Region[], minus: readonly Region[]): Region[] =>
+  subject.length === 0 ? [] : clip(Lib.ClipType.ctDifference, subject, minus, Lib.PolyFillType.pftNonZero);
+
+/** What both `a` and `b` cover. */
+export const intersection = (a: readonly Region[], b: readonly Region[]): Region[] =>
+  a.length === 0 || b.length === 0 ? [] : clip(Lib.ClipType.ctIntersection, a, b, Lib.PolyFillType.pftNonZero);
+
+/**
+ * Regions grown (deltaMm > 0) or shrunk (< 0) by a distance, corners rounded within `arcToleranceMm`.
+ * Grown outlines never lie outside the true offset, and at most `arcToleranceMm` inside it.
+ */
+export function offset(regions: readonly Region[], deltaMm: number, arcToleranceMm = 0.01): Region[] {
+  if (regions.length === 0 || deltaMm === 0) return [...regions];
+  // The library's deviation is about 2.2 times the tolerance that it is given.
+  const worker = new Lib.ClipperOffset(2, (arcToleranceMm / 2.2) * GRID_PER_MM);
+  worker.AddPaths(ringsOf(regions), Lib.JoinType.jtRound, Lib.EndType.etClosedPolygon);
+  const tree = new Lib.PolyTree();
+  worker.Execute(tree, deltaMm * GRID_PER_MM);
+  return readTree(tree);
+}

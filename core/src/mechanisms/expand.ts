@@ -1,0 +1,159 @@
+/** From the design document to plain parts and joints: what every later computation works on. */
+import type { Design, DraftedPart, Instance, Joint } from '../design/design.ts';
+import { CARD_ID, GUTTER_ID, cardGutter, type Gutter } from '../design/frames.ts';
+import type { DieLine, Part } from '../dieline/part.ts';
+import { IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
+import { placePath } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { buildCard, CARD_FRAMES } from './card.ts';
+import type { BuildContext, Contribution, Handle, Params } from './family.ts';
+import { familyById } from './registry.ts';
+
+export interface BuildFault {
+  readonly subject: string;
+  readonly message: string;
+}
+
+export interface Expanded {
+  readonly parts: readonly Part[];
+  readonly joints: readonly Joint[];
+  readonly gutter: Gutter;
+  /** The instance that a part belongs to; absent for the card and drafted parts. */
+  readonly instanceOf: Readonly<Record<string, string>>;
+  readonly panelFrames: Readonly<Record<string, Readonly<Record<string, Isometry>>>>;
+  /** Instances that could not be built, additions whose panel is gone, joints whose parts are gone. */
+  readonly faults: readonly BuildFault[];
+}
+
+const contributions = new WeakMap<Instance, { key: string; contribution: Contribution }>();
+const drafted = new WeakMap<DraftedPart, Part>();
+const cards = new Map<string, Part>();
+
+export function buildContext(instance: Instance, gutter: Gutter): BuildContext {
+  return { instanceId: instance.id, name: instance.name, stockId: instance.stockId, gutter };
+}
+
+function contributionOf(instance: Instance, gutter: Gutter): Contribution {
+  const family = familyById(instance.family);
+  if (!family) throw new RangeError(`This version has no mechanism called "${instance.family}".`);
+  const key = JSON.stringify(gutter);
+  const known = contributions.get(instance);
+  if (known?.key === key) return known.contribution;
+  const contribution = family.build(instance.params, buildContext(instance, gutter));
+  contributions.set(instance, { key, contribution });
+  return contribution;
+}
+
+function plainPart(part: DraftedPart): Part {
+  const known = drafted.get(part);
+  if (known) return known;
+  const plain: Part = {
+    id: part.id,
+    name: part.name,
+    stockId: part.stockId,
+    grainRad: part.grainRad,
+    quantity: part.quantity,
+    lines: Object.values(part.lines),
+    glueZones: Object.values(part.glueZones),
+    marks: [],
+  };
+  drafted.set(part, plain);
+  return plain;
+}
+
+/** The card part, kept the same value while nothing that it is made of changes (panels are remembered per value). */
+function cardPart(design: Design, gutter: Gutter, built: readonly Contribution[]): Part {
+  const work = {
+    lines: built.flatMap((c) => c.hostLines),
+    marks: built.flatMap((c) => c.hostMarks),
+    gaps: built.flatMap((c) => c.gutterGaps),
+  };
+  const key = JSON.stringify([design.brief, design.settings.cardStockId, work]);
+  const known = cards.get(key);
+  if (known) return known;
+  if (cards.size > 40) cards.clear();
+  const part = buildCard(design, gutter, work);
+  cards.set(key, part);
+  return part;
+}
+
+const withLines = new WeakMap<Part, { key: string; part: Part }>();
+
+function withAdditions(part: Part, lines: readonly DieLine[]): Part {
+  if (lines.length === 0) return part;
+  const key = JSON.stringify(lines);
+  const known = withLines.get(part);
+  if (known?.key === key) return known.part;
+  const next = { ...part, lines: [...part.lines, ...lines] };
+  withLines.set(part, { key, part: next });
+  return next;
+}
+
+const expansions = new WeakMap<Design, Expanded>();
+
+/**
+ * Builds every part and joint of a design. Faulty instances, orphaned additions and joints are reported, never dropped
+ * from the document; what can be built is built.
+ */
+export function expand(design: Design): Expanded {
+  const known = expansions.get(design);
+  if (known) return known;
+  const gutter = cardGutter(design);
+  const faults: BuildFault[] = [];
+  const built: Contribution[] = [];
+  const instanceOf: Record<string, string> = {};
+  const panelFrames: Record<string, Record<string, Isometry>> = { [CARD_ID]: CARD_FRAMES };
+  for (const instance of Object.values(design.instances)) {
+    if (instance.host.partId !== CARD_ID || instance.host.gutterId !== GUTTER_ID) {
+      faults.push({ subject: instance.id, message: `${instance.name} stands on a fold that is not there.` });
+      continue;
+    }
+    try {
+      const contribution = contributionOf(instance, gutter);
+      built.push(contribution);
+      for (const part of contribution.parts) instanceOf[part.id] = instance.id;
+      Object.assign(panelFrames, contribution.panelFrames);
+    } catch (fault) {
+      if (!(fault instanceof RangeError)) throw fault;
+      faults.push({ subject: instance.id, message: `${instance.name} cannot be built. ${fault.message}` });
+    }
+  }
+  const plain = [cardPart(design, gutter, built), ...built.flatMap((c) => c.parts), ...Object.values(design.parts).map(plainPart)];
+  const added = new Map<string, DieLine[]>();
+  for (const addition of Object.values(design.additions)) {
+    const frame = panelFrames[addition.partId]?.[addition.panelId];
+    if (!frame) {
+      faults.push({ subject: addition.id, message: `A line drawn on ${addition.partId} has lost its panel ("${addition.panelId}").` });
+      continue;
+    }
+    const line = { ...addition.line, path: placePath(frame, addition.line.path) };
+    added.set(addition.partId, [...(added.get(addition.partId) ?? []), line]);
+  }
+  const parts = plain.map((part) => withAdditions(part, added.get(part.id) ?? []));
+  const partIds = new Set(parts.map((part) => part.id));
+  const joints: Joint[] = built.flatMap((c) => [...c.joints]);
+  for (const joint of Object.values(design.joints)) {
+    if (partIds.has(joint.partId) && partIds.has(joint.hostPartId)) joints.push(joint);
+    else faults.push({ subject: joint.id, message: `A glue joint has lost its part (${joint.partId} onto ${joint.hostPartId}).` });
+  }
+  const expanded: Expanded = { parts, joints, gutter, instanceOf, panelFrames, faults };
+  expansions.set(design, expanded);
+  return expanded;
+}
+
+/** An instance's handles with places and drags in the planes of the parts they sit on. */
+export function handlesOf(instance: Instance, gutter: Gutter): Handle[] {
+  const family = familyById(instance.family);
+  if (!family) return [];
+  return family.handles(instance.params, buildContext(instance, gutter)).map((handle) => {
+    const frame = handle.partId === gutter.partId ? gutter.frame : IDENTITY;
+    const back = inverse(frame);
+    const turned: Isometry = { ...frame, dx: 0, dy: 0 };
+    return {
+      ...handle,
+      at: place(frame, handle.at),
+      axis: handle.axis && place(turned, handle.axis),
+      drag: (to: Point): Params => handle.drag(place(back, to)),
+    };
+  });
+}

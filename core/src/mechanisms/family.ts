@@ -1,0 +1,88 @@
+/**
+ * What every mechanism family is: one module that owns its parameters, limits, geometry, handles and advice. Families
+ * work in mechanism coordinates: the gutter runs along +y from the origin, left half x < 0, right half x > 0.
+ */
+import type { DieLine, Part, PanelMark } from '../dieline/part.ts';
+import type { Gutter } from '../design/frames.ts';
+import type { Joint, ParamValue } from '../design/design.ts';
+import type { Isometry } from '../geometry/isometry.ts';
+import type { Point } from '../geometry/point.ts';
+
+export type Params = Readonly<Record<string, ParamValue>>;
+
+interface SpecBase {
+  readonly key: string;
+  readonly label: string;
+  readonly hint: string;
+  /** Whether this parameter plays a part with the given values; others are not shown. */
+  readonly shown?: (params: Params) => boolean;
+}
+
+export type ParamSpec =
+  | (SpecBase & { readonly kind: 'length'; readonly minMm: number; readonly maxMm: number })
+  | (SpecBase & { readonly kind: 'angle'; readonly minDeg: number; readonly maxDeg: number })
+  | (SpecBase & { readonly kind: 'choice'; readonly choices: readonly { readonly value: string; readonly label: string }[] })
+  | (SpecBase & { readonly kind: 'flag' });
+
+/** A condition that parameters must meet: broken when `overMm` > 0, and then by how much (mm, or degrees for angles). */
+export interface Constraint {
+  readonly overMm: number;
+  readonly reason: string;
+}
+
+export interface Handle {
+  readonly id: string;
+  readonly label: string;
+  /** The part on whose drawing it sits, its place there, and the direction it may be dragged in (null: freely). */
+  readonly partId: string;
+  readonly at: Point;
+  readonly axis: Point | null;
+  /** The parameters that the handle sets when it is dragged to a point of that part's plane. */
+  drag(to: Point): Params;
+}
+
+/** What an instance adds to the design. */
+export interface Contribution {
+  readonly parts: readonly Part[];
+  readonly joints: readonly Joint[];
+  /** Lines added to the host part, in mechanism coordinates. */
+  readonly hostLines: readonly DieLine[];
+  readonly hostMarks: readonly PanelMark[];
+  /** Stretches of the gutter (mm along it) where the fold is taken out. */
+  readonly gutterGaps: readonly { readonly fromMm: number; readonly toMm: number }[];
+  /** Frames of its panels, by part and panel id: where additions are anchored. */
+  readonly panelFrames: Readonly<Record<string, Readonly<Record<string, Isometry>>>>;
+}
+
+export interface BuildContext {
+  readonly instanceId: string;
+  readonly name: string;
+  readonly stockId: string;
+  readonly gutter: Gutter;
+}
+
+export interface Family {
+  readonly id: string;
+  readonly title: string;
+  /** What it does, in one sentence for the drawer. */
+  readonly purpose: string;
+  readonly specs: readonly ParamSpec[];
+  /** Sensible parameters for a gutter. */
+  defaults(gutter: Gutter): Params;
+  /** Conditions for a flat, hidden, buildable result; `marginMm` is kept inside the open edges. */
+  constraints(params: Params, gutter: Gutter, marginMm: number): readonly Constraint[];
+  build(params: Params, context: BuildContext): Contribution;
+  handles(params: Params, context: BuildContext): readonly Handle[];
+  /** Sentences about what the card allows. */
+  advice(params: Params, gutter: Gutter, marginMm: number): readonly string[];
+}
+
+/** A numeric parameter; a missing or wrong one is a RangeError that names it. */
+export function num(params: Params, key: string): number {
+  const value = params[key];
+  if (typeof value !== 'number' || !Number.isFinite(value)) throw new RangeError(`The value "${key}" is missing or not a number.`);
+  return value;
+}
+
+export const flag = (params: Params, key: string): boolean => params[key] === true;
+export const choice = (params: Params, key: string): string => String(params[key] ?? '');

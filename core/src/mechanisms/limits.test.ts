@@ -1,0 +1,99 @@
+import { describe, expect, it } from 'vitest';
+import { newDesign, type Design } from '../design/design.ts';
+import { cardGutter } from '../design/frames.ts';
+import { panelPlan } from '../dieline/panels.ts';
+import { seededRandom } from '../geometry/random.ts';
+import { closedState } from '../motion/closed.ts';
+import { linkageOf } from '../motion/linkage.ts';
+import { sweep } from '../motion/sweep.ts';
+import { expand, handlesOf } from './expand.ts';
+import type { Family, Params } from './family.ts';
+import { clampToLimits, parameterLimits } from './limits.ts';
+import { FAMILIES } from './registry.ts';
+import { step } from './step.ts';
+import { vfold } from './vfold.ts';
+
+const seed = newDesign('Limits', { closedWidthMm: 148, closedHeightMm: 105 });
+const gutter = cardGutter(seed);
+
+function designWith(family: Family, params: Params): Design {
+  return {
+    ...seed,
+    instances: { m: { id: 'm', name: 'M', family: family.id, stockId: 'slate-240', params, host: { partId: 'card', gutterId: 'gutter' }, beyondLimits: false } },
+  };
+}
+
+const limit = (family: Family, params: Params, key: string) =>
+  parameterLimits(family, params, family.specs.find((s) => s.key === key)!, gutter, 2)!;
+
+describe('limits', () => {
+  it('of a step follow from the closed forms', () => {
+    const params = { ...step.defaults(gutter), leftMm: 30, rightMm: 40, parallel: false, panelMm: 50, alongMm: 20, widthMm: 40, tabMm: 8, tabs: 'outward' };
+    // reach a + p <= 148 - 2; p >= b; q = a + p - b >= 2; tab a + 8 <= 148
+    expect(limit(step, params, 'leftMm').max).toBeCloseTo(96, 4);
+    expect(limit(step, params, 'panelMm')).toMatchObject({ min: expect.closeTo(40, 4), max: expect.closeTo(116, 4) });
+    expect(limit(step, params, 'rightMm').max).toBeCloseTo(50, 4);
+    expect(limit(step, params, 'alongMm')).toMatchObject({ min: expect.closeTo(0, 4), max: expect.closeTo(65, 4) });
+    expect(limit(step, params, 'panelMm').maxReason).toMatch(/past the open edge/);
+    expect(clampToLimits(step, params, { panelMm: 500 }, gutter, 2).panelMm).toBeCloseTo(116, 4);
+  });
+
+  it('of a V-fold follow from the closed forms', () => {
+    const params = { ...vfold.defaults(gutter), alongMm: 40, leftFootDeg: 50, panelDeg: 60, footMm: 50, edgeMm: 5, creaseMm: 40 };
+    // crease at 110 deg from the gutter: reach c sin 110 <= 146, along 40 + c cos 110 >= 2
+    expect(limit(vfold, params, 'creaseMm').max).toBeCloseTo(Math.min(146 / Math.sin((110 * Math.PI) / 180), 38 / -Math.cos((110 * Math.PI) / 180)), 3);
+    expect(limit(vfold, params, 'panelDeg').min).toBeCloseTo(50, 3);
+  });
+
+  it('say when nothing helps', () => {
+    const hopeless = { ...step.defaults(gutter), leftMm: 140, rightMm: 140, parallel: true, form: 'cutIn' };
+    expect(limit(step, hopeless, 'widthMm').reachable).toBe(false);
+  });
+});
+
+/** The closed card as solved, against what the constraints promise: two independent ways to the same answer. */
+describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id, family) => {
+  it('folds away inside the card exactly when its constraints say so', () => {
+    const random = seededRandom(77);
+    let [inside, outside] = [0, 0];
+    for (let i = 0; i < 60; i++) {
+      const params: Record<string, number | boolean | string> = { ...family.defaults(gutter) };
+      for (const spec of family.specs) {
+        if (spec.kind === 'length' && !['tabMm', 'taperMm'].includes(spec.key)) params[spec.key] = Number(params[spec.key]) * (0.5 + random() * 1.6);
+        if (spec.kind === 'angle') params[spec.key] = 25 + random() * 75;
+        if (spec.kind === 'choice' && spec.key !== 'tabs') params[spec.key] = spec.choices[Math.floor(random() * spec.choices.length)].value;
+        if (spec.kind === 'flag') params[spec.key] = random() < 0.5;
+      }
+      const broken = family.constraints(params, gutter, 0).filter((c) => c.overMm > 1e-6);
+      const reach = broken.filter((c) => /^Closed|stick out/.test(c.reason));
+      if (broken.length > reach.length) continue; // Not buildable at all: nothing to compare.
+      const motion = sweep(linkageOf(expand(designWith(family, params))));
+      const overhang = Math.max(0, ...closedState(motion).overhangs.map((o) => o.mostMm));
+      const promised = Math.max(0, ...reach.map((c) => c.overMm));
+      if (promised > 0) outside++;
+      else inside++;
+      expect(Math.abs(overhang - promised)).toBeLessThan(0.02);
+    }
+    expect(Math.min(inside, outside)).toBeGreaterThan(3);
+  });
+
+  it('has sound defaults, whole panels, and handles that set what they show', () => {
+    for (const opening of ['side', 'top'] as const) {
+      const design = newDesign('x', { opening, closedWidthMm: 120, closedHeightMm: 160 });
+      const g = cardGutter(design);
+      const params = family.defaults(g);
+      expect(family.constraints(params, g, 2).filter((c) => c.overMm > 0)).toEqual([]);
+      const placed = { ...design, instances: designWith(family, params).instances };
+      const expanded = expand(placed);
+      expect(expanded.faults).toEqual([]);
+      for (const part of expanded.parts) expect(panelPlan(part).faults).toEqual([]);
+      expect(family.advice(params, g, 2).length).toBeGreaterThan(0);
+      for (const handle of handlesOf(placed.instances.m, g)) {
+        const back = handle.drag(handle.at);
+        for (const [key, value] of Object.entries(back))
+          if (typeof value === 'number') expect(Math.abs(value - Number(params[key]))).toBeLessThan(1e-6);
+        expect(expanded.parts.some((part) => part.id === handle.partId)).toBe(true);
+      }
+    }
+  });
+});

@@ -1,0 +1,9 @@
+import type { Family } from './family.ts';
+import { step } from './step.ts';
+import { vfold } from './vfold.ts';
+
+/** Every mechanism family, in the order of the drawer. */
+export const FAMILIES: readonly Family[] = [step, vfold];
+
+/** The family with this id, if the program has it. */
+export const familyById = (id: string): Family | undefined => FAMILIES.find((family) => family.id === id);

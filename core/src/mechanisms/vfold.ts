@@ -1,0 +1,329 @@
+/**
+ * V-fold. Two panels share a centre crease and stand on the halves along feet that leave one point of the gutter at the
+ * angles alpha1 (left) and alpha2 (right); panel k spans the angle beta_k from its foot to the centre crease.
+ *
+ * Closed-form limits. The four folds through the apex are a spherical four-bar with sides alpha1, alpha2, beta2, beta1:
+ * - It closes flat with the panels folded outward when both ways round from the gutter to the crease agree:
+ *   alpha1 + beta1 = alpha2 + beta2. The crease then lies at that angle from the gutter, so it must be under 180 deg.
+ * - It opens to 180 deg when the panels are wide enough to span the feet: beta1 + beta2 >= alpha1 + alpha2, which with
+ *   the first rule is beta1 >= alpha2. With equality everything lies flat at 180 deg.
+ * - Closed, a panel point at distance r from the apex and angle gamma from its foot (towards the crease) lies
+ *   r sin(alpha + gamma) from the gutter and r cos(alpha + gamma) along it from the apex.
+ */
+import type { DieLine, Part } from '../dieline/part.ts';
+import type { Joint } from '../design/design.ts';
+import { alignSegment, compose, IDENTITY, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { polyline, straight } from '../geometry/path.ts';
+import { add, distance, scale, type Point } from '../geometry/point.ts';
+import { choice, num, type BuildContext, type Constraint, type Contribution, type Family, type Handle, type Params } from './family.ts';
+
+const RAD = Math.PI / 180;
+
+interface Side {
+  readonly alpha: number;
+  readonly beta: number;
+  readonly foot: number;
+}
+
+interface Measures {
+  readonly left: Side;
+  readonly right: Side;
+  readonly crease: number;
+  readonly edge: number;
+  readonly along: number;
+  readonly tab: number;
+  readonly taper: number;
+  readonly tabsOut: boolean;
+  readonly forward: boolean;
+}
+
+/** The measures of a V-fold in mm and radians, the derived angle beta2 = alpha1 + beta1 - alpha2 included. */
+export function vfoldMeasures(params: Params): Measures {
+  const alpha1 = num(params, 'leftFootDeg') * RAD;
+  const beta1 = num(params, 'panelDeg') * RAD;
+  const symmetric = params.symmetric !== false;
+  const alpha2 = symmetric ? alpha1 : num(params, 'rightFootDeg') * RAD;
+  const foot1 = num(params, 'footMm');
+  return {
+    left: { alpha: alpha1, beta: beta1, foot: foot1 },
+    right: { alpha: alpha2, beta: alpha1 + beta1 - alpha2, foot: symmetric ? foot1 : num(params, 'rightFootMm') },
+    crease: num(params, 'creaseMm'),
+    edge: num(params, 'edgeMm'),
+    along: num(params, 'alongMm'),
+    tab: num(params, 'tabMm'),
+    taper: num(params, 'taperMm'),
+    tabsOut: choice(params, 'tabs') !== 'inward',
+    forward: choice(params, 'pointing') !== 'down',
+  };
+}
+
+/** The ends of a panel in the part's plane; `sign` -1 for the left panel (x < 0), +1 for the right. */
+function panelPoints(side: Side, m: Measures, sign: -1 | 1): { foot: Point; corner: Point; crease: Point } {
+  const foot: Point = [sign * side.foot * Math.sin(side.beta), side.foot * Math.cos(side.beta)];
+  return { foot, corner: add(foot, [0, m.edge]), crease: [0, m.crease] };
+}
+
+/** Where a panel's corners lie when the card is closed: distance from the gutter and place along it from the apex. */
+function closedPoints(side: Side, m: Measures): { from: number; along: number }[] {
+  const { foot, corner, crease } = panelPoints(side, m, 1);
+  return [foot, corner, crease].map((p) => {
+    const gamma = side.beta - Math.atan2(p[0], p[1]);
+    const r = Math.hypot(p[0], p[1]);
+    return { from: r * Math.sin(side.alpha + gamma), along: r * Math.cos(side.alpha + gamma) };
+  });
+}
+
+/** Room for the tab at the apex: the angle between the foot and the gutter on the side where the tab lies. */
+function apexInset(side: Side, m: Measures): number {
+  const room = m.tabsOut ? Math.PI - side.alpha : side.alpha;
+  return 1.5 + (room < Math.PI / 2 ? m.tab / Math.tan(room) : 0);
+}
+
+function constraints(params: Params, gutter: { lengthMm: number; leftDepthMm: number; rightDepthMm: number }, marginMm: number): Constraint[] {
+  const m = vfoldMeasures(params);
+  const rules: Constraint[] = [
+    { overMm: (m.left.alpha + m.left.beta) / RAD - 178, reason: 'Closed, the crease would swing across the gutter (foot and panel angle together over 178°).' },
+    { overMm: (m.right.alpha - m.left.beta) / RAD, reason: 'The panels would be too narrow to let the card open flat.' },
+    { overMm: 3 - m.right.beta / RAD, reason: 'The right panel would be narrower than 3°.' },
+  ];
+  for (const [name, side, depth] of [
+    ['left', m.left, gutter.leftDepthMm],
+    ['right', m.right, gutter.rightDepthMm],
+  ] as const) {
+    for (const point of closedPoints(side, m)) {
+      const y = m.along + (m.forward ? point.along : -point.along);
+      rules.push(
+        { overMm: point.from - (depth - marginMm), reason: `Closed, the ${name} panel would reach past the open edge (${depth} mm deep, ${marginMm} mm margin).` },
+        { overMm: marginMm - y, reason: `Closed, the ${name} panel would stick out at the lower edge of the card.` },
+        { overMm: y - (gutter.lengthMm - marginMm), reason: `Closed, the ${name} panel would stick out at the upper edge of the card.` },
+      );
+    }
+    rules.push({ overMm: apexInset(side, m) + m.taper + 4 - side.foot, reason: `The ${name} tab would be shorter than 4 mm.` });
+    for (const corner of tabOutline(side, m, -1)) {
+      const onCard = place(alignFoot(side, m, -1), corner);
+      const y = m.along + (m.forward ? onCard[1] : -onCard[1]);
+      rules.push(
+        { overMm: -onCard[0] - depth, reason: `The ${name} tab would stick out at the open edge.` },
+        { overMm: -y, reason: `The ${name} tab would stick out at the lower edge.` },
+        { overMm: y - gutter.lengthMm, reason: `The ${name} tab would stick out at the upper edge.` },
+      );
+    }
+  }
+  rules.push({ overMm: -m.along, reason: 'The apex would lie below the gutter.' }, { overMm: m.along - gutter.lengthMm, reason: 'The apex would lie above the gutter.' });
+  return rules;
+}
+
+/** Corners of a glue tab: at the apex, at the foot's end, and the two outer ones drawn in. */
+function tabOutline(side: Side, m: Measures, sign: -1 | 1): Point[] {
+  const dir: Point = [sign * Math.sin(side.beta), Math.cos(side.beta)];
+  const out: Point = [sign * Math.cos(side.beta), -Math.sin(side.beta)];
+  const inset = apexInset(side, m);
+  const at = (along: number, away: number): Point => add(scale(dir, along), scale(out, away));
+  return [at(0, 0), at(side.foot, 0), at(side.foot - m.taper, m.tab), at(inset, m.tab)];
+}
+
+/** The placement of the part with one foot on its landing line, apex at the origin of mechanism coordinates. */
+function alignFoot(side: Side, m: Measures, sign: -1 | 1): Isometry {
+  const onPart: Point = [sign * Math.sin(side.beta), Math.cos(side.beta)];
+  const onCard: Point = [sign * Math.sin(side.alpha), Math.cos(side.alpha)];
+  return alignSegment([0, 0], onPart, [0, 0], onCard, !m.tabsOut);
+}
+
+/** Mechanism coordinates of the V (apex at the origin, pointing up the gutter) into those of the gutter. */
+const apexFrame = (m: Measures): Isometry => turn(m.forward ? 0 : Math.PI, 0, m.along);
+
+function build(params: Params, context: BuildContext): Contribution {
+  const m = vfoldMeasures(params);
+  const { instanceId, gutter } = context;
+  const partId = `${instanceId}/vee`;
+  const left = panelPoints(m.left, m, -1);
+  const right = panelPoints(m.right, m, 1);
+  const tabs = { left: tabOutline(m.left, m, -1), right: tabOutline(m.right, m, 1) };
+  const distinct = (points: Point[]) => points.filter((p, i) => distance(p, points[(i + points.length - 1) % points.length]) > 1e-6);
+  const outline = distinct([
+    [0, 0],
+    tabs.right[3],
+    tabs.right[2],
+    right.foot,
+    right.corner,
+    [0, m.crease],
+    left.corner,
+    left.foot,
+    tabs.left[2],
+    tabs.left[3],
+  ]);
+  const footLayer = m.tabsOut ? 'valley' : 'mountain';
+  const face = m.tabsOut ? 'back' : 'front';
+  const mid = (...points: Point[]): Point => scale(points.reduce(add), 1 / points.length);
+  const part: Part = {
+    id: partId,
+    name: `${context.name} panels`,
+    stockId: context.stockId,
+    grainRad: Math.PI / 2,
+    quantity: 1,
+    lines: [
+      { id: 'outline', layer: 'cut', path: polyline(outline, true) },
+      { id: 'foot-left', layer: footLayer, path: straight([0, 0], left.foot) },
+      { id: 'crease', layer: 'mountain', path: straight([0, 0], [0, m.crease]) },
+      { id: 'foot-right', layer: footLayer, path: straight([0, 0], right.foot) },
+    ],
+    glueZones: [
+      { id: 'glue-left', outline: [...tabs.left].reverse(), face, kind: 'glue' },
+      { id: 'glue-right', outline: tabs.right, face, kind: 'glue' },
+    ],
+    marks: [
+      { id: 'tab-left', name: 'left tab', at: mid(...tabs.left) },
+      { id: 'left', name: 'left panel', at: mid([0, 0], left.foot, [0, m.crease]) },
+      { id: 'right', name: 'right panel', at: mid([0, 0], right.foot, [0, m.crease]) },
+      { id: 'tab-right', name: 'right tab', at: mid(...tabs.right) },
+    ],
+  };
+  const toGutter = apexFrame(m);
+  // Pointing down the gutter the V is turned by half a turn, so that its left panel stands on the right half.
+  const joint = (name: 'left' | 'right', side: Side, sign: -1 | 1): Joint => ({
+    id: `${instanceId}/glue-${name}`,
+    kind: 'glue',
+    partId,
+    zoneId: `glue-${name}`,
+    hostPartId: gutter.partId,
+    placement: compose(gutter.frame, compose(toGutter, alignFoot(side, m, sign))),
+    mate: { lineId: `foot-${name}`, hostLineId: `${instanceId}/landing-${name}` },
+  });
+  const landing = (name: string, side: Side, sign: -1 | 1): DieLine => ({
+    id: `${instanceId}/landing-${name}`,
+    layer: 'guide',
+    path: straight(
+      place(toGutter, [0, 0]),
+      place(toGutter, [sign * side.foot * Math.sin(side.alpha), side.foot * Math.cos(side.alpha)]),
+    ),
+  });
+  return {
+    parts: [part],
+    joints: [joint('left', m.left, -1), joint('right', m.right, 1)],
+    hostLines: [landing('left', m.left, -1), landing('right', m.right, 1)],
+    hostMarks: [],
+    gutterGaps: [],
+    panelFrames: { [partId]: { left: IDENTITY, right: IDENTITY } },
+  };
+}
+
+function handles(params: Params, context: BuildContext): Handle[] {
+  const m = vfoldMeasures(params);
+  const { gutter, instanceId } = context;
+  const toGutter = apexFrame(m);
+  const partId = `${instanceId}/vee`;
+  const footOnCard: Point = [-m.left.foot * Math.sin(m.left.alpha), m.left.foot * Math.cos(m.left.alpha)];
+  const left = panelPoints(m.left, m, -1);
+  return [
+    {
+      id: `${instanceId}/along`,
+      label: 'apex on the gutter',
+      partId: gutter.partId,
+      at: [0, m.along],
+      axis: [0, 1],
+      drag: (to) => ({ alongMm: to[1] }),
+    },
+    {
+      id: `${instanceId}/foot`,
+      label: 'foot angle and length',
+      partId: gutter.partId,
+      at: place(toGutter, footOnCard),
+      axis: null,
+      drag: (to) => {
+        const x = m.forward ? -to[0] : to[0];
+        const y = m.forward ? to[1] - m.along : m.along - to[1];
+        return { leftFootDeg: Math.atan2(x, y) / RAD, footMm: Math.hypot(x, y) };
+      },
+    },
+    {
+      id: `${instanceId}/crease`,
+      label: 'crease height',
+      partId,
+      at: [0, m.crease],
+      axis: [0, 1],
+      drag: (to) => ({ creaseMm: to[1] }),
+    },
+    {
+      id: `${instanceId}/edge`,
+      label: 'outer edge height',
+      partId,
+      at: left.corner,
+      axis: [0, 1],
+      drag: (to) => ({ edgeMm: to[1] - left.foot[1] }),
+    },
+  ];
+}
+
+export const vfold: Family = {
+  id: 'vfold',
+  title: 'V-fold',
+  purpose: 'Two panels with a crease between them that rise and swing as the card opens; the tip travels far.',
+  specs: [
+    {
+      key: 'pointing',
+      label: 'Pointing',
+      kind: 'choice',
+      hint: 'Which way the V opens along the gutter.',
+      choices: [
+        { value: 'up', label: 'Up the gutter' },
+        { value: 'down', label: 'Down the gutter' },
+      ],
+    },
+    { key: 'symmetric', label: 'Symmetric', kind: 'flag', hint: 'Both sides alike.' },
+    { key: 'alongMm', label: 'Apex', kind: 'length', minMm: -200, maxMm: 1000, hint: 'From the lower end of the gutter to the point of the V.' },
+    { key: 'leftFootDeg', label: 'Foot angle', kind: 'angle', minDeg: 10, maxDeg: 150, hint: 'Between the gutter and the left foot.' },
+    { key: 'rightFootDeg', label: 'Right foot angle', kind: 'angle', minDeg: 10, maxDeg: 150, hint: 'Between the gutter and the right foot.', shown: (p) => p.symmetric === false },
+    { key: 'panelDeg', label: 'Panel angle', kind: 'angle', minDeg: 5, maxDeg: 160, hint: 'Between the left foot and the centre crease, on the panel.' },
+    { key: 'footMm', label: 'Foot length', kind: 'length', minMm: 8, maxMm: 600, hint: 'Along the left foot.' },
+    { key: 'rightFootMm', label: 'Right foot length', kind: 'length', minMm: 8, maxMm: 600, hint: 'Along the right foot.', shown: (p) => p.symmetric === false },
+    { key: 'creaseMm', label: 'Crease height', kind: 'length', minMm: 5, maxMm: 600, hint: 'From the apex to the tip.' },
+    { key: 'edgeMm', label: 'Edge height', kind: 'length', minMm: 0, maxMm: 600, hint: 'From the end of the foot to the outer corner.' },
+    {
+      key: 'tabs',
+      label: 'Tabs',
+      kind: 'choice',
+      hint: 'In front of the V, or behind it.',
+      choices: [
+        { value: 'outward', label: 'In front' },
+        { value: 'inward', label: 'Behind' },
+      ],
+    },
+    { key: 'tabMm', label: 'Tab depth', kind: 'length', minMm: 2, maxMm: 60, hint: 'How far the glue tab reaches from its fold.' },
+    { key: 'taperMm', label: 'Tab taper', kind: 'length', minMm: 0, maxMm: 60, hint: 'How much the outer end of the tab is drawn in.' },
+  ],
+  defaults(gutter) {
+    const depth = Math.min(gutter.leftDepthMm, gutter.rightDepthMm);
+    const foot = Math.round(Math.min(depth * 0.5, gutter.lengthMm * 0.5));
+    return {
+      pointing: 'up',
+      symmetric: true,
+      alongMm: Math.round(gutter.lengthMm * 0.3),
+      leftFootDeg: 50,
+      rightFootDeg: 50,
+      panelDeg: 60,
+      footMm: foot,
+      rightFootMm: foot,
+      creaseMm: Math.round(Math.min(depth * 0.55, gutter.lengthMm * 0.6)),
+      edgeMm: Math.round(foot * 0.2),
+      tabs: 'outward',
+      tabMm: Math.min(9, Math.max(4, Math.round(depth * 0.07))),
+      taperMm: 3,
+    };
+  },
+  constraints,
+  build,
+  handles,
+  advice(params, gutter, marginMm) {
+    const m = vfoldMeasures(params);
+    const sum = (m.left.alpha + m.left.beta) / RAD;
+    const reach = Math.max(...[m.left, m.right].flatMap((side) => closedPoints(side, m).map((p) => p.from)));
+    const depth = Math.min(gutter.leftDepthMm, gutter.rightDepthMm);
+    const lies = (m.left.beta + m.right.beta - m.left.alpha - m.right.alpha) / RAD;
+    return [
+      `Closed, the crease lies at ${sum.toFixed(1)}° from the gutter and the V reaches ${reach.toFixed(1)} mm of the ${(depth - marginMm).toFixed(1)} mm allowed.`,
+      lies < 0.05
+        ? 'Foot and panel angles add up alike: the V lies flat when the card is open at 180°.'
+        : `The panels are ${lies.toFixed(1)}° wider than the feet: at 180° the V still stands.`,
+    ];
+  },
+};

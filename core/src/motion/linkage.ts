@@ -1,0 +1,204 @@
+/**
+ * The linkage of a design: bodies, creases between them, and the driver.
+ *
+ * Bodies are panels; panels glued face to face are one body (union-find that carries the planar placement). A crease is
+ * a rotation about its line; its angle phi is the signed deviation from flat, valley positive. With the panel `left` on
+ * the left of the directed line d, the right panel is turned by -phi about d. The card's main fold is the driver: its
+ * angle is pi minus the opening angle.
+ */
+import type { Expanded } from '../mechanisms/expand.ts';
+import type { Joint } from '../design/design.ts';
+import { GUTTER_ID, CARD_ID } from '../design/frames.ts';
+import { panelAt, panelPlan, type PanelPlan } from '../dieline/panels.ts';
+import type { Part } from '../dieline/part.ts';
+import { compose, IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
+import { distance, type Point } from '../geometry/point.ts';
+import { insidePoint, type Region } from '../geometry/polygon.ts';
+
+export interface PanelRef {
+  readonly part: Part;
+  readonly partIndex: number;
+  /** Index in the part's panel plan. */
+  readonly panel: number;
+  readonly id: string;
+  readonly name: string;
+  readonly region: Region;
+  readonly body: number;
+  /** From the part's plane into the body's plane. */
+  readonly placement: Isometry;
+}
+
+export interface Crease {
+  readonly id: string;
+  readonly partId: string;
+  readonly lineIds: readonly string[];
+  readonly left: number;
+  readonly right: number;
+  readonly from: Point;
+  readonly to: Point;
+  /** From the part's plane into the planes of the bodies on the left and on the right. */
+  readonly inLeft: Isometry;
+  readonly inRight: Isometry;
+  /** +1 for a valley, -1 for a mountain. */
+  readonly sign: 1 | -1;
+  readonly driven: boolean;
+}
+
+export type LinkageFault =
+  | { readonly kind: 'jointNowhere'; readonly jointId: string; readonly message: string; readonly partId: string; readonly at: Point }
+  | { readonly kind: 'contradiction'; readonly jointId: string; readonly message: string; readonly partId: string; readonly at: Point; readonly offMm: number };
+
+export interface Linkage {
+  readonly panels: readonly PanelRef[];
+  readonly bodyCount: number;
+  readonly creases: readonly Crease[];
+  /** The body that holds still: the right half of the card. */
+  readonly root: number;
+  readonly faults: readonly LinkageFault[];
+}
+
+/** Placements round a glue loop may disagree by this much before they contradict each other. */
+const GLUE_TOLERANCE_MM = 0.05;
+
+/** Union-find over panels; `toRoot` carries a panel's part plane into the plane of its set's root panel's part. */
+class Merger {
+  private readonly parent: number[];
+  private readonly toParent: Isometry[];
+
+  constructor(count: number) {
+    this.parent = Array.from({ length: count }, (_, i) => i);
+    this.toParent = Array.from({ length: count }, () => IDENTITY);
+  }
+
+  find(i: number): { root: number; toRoot: Isometry } {
+    if (this.parent[i] === i) return { root: i, toRoot: IDENTITY };
+    const up = this.find(this.parent[i]);
+    this.toParent[i] = compose(up.toRoot, this.toParent[i]);
+    this.parent[i] = up.root;
+    return { root: up.root, toRoot: this.toParent[i] };
+  }
+
+  /**
+   * Glues panel a onto panel b by a placement of a's plane in b's plane. When both are one body already, nothing is
+   * merged and the distance (mm, over `probe`) by which the two placements differ is returned; `flipped` when one of
+   * them lies face down and the other face up.
+   */
+  glue(a: number, b: number, placement: Isometry, probe: readonly Point[]): { offMm: number; flipped: boolean } {
+    const [fa, fb] = [this.find(a), this.find(b)];
+    const viaB = compose(fb.toRoot, placement);
+    if (fa.root === fb.root)
+      return {
+        offMm: Math.max(...probe.map((p) => distance(place(viaB, p), place(fa.toRoot, p)))),
+        flipped: viaB.flip !== fa.toRoot.flip,
+      };
+    this.parent[fa.root] = fb.root;
+    this.toParent[fa.root] = compose(viaB, inverse(fa.toRoot));
+    return { offMm: 0, flipped: false };
+  }
+}
+
+/** Builds the linkage of an expanded design. Contradicting glue is reported and not merged. */
+export function linkageOf(expanded: Expanded): Linkage {
+  const plans = expanded.parts.map((part) => panelPlan(part));
+  const firstPanel: number[] = [];
+  let count = 0;
+  for (const plan of plans) {
+    firstPanel.push(count);
+    count += plan.panels.length;
+  }
+  const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
+  const merger = new Merger(count);
+  const faults: LinkageFault[] = [];
+  // Joints in the order of their ids' first appearance: the result does not depend on what was edited last.
+  for (const joint of expanded.joints) {
+    const ends = jointEnds(joint, expanded.parts, plans, partIndex);
+    if ('message' in ends) {
+      faults.push({ kind: 'jointNowhere', jointId: joint.id, ...ends });
+      continue;
+    }
+    const { zone, at } = ends;
+    const { offMm, flipped } = merger.glue(
+      firstPanel[ends.part] + ends.panel,
+      firstPanel[ends.host] + ends.hostPanel,
+      joint.placement,
+      zone,
+    );
+    if (offMm > GLUE_TOLERANCE_MM || flipped)
+      faults.push({
+        kind: 'contradiction',
+        jointId: joint.id,
+        partId: joint.partId,
+        at,
+        offMm,
+        message: flipped
+          ? `${expanded.parts[ends.part].name} is glued to one body face up and face down at once.`
+          : `${expanded.parts[ends.part].name} is glued to one body in two places that differ by ${offMm.toFixed(2)} mm.`,
+      });
+  }
+  const bodyOf = new Map<number, number>();
+  const panels: PanelRef[] = [];
+  const placements: Isometry[] = [];
+  const bodies: number[] = [];
+  plans.forEach((plan, p) =>
+    plan.panels.forEach((panel, k) => {
+      const { root, toRoot } = merger.find(firstPanel[p] + k);
+      if (!bodyOf.has(root)) bodyOf.set(root, bodyOf.size);
+      const body = bodyOf.get(root)!;
+      bodies.push(body);
+      placements.push(toRoot);
+      const part = expanded.parts[p];
+      panels.push({ part, partIndex: p, panel: k, id: panel.id, name: panel.name, region: panel.region, body, placement: toRoot });
+    }),
+  );
+  const creases: Crease[] = [];
+  plans.forEach((plan, p) => {
+    const part = expanded.parts[p];
+    for (const hinge of plan.hinges) {
+      const [l, r] = [firstPanel[p] + hinge.left, firstPanel[p] + hinge.right];
+      if (bodies[l] === bodies[r]) continue;
+      creases.push({
+        id: `${part.id}/${hinge.id}`,
+        partId: part.id,
+        lineIds: hinge.lineIds,
+        left: bodies[l],
+        right: bodies[r],
+        from: hinge.from,
+        to: hinge.to,
+        inLeft: placements[l],
+        inRight: placements[r],
+        sign: hinge.layer === 'valley' ? 1 : -1,
+        driven: part.id === CARD_ID && hinge.lineIds.some((id) => id.startsWith(GUTTER_ID)),
+      });
+    }
+  });
+  const root = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right')?.body ?? 0;
+  return { panels, bodyCount: bodyOf.size, creases, root, faults };
+}
+
+type Ends =
+  | { message: string; partId: string; at: Point }
+  | { part: number; panel: number; host: number; hostPanel: number; zone: readonly Point[]; at: Point };
+
+/** The panels that a glue joint ties together: the one its zone lies in, and the host's one under it. */
+export function jointEnds(
+  joint: Joint,
+  parts: readonly Part[],
+  plans: readonly PanelPlan[],
+  partIndex: ReadonlyMap<string, number>,
+): Ends {
+  const part = partIndex.get(joint.partId);
+  const host = partIndex.get(joint.hostPartId);
+  if (part === undefined || host === undefined)
+    return { message: 'One of the parts that this glue joins is gone.', partId: joint.partId, at: [0, 0] };
+  const zone = parts[part].glueZones.find((z) => z.id === joint.zoneId);
+  if (!zone)
+    return { message: `${parts[part].name} has no glue zone "${joint.zoneId}".`, partId: joint.partId, at: [0, 0] };
+  const at = insidePoint({ outer: zone.outline, holes: [] });
+  const panel = panelAt(plans[part], at);
+  if (panel < 0)
+    return { message: `A glue zone of ${parts[part].name} lies off the part.`, partId: joint.partId, at };
+  const hostPanel = panelAt(plans[host], place(joint.placement, at));
+  if (hostPanel < 0)
+    return { message: `${parts[part].name} is glued to a place off ${parts[host].name}.`, partId: joint.partId, at };
+  return { part, panel, host, hostPanel, zone: zone.outline, at };
+}

@@ -1,0 +1,62 @@
+/**
+ * No-fit polygons: where the reference point of a moving piece may not be, so that it keeps the gap to a fixed piece.
+ * Exact: convex pieces summed pairwise, one union, grown by the gap.
+ */
+import { place, turn } from '../geometry/isometry.ts';
+import type { Point } from '../geometry/point.ts';
+import { boxOf, FLATTEN_TOLERANCE_MM, type Box } from '../geometry/path.ts';
+import type { Region, Ring } from '../geometry/polygon.ts';
+import { offset, solid, union } from '../geometry/regions.ts';
+import { convexPieces, convexSum } from './convexPieces.ts';
+
+export interface Shape {
+  readonly key: string;
+  readonly outlines: readonly Region[];
+}
+
+const ARC_TOLERANCE_MM = 0.01;
+
+/**
+ * What the gap must be grown by so that true outlines keep it: flattened curves may lie inside the true ones on both
+ * sides, and rounded offsets inside the exact offset.
+ */
+export const GAP_ALLOWANCE_MM = 2 * FLATTEN_TOLERANCE_MM + ARC_TOLERANCE_MM + 0.002;
+
+/** Shapes turned to an angle, their convex pieces and the no-fit polygons between them: each computed once. */
+export class NoFitCache {
+  private readonly turned = new Map<string, { rings: Ring[]; pieces: Ring[]; box: Box }>();
+  private readonly pairs = new Map<string, Region[]>();
+
+  constructor(private readonly gapMm: number) {}
+
+  /** The outlines of a shape turned by `angleRad` about its origin, with their box and convex pieces. */
+  at(shape: Shape, angleRad: number): { rings: Ring[]; pieces: Ring[]; box: Box } {
+    const key = `${shape.key}@${angleRad}`;
+    const known = this.turned.get(key);
+    if (known) return known;
+    const rings = shape.outlines.map((region) => region.outer.map((p) => place(turn(angleRad), p)));
+    const made = { rings, pieces: rings.flatMap(convexPieces), box: boxOf(rings.flat()) };
+    this.turned.set(key, made);
+    return made;
+  }
+
+  /** Forbidden places of `moving`'s origin when `fixed` lies with its origin at (0, 0). */
+  noFit(fixed: Shape, fixedRad: number, moving: Shape, movingRad: number): Region[] {
+    const key = `${fixed.key}@${fixedRad}|${moving.key}@${movingRad}`;
+    const known = this.pairs.get(key);
+    if (known) return known;
+    const still = this.at(fixed, fixedRad).pieces;
+    const mirrored = this.at(moving, movingRad).pieces.map((ring) => ring.map(([x, y]): Point => [-x, -y]));
+    const sums = still.flatMap((a) => mirrored.map((b) => solid(convexSum(a, b))));
+    const made = offset(union(sums), this.gapMm + GAP_ALLOWANCE_MM, ARC_TOLERANCE_MM);
+    this.pairs.set(key, made);
+    return made;
+  }
+}
+
+/** Regions shifted by (dx, dy). */
+export const shiftRegions = (regions: readonly Region[], dx: number, dy: number): Region[] =>
+  regions.map((region) => ({
+    outer: region.outer.map(([x, y]): Point => [x + dx, y + dy]),
+    holes: region.holes.map((hole) => hole.map(([x, y]): Point => [x + dx, y + dy])),
+  }));

@@ -1,0 +1,84 @@
+/** From a design to packing requests, one per stock, and from layouts back to the plan that the design keeps. */
+import type { PackedSheet, Settings, SheetPlan } from '../design/design.ts';
+import { regionArea } from '../geometry/polygon.ts';
+import { panelPlan } from '../dieline/panels.ts';
+import type { Part } from '../dieline/part.ts';
+import type { Expanded } from '../mechanisms/expand.ts';
+import { MACHINES, type Stock } from '../stock/stock.ts';
+import { sheetBound, type PackLayout, type PackPiece, type PackRequest, type SheetSpec } from './packing.ts';
+import { outerOutlines, packingFingerprint, partsList } from './partsList.ts';
+
+export interface StockRequest {
+  readonly stock: Stock;
+  readonly request: PackRequest;
+  readonly bound: number;
+}
+
+export interface PackPlan {
+  readonly fingerprint: string;
+  readonly requests: readonly StockRequest[];
+  /** Parts that cannot be packed, with the reason. */
+  readonly refused: readonly { readonly part: Part; readonly reason: string }[];
+}
+
+/** The sheet of a stock as the machine can take it: the stock's size, cut down to the machine's bed when larger. */
+export function sheetSpec(stock: Stock, settings: Settings): SheetSpec {
+  const machine = MACHINES.find((m) => m.id === settings.machineId) ?? MACHINES[0];
+  const widthMm = Math.min(stock.sheetWidthMm, machine.bedWidthMm);
+  const heightMm = Math.min(stock.sheetHeightMm, machine.bedHeightMm);
+  const alongX = stock.sheetWidthMm >= stock.sheetHeightMm ? stock.grain === 'long' : stock.grain === 'short';
+  return {
+    widthMm,
+    heightMm,
+    marginMm: Math.max(settings.marginMm, machine.marginMm),
+    gapMm: settings.gapMm,
+    grainRad: stock.grain === 'none' ? null : alongX ? 0 : Math.PI / 2,
+  };
+}
+
+/** Everything that has to be packed for a design, by stock. */
+export function packPlan(expanded: Expanded, settings: Settings, seed: number, maxIterations: number): PackPlan {
+  const byStock = new Map<string, { stock: Stock; pieces: PackPiece[] }>();
+  const refused: { part: Part; reason: string }[] = [];
+  for (const { part, stock, quantity } of partsList(expanded, settings)) {
+    const outlines = outerOutlines(part);
+    if (outlines.length === 0) {
+      if (quantity > 0) refused.push({ part, reason: `${part.name} has no closed outline.` });
+      continue;
+    }
+    const group = byStock.get(stock.id) ?? { stock, pieces: [] };
+    byStock.set(stock.id, group);
+    for (let copy = 1; copy <= quantity; copy++)
+      group.pieces.push({ partId: part.id, copy, outlines, grainRad: stock.grain === 'none' ? null : part.grainRad });
+  }
+  const requests = [...byStock.values()].map(({ stock, pieces }): StockRequest => {
+    const sheet = sheetSpec(stock, settings);
+    return { stock, request: { pieces, sheet, seed, maxIterations }, bound: sheetBound(pieces, sheet) };
+  });
+  return { fingerprint: packingFingerprint(expanded, settings), requests, refused };
+}
+
+/** The layouts of all stocks as the plan that the design keeps. */
+export function toSheetPlan(plan: PackPlan, layouts: readonly PackLayout[], seed: number): SheetPlan {
+  const sheets = plan.requests.flatMap(({ stock, request }, i): PackedSheet[] => {
+    const layout = layouts[i];
+    return Array.from({ length: layout.sheetCount }, (_, s) => ({
+      stockId: stock.id,
+      widthMm: request.sheet.widthMm,
+      heightMm: request.sheet.heightMm,
+      pieces: layout.placed
+        .filter((p) => p.sheet === s)
+        .map((p) => ({ partId: p.piece.partId, copy: p.piece.copy, placement: p.placement })),
+    }));
+  });
+  return { fingerprint: plan.fingerprint, sheets, seed };
+}
+
+/** Share of a sheet that becomes parts: true material area over sheet area. */
+export function sheetUsage(sheet: PackedSheet, parts: ReadonlyMap<string, Part>): number {
+  const used = sheet.pieces.reduce((sum, piece) => {
+    const part = parts.get(piece.partId);
+    return sum + (part ? panelPlan(part).panels.reduce((area, panel) => area + regionArea(panel.region), 0) : 0);
+  }, 0);
+  return used / (sheet.widthMm * sheet.heightMm);
+}

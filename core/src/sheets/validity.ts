@@ -1,0 +1,62 @@
+/**
+ * The final say on a packing, independent of how it was made: exact distances between placed outlines, the printable
+ * area, and the grain. Uses no booleans, no no-fit polygons and no cached shapes.
+ */
+import { indexSegments } from '../dieline/planarGraph.ts';
+import { place } from '../geometry/isometry.ts';
+import { boxOf, type Box } from '../geometry/path.ts';
+import { segmentGap, type Point } from '../geometry/point.ts';
+import { insideRing, type Ring } from '../geometry/polygon.ts';
+import type { PlacedOnSheet, SheetSpec } from './packing.ts';
+
+/** Coordinates are kept to 0.1 micrometre: distances may be short by that. */
+const ROUNDING_MM = 1e-3;
+
+const apart = (a: Box, b: Box, gap: number): boolean =>
+  a.minX > b.maxX + gap || b.minX > a.maxX + gap || a.minY > b.maxY + gap || b.minY > a.maxY + gap;
+
+/** The least distance between two rings in mm, looked for up to `limit`; 0 when one lies inside the other or they cross. */
+export function ringDistance(a: Ring, b: Ring, limit: number): number {
+  if (insideRing(a[0], b) || insideRing(b[0], a)) return 0;
+  const edges = b.map((p, i) => ({ a: p, b: b[(i + 1) % b.length] }));
+  const index = indexSegments(edges, limit)!;
+  let least = limit;
+  for (let i = 0; i < a.length; i++) {
+    const [p, q] = [a[i], a[(i + 1) % a.length]];
+    for (const j of index.search(Math.min(p[0], q[0]), Math.min(p[1], q[1]), Math.max(p[0], q[0]), Math.max(p[1], q[1])))
+      least = Math.min(least, segmentGap(p, q, edges[j].a, edges[j].b).distance);
+  }
+  return least;
+}
+
+/** What is wrong with a packing, in sentences; empty when it is valid. */
+export function packingFaults(placed: readonly PlacedOnSheet[], sheet: SheetSpec): string[] {
+  const faults: string[] = [];
+  const rings = placed.map((p) => p.piece.outlines.map((region) => region.outer.map((q): Point => place(p.placement, q))));
+  const boxes = rings.map((list) => boxOf(list.flat()));
+  const name = (i: number) => `${placed[i].piece.partId} (${placed[i].piece.copy})`;
+  placed.forEach((p, i) => {
+    const box = boxes[i];
+    const over = Math.max(
+      sheet.marginMm - box.minX,
+      sheet.marginMm - box.minY,
+      box.maxX - (sheet.widthMm - sheet.marginMm),
+      box.maxY - (sheet.heightMm - sheet.marginMm),
+    );
+    if (over > ROUNDING_MM) faults.push(`${name(i)} lies ${over.toFixed(3)} mm outside the printable area.`);
+    const { grainRad } = p.piece;
+    if (grainRad !== null && sheet.grainRad !== null) {
+      const grain = p.placement.angleRad + (p.placement.flip ? -grainRad : grainRad);
+      if (Math.abs(Math.sin(grain - sheet.grainRad)) > 1e-9) faults.push(`${name(i)} lies across the grain.`);
+    }
+    if (p.placement.flip) faults.push(`${name(i)} lies face down.`);
+    for (let j = 0; j < i; j++) {
+      if (placed[j].sheet !== p.sheet || apart(boxes[i], boxes[j], sheet.gapMm)) continue;
+      let least = Infinity;
+      for (const a of rings[i]) for (const b of rings[j]) least = Math.min(least, ringDistance(a, b, sheet.gapMm + 1));
+      if (least < sheet.gapMm - ROUNDING_MM || least === 0)
+        faults.push(`${name(i)} and ${name(j)} are ${least.toFixed(3)} mm apart; ${sheet.gapMm} mm are wanted.`);
+    }
+  });
+  return faults;
+}

@@ -1,0 +1,108 @@
+/** Stocks, machines and envelopes: types and reference data. Every figure is a default that a studio can change. */
+
+export interface Stock {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: 'card' | 'paper' | 'vellum' | 'film' | 'foil card' | 'corrugated';
+  readonly grammageGsm: number;
+  readonly thicknessMm: number;
+  /** Direction of the grain on the sheet: along its long side, its short side, or none (film). */
+  readonly grain: 'long' | 'short' | 'none';
+  readonly sheetWidthMm: number;
+  readonly sheetHeightMm: number;
+  /** Colour for drawing, as #rrggbb. */
+  readonly colour: string;
+  readonly twoSided: boolean;
+  /** The narrowest strip of material that holds. */
+  readonly minWebMm: number;
+  /** The narrowest glue tab that holds with this stock. */
+  readonly minTabMm: number;
+}
+
+export interface Envelope {
+  readonly id: string;
+  readonly name: string;
+  readonly widthMm: number;
+  readonly heightMm: number;
+}
+
+export interface Machine {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: 'blade' | 'laser';
+  readonly bedWidthMm: number;
+  readonly bedHeightMm: number;
+  readonly marginMm: number;
+}
+
+/** Caliper estimated from grammage: thickness = grammage x bulk, bulk in cm3/g (1.1 to 1.4 for card). */
+export const estimatedThicknessMm = (grammageGsm: number, bulkCm3PerG = 1.25): number =>
+  (grammageGsm * bulkCm3PerG) / 1000;
+
+const card = (
+  id: string,
+  name: string,
+  grammageGsm: number,
+  colour: string,
+  rest: Partial<Stock> = {},
+): Stock => ({
+  id,
+  name,
+  kind: 'card',
+  grammageGsm,
+  thicknessMm: Math.round(estimatedThicknessMm(grammageGsm) * 100) / 100,
+  grain: 'long',
+  sheetWidthMm: 420,
+  sheetHeightMm: 297,
+  colour,
+  twoSided: true,
+  minWebMm: 2,
+  minTabMm: 5,
+  ...rest,
+});
+
+/** The example stocks that a new studio starts with. */
+export const STOCKS: readonly Stock[] = [
+  card('slate-240', 'Slate 240', 240, '#5f6f7c'),
+  card('chalk-300', 'Chalk 300', 300, '#f3efe4', { grain: 'short' }),
+  card('ember-160', 'Ember 160', 160, '#c9714a', { kind: 'paper', minWebMm: 2.5 }),
+  card('frost-film', 'Frost film 0.2', 270, '#dfe9ea', {
+    kind: 'film',
+    thicknessMm: 0.2,
+    grain: 'none',
+    sheetWidthMm: 297,
+    sheetHeightMm: 210,
+    minWebMm: 1.5,
+  }),
+  card('brass-foil', 'Brass foil 230', 230, '#c9a75b', { kind: 'foil card', twoSided: false }),
+];
+
+/** The example machines that a new studio starts with. */
+export const MACHINES: readonly Machine[] = [
+  { id: 'desk-blade', name: 'Desk blade 300', kind: 'blade', bedWidthMm: 420, bedHeightMm: 305, marginMm: 8 },
+  { id: 'bench-laser', name: 'Bench laser 600', kind: 'laser', bedWidthMm: 610, bedHeightMm: 410, marginMm: 5 },
+];
+
+const INCH = 25.4;
+const envelope = (id: string, name: string, widthMm: number, heightMm: number): Envelope => ({ id, name, widthMm, heightMm });
+
+/** Common envelope sizes (ISO 269 and the North American announcement series), inner size taken as the nominal size. */
+export const ENVELOPES: readonly Envelope[] = [
+  envelope('c7', 'C7', 114, 81),
+  envelope('c6', 'C6', 162, 114),
+  envelope('b6', 'B6', 176, 125),
+  envelope('dl', 'DL', 220, 110),
+  envelope('c6-5', 'C6/C5', 229, 114),
+  envelope('c5', 'C5', 229, 162),
+  envelope('b5', 'B5', 250, 176),
+  envelope('c4', 'C4', 324, 229),
+  envelope('a2-us', 'A2 announcement', 5.75 * INCH, 4.375 * INCH),
+  envelope('a6-us', 'A6 announcement', 6.5 * INCH, 4.75 * INCH),
+  envelope('a7-us', 'A7 announcement', 7.25 * INCH, 5.25 * INCH),
+  envelope('a8-us', 'A8 announcement', 8.125 * INCH, 5.5 * INCH),
+  envelope('sq-125', 'Square 125', 125, 125),
+  envelope('sq-155', 'Square 155', 155, 155),
+];
+
+/** The stock with this id, or the first one when a design names a stock that is no longer in the store. */
+export const stockById = (id: string): Stock => STOCKS.find((stock) => stock.id === id) ?? STOCKS[0];
