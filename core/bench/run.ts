@@ -46,7 +46,7 @@ function withSteps(n: number): Design {
 /** A drafted part of about n lines: a grid of folds with windows, slits and crossings. */
 function manyLines(n: number): DraftedPart {
   const random = seededRandom(n);
-  const side = Math.ceil(Math.sqrt(n / 2));
+  const side = Math.ceil(Math.sqrt(n));
   const size = side * 12;
   const lines: DraftedPart['lines'] = {};
   const add = (layer: 'cut' | 'valley' | 'mountain', path: ReturnType<typeof straight>) => {

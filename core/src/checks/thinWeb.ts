@@ -6,10 +6,8 @@
 import { indexSegments } from '../dieline/planarGraph.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { isCut, type Part } from '../dieline/part.ts';
-import { flatten } from '../geometry/path.ts';
+import { boxOf, flatten } from '../geometry/path.ts';
 import { distance, distanceToSegment, middle, segmentGap, type Point } from '../geometry/point.ts';
-import { insideRegion } from '../geometry/polygon.ts';
-import { boxOf } from '../geometry/path.ts';
 import { stockById } from '../stock/stock.ts';
 import { mm, type Finding, type Rule } from './finding.ts';
 
@@ -39,9 +37,7 @@ export function websOf(part: Part, limitMm: number): Web[] {
     });
   const index = indexSegments(pieces, 0);
   if (!index) return [];
-  const panels = panelPlan(part).panels.map((panel) => ({ region: panel.region, box: boxOf(panel.region.outer) }));
-  const inMaterial = (p: Point) =>
-    panels.some(({ region, box }) => p[0] > box.minX && p[0] < box.maxX && p[1] > box.minY && p[1] < box.maxY && insideRegion(p, region));
+  const { panelContaining } = panelPlan(part);
   const near = (p: Point, r: number) => index.search(p[0] - r, p[1] - r, p[0] + r, p[1] + r);
   const best = new Map<string, Web>();
   pieces.forEach((p, i) => {
@@ -54,7 +50,7 @@ export function websOf(part: Part, limitMm: number): Web[] {
       const at = middle(gap.onFirst, gap.onSecond);
       const clear = CLEAR_SHARE * gap.distance;
       if (near(at, clear).some((k) => distanceToSegment(at, pieces[k].a, pieces[k].b) < clear)) continue;
-      if (!inMaterial(at)) continue;
+      if (panelContaining(at) < 0) continue;
       const cell = at.map((v) => Math.round(v / (4 * limitMm))).join();
       const lineIds = [p.lineId, q.lineId].sort() as [string, string];
       const key = `${lineIds.join('|')}|${cell}`;

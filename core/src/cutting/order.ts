@@ -4,7 +4,6 @@
  */
 import type { Layer, Part } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import { facesOf } from '../dieline/faces.ts';
 import type { Isometry } from '../geometry/isometry.ts';
 import { endOf, placePath, reversePath, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
@@ -27,25 +26,10 @@ export interface CutPiece {
   readonly placement: Isometry;
 }
 
-const outerLines = new WeakMap<Part, ReadonlySet<string>>();
-
-/** Ids of the cut lines that bound the part from outside: the ones that set it free. */
-export function outlineLineIds(part: Part): ReadonlySet<string> {
-  const known = outerLines.get(part);
-  if (known) return known;
-  const { graph } = panelPlan(part);
-  const faces = facesOf(graph);
-  const outside = new Set<string>();
-  for (const edge of graph.edges)
-    if (faces.leftOf(edge, edge.a) < 0 !== faces.leftOf(edge, edge.b) < 0) edge.lineIds.forEach((id) => outside.add(id));
-  outerLines.set(part, outside);
-  return outside;
-}
-
 function stageOf(part: Part, lineId: string, layer: Layer): Stage | undefined {
   if (layer === 'guide') return undefined;
   if (layer !== 'cut') return layer;
-  return outlineLineIds(part).has(lineId) ? 'outer' : 'inner';
+  return panelPlan(part).outlineLineIds.has(lineId) ? 'outer' : 'inner';
 }
 
 /** Greedy nearest neighbour; open paths may be run backwards. */

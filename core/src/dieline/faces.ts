@@ -1,4 +1,6 @@
 /** Faces of a planar graph, by walking half-edges; loose ends are pruned first and handed back. */
+import Flatbush from 'flatbush';
+import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint, insideRing, ringArea, type Region, type Ring } from '../geometry/polygon.ts';
 import type { GraphEdge, PlanarGraph } from './planarGraph.ts';
@@ -105,7 +107,12 @@ export function facesOf(graph: PlanarGraph): Faces {
   const inner = all.filter((walk) => walk.area > 1e-9);
   const outers = all.filter((walk) => walk.area < -1e-9);
   const holes: Walk[][] = inner.map(() => []);
-  const order = inner.map((_, i) => i).sort((i, j) => inner[i].area - inner[j].area);
+  const boxes = inner.length > 0 ? new Flatbush(inner.length) : undefined;
+  for (const walk of inner) {
+    const box = boxOf(walk.ring);
+    boxes!.add(box.minX, box.minY, box.maxX, box.maxY);
+  }
+  boxes?.finish();
   const faceOfHalfEdge = new Map<GraphEdge, [number, number]>();
   const note = (walk: Walk, face: number) => {
     for (const { edge, from } of walk.boundary) {
@@ -120,12 +127,15 @@ export function facesOf(graph: PlanarGraph): Faces {
     const own = new Set(outer.boundary.map(({ edge }) => edge));
     const probe = insidePoint({ outer: outer.ring, holes: [] });
     const area = -outer.area;
-    const host = order.find(
-      (i) =>
-        inner[i].area > area &&
-        !inner[i].boundary.some(({ edge }) => own.has(edge)) &&
-        insideRing(probe, inner[i].ring),
-    );
+    const host = boxes
+      ?.search(probe[0], probe[1], probe[0], probe[1])
+      .sort((i, j) => inner[i].area - inner[j].area)
+      .find(
+        (i) =>
+          inner[i].area > area &&
+          !inner[i].boundary.some(({ edge }) => own.has(edge)) &&
+          insideRing(probe, inner[i].ring),
+      );
     if (host === undefined) note(outer, -1);
     else {
       holes[host].push(outer);

@@ -3,10 +3,10 @@
  * that share a fold have a hinge. A cut loop inside a piece with no fold across it is an aperture (waste); a loop inside
  * an aperture is a piece again.
  */
-import { cross, distance, dot, lengthOf, middle, subtract, type Point } from '../geometry/point.ts';
-import { insidePoint, insideRegion, regionArea, distanceToRing, type Region } from '../geometry/polygon.ts';
-import { distanceToSegment } from '../geometry/point.ts';
-import { facesOf, type Face, type Faces } from './faces.ts';
+import { cross, distance, distanceToSegment, dot, lengthOf, middle, subtract, type Point } from '../geometry/point.ts';
+import { distanceToRing, insidePoint, insideRegion, regionArea, type Region } from '../geometry/polygon.ts';
+import { facesOf, type Faces } from './faces.ts';
+import { faceLocator } from './locate.ts';
 import { planarGraph, SNAP_MM, type GraphEdge, type PlanarGraph } from './planarGraph.ts';
 import { isCut, isFold, type Layer, type Part } from './part.ts';
 
@@ -46,11 +46,15 @@ export interface PanelPlan {
   /** Waste inside the part: apertures. */
   readonly apertures: readonly Region[];
   readonly graph: PlanarGraph;
+  /** Index of the panel whose material contains a point, -1 where there is none. */
+  readonly panelContaining: (p: Point) => number;
+  /** Cut lines that bound the part from outside. */
+  readonly outlineLineIds: ReadonlySet<string>;
 }
 
 /** Index of the panel that contains p; one whose edge p touches when none does; -1 when it lies off the part. */
 export function panelAt(plan: PanelPlan, p: Point): number {
-  const inside = plan.panels.findIndex((panel) => insideRegion(p, panel.region));
+  const inside = plan.panelContaining(p);
   if (inside >= 0) return inside;
   return plan.panels.findIndex((panel) => distanceToRing(p, panel.region.outer) <= SNAP_MM);
 }
@@ -153,7 +157,7 @@ const inLine = (line: [Point, Point], other: [Point, Point]): boolean =>
   other.every((p) => offLine(line, p) <= 2 * SNAP_MM);
 
 /** Faults of loose ends: an outline that does not close, a fold that ends short of an edge. Slits inside a panel are no fault. */
-function looseFaults(graph: PlanarGraph, faces: Faces, material: readonly Face[]): LineFault[] {
+function looseFaults(graph: PlanarGraph, faces: Faces, inMaterial: (p: Point) => boolean): LineFault[] {
   const degree = new Int32Array(graph.vertices.length);
   for (const edge of graph.edges) {
     degree[edge.a]++;
@@ -172,7 +176,7 @@ function looseFaults(graph: PlanarGraph, faces: Faces, material: readonly Face[]
     };
     if (isFold(end.edge.layer)) {
       faults.push({ kind: 'shortFold', at: end.at, gapMm: gapToLines(), lineId: end.edge.lineIds[0] });
-    } else if (isCut(end.edge.layer) && !material.some((face) => insideRegion(end.at, face.region))) {
+    } else if (isCut(end.edge.layer) && !inMaterial(end.at)) {
       const others = ends.filter((other) => other.v !== end.v && isCut(other.edge.layer));
       const nearest = others.sort((p, q) => distance(p.at, end.at) - distance(q.at, end.at))[0];
       faults.push({
@@ -226,7 +230,12 @@ export function panelPlan(part: Part): PanelPlan {
     };
   });
   const { hinges, faults } = collectHinges(graph, faces, panelOfFace);
-  const loose = looseFaults(graph, faces, materialFaces.map((i) => faces.faces[i]));
+  const faceAt = faceLocator(graph, faces);
+  const panelContaining = (p: Point) => panelOfFace.get(faceAt(p)) ?? -1;
+  const loose = looseFaults(graph, faces, (p) => panelContaining(p) >= 0);
+  const outlineLineIds = new Set<string>();
+  for (const edge of graph.edges)
+    if (faces.leftOf(edge, edge.a) < 0 !== faces.leftOf(edge, edge.b) < 0) edge.lineIds.forEach((id) => outlineLineIds.add(id));
   if (panels.length === 0 && part.lines.length > 0 && !loose.some((fault) => fault.kind === 'openOutline'))
     loose.push({ kind: 'noOutline', at: part.lines[0].path.start });
   const plan: PanelPlan = {
@@ -235,6 +244,8 @@ export function panelPlan(part: Part): PanelPlan {
     faults: [...loose, ...faults],
     apertures: faces.faces.filter((_, i) => !isMaterial(i)).map((face) => face.region),
     graph,
+    panelContaining,
+    outlineLineIds,
   };
   plans.set(part, plan);
   return plan;

@@ -23,6 +23,9 @@ export interface PlanarGraph {
   readonly edges: readonly GraphEdge[];
 }
 
+/** More vertices than a graph can have. */
+const EDGE_STRIDE = 2 ** 26;
+
 interface Piece {
   readonly a: Point;
   readonly b: Point;
@@ -73,19 +76,25 @@ function splitShares(p: Piece, q: Piece, out: number[]): void {
   if (t > 0 && t < 1 && u > 0 && u < 1) out.push(t);
 }
 
+/** Vertices are looked up in cells of this size; a row of cells is longer than any design is wide. */
+const CELL_MM = 16 * SNAP_MM;
+const CELL_STRIDE = 2 ** 26;
+
 class VertexPool {
   readonly points: Point[] = [];
-  private readonly cells = new Map<string, number[]>();
+  private readonly cells = new Map<number, number[]>();
 
   /** The vertex at p: an earlier one within the snap distance, or a new one. */
   at(p: Point): number {
-    const cx = Math.floor(p[0] / SNAP_MM / 2);
-    const cy = Math.floor(p[1] / SNAP_MM / 2);
-    for (let i = cx - 1; i <= cx + 1; i++)
-      for (let j = cy - 1; j <= cy + 1; j++)
-        for (const known of this.cells.get(`${i},${j}`) ?? [])
+    const [x, y] = [p[0] / CELL_MM, p[1] / CELL_MM];
+    const [cx, cy] = [Math.floor(x), Math.floor(y)];
+    // A vertex within the snap distance can only lie in the cells that the snap box touches.
+    const reach = SNAP_MM / CELL_MM;
+    for (let i = Math.floor(x - reach); i <= Math.floor(x + reach); i++)
+      for (let j = Math.floor(y - reach); j <= Math.floor(y + reach); j++)
+        for (const known of this.cells.get(i * CELL_STRIDE + j) ?? [])
           if (distance(this.points[known], p) <= SNAP_MM) return known;
-    const key = `${cx},${cy}`;
+    const key = cx * CELL_STRIDE + cy;
     const id = this.points.push(p) - 1;
     const cell = this.cells.get(key);
     if (cell) cell.push(id);
@@ -104,7 +113,7 @@ export function planarGraph(lines: readonly DieLine[]): PlanarGraph {
   const pieces = piecesOf(lines);
   const index = indexSegments(pieces, SNAP_MM);
   const pool = new VertexPool();
-  const edges = new Map<string, { a: number; b: number; layer: Layer; lineIds: string[] }>();
+  const edges = new Map<number, { a: number; b: number; layer: Layer; lineIds: string[] }>();
   // Line ends first: they keep their exact places, and crossings snap to them.
   for (const line of lines) {
     const points = flatten(line.path);
@@ -125,7 +134,7 @@ export function planarGraph(lines: readonly DieLine[]): PlanarGraph {
     for (let k = 1; k < ids.length; k++) {
       const to = ids[k];
       if (to === from || (shares[k] - fromShare) * Math.sqrt(dot(ab, ab)) < 1e-9) continue;
-      const key = from < to ? `${from}-${to}` : `${to}-${from}`;
+      const key = Math.min(from, to) * EDGE_STRIDE + Math.max(from, to);
       const known = edges.get(key);
       if (known) {
         if (!known.lineIds.includes(piece.line.id)) known.lineIds.push(piece.line.id);

@@ -60,8 +60,8 @@ function points(d: string, heightMm: number): Point[] {
   svgpath(d).abs().iterate((segment) => {
     const n = segment.slice(1) as number[];
     if (segment[0] === 'C')
-      for (let k = 1; k <= 16; k++) {
-        const t = k / 16;
+      for (let k = 1; k <= 128; k++) {
+        const t = k / 128;
         const u = 1 - t;
         out.push([0, 1].map((i) => u ** 3 * at[i] + 3 * u * u * t * n[i] + 3 * u * t * t * n[2 + i] + t ** 3 * n[4 + i]) as unknown as Point);
       }
@@ -127,6 +127,6 @@ describe('SVG cut files', () => {
     const part: Part = { id: 'p', name: 'P', stockId: 'slate-240', grainRad: null, quantity: 1, glueZones: [], marks: [], lines: [{ id: 'o', layer: 'cut', path: circle([7, 9], 20) }] };
     const read = readBack(writePartSvg(part, 'P', PROFILES[1], 5));
     expect([parseFloat(read.size.width), parseFloat(read.size.height)]).toEqual([50, 50]);
-    expect(read.paths[0].d).toMatch(/^M45 25A20 20 0 0 0 5 25A20 20 0 0 0 45 25$/);
+    expect(read.paths[0].d).toMatch(/^M45 25A20 20 0 0 0 25 5A20 20 0 0 0 5 25A20 20 0 0 0 25 45A20 20 0 0 0 45 25$/);
   });
 });

@@ -25,10 +25,15 @@ export function pathData(path: Path, heightMm: number): string {
       const arc = arcGeometry(from, segment.to, segment.bulge);
       if (!arc) out.push(`L${xy(segment.to)}`);
       else {
-        const large = Math.abs(arc.sweepRad) > Math.PI ? 1 : 0;
-        // Turning left with y up is turning clockwise (sweep 0) with y down.
+        // Turning left with y up is turning clockwise (sweep 0) with y down. Quarters at most: the centre of a half circle
+        // hangs on the last digit of its radius (by the root of it), that of a quarter does not.
         const sweep = segment.bulge > 0 ? 0 : 1;
-        out.push(`A${number(arc.radius)} ${number(arc.radius)} 0 ${large} ${sweep} ${xy(segment.to)}`);
+        const quarters = Math.ceil(Math.abs(arc.sweepRad) / (Math.PI / 2) - 1e-9);
+        for (let k = 1; k <= quarters; k++) {
+          const angle = arc.startRad + (arc.sweepRad * k) / quarters;
+          const to = k === quarters ? segment.to : ([arc.centre[0] + arc.radius * Math.cos(angle), arc.centre[1] + arc.radius * Math.sin(angle)] as const);
+          out.push(`A${number(arc.radius)} ${number(arc.radius)} 0 0 ${sweep} ${xy(to)}`);
+        }
       }
     }
     from = segment.to;

@@ -2,6 +2,7 @@
  * Booleans and offsets of regions: a facade over one library (integer coordinates, robust), so that it can be exchanged.
  * Coordinates are rounded to 0.1 micrometre; results are exact on that grid.
  */
+/// <reference path="./clipper-lib.d.ts" />
 import * as ClipperModule from 'clipper-lib';
 import type { IntPath, PolyNode } from 'clipper-lib';
 import type { Region, Ring } from './polygon.ts';

@@ -4,11 +4,11 @@
  */
 import { CARD_ID } from '../design/frames.ts';
 import { stockById } from '../stock/stock.ts';
-import { inverse, place } from '../geometry/isometry.ts';
+import { inverse, place, type Isometry } from '../geometry/isometry.ts';
+import { panelPlan } from '../dieline/panels.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
-import type { Point } from '../geometry/point.ts';
-import { insideRegion, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
-import { counterClockwise } from '../geometry/polygon.ts';
+import { dot, subtract, type Point } from '../geometry/point.ts';
+import { counterClockwise, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, union } from '../geometry/regions.ts';
 import { pointAt } from './pose.ts';
 import type { PanelRef } from './linkage.ts';
@@ -47,7 +47,7 @@ const BULK_GRID = 40;
 
 /** Projects all panels at opening 0 and compares them with the card. */
 export function closedState(sweep: Sweep): ClosedState {
-  const { panels } = sweep.linkage;
+  const panels = sweep.linkage.panels.filter((panel) => sweep.linkage.attached[panel.body]);
   const base = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right') ?? panels[0];
   const toCard = inverse(base.placement);
   const project = (panel: PanelRef, ring: Ring): Ring =>
@@ -84,12 +84,27 @@ export function closedState(sweep: Sweep): ClosedState {
     return [{ panel: panel.panel, overMm, mostMm: Math.max(...Object.values(overMm)), outside }];
   });
   const box = boxOf(closed.flatMap((panel) => panel.region.outer));
-  return { panels: closed, card, cardBox, box, overhangs, ...bulk(closed, box) };
+  return { panels: closed, card, cardBox, box, overhangs, ...bulk(sweep, closed, toCard, box) };
 }
 
-function bulk(closed: readonly ClosedPanel[], box: Box): { bulkMm: number; bulkAt: Point } {
-  const thickness = closed.map((panel) => stockById(panel.panel.part.stockId).thicknessMm);
-  const boxes = closed.map((panel) => boxOf(panel.region.outer));
+/** Layers over a grid of places, each place carried back into the planes of the panels, where looking up is cheap. */
+function bulk(sweep: Sweep, closed: readonly ClosedPanel[], toCard: Isometry, box: Box): { bulkMm: number; bulkAt: Point } {
+  const layers = closed.map(({ panel, region }) => {
+    const image = (p: Point): Point => {
+      const [x, y] = pointAt(sweep, panel, p, 0);
+      return place(toCard, [x, y]);
+    };
+    const origin = image([0, 0]);
+    return {
+      plan: panelPlan(panel.part),
+      panel: panel.panel,
+      thicknessMm: stockById(panel.part.stockId).thicknessMm,
+      box: boxOf(region.outer),
+      origin,
+      x: subtract(image([1, 0]), origin),
+      y: subtract(image([0, 1]), origin),
+    };
+  });
   let [bulkMm, bulkAt]: [number, Point] = [0, [0, 0]];
   for (let i = 0; i < BULK_GRID; i++)
     for (let j = 0; j < BULK_GRID; j++) {
@@ -98,10 +113,11 @@ function bulk(closed: readonly ClosedPanel[], box: Box): { bulkMm: number; bulkA
         box.minY + ((j + 0.5) / BULK_GRID) * (box.maxY - box.minY),
       ];
       let sum = 0;
-      closed.forEach((panel, k) => {
-        const b = boxes[k];
-        if (p[0] >= b.minX && p[0] <= b.maxX && p[1] >= b.minY && p[1] <= b.maxY && insideRegion(p, panel.region)) sum += thickness[k];
-      });
+      for (const layer of layers) {
+        if (p[0] < layer.box.minX || p[0] > layer.box.maxX || p[1] < layer.box.minY || p[1] > layer.box.maxY) continue;
+        const q = subtract(p, layer.origin);
+        if (layer.plan.panelContaining([dot(q, layer.x), dot(q, layer.y)]) === layer.panel) sum += layer.thicknessMm;
+      }
       if (sum > bulkMm + 1e-9) [bulkMm, bulkAt] = [sum, p];
     }
   return { bulkMm, bulkAt };

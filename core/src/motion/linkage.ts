@@ -54,6 +54,8 @@ export interface Linkage {
   readonly creases: readonly Crease[];
   /** The body that holds still: the right half of the card. */
   readonly root: number;
+  /** Whether a body hangs together with the card; parts that are glued to nothing do not move with it. */
+  readonly attached: readonly boolean[];
   readonly faults: readonly LinkageFault[];
 }
 
@@ -172,7 +174,21 @@ export function linkageOf(expanded: Expanded): Linkage {
     }
   });
   const root = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right')?.body ?? 0;
-  return { panels, bodyCount: bodyOf.size, creases, root, faults };
+  return { panels, bodyCount: bodyOf.size, creases, root, attached: reachable(bodyOf.size, creases, root), faults };
+}
+
+/** Bodies that creases connect with the root. */
+function reachable(count: number, creases: readonly Crease[], root: number): boolean[] {
+  const reached = Array.from({ length: count }, (_, i) => i === root);
+  for (let grown = true; grown; ) {
+    grown = false;
+    for (const { left, right } of creases)
+      if (reached[left] !== reached[right]) {
+        reached[left] = reached[right] = true;
+        grown = true;
+      }
+  }
+  return reached;
 }
 
 type Ends =

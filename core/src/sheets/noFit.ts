@@ -5,7 +5,7 @@
 import { place, turn } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { boxOf, FLATTEN_TOLERANCE_MM, type Box } from '../geometry/path.ts';
-import type { Region, Ring } from '../geometry/polygon.ts';
+import { placeRegion, type Region, type Ring } from '../geometry/polygon.ts';
 import { offset, solid, union } from '../geometry/regions.ts';
 import { convexPieces, convexSum } from './convexPieces.ts';
 
@@ -40,18 +40,31 @@ export class NoFitCache {
     return made;
   }
 
-  /** Forbidden places of `moving`'s origin when `fixed` lies with its origin at (0, 0). */
+  /** Forbidden places of `moving`'s origin when `fixed` lies with its origin at (0, 0). Computed per pair and relative turn. */
   noFit(fixed: Shape, fixedRad: number, moving: Shape, movingRad: number): Region[] {
-    const key = `${fixed.key}@${fixedRad}|${moving.key}@${movingRad}`;
-    const known = this.pairs.get(key);
+    const relative = sameTurn(movingRad - fixedRad);
+    const key = `${fixed.key}|${moving.key}@${relative}`;
+    const turnedKey = `${key}>${fixedRad}`;
+    const known = this.pairs.get(turnedKey);
     if (known) return known;
-    const still = this.at(fixed, fixedRad).pieces;
-    const mirrored = this.at(moving, movingRad).pieces.map((ring) => ring.map(([x, y]): Point => [-x, -y]));
-    const sums = still.flatMap((a) => mirrored.map((b) => solid(convexSum(a, b))));
-    const made = offset(union(sums), this.gapMm + GAP_ALLOWANCE_MM, ARC_TOLERANCE_MM);
-    this.pairs.set(key, made);
-    return made;
+    let base = this.pairs.get(key);
+    if (!base) {
+      const mirrored = this.at(moving, relative).pieces.map((ring) => ring.map(([x, y]): Point => [-x, -y]));
+      const sums = this.at(fixed, 0).pieces.flatMap((a) => mirrored.map((b) => solid(convexSum(a, b))));
+      base = offset(union(sums), this.gapMm + GAP_ALLOWANCE_MM, ARC_TOLERANCE_MM);
+      this.pairs.set(key, base);
+    }
+    const turned = base.map((region) => placeRegion(turn(fixedRad), region));
+    this.pairs.set(turnedKey, turned);
+    return turned;
   }
+}
+
+/** An angle in [0, 2 pi), rounded so that equal turns have equal names. */
+function sameTurn(angleRad: number): number {
+  const whole = 2 * Math.PI;
+  const turned = Math.round((((angleRad % whole) + whole) % whole) * 1e10) / 1e10;
+  return turned >= Math.round(whole * 1e10) / 1e10 ? 0 : turned;
 }
 
 /** Regions shifted by (dx, dy). */
