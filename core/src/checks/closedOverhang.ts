@@ -61,7 +61,7 @@ export const closedOverhang: Rule = {
         key: `closedOverhang:${over.panel.part.id}:${over.panel.id}`,
         rule: 'closedOverhang',
         severity: 'fault',
-        sentence: `Closed, the ${over.panel.name} of ${over.panel.part.name} pokes out ${said || 'of the card'}.`,
+        sentence: `Closed, ${over.panel.name.startsWith('panel ') ? '' : 'the '}${over.panel.name} of ${over.panel.part.name} pokes out ${said || 'of the card'}.`,
         measured: over.mostMm,
         limit: 0,
         unit: 'mm',

@@ -35,7 +35,8 @@ export const matingEdges: Rule = {
         off(distance(placed.start, landing.path.start), distance(endOf(placed), endOf(landing.path))),
         off(distance(placed.start, endOf(landing.path)), distance(endOf(placed), landing.path.start)),
       );
-      const measured = Math.max(difference, apart);
+      // Edges of different length cannot lie on each other: the length is what to put right first.
+      const measured = difference > TOLERANCE_MM ? difference : apart;
       if (measured <= TOLERANCE_MM) return [];
       return [
         {

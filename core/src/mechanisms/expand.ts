@@ -112,7 +112,7 @@ export function expand(design: Design): Expanded {
       const contribution = contributionOf(instance, gutter);
       built.push(contribution);
       for (const part of contribution.parts) instanceOf[part.id] = instance.id;
-      Object.assign(panelFrames, contribution.panelFrames);
+      for (const [partId, frames] of Object.entries(contribution.panelFrames)) panelFrames[partId] = { ...panelFrames[partId], ...frames };
     } catch (fault) {
       if (!(fault instanceof RangeError)) throw fault;
       faults.push({ subject: instance.id, message: `${instance.name} cannot be built. ${fault.message}` });

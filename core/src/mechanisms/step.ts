@@ -73,7 +73,7 @@ function constraints(params: Params, gutter: { lengthMm: number; leftDepthMm: nu
   return rules;
 }
 
-function buildCutIn(m: Measures, { instanceId }: BuildContext): Contribution {
+function buildCutIn(m: Measures, { instanceId, gutter }: BuildContext): Contribution {
   const [bottom, top] = [m.along, m.along + m.width];
   const ridge = m.b - m.a;
   const line = (id: string, layer: DieLine['layer'], from: Point, to: Point): DieLine => ({
@@ -96,7 +96,12 @@ function buildCutIn(m: Measures, { instanceId }: BuildContext): Contribution {
       { id: `${instanceId}/front`, name: 'step, right panel', at: [(ridge + m.b) / 2, (bottom + top) / 2] },
     ],
     gutterGaps: [{ fromMm: bottom, toMm: top }],
-    panelFrames: {},
+    panelFrames: {
+      [gutter.partId]: {
+        [`${instanceId}/back`]: compose(gutter.frame, shift(-m.a, bottom)),
+        [`${instanceId}/front`]: compose(gutter.frame, shift(ridge, bottom)),
+      },
+    },
   };
 }
 

@@ -26,6 +26,8 @@ export interface PanelRef {
   readonly body: number;
   /** From the part's plane into the body's plane. */
   readonly placement: Isometry;
+  /** Layers of paper between this panel and its body's plane, along the body's normal: glued on top is +1, under is -1. */
+  readonly liftLayers: number;
 }
 
 export interface Crease {
@@ -111,6 +113,7 @@ export function linkageOf(expanded: Expanded): Linkage {
   const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
   const merger = new Merger(count);
   const faults: LinkageFault[] = [];
+  const glued: { panel: number; host: number; onFront: boolean }[] = [];
   // Joints in the order of their ids' first appearance: the result does not depend on what was edited last.
   for (const joint of expanded.joints) {
     const ends = jointEnds(joint, expanded.parts, plans, partIndex);
@@ -119,6 +122,7 @@ export function linkageOf(expanded: Expanded): Linkage {
       continue;
     }
     const { zone, at } = ends;
+    glued.push({ panel: firstPanel[ends.part] + ends.panel, host: firstPanel[ends.host] + ends.hostPanel, onFront: ends.onHostFront });
     const { offMm, flipped } = merger.glue(
       firstPanel[ends.part] + ends.panel,
       firstPanel[ends.host] + ends.hostPanel,
@@ -149,9 +153,11 @@ export function linkageOf(expanded: Expanded): Linkage {
       bodies.push(body);
       placements.push(toRoot);
       const part = expanded.parts[p];
-      panels.push({ part, partIndex: p, panel: k, id: panel.id, name: panel.name, region: panel.region, body, placement: toRoot });
+      panels.push({ part, partIndex: p, panel: k, id: panel.id, name: panel.name, region: panel.region, body, placement: toRoot, liftLayers: 0 });
     }),
   );
+  const lifts = layersOf(glued, panels.length, placements);
+  panels.forEach((panel, i) => (panels[i] = { ...panel, liftLayers: lifts[i] }));
   const creases: Crease[] = [];
   plans.forEach((plan, p) => {
     const part = expanded.parts[p];
@@ -177,6 +183,13 @@ export function linkageOf(expanded: Expanded): Linkage {
   return { panels, bodyCount: bodyOf.size, creases, root, attached: reachable(bodyOf.size, creases, root), faults };
 }
 
+/** Layers of each panel over its body's plane: one more than what it is glued to, on the side where it lies. */
+function layersOf(glued: readonly { panel: number; host: number; onFront: boolean }[], count: number, placements: readonly Isometry[]): number[] {
+  const lifts = Array.from({ length: count }, () => 0);
+  for (const { panel, host, onFront } of glued) lifts[panel] = lifts[host] + (onFront !== placements[host].flip ? 1 : -1);
+  return lifts;
+}
+
 /** Bodies that creases connect with the root. */
 function reachable(count: number, creases: readonly Crease[], root: number): boolean[] {
   const reached = Array.from({ length: count }, (_, i) => i === root);
@@ -193,7 +206,7 @@ function reachable(count: number, creases: readonly Crease[], root: number): boo
 
 type Ends =
   | { message: string; partId: string; at: Point }
-  | { part: number; panel: number; host: number; hostPanel: number; zone: readonly Point[]; at: Point };
+  | { part: number; panel: number; host: number; hostPanel: number; zone: readonly Point[]; at: Point; onHostFront: boolean };
 
 /** The panels that a glue joint ties together: the one its zone lies in, and the host's one under it. */
 export function jointEnds(
@@ -216,5 +229,6 @@ export function jointEnds(
   const hostPanel = panelAt(plans[host], place(joint.placement, at));
   if (hostPanel < 0)
     return { message: `${parts[part].name} is glued to a place off ${parts[host].name}.`, partId: joint.partId, at };
-  return { part, panel, host, hostPanel, zone: zone.outline, at };
+  // The zone's face lies against the host: the back of a part lying face up is on the host's front.
+  return { part, panel, host, hostPanel, zone: zone.outline, at, onHostFront: (zone.face === 'back') !== joint.placement.flip };
 }

@@ -63,7 +63,7 @@ const card = (
 
 /** The example stocks that a new studio starts with. */
 export const STOCKS: readonly Stock[] = [
-  card('slate-240', 'Slate 240', 240, '#5f6f7c'),
+  card('slate-240', 'Slate 240', 240, '#5f6f7c', { grain: 'short' }),
   card('chalk-300', 'Chalk 300', 300, '#f3efe4', { grain: 'short' }),
   card('ember-160', 'Ember 160', 160, '#c9714a', { kind: 'paper', minWebMm: 2.5 }),
   card('frost-film', 'Frost film 0.2', 270, '#dfe9ea', {

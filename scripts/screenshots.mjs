@@ -1,0 +1,87 @@
+/**
+ * Refreshes docs/screenshots from the demo data: `node scripts/screenshots.mjs [name...]`. Start the application first
+ * (scripts/demo.sh); give its address in HOLLOW_FINCH_URL if it is not the usual one.
+ */
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import puppeteer from 'puppeteer-core';
+
+const url = process.env.HOLLOW_FINCH_URL ?? 'http://127.0.0.1:4321';
+const out = resolve(process.env.HOLLOW_FINCH_SHOTS ?? 'docs/screenshots');
+const profile = mkdtempSync(join(tmpdir(), 'hollow-finch-shots-'));
+const browser = await puppeteer.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  userDataDir: profile,
+  args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  defaultViewport: { width: 1280, height: 800 },
+});
+
+const wait = (ms) => new Promise((done) => setTimeout(done, ms));
+const click = (page, label) => page.locator(`::-p-aria(${label})`).click();
+
+const shots = {
+  shelf: async (page) => {
+    await page.goto(url);
+    await page.waitForFunction(() => document.querySelectorAll('.job-card .figure .good, .job-card .figure .wrong').length >= 3);
+  },
+  brief: (page) => page.goto(`${url}/job/dome-night/brief`).then(() => page.waitForSelector('.envelope figcaption span')),
+  draft: async (page) => {
+    await page.goto(`${url}/job/dome-night/draft`);
+    await page.waitForSelector('.folded-inset');
+    await click(page, 'Telescope');
+  },
+  drawer: async (page) => {
+    await page.goto(`${url}/job/evening-programme/draft`);
+    await page.waitForSelector('.folded-inset');
+    await click(page, 'Mechanism');
+  },
+  fold: async (page) => {
+    await page.goto(`${url}/job/dome-night/fold`);
+    await page.waitForSelector('.scene canvas');
+    await page.waitForSelector('.closed-view');
+    await wait(1500);
+  },
+  inspect: async (page) => {
+    await page.goto(`${url}/job/comet-draft/inspect`);
+    await page.waitForSelector('.finding');
+    await page.click('.finding[data-rule="thinWeb"] .finding-main');
+    await wait(300);
+  },
+  sheets: async (page) => {
+    await page.goto(`${url}/job/dome-night/sheets`);
+    await page.waitForSelector('.sheets-view');
+    if (!(await page.$('.sheet'))) await click(page, 'Pack the sheets');
+    await page.waitForFunction(() => document.querySelector('[data-save="saved"]') && document.querySelectorAll('.sheet').length >= 3 && !document.querySelector('[role="progressbar"]'), { timeout: 60_000 });
+  },
+  cut: async (page) => {
+    await page.goto(`${url}/job/dome-night/cut`);
+    await page.waitForSelector('.order-preview');
+  },
+  'draft-dark': async (page) => {
+    await page.goto(`${url}/job/dome-night/draft`);
+    await page.waitForSelector('.folded-inset');
+    await click(page, 'Dark colours');
+    await click(page, 'Dome step');
+    await wait(300);
+  },
+};
+
+const wanted = process.argv.slice(2);
+try {
+  for (const [name, prepare] of Object.entries(shots)) {
+    if (wanted.length > 0 && !wanted.includes(name)) continue;
+    const context = await browser.createBrowserContext();
+    const page = await context.newPage();
+    page.on('console', (message) => message.type() === 'error' && console.error(`${name}: ${message.text()}`));
+    page.on('pageerror', (error) => console.error(`${name}: ${error.message}`));
+    await prepare(page);
+    await wait(400);
+    await page.screenshot({ path: join(out, `${name}.png`) });
+    console.log(name);
+    await context.close();
+  }
+} finally {
+  await browser.close();
+  rmSync(profile, { recursive: true, force: true });
+}

@@ -1,0 +1,219 @@
+import { chosenEnvelope, envelopeFitOf, smallestFitting } from '@hollow-finch/core/checks/envelopeFit';
+import type { Brief as BriefData } from '@hollow-finch/core/design/design';
+import { blankSize } from '@hollow-finch/core/mechanisms/card';
+import { ENVELOPES, STOCKS } from '@hollow-finch/core/stock/stock';
+import { formatLength, roundToRuler } from '@hollow-finch/core/units/length';
+import { Button, SegmentedControl, Select, Textarea } from '@mantine/core';
+import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { useLengths } from '../../shared/units.ts';
+import type { PlaceProps } from '../workspace/place.ts';
+import './brief.css';
+
+/** The card closed inside its envelope, both true to scale, with the room that is left. */
+function EnvelopePicture() {
+  const shown = useJob((s) => s.shown);
+  const report = useJob((s) => s.report);
+  const { say } = useLengths();
+  const envelope = chosenEnvelope(shown);
+  const { closedWidthMm: w, closedHeightMm: h } = shown.brief;
+  const box = report?.closed.box ?? { minX: 0, minY: 0, maxX: w, maxY: h };
+  const [cw, ch] = [box.maxX - box.minX, box.maxY - box.minY];
+  // The envelope lies the way the card lies: long side along long side.
+  const inner = envelope ? [envelope.widthMm, envelope.heightMm].sort((a, b) => b - a) : [0, 0];
+  const [ew, eh] = cw >= ch ? inner : [inner[1], inner[0]];
+  const [vw, vh] = [Math.max(cw, ew) + 30, Math.max(ch, eh) + 30];
+  const fit = envelope && report ? envelopeFitOf(report.closed, envelope, shown.brief.clearanceMm) : null;
+  const bad = fit && Math.min(fit.spareLongMm, fit.spareShortMm) < 0;
+  return (
+    <figure className="envelope">
+      <svg viewBox={`${-vw / 2} ${-vh / 2} ${vw} ${vh}`} role="img" aria-label={envelope ? `The closed card in ${envelope.name}` : 'The closed card'}>
+        {envelope && (
+          <g className="envelope-outline">
+            <rect x={-ew / 2} y={-eh / 2} width={ew} height={eh} />
+            <path d={`M${-ew / 2} ${-eh / 2}L0 ${-eh * 0.02}L${ew / 2} ${-eh / 2}`} />
+          </g>
+        )}
+        <rect className={bad ? 'closed-card closed-card-bad' : 'closed-card'} x={-cw / 2} y={-ch / 2} width={cw} height={ch} />
+        <text y={3} textAnchor="middle" className="closed-size" fontSize={vw / 26}>
+          {say(cw)} × {say(ch)}
+        </text>
+      </svg>
+      <figcaption className="figure">
+        {envelope && fit ? (
+          <span className={bad ? 'wrong' : ''}>
+            {envelope.name}, {say(envelope.widthMm)} × {say(envelope.heightMm)}:{' '}
+            {bad
+              ? `${say(-Math.min(fit.spareLongMm, fit.spareShortMm))} too small`
+              : `${say(fit.spareLongMm)} and ${say(fit.spareShortMm)} to spare`}{' '}
+            after {say(shown.brief.clearanceMm)} clearance and {say(report!.closed.bulkMm)} bulk
+          </span>
+        ) : (
+          <span className="quiet">Closed, with everything that sticks out. Choose an envelope to see whether it goes in.</span>
+        )}
+      </figcaption>
+    </figure>
+  );
+}
+
+/** Where the score goes, in both unit systems, with what rounding to a ruler does. */
+function ScorePlan() {
+  const brief = useJob((s) => s.shown.brief);
+  const { say } = useLengths();
+  const blank = blankSize(brief);
+  const at = brief.opening === 'side' ? brief.closedWidthMm : brief.closedHeightMm;
+  const rulers = [
+    { name: 'Millimetre ruler', ...roundToRuler(at, 'mm', { stepMm: 0.5 }), text: (mm: number) => `${mm} mm` },
+    { name: 'Inch ruler, 1/16', ...roundToRuler(at, 'in', { denominator: 16 }), text: (mm: number) => formatLength(mm, 'in', { denominator: 16 }) },
+    { name: 'Inch ruler, 1/32', ...roundToRuler(at, 'in', { denominator: 32 }), text: (mm: number) => formatLength(mm, 'in', { denominator: 32 }) },
+  ];
+  return (
+    <section>
+      <h2>Blank and score</h2>
+      <p className="figure">
+        Cut the blank {say(blank.widthMm)} × {say(blank.heightMm)}. Score it once, {brief.opening === 'side' ? 'from the left edge' : 'from the lower edge'}:
+      </p>
+      <table className="score-plan figure">
+        <thead>
+          <tr>
+            <th scope="col">With</th>
+            <th scope="col">Score at</th>
+            <th scope="col">Off by</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rulers.map((ruler) => (
+            <tr key={ruler.name}>
+              <td>{ruler.name}</td>
+              <td>{ruler.text(ruler.mm)}</td>
+              <td className={Math.abs(ruler.errorMm) > 0.3 ? 'wrong' : ''}>{Math.abs(ruler.errorMm) < 0.005 ? 'exact' : `${ruler.errorMm > 0 ? '+' : '−'}${Math.abs(ruler.errorMm).toFixed(2)} mm`}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="quiet">A fold more than 0.3 mm off shows at the edges; rounding that moves it so far is marked.</p>
+    </section>
+  );
+}
+
+/** The brief: size, opening, envelope, who it is for; and what follows from them. */
+export default function Brief(_props: PlaceProps) {
+  const shown = useJob((s) => s.shown);
+  const report = useJob((s) => s.report);
+  const { edit, preview } = useJob.getState();
+  const { say } = useLengths();
+  const { brief } = shown;
+  const set = (label: string, value: Partial<BriefData>) => edit(label, { do: 'brief', value });
+  const size = (label: string, key: 'closedWidthMm' | 'closedHeightMm' | 'clearanceMm', min: number, max: number) => (
+    <LengthField
+      label={label}
+      valueMm={brief[key]}
+      minMm={min}
+      maxMm={max}
+      onPreview={(mm) => preview(mm === null ? null : { do: 'brief', value: { [key]: mm } })}
+      onCommit={(mm) => set(label, { [key]: mm })}
+    />
+  );
+  const fitting = report ? smallestFitting(report.closed, brief.clearanceMm) : undefined;
+  return (
+    <main className="place sheet-page brief">
+      <div className="brief-columns">
+        <div>
+          <section>
+            <h2>The card</h2>
+            <div className="fields">
+              {size('Closed width', 'closedWidthMm', 20, 1000)}
+              {size('Closed height', 'closedHeightMm', 20, 1000)}
+              <div className="wide">
+                <span className="field-label" id="brief-opening">How it opens</span>
+                <SegmentedControl
+                  fullWidth
+                  aria-labelledby="brief-opening"
+                  value={brief.opening}
+                  onChange={(value) => set('How it opens', { opening: value as BriefData['opening'] })}
+                  data={[
+                    { value: 'side', label: 'Side fold' },
+                    { value: 'top', label: 'Top fold' },
+                  ]}
+                />
+              </div>
+              <Select
+                className="wide"
+                label="Stock of the card"
+                value={shown.settings.cardStockId}
+                data={STOCKS.map((stock) => ({ value: stock.id, label: `${stock.name}, ${stock.thicknessMm} mm` }))}
+                onChange={(cardStockId) => cardStockId && edit('Stock of the card', { do: 'settings', value: { cardStockId } })}
+              />
+              <LengthField
+                label="Keep inside by"
+                hint="How far from the open edges everything stays when the card is closed."
+                valueMm={shown.settings.reachMarginMm}
+                minMm={0}
+                maxMm={50}
+                onCommit={(reachMarginMm) => edit('Keep inside by', { do: 'settings', value: { reachMarginMm } })}
+              />
+            </div>
+          </section>
+          <section>
+            <h2>Envelope</h2>
+            <div className="fields">
+              <Select
+                className="wide"
+                label="Must fit"
+                placeholder="Any"
+                searchable
+                clearable
+                allowDeselect
+                value={brief.envelopeId}
+                onChange={(envelopeId) => set('Envelope', { envelopeId })}
+                data={ENVELOPES.map((e) => ({ value: e.id, label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})` }))}
+              />
+              {size('Clearance', 'clearanceMm', 0, 50)}
+            </div>
+            {fitting && fitting.id !== brief.envelopeId && (
+              <p>
+                The smallest that fits is {fitting.name}.{' '}
+                <Button size="compact-xs" variant="default" onClick={() => set('Envelope', { envelopeId: fitting.id })}>
+                  Take {fitting.name}
+                </Button>
+              </p>
+            )}
+          </section>
+          <section>
+            <h2>For whom</h2>
+            <SegmentedControl
+              fullWidth
+              aria-label="For whom"
+              value={brief.audience}
+              onChange={(value) => set('For whom', { audience: value as BriefData['audience'] })}
+              data={[
+                { value: 'anyone', label: 'Anyone' },
+                { value: 'young children', label: 'Young children' },
+              ]}
+            />
+            {brief.audience === 'young children' && (
+              <p role="note" className="warn">
+                Keep brads, magnets, gems and button cells out: they are not for children under three, and loose magnets are dangerous when swallowed. Follow your local rules and trained advice.
+              </p>
+            )}
+            <Textarea
+              mt="sm"
+              label="Note"
+              key={brief.note}
+              defaultValue={brief.note}
+              autosize
+              minRows={3}
+              maxLength={4000}
+              placeholder="What it holds, what it reveals, how it is posted"
+              onBlur={(event) => event.currentTarget.value !== brief.note && set('Note', { note: event.currentTarget.value })}
+            />
+          </section>
+        </div>
+        <div>
+          <EnvelopePicture />
+          <ScorePlan />
+        </div>
+      </div>
+    </main>
+  );
+}

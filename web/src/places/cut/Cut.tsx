@@ -1,0 +1,245 @@
+import { cutOrder, STAGES, type CutPath, type Stage } from '@hollow-finch/core/cutting/order';
+import { PROFILES } from '@hollow-finch/core/cutting/profile';
+import type { Design } from '@hollow-finch/core/design/design';
+import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { boxOfPaths } from '@hollow-finch/core/geometry/path';
+import { IDENTITY } from '@hollow-finch/core/geometry/isometry';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { MACHINES, stockById } from '@hollow-finch/core/stock/stock';
+import { Button, Select, Slider, TextInput } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
+import 'mantine-datatable/styles.css';
+import { useMemo, useState } from 'react';
+import { api, saidOf } from '../../shared/api.ts';
+import type { CutJob } from '../../shared/contracts.ts';
+import { IconDownload } from '../../shared/icons.ts';
+import { autosave } from '../../shared/store/autosave.ts';
+import { useJob } from '../../shared/store/jobStore.ts';
+import type { PlaceProps } from '../workspace/place.ts';
+import { cutIsCurrent, packingIsCurrent, subjectFingerprint, subjectsOf } from './subjects.ts';
+import './cut.css';
+
+const STAGE_NAMES: Readonly<Record<Stage, string>> = {
+  mountain: 'mountain scores',
+  valley: 'valley scores',
+  perforation: 'perforations',
+  kiss: 'kiss cuts',
+  inner: 'inner cuts',
+  outer: 'outlines',
+};
+
+/** The lines of a subject in cutting order, and the rectangle to show them in. */
+function orderOf(design: Design, subjectId: string): { cuts: CutPath[]; view: string; sheet?: { widthMm: number; heightMm: number } } {
+  const { parts } = expand(design);
+  const byId = new Map(parts.map((part) => [part.id, part]));
+  if (subjectId.startsWith('sheet:')) {
+    const sheet = design.sheetPlan?.sheets[Number(subjectId.slice(6))];
+    if (!sheet) return { cuts: [], view: '0 0 1 1' };
+    const pieces = sheet.pieces.flatMap((piece) => {
+      const part = byId.get(piece.partId);
+      return part ? [{ part, copy: piece.copy, placement: piece.placement }] : [];
+    });
+    return { cuts: cutOrder(pieces), view: `-2 ${-sheet.heightMm - 2} ${sheet.widthMm + 4} ${sheet.heightMm + 4}`, sheet };
+  }
+  const part = byId.get(subjectId.slice(5));
+  if (!part) return { cuts: [], view: '0 0 1 1' };
+  const cuts = cutOrder([{ part, copy: 1, placement: IDENTITY }]);
+  const box = boxOfPaths(cuts.map((cut) => cut.path));
+  return { cuts, view: `${box.minX - 4} ${-box.maxY - 4} ${box.maxX - box.minX + 8} ${box.maxY - box.minY + 8}` };
+}
+
+function OrderPreview({ design, subjectId }: { design: Design; subjectId: string }) {
+  const { cuts, view, sheet } = useMemo(() => orderOf(design, subjectId), [design, subjectId]);
+  const [wanted, setDone] = useState<number | null>(null);
+  const done = Math.min(cuts.length, wanted ?? cuts.length);
+  const next = cuts[done - 1];
+  return (
+    <>
+      <svg viewBox={view} className="order-preview" role="img" aria-label="Lines in cutting order">
+        {sheet && <rect className="cut-sheet" y={-sheet.heightMm} width={sheet.widthMm} height={sheet.heightMm} />}
+        {cuts.map((cut, i) => (
+          <path key={i} d={screenPathData(cut.path)} className={`die die-${cut.layer}`} opacity={i < done ? 1 : 0.18} />
+        ))}
+        {next && done < cuts.length && <path d={screenPathData(next.path)} className="die-chosen" />}
+      </svg>
+      <div className="order-strip">
+        <Slider aria-label="Lines cut so far" min={0} max={cuts.length} value={done} onChange={setDone} label={null} thumbLabel="Lines cut so far" />
+        <p className="quiet figure">
+          {done} of {cuts.length} lines{next ? `, now ${STAGE_NAMES[next.stage]}` : ''}. Order:{' '}
+          {STAGES.filter((stage) => cuts.some((cut) => cut.stage === stage)).map((stage) => STAGE_NAMES[stage]).join(', then ')}.
+        </p>
+      </div>
+    </>
+  );
+}
+
+function CutHistory({ cuts, design }: { cuts: readonly CutJob[]; design: Design }) {
+  const id = useJob((s) => s.id);
+  const [sort, setSort] = useState<DataTableSortStatus<CutJob>>({ columnAccessor: 'number', direction: 'desc' });
+  const [search, setSearch] = useState('');
+  const rows = useMemo(() => {
+    const key = sort.columnAccessor as keyof CutJob;
+    const sign = sort.direction === 'asc' ? 1 : -1;
+    return cuts
+      .filter((cut) => cut.title.toLowerCase().includes(search.toLowerCase()))
+      .sort((a, b) => sign * (typeof a[key] === 'number' ? Number(a[key]) - Number(b[key]) : String(a[key]).localeCompare(String(b[key]))));
+  }, [cuts, sort, search]);
+  return (
+    <section>
+      <h2>Cut jobs</h2>
+      {cuts.length === 0 ? (
+        <p className="quiet">None yet. Each file that is saved becomes a numbered cut job with the revision that it was made from.</p>
+      ) : (
+        <>
+          <TextInput aria-label="Search cut jobs" placeholder="Search" mb={6} value={search} onChange={(event) => setSearch(event.currentTarget.value)} />
+          <DataTable
+            records={rows}
+            idAccessor="number"
+            sortStatus={sort}
+            onSortStatusChange={setSort}
+            noRecordsText="None matches"
+            minHeight={rows.length === 0 ? 120 : undefined}
+            verticalSpacing={4}
+            horizontalSpacing={6}
+            fz={12.5}
+            columns={[
+              { accessor: 'number', title: 'No.', sortable: true, width: 50 },
+              {
+                accessor: 'title',
+                title: 'What',
+                sortable: true,
+                render: (cut) => (
+                  <>
+                    <div>{cut.title}</div>
+                    <div className={cutIsCurrent(cut, design) ? 'quiet' : 'warn'}>
+                      revision {cut.revision}, {cutIsCurrent(cut, design) ? 'as the design is now' : 'out of date'}
+                    </div>
+                    <div className="quiet">{new Date(cut.createdAt).toLocaleString()}</div>
+                  </>
+                ),
+              },
+              {
+                accessor: 'file',
+                title: '',
+                width: 34,
+                render: (cut) => (
+                  <a href={`/api/jobs/${id}/cuts/${cut.number}.svg`} download={cut.fileName} aria-label={`Fetch the file of cut job ${cut.number} again`}>
+                    <IconDownload size={16} />
+                  </a>
+                ),
+              },
+            ]}
+          />
+        </>
+      )}
+    </section>
+  );
+}
+
+function download(fileName: string, svg: string): void {
+  const url = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = fileName;
+  link.click();
+  URL.revokeObjectURL(url);
+}
+
+/** Cut files: what to cut, for which cutter, in which order; every file a numbered job. */
+export default function Cut({ onStage }: PlaceProps) {
+  const shown = useJob((s) => s.shown);
+  const cuts = useJob((s) => s.cuts);
+  const report = useJob((s) => s.report);
+  const subjects = useMemo(() => subjectsOf(shown), [shown]);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [profileId, setProfile] = useState(PROFILES[0].id);
+  const [busy, setBusy] = useState(false);
+  const subject = subjects.find((s) => s.id === chosen) ?? subjects[0];
+  const stale = subject?.id.startsWith('sheet:') && !packingIsCurrent(shown);
+  const faults = report?.findings.filter((f) => f.severity === 'fault' && !shown.accepted[f.key]).length ?? 0;
+  const laser = MACHINES.find((m) => m.id === shown.settings.machineId)?.kind === 'laser';
+  const film = subject && stockById(subject.stockId).kind === 'film';
+
+  const save = async () => {
+    setBusy(true);
+    try {
+      await autosave.flush();
+      const { id, revision, design, cuts: before } = useJob.getState();
+      const now = subjectsOf(design).find((s) => s.id === subject.id);
+      if (!now) throw new Error('This is no longer in the design.');
+      const profile = PROFILES.find((p) => p.id === profileId)!;
+      const number = (before[0]?.number ?? 0) + 1;
+      const svg = now.svg(profile, `${design.name}, ${now.title}, revision ${revision}`);
+      const cut = await api.recordCut(id, {
+        revision,
+        subject: now.id,
+        title: `${design.name}, ${now.title}`,
+        stockId: now.stockId,
+        machineId: design.settings.machineId,
+        profileId,
+        fingerprint: subjectFingerprint(now, profileId),
+        svg,
+      });
+      useJob.setState({ cuts: [cut, ...before] });
+      download(cut.fileName, svg);
+      notifications.show({ message: `Cut job ${cut.number} saved as ${cut.fileName}.`, color: 'juniper' });
+      if (cut.number !== number) useJob.setState({ cuts: await api.cuts(id) });
+    } catch (fault) {
+      notifications.show({ title: 'No cut file was made', message: saidOf(fault), color: 'persimmon' });
+    } finally {
+      setBusy(false);
+    }
+  };
+  if (!subject) return <main className="place sheet-page">There is nothing to cut.</main>;
+  return (
+    <main className="place bench cut-place">
+      <div className="cut-view">
+        <OrderPreview key={subject.id} design={shown} subjectId={subject.id} />
+      </div>
+      <aside className="particulars" aria-label="Particulars">
+        <section>
+          <h2>Cut file</h2>
+          <div className="fields">
+            <Select className="wide" label="What" value={subject.id} data={subjects.map((s) => ({ value: s.id, label: s.title }))} onChange={setChosen} />
+            <Select className="wide" label="Layers told apart by" value={profileId} data={PROFILES.map((p) => ({ value: p.id, label: p.name }))} onChange={(value) => value && setProfile(value)} />
+            <Select
+              className="wide"
+              label="Machine"
+              value={shown.settings.machineId}
+              data={MACHINES.map((m) => ({ value: m.id, label: m.name }))}
+              onChange={(machineId) => machineId && useJob.getState().edit('Change machine', { do: 'settings', value: { machineId } })}
+            />
+          </div>
+          {!shown.sheetPlan && (
+            <p className="quiet">
+              No sheets are packed yet: parts can be saved one by one. <Button size="compact-xs" variant="default" onClick={() => onStage('sheets')}>Pack sheets</Button>
+            </p>
+          )}
+          {stale && (
+            <p className="warn">
+              This sheet was packed before the design changed. <Button size="compact-xs" variant="default" onClick={() => onStage('sheets')}>Pack again</Button>
+            </p>
+          )}
+          {faults > 0 && (
+            <p className="wrong">
+              {faults === 1 ? '1 fault is' : `${faults} faults are`} open. <Button size="compact-xs" variant="default" onClick={() => onStage('inspect')}>See {faults === 1 ? 'it' : 'them'}</Button>
+            </p>
+          )}
+          {film && laser && (
+            <p role="note" className="warn">Never cut PVC, vinyl or unknown film with a laser: it gives off chlorine gas. Check what the film is.</p>
+          )}
+          <p className="quiet">
+            {laser
+              ? 'Never leave a running laser; extract the fumes. Your local rules and trained advice come first.'
+              : 'Keep fingers off the blade, and let trained people set it. Your local rules come first.'}
+          </p>
+          <Button mt={4} leftSection={<IconDownload size={16} />} loading={busy} disabled={stale} onClick={() => void save()}>
+            Save the SVG
+          </Button>
+        </section>
+        <CutHistory cuts={cuts} design={shown} />
+      </aside>
+    </main>
+  );
+}

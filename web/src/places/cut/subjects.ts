@@ -1,0 +1,68 @@
+/** What can be cut from a job, and whether an earlier cut job still says the same. */
+import type { CutProfile } from '@hollow-finch/core/cutting/profile';
+import { PROFILES } from '@hollow-finch/core/cutting/profile';
+import type { Design } from '@hollow-finch/core/design/design';
+import { writePartSvg, writeSvg } from '@hollow-finch/core/formats/svgWrite';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { fingerprint, packingFingerprint } from '@hollow-finch/core/sheets/partsList';
+import { stockById } from '@hollow-finch/core/stock/stock';
+import type { CutJob } from '../../shared/contracts.ts';
+
+export interface Subject {
+  /** `sheet:0`, `part:card`. */
+  readonly id: string;
+  readonly title: string;
+  readonly stockId: string;
+  svg(profile: CutProfile, heading: string): string;
+}
+
+/** Whether the packing belongs to the design as it is now. */
+export function packingIsCurrent(design: Design): boolean {
+  return design.sheetPlan !== null && design.sheetPlan.fingerprint === packingFingerprint(expand(design), design.settings);
+}
+
+/** All sheets and parts of a design that can be written as a cut file. */
+export function subjectsOf(design: Design): Subject[] {
+  const { parts } = expand(design);
+  const byId = new Map(parts.map((part) => [part.id, part]));
+  const sheets = (design.sheetPlan?.sheets ?? []).map((sheet, i): Subject => ({
+    id: `sheet:${i}`,
+    title: `Sheet ${i + 1}, ${stockById(sheet.stockId).name}`,
+    stockId: sheet.stockId,
+    svg: (profile, heading) =>
+      writeSvg(
+        sheet.pieces.flatMap((piece) => {
+          const part = byId.get(piece.partId);
+          return part ? [{ part, copy: piece.copy, placement: piece.placement }] : [];
+        }),
+        { title: heading, widthMm: sheet.widthMm, heightMm: sheet.heightMm, profile },
+      ),
+  }));
+  const single = parts
+    .filter((part) => part.lines.length > 0)
+    .map((part): Subject => ({
+      id: `part:${part.id}`,
+      title: part.name,
+      stockId: part.stockId,
+      svg: (profile, heading) => writePartSvg(part, heading, profile),
+    }));
+  return [...sheets, ...single];
+}
+
+/** The name of what a subject's cut file holds, whatever it is called. */
+export const subjectFingerprint = (subject: Subject, profileId: string): string =>
+  fingerprint(subject.svg(PROFILES.find((p) => p.id === profileId) ?? PROFILES[0], ''));
+
+const known = new WeakMap<Design, Map<string, string>>();
+
+/** Whether a cut job still holds what its subject is now. */
+export function cutIsCurrent(cut: CutJob, design: Design): boolean {
+  if (cut.subject.startsWith('sheet:') && !packingIsCurrent(design)) return false;
+  const cache = known.get(design) ?? known.set(design, new Map()).get(design)!;
+  const key = `${cut.subject}|${cut.profileId}`;
+  if (!cache.has(key)) {
+    const subject = subjectsOf(design).find((s) => s.id === cut.subject);
+    cache.set(key, subject ? subjectFingerprint(subject, cut.profileId) : '');
+  }
+  return cache.get(key) === cut.fingerprint;
+}

@@ -1,0 +1,138 @@
+import type { Finding } from '@hollow-finch/core/checks/finding';
+import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { panelPlan } from '@hollow-finch/core/dieline/panels';
+import type { Part } from '@hollow-finch/core/dieline/part';
+import { useDrag } from '@use-gesture/react';
+import { memo, useRef } from 'react';
+import { useBoardScale } from '../../shared/drawing/Board.tsx';
+import { PartDrawing, regionData } from '../../shared/drawing/PartDrawing.tsx';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import type { BoardPart } from './layout.ts';
+
+/** Lines of a part that a person may choose: drafted ones and additions; built lines choose their mechanism. */
+const LineHits = memo(function LineHits({ part, editable }: { part: Part; editable: (lineId: string) => boolean }) {
+  return (
+    <g>
+      {part.lines.filter((line) => editable(line.id)).map((line) => (
+        <path
+          key={line.id}
+          className="die-hit"
+          data-drag
+          data-line={line.id}
+          d={screenPathData(line.path)}
+          onPointerDown={(event) => {
+            event.stopPropagation();
+            useJob.getState().select({ kind: 'line', partId: part.id, id: line.id });
+          }}
+        />
+      ))}
+    </g>
+  );
+});
+
+const isAddition = (lineId: string) => lineId.startsWith('added-');
+const always = () => true;
+
+function PartOnBoard({ placed, movable, chosen, chosenLine, drafted, instanceId }: { placed: BoardPart; movable: boolean; chosen: boolean; chosenLine: string | undefined; drafted: boolean; instanceId: string | undefined }) {
+  const { part, offset, box } = placed;
+  const scale = useBoardScale();
+  const { edit, preview, select } = useJob.getState();
+  const from = useRef(offset);
+  const bind = useDrag(
+    ({ first, last, tap, movement: [mx, my], event }) => {
+      event.stopPropagation();
+      if (first) {
+        from.current = offset;
+        select(instanceId ? { kind: 'instance', id: instanceId } : { kind: 'part', id: part.id });
+      }
+      const to = { x: Math.round((from.current[0] + mx / scale) * 10) / 10, y: Math.round((from.current[1] - my / scale) * 10) / 10 };
+      const command = { do: 'put' as const, in: 'board' as const, id: part.id, value: to };
+      if (tap || (mx === 0 && my === 0)) preview(null);
+      else if (last) edit(`Lay ${part.name} elsewhere`, command);
+      else preview(command);
+    },
+    { filterTaps: true, threshold: 4, enabled: movable, pointer: { keys: false, capture: true } },
+  );
+  const line = chosenLine && part.lines.find((l) => l.id === chosenLine);
+  return (
+    <g transform={`translate(${offset[0]} ${-offset[1]})`} data-part={part.id}>
+      <g {...bind()} data-drag={movable || undefined} className="part-body" style={{ cursor: movable ? 'move' : undefined }}>
+        {chosen && panelPlan(part).panels.map((panel) => <path key={panel.id} className="part-chosen" d={regionData(panel.region)} />)}
+        <PartDrawing part={part} />
+      </g>
+      {movable && <LineHits part={part} editable={drafted ? always : isAddition} />}
+      {line && <path className="die-chosen" d={screenPathData(line.path)} pointerEvents="none" />}
+      <text className="part-name" x={box.minX} y={-box.minY + 13 / scale} fontSize={11.5 / scale} pointerEvents="none">
+        {part.name}
+        {part.quantity === 1 ? '' : ` × ${part.quantity}`}
+      </text>
+    </g>
+  );
+}
+
+/** All parts where they lie, with what was found marked at its place. */
+export function BoardParts({ layout, movable, findings }: { layout: readonly BoardPart[]; movable: boolean; findings: readonly Finding[] }) {
+  const shown = useJob((s) => s.shown);
+  const selection = useJob((s) => s.selection);
+  const { instanceOf } = expand(shown);
+  return (
+    <g>
+      {layout.map((placed) => {
+        const { id } = placed.part;
+        const instanceId = instanceOf[id];
+        const chosen =
+          (selection?.kind === 'part' && selection.id === id) ||
+          (selection?.kind === 'line' && selection.partId === id) ||
+          (selection?.kind === 'instance' && selection.id === instanceId);
+        return (
+          <PartOnBoard
+            key={id}
+            placed={placed}
+            movable={movable}
+            chosen={chosen}
+            chosenLine={selection?.kind === 'line' && selection.partId === id ? selection.id : undefined}
+            drafted={!!shown.parts[id]}
+            instanceId={instanceId}
+          />
+        );
+      })}
+      <FindingMarks layout={layout} findings={findings.filter((f) => !shown.accepted[f.key])} />
+    </g>
+  );
+}
+
+/** Small marks where something was found; the chosen one drawn out. */
+export function FindingMarks({ layout, findings, chosenKey }: { layout: readonly BoardPart[]; findings: readonly Finding[]; chosenKey?: string | null }) {
+  const scale = useBoardScale();
+  const offsets = new Map(layout.map(({ part, offset }) => [part.id, offset]));
+  return (
+    <g pointerEvents="none">
+      {findings.flatMap((finding) =>
+        finding.places.flatMap((place, i) => {
+          const offset = offsets.get(place.partId);
+          if (!offset) return [];
+          const colour = finding.severity === 'fault' ? 'var(--wrong)' : 'var(--warn)';
+          const [x, y] = [place.at[0] + offset[0], -(place.at[1] + offset[1])];
+          const chosen = finding.key === chosenKey;
+          const r = (chosen ? 9 : 5) / scale;
+          return [
+            <g key={`${finding.key}/${i}`}>
+              {chosen && place.points.length > 1 && (
+                <path
+                  d={`M${place.points.map((p) => `${p[0] + offset[0]} ${-(p[1] + offset[1])}`).join('L')}${place.points.length > 2 ? 'Z' : ''}`}
+                  fill={place.points.length > 2 ? colour : 'none'}
+                  fillOpacity={0.22}
+                  stroke={colour}
+                  strokeWidth={3}
+                  vectorEffect="non-scaling-stroke"
+                />
+              )}
+              <path d={`M${x} ${y - r}L${x + r} ${y}L${x} ${y + r}L${x - r} ${y}Z`} fill={chosen ? 'none' : colour} stroke={colour} strokeWidth={2.5} vectorEffect="non-scaling-stroke" />
+            </g>,
+          ];
+        }),
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,232 @@
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { LAYERS, type Layer } from '@hollow-finch/core/dieline/part';
+import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
+import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { subtract, type Point } from '@hollow-finch/core/geometry/point';
+import { ActionIcon, Button, Select, Tooltip } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { useCallback, useEffect, useMemo, useState, type PointerEvent } from 'react';
+import { Board } from '../../shared/drawing/Board.tsx';
+import { LineKey } from '../../shared/drawing/PartDrawing.tsx';
+import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
+import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle } from '../../shared/icons.ts';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
+import type { PlaceProps } from '../workspace/place.ts';
+import { BoardParts } from './BoardParts.tsx';
+import { Drawer } from './Drawer.tsx';
+import { drawOn, emptyPart, removalOf } from './draftEdits.ts';
+import { HandleLayer } from './HandleLayer.tsx';
+import { InstanceParticulars } from './InstanceParticulars.tsx';
+import { boardBox, boardLayout, partBox, type BoardPart } from './layout.ts';
+import { LAYER_NAMES, LineParticulars } from './LineParticulars.tsx';
+import { PartParticulars } from './PartParticulars.tsx';
+import { drawnPath, drawStep, snapped, type Drawing, type Tool } from './tools/drawGesture.ts';
+import './draft.css';
+
+const TOOLS: readonly { readonly id: Tool; readonly label: string; readonly key: string; readonly icon: typeof IconLine }[] = [
+  { id: 'choose', label: 'Choose and move', key: 'v', icon: IconPointer },
+  { id: 'line', label: 'Line', key: 'l', icon: IconLine },
+  { id: 'rectangle', label: 'Rectangle', key: 'r', icon: IconRectangle },
+  { id: 'circle', label: 'Circle, from its centre', key: 'c', icon: IconCircle },
+];
+
+/** The part that a drawing begun at a board point goes to: the chosen drafted one, else the one under the point. */
+function targetOf(layout: readonly BoardPart[], at: Point, chosenId: string | undefined): BoardPart | undefined {
+  const chosen = layout.find(({ part }) => part.id === chosenId);
+  if (chosen && useJob.getState().design.parts[chosen.part.id]) return chosen;
+  return layout.find(({ part, offset }) => {
+    const p = subtract(at, offset);
+    if (panelAt(panelPlan(part), p) >= 0) return true;
+    const box = partBox(part);
+    // A drafted part whose outline is not closed yet is met by its box.
+    return !!useJob.getState().design.parts[part.id] && p[0] >= box.minX && p[0] <= box.maxX && p[1] >= box.minY && p[1] <= box.maxY;
+  });
+}
+
+function Particulars() {
+  const selection = useJob((s) => s.selection);
+  const shown = useJob((s) => s.shown);
+  const report = useJob((s) => s.report);
+  if (selection?.kind === 'instance' && shown.instances[selection.id]) return <InstanceParticulars instance={shown.instances[selection.id]} />;
+  if (selection?.kind === 'line') return <LineParticulars key={`${selection.partId}/${selection.id}`} partId={selection.partId} lineId={selection.id} />;
+  if (selection?.kind === 'part') return <PartParticulars key={selection.id} partId={selection.id} />;
+  const { parts } = expand(shown);
+  const { select } = useJob.getState();
+  const open = report?.findings.filter((f) => !shown.accepted[f.key]) ?? [];
+  return (
+    <>
+      <section>
+        <h2>On the board</h2>
+        <ul className="plain-list">
+          {Object.values(shown.instances).map((instance) => (
+            <li key={instance.id}>
+              <button type="button" className="row-button" onClick={() => select({ kind: 'instance', id: instance.id })}>
+                {instance.name}
+              </button>
+            </li>
+          ))}
+          {parts
+            .filter((part) => part.id === 'card' || shown.parts[part.id])
+            .map((part) => (
+              <li key={part.id}>
+                <button type="button" className="row-button" onClick={() => select({ kind: 'part', id: part.id })}>
+                  {part.name} <span className="quiet">part</span>
+                </button>
+              </li>
+            ))}
+        </ul>
+        <p className="quiet">Choose a thing to see its measures. Drag a handle to change one; every measure can be typed, in mm and inches mixed: 4 3/8in - 2mm.</p>
+      </section>
+      {open.length > 0 && (
+        <section>
+          <h3>Found so far</h3>
+          <ul className="plain-list">
+            {open.slice(0, 6).map((finding) => (
+              <li key={finding.key} className={finding.severity === 'fault' ? 'wrong' : 'warn'}>
+                {finding.sentence}
+                {finding.mend && (
+                  <Button size="compact-xs" variant="default" ml={6} onClick={() => useJob.getState().edit(finding.mend!.label, finding.mend!.command)}>
+                    {finding.mend.label}
+                  </Button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </>
+  );
+}
+
+/** The drawing board. */
+export default function Draft(_props: PlaceProps) {
+  const shown = useJob((s) => s.shown);
+  const selection = useJob((s) => s.selection);
+  const report = useJob((s) => s.report);
+  const openingDeg = useJob((s) => s.openingDeg);
+  const { edit, select } = useJob.getState();
+  const [tool, setTool] = useState<Tool>('choose');
+  const [layer, setLayer] = useState<Layer>('cut');
+  const [drawer, setDrawer] = useState(() => Object.keys(useJob.getState().design.instances).length + Object.keys(useJob.getState().design.parts).length === 0);
+  const [drawing, setDrawing] = useState<{ state: Drawing; target: BoardPart | undefined }>({ state: null, target: undefined });
+  const expanded = expand(shown);
+  const layout = useMemo(() => boardLayout(expanded, shown.board), [expanded, shown.board]);
+  const content = useMemo(() => boardBox(layout), [layout]);
+  const chosenPart = selection?.kind === 'part' ? selection.id : selection?.kind === 'line' ? selection.partId : undefined;
+
+  const remove = useCallback(() => {
+    const removal = removalOf(useJob.getState().design, useJob.getState().selection);
+    if (!removal) return false;
+    edit(removal.label, removal.command);
+    select(null);
+    return true;
+  }, [edit, select]);
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (event.ctrlKey || event.metaKey || event.altKey || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)) return;
+      const picked = TOOLS.find((t) => t.key === event.key.toLowerCase());
+      if (picked) setTool(picked.id);
+      else if (event.key === 'Escape') {
+        setDrawing({ state: null, target: undefined });
+        setTool('choose');
+        setDrawer(false);
+        useJob.getState().preview(null);
+      } else if (event.key === 'Delete' || event.key === 'Backspace') {
+        if (!remove()) return;
+      } else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [remove]);
+
+  const onDraw = (phase: 'start' | 'move' | 'end' | 'cancel', at: Point, event: PointerEvent) => {
+    const target = phase === 'start' ? targetOf(layout, at, chosenPart) : drawing.target;
+    const offset: Point = target?.offset ?? [0, 0];
+    const local = subtract(at, offset);
+    const scale = (event.currentTarget as SVGSVGElement).querySelector('g')?.getAttribute('transform')?.match(/scale\(([\d.]+)/)?.[1];
+    const meant = event.altKey ? local : snapped(local, target?.part.lines ?? [], 8 / Number(scale ?? 1));
+    if (phase === 'start') setDrawing({ state: drawStep(null, tool, { kind: 'press', at: meant }), target });
+    else if (phase === 'move' && drawing.state) setDrawing({ ...drawing, state: drawStep(drawing.state, tool, { kind: 'drag', at: meant, square: event.shiftKey }) });
+    else if (phase === 'end' && drawing.state) {
+      const path = drawnPath(drawStep(drawing.state, tool, { kind: 'drag', at: meant, square: event.shiftKey }), tool);
+      if (path) {
+        const drawn = drawOn(useJob.getState().design, target?.part.id ?? null, layer, path, drawing.state.from);
+        if ('refused' in drawn) notifications.show({ message: drawn.refused, color: 'persimmon' });
+        else {
+          // A new part stays where it was drawn.
+          const partId = drawn.selection?.kind === 'line' ? drawn.selection.partId : '';
+          const placed = target ? drawn.command : { do: 'all' as const, commands: [drawn.command, { do: 'put' as const, in: 'board' as const, id: partId, value: { x: 0, y: 0 } }] };
+          edit(drawn.label, placed);
+          select(drawn.selection);
+        }
+      }
+      setDrawing({ state: null, target: undefined });
+    }
+  };
+  const path = drawnPath(drawing.state, tool);
+  const offset = drawing.target?.offset ?? [0, 0];
+  return (
+    <main className="place bench">
+      <Board
+        content={content}
+        label="Drawing board"
+        onDraw={tool === 'choose' ? undefined : onDraw}
+        onBackground={() => select(null)}
+        overlay={
+          <>
+            <div className="tools" role="toolbar" aria-label="Tools">
+              <Button variant={drawer ? 'filled' : 'default'} leftSection={<IconPlus size={15} />} onClick={() => setDrawer(!drawer)} aria-expanded={drawer}>
+                Mechanism
+              </Button>
+              <Button
+                variant="default"
+                onClick={() => {
+                  const part = emptyPart(useJob.getState().design);
+                  edit(`Add ${part.name}`, { do: 'put', in: 'parts', id: part.id, value: part });
+                  select({ kind: 'part', id: part.id });
+                  setTool('rectangle');
+                }}
+              >
+                New part
+              </Button>
+              <span className="tools-gap" />
+              {TOOLS.map(({ id, label, key, icon: Icon }) => (
+                <Tooltip key={id} label={`${label} (${key.toUpperCase()})`}>
+                  <ActionIcon variant={tool === id ? 'filled' : 'default'} aria-label={label} aria-pressed={tool === id} onClick={() => setTool(id)}>
+                    <Icon size={16} />
+                  </ActionIcon>
+                </Tooltip>
+              ))}
+              {tool !== 'choose' && (
+                <Select aria-label="Layer of new lines" w={150} value={layer} data={LAYERS.map((l) => ({ value: l, label: LAYER_NAMES[l] }))} onChange={(value) => value && setLayer(value as Layer)} />
+              )}
+            </div>
+            {drawer && <Drawer onPicked={() => setDrawer(false)} />}
+            {report && (
+              <div className="folded-inset">
+                <FoldedPicture sweep={report.sweep} opening={shown.brief.opening} deg={openingDeg} label={`Folded, ${Math.round(openingDeg)} degrees open`} />
+              </div>
+            )}
+            <LineKey />
+          </>
+        }
+      >
+        <BoardParts layout={layout} movable={tool === 'choose'} findings={report?.findings ?? []} />
+        {tool === 'choose' && <HandleLayer gutter={expanded.gutter} layout={layout} />}
+        {path && (
+          <g transform={`translate(${offset[0]} ${-offset[1]})`} pointerEvents="none">
+            <path className={`die die-${layer}`} d={screenPathData(path)} />
+          </g>
+        )}
+      </Board>
+      <aside className="particulars" aria-label="Particulars">
+        <Particulars />
+      </aside>
+      <OpeningStrip />
+    </main>
+  );
+}

@@ -1,0 +1,143 @@
+import type { Instance, ParamValue } from '@hollow-finch/core/design/design';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import type { ParamSpec } from '@hollow-finch/core/mechanisms/family';
+import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
+import { familyById } from '@hollow-finch/core/mechanisms/registry';
+import { STOCKS } from '@hollow-finch/core/stock/stock';
+import { Button, SegmentedControl, Select, Switch, TextInput } from '@mantine/core';
+import { AngleField } from '../../shared/fields/AngleField.tsx';
+import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { IconTrash } from '../../shared/icons.ts';
+import { useJob } from '../../shared/store/jobStore.ts';
+
+function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec }) {
+  const shown = useJob((s) => s.shown);
+  const { edit, preview } = useJob.getState();
+  const family = familyById(instance.family)!;
+  const value = instance.params[spec.key];
+  const withValue = (next: ParamValue) => ({ do: 'put' as const, in: 'instances' as const, id: instance.id, value: { ...instance, params: { ...instance.params, [spec.key]: next } } });
+  const commit = (next: ParamValue) => edit(`${instance.name}: ${spec.label.toLowerCase()}`, withValue(next));
+  const limits = instance.beyondLimits ? undefined : parameterLimits(family, instance.params, spec, expand(shown).gutter, shown.settings.reachMarginMm);
+  const held = limits?.reachable ? limits : undefined;
+  switch (spec.kind) {
+    case 'length':
+      return (
+        <LengthField
+          label={spec.label}
+          hint={spec.hint}
+          valueMm={Number(value)}
+          minMm={held?.min ?? spec.minMm}
+          maxMm={held?.max ?? spec.maxMm}
+          minReason={held?.minReason}
+          maxReason={held?.maxReason}
+          onPreview={(mm) => preview(mm === null ? null : withValue(mm))}
+          onCommit={commit}
+        />
+      );
+    case 'angle':
+      return (
+        <AngleField
+          label={spec.label}
+          hint={spec.hint}
+          valueDeg={Number(value)}
+          minDeg={held?.min ?? spec.minDeg}
+          maxDeg={held?.max ?? spec.maxDeg}
+          minReason={held?.minReason}
+          maxReason={held?.maxReason}
+          onCommit={commit}
+        />
+      );
+    case 'choice':
+      return (
+        <div className="wide" title={spec.hint}>
+          <span className="field-label" id={`${instance.id}-${spec.key}`}>{spec.label}</span>
+          <SegmentedControl fullWidth aria-labelledby={`${instance.id}-${spec.key}`} value={String(value)} onChange={commit} data={[...spec.choices]} />
+        </div>
+      );
+    case 'flag':
+      return <Switch className="wide" label={spec.label} title={spec.hint} checked={value === true} onChange={(event) => commit(event.currentTarget.checked)} />;
+  }
+}
+
+/** Everything about one mechanism: its measures with their limits, its stock, and what the card allows. */
+export function InstanceParticulars({ instance }: { instance: Instance }) {
+  const shown = useJob((s) => s.shown);
+  const { edit, select } = useJob.getState();
+  const family = familyById(instance.family);
+  const put = (label: string, value: Instance | null) => edit(label, { do: 'put', in: 'instances', id: instance.id, value });
+  if (!family)
+    return (
+      <section>
+        <h2>{instance.name}</h2>
+        <p>This version has no mechanism called “{instance.family}”. It is kept as it is.</p>
+      </section>
+    );
+  const { gutter } = expand(shown);
+  const margin = shown.settings.reachMarginMm;
+  const broken = family.constraints(instance.params, gutter, margin).filter((c) => c.overMm > 1e-6);
+  const reasons = [...new Set(broken.map((c) => c.reason))];
+  return (
+    <>
+      <section>
+        <h2>{instance.name}</h2>
+        <div className="fields">
+          {family.specs.filter((spec) => !spec.shown || spec.shown(instance.params)).map((spec) => (
+            <ParamField key={`${instance.id}-${spec.key}`} instance={instance} spec={spec} />
+          ))}
+        </div>
+        {reasons.length > 0 && (
+          <ul className="reasons wrong" aria-label="What does not fit">
+            {reasons.map((reason) => (
+              <li key={reason}>{reason}</li>
+            ))}
+          </ul>
+        )}
+      </section>
+      <section>
+        <h3>What the card allows</h3>
+        {family.advice(instance.params, gutter, margin).map((sentence) => (
+          <p key={sentence} className="quiet">{sentence}</p>
+        ))}
+        <Switch
+          label="Let it go beyond the card"
+          description="Handles and fields are no longer held to the limits."
+          checked={instance.beyondLimits}
+          onChange={(event) => put(event.currentTarget.checked ? 'Allow beyond the card' : 'Hold to the card', { ...instance, beyondLimits: event.currentTarget.checked })}
+        />
+      </section>
+      <section>
+        <div className="fields">
+          <TextInput
+            className="wide"
+            label="Name"
+            key={instance.name}
+            defaultValue={instance.name}
+            maxLength={120}
+            onBlur={(event) => {
+              const name = event.currentTarget.value.trim();
+              if (name && name !== instance.name) put('Rename mechanism', { ...instance, name });
+            }}
+          />
+          <Select
+            className="wide"
+            label="Stock"
+            value={instance.stockId}
+            data={STOCKS.map((stock) => ({ value: stock.id, label: stock.name }))}
+            onChange={(stockId) => stockId && put('Change stock', { ...instance, stockId })}
+          />
+        </div>
+        <Button
+          mt="md"
+          variant="default"
+          leftSection={<IconTrash size={15} />}
+          onClick={() => {
+            put(`Remove ${instance.name}`, null);
+            select(null);
+          }}
+        >
+          Take it off the card
+        </Button>
+      </section>
+    </>
+  );
+}

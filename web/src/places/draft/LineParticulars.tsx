@@ -1,0 +1,143 @@
+import { LAYERS, type DieLine, type Layer } from '@hollow-finch/core/dieline/part';
+import { circle, pathLength, placePath, polyline, straight, type Path } from '@hollow-finch/core/geometry/path';
+import { shift } from '@hollow-finch/core/geometry/isometry';
+import { distance, type Point } from '@hollow-finch/core/geometry/point';
+import { Button, Select } from '@mantine/core';
+import { AngleField } from '../../shared/fields/AngleField.tsx';
+import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { IconTrash } from '../../shared/icons.ts';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { useLengths } from '../../shared/units.ts';
+import { editableLine, removalOf } from './draftEdits.ts';
+import { LEAST_MM, shapeOf } from './tools/drawGesture.ts';
+
+export const LAYER_NAMES: Readonly<Record<Layer, string>> = {
+  cut: 'Cut',
+  mountain: 'Score, mountain',
+  valley: 'Score, valley',
+  perforation: 'Perforation',
+  kiss: 'Kiss cut',
+  guide: 'Guide',
+};
+
+interface Measure {
+  readonly label: string;
+  readonly mm: number;
+  readonly min?: number;
+  path(mm: number): Path;
+}
+
+/** The measures by which a shape is edited, each with the path that a new value makes. */
+function measuresOf(path: Path): Measure[] {
+  const shape = shapeOf(path);
+  const at = (p: Point, axis: 0 | 1, mm: number): Point => (axis === 0 ? [mm, p[1]] : [p[0], mm]);
+  switch (shape.kind) {
+    case 'straight': {
+      const { from, to } = shape;
+      return [
+        { label: 'From x', mm: from[0], path: (mm) => straight(at(from, 0, mm), to) },
+        { label: 'From y', mm: from[1], path: (mm) => straight(at(from, 1, mm), to) },
+        { label: 'To x', mm: to[0], path: (mm) => straight(from, at(to, 0, mm)) },
+        { label: 'To y', mm: to[1], path: (mm) => straight(from, at(to, 1, mm)) },
+        {
+          label: 'Length',
+          mm: distance(from, to),
+          min: LEAST_MM,
+          path: (mm) => {
+            const share = mm / distance(from, to);
+            return straight(from, [from[0] + (to[0] - from[0]) * share, from[1] + (to[1] - from[1]) * share]);
+          },
+        },
+      ];
+    }
+    case 'rectangle': {
+      const make = (x: number, y: number, w: number, h: number) => polyline([[x, y], [x + w, y], [x + w, y + h], [x, y + h]], true);
+      const { x, y, width, height } = shape;
+      return [
+        { label: 'Left', mm: x, path: (mm) => make(mm, y, width, height) },
+        { label: 'Bottom', mm: y, path: (mm) => make(x, mm, width, height) },
+        { label: 'Width', mm: width, min: LEAST_MM, path: (mm) => make(x, y, mm, height) },
+        { label: 'Height', mm: height, min: LEAST_MM, path: (mm) => make(x, y, width, mm) },
+      ];
+    }
+    case 'circle':
+      return [
+        { label: 'Centre x', mm: shape.centre[0], path: (mm) => circle(at(shape.centre, 0, mm), shape.radius) },
+        { label: 'Centre y', mm: shape.centre[1], path: (mm) => circle(at(shape.centre, 1, mm), shape.radius) },
+        { label: 'Radius', mm: shape.radius, min: LEAST_MM, path: (mm) => circle(shape.centre, mm) },
+        { label: 'Diameter', mm: 2 * shape.radius, min: 2 * LEAST_MM, path: (mm) => circle(shape.centre, mm / 2) },
+      ];
+    case 'other':
+      return [
+        { label: 'Starts at x', mm: path.start[0], path: (mm) => placePath(shift(mm - path.start[0], 0), path) },
+        { label: 'Starts at y', mm: path.start[1], path: (mm) => placePath(shift(0, mm - path.start[1]), path) },
+      ];
+  }
+}
+
+/** One drafted line: its layer and its exact measures. */
+export function LineParticulars({ partId, lineId }: { partId: string; lineId: string }) {
+  const shown = useJob((s) => s.shown);
+  const { edit, preview, select } = useJob.getState();
+  const { say } = useLengths();
+  const found = editableLine(shown, partId, lineId);
+  if (!found)
+    return (
+      <section>
+        <h2>Line</h2>
+        <p className="quiet">This line belongs to a mechanism and follows its measures.</p>
+      </section>
+    );
+  const { line, change } = found;
+  const set = (label: string, next: Partial<DieLine>) => edit(label, change({ ...line, ...next }));
+  const shape = shapeOf(line.path);
+  const angleDeg = shape.kind === 'straight' ? (Math.atan2(shape.to[1] - shape.from[1], shape.to[0] - shape.from[0]) * 180) / Math.PI : 0;
+  return (
+    <section>
+      <h2>{LAYER_NAMES[line.layer]}</h2>
+      <p className="quiet figure">{say(pathLength(line.path))} long</p>
+      <div className="fields">
+        <Select
+          className="wide"
+          label="Layer"
+          value={line.layer}
+          data={LAYERS.map((layer) => ({ value: layer, label: LAYER_NAMES[layer] }))}
+          onChange={(layer) => layer && set('Change layer', { layer: layer as Layer })}
+        />
+        {measuresOf(line.path).map((measure) => (
+          <LengthField
+            key={measure.label}
+            label={measure.label}
+            valueMm={measure.mm}
+            minMm={measure.min}
+            onPreview={(mm) => preview(mm === null ? null : change({ ...line, path: measure.path(mm) }))}
+            onCommit={(mm) => set(`Line: ${measure.label.toLowerCase()}`, { path: measure.path(mm) })}
+          />
+        ))}
+        {shape.kind === 'straight' && (
+          <AngleField
+            label="Angle"
+            valueDeg={angleDeg}
+            onCommit={(deg) => {
+              const length = distance(shape.from, shape.to);
+              const a = (deg * Math.PI) / 180;
+              set('Line: angle', { path: straight(shape.from, [shape.from[0] + length * Math.cos(a), shape.from[1] + length * Math.sin(a)]) });
+            }}
+          />
+        )}
+      </div>
+      <Button
+        mt="md"
+        variant="default"
+        leftSection={<IconTrash size={15} />}
+        onClick={() => {
+          const removal = removalOf(shown, { kind: 'line', partId, id: lineId });
+          if (removal) edit(removal.label, removal.command);
+          select(null);
+        }}
+      >
+        Take the line away
+      </Button>
+    </section>
+  );
+}

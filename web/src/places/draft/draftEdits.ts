@@ -1,0 +1,104 @@
+/** Edits of the drawing board: where a drawn line goes, what is taken away. */
+import type { Command } from '@hollow-finch/core/design/commands';
+import type { Addition, Design, DraftedPart } from '@hollow-finch/core/design/design';
+import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
+import type { DieLine, Layer } from '@hollow-finch/core/dieline/part';
+import { inverse } from '@hollow-finch/core/geometry/isometry';
+import { placePath, type Path } from '@hollow-finch/core/geometry/path';
+import type { Point } from '@hollow-finch/core/geometry/point';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import type { Selection } from '../../shared/store/jobStore.ts';
+import { freshId } from './Drawer.tsx';
+
+export interface DrawnLine {
+  readonly command: Command;
+  readonly selection: Selection;
+  readonly label: string;
+}
+
+/** A new, empty drafted part. */
+export const emptyPart = (design: Design): DraftedPart => {
+  const id = freshId('p', design.parts);
+  return { id, name: `Part ${id.slice(1)}`, stockId: 'slate-240', grainRad: null, quantity: 1, lines: {}, glueZones: {} };
+};
+
+/** Adds a line, in a part's own coordinates, to a drafted part; or to the panel of a generated part under `at`. */
+export function drawOn(design: Design, partId: string | null, layer: Layer, path: Path, at: Point): DrawnLine | { refused: string } {
+  const part = partId === null ? undefined : design.parts[partId];
+  if (partId === null) {
+    const made = emptyPart(design);
+    const line: DieLine = { id: 'l1', layer, path };
+    return {
+      command: { do: 'put', in: 'parts', id: made.id, value: { ...made, lines: { l1: { ...line } } } },
+      selection: { kind: 'line', partId: made.id, id: 'l1' },
+      label: `Draw ${made.name}`,
+    };
+  }
+  if (part) {
+    const id = freshId('l', part.lines);
+    return { command: { do: 'line', partId, id, value: { id, layer, path } }, selection: { kind: 'line', partId, id }, label: `Draw on ${part.name}` };
+  }
+  const expanded = expand(design);
+  const host = expanded.parts.find((p) => p.id === partId);
+  if (!host) return { refused: 'That part is no longer there.' };
+  const plan = panelPlan(host);
+  const panel = plan.panels[panelAt(plan, at)];
+  const frame = panel && expanded.panelFrames[partId]?.[panel.id];
+  if (!frame) return { refused: 'Begin on a panel: lines on a mechanism’s part belong to one of its panels (not to a tab).' };
+  const id = freshId('a', design.additions);
+  const value: Addition = { id, partId, panelId: panel.id, line: { id: `added-${id}`, layer, path: placePath(inverse(frame), path) } };
+  return {
+    command: { do: 'put', in: 'additions', id, value },
+    selection: { kind: 'line', partId, id: value.line.id },
+    label: `Draw on ${host.name}`,
+  };
+}
+
+export interface FoundLine {
+  readonly line: DieLine;
+  /** The command that puts a changed line (in the part's plane) in its place, or takes it away. */
+  change(next: DieLine | null): Command;
+}
+
+/** A selected line that can be edited: a drafted part's, or an addition on a generated part. Undefined for built lines. */
+export function editableLine(design: Design, partId: string, lineId: string): FoundLine | undefined {
+  const own = design.parts[partId]?.lines[lineId];
+  if (own) return { line: own, change: (next) => ({ do: 'line', partId, id: lineId, value: next && { ...next } }) };
+  const addition = Object.values(design.additions).find((a) => a.partId === partId && a.line.id === lineId);
+  const frame = addition && expand(design).panelFrames[partId]?.[addition.panelId];
+  if (!addition || !frame) return undefined;
+  return {
+    line: { ...addition.line, path: placePath(frame, addition.line.path) },
+    change: (next) => ({
+      do: 'put',
+      in: 'additions',
+      id: addition.id,
+      value: next && { ...addition, line: { ...next, path: placePath(inverse(frame), next.path) } },
+    }),
+  };
+}
+
+/** Takes away what is selected, with everything that refers to it. */
+export function removalOf(design: Design, selection: Selection): { label: string; command: Command } | undefined {
+  if (!selection) return undefined;
+  if (selection.kind === 'line') {
+    const found = editableLine(design, selection.partId, selection.id);
+    return found && { label: 'Take a line away', command: found.change(null) };
+  }
+  if (selection.kind === 'instance' && design.instances[selection.id])
+    return { label: `Remove ${design.instances[selection.id].name}`, command: { do: 'put', in: 'instances', id: selection.id, value: null } };
+  const part = design.parts[selection.id];
+  if (!part) return undefined;
+  const joints = Object.values(design.joints).filter((joint) => joint.partId === part.id || joint.hostPartId === part.id);
+  return {
+    label: `Remove ${part.name}`,
+    command: {
+      do: 'all',
+      commands: [
+        ...joints.map((joint): Command => ({ do: 'put', in: 'joints', id: joint.id, value: null })),
+        { do: 'put', in: 'board', id: part.id, value: null },
+        { do: 'put', in: 'parts', id: part.id, value: null },
+      ],
+    },
+  };
+}

@@ -1,0 +1,51 @@
+/** Where parts lie on the board: where a person put them, else the card at the origin and the others in rows below it. */
+import type { Design } from '@hollow-finch/core/design/design';
+import { CARD_ID } from '@hollow-finch/core/design/frames';
+import { boxOf, boxOfPaths, type Box } from '@hollow-finch/core/geometry/path';
+import type { Point } from '@hollow-finch/core/geometry/point';
+import type { Expanded } from '@hollow-finch/core/mechanisms/expand';
+import type { Part } from '@hollow-finch/core/dieline/part';
+
+export interface BoardPart {
+  readonly part: Part;
+  /** Added to the part's own coordinates to get board coordinates. */
+  readonly offset: Point;
+  readonly box: Box;
+}
+
+const GAP_MM = 14;
+
+const boxes = new WeakMap<Part, Box>();
+
+/** The box of a part's lines in its own plane; a small one for a part without lines. */
+export function partBox(part: Part): Box {
+  const known = boxes.get(part);
+  if (known) return known;
+  const box = part.lines.length > 0 ? boxOfPaths(part.lines.map((line) => line.path)) : { minX: 0, minY: 0, maxX: 10, maxY: 10 };
+  boxes.set(part, box);
+  return box;
+}
+
+/** All parts with their places on the board. */
+export function boardLayout(expanded: Expanded, board: Design['board']): BoardPart[] {
+  const card = expanded.parts.find((part) => part.id === CARD_ID)!;
+  const cardBox = partBox(card);
+  const rowWidth = Math.max(cardBox.maxX - cardBox.minX, 200);
+  let [x, top, rowHeight] = [cardBox.minX, cardBox.minY - GAP_MM, 0];
+  return expanded.parts.map((part): BoardPart => {
+    const box = partBox(part);
+    const put = board[part.id];
+    if (put) return { part, offset: [put.x, put.y], box };
+    if (part.id === CARD_ID) return { part, offset: [0, 0], box };
+    const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
+    if (x > cardBox.minX && x + w > cardBox.minX + rowWidth) [x, top, rowHeight] = [cardBox.minX, top - rowHeight - GAP_MM, 0];
+    const offset: Point = [x - box.minX, top - box.maxY];
+    x += w + GAP_MM;
+    rowHeight = Math.max(rowHeight, h);
+    return { part, offset, box };
+  });
+}
+
+/** The box round everything on the board. */
+export const boardBox = (layout: readonly BoardPart[]): Box =>
+  boxOf(layout.flatMap(({ box, offset: [dx, dy] }): Point[] => [[box.minX + dx, box.minY + dy], [box.maxX + dx, box.maxY + dy]]));

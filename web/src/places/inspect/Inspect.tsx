@@ -1,0 +1,165 @@
+import type { Finding } from '@hollow-finch/core/checks/finding';
+import { RULES } from '@hollow-finch/core/checks/runChecks';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { boxOf } from '@hollow-finch/core/geometry/path';
+import { add, type Point } from '@hollow-finch/core/geometry/point';
+import { Button, Select, TextInput } from '@mantine/core';
+import { useMemo, useState } from 'react';
+import { Board } from '../../shared/drawing/Board.tsx';
+import { LineKey, PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { useLengths } from '../../shared/units.ts';
+import { FindingMarks } from '../draft/BoardParts.tsx';
+import { boardBox, boardLayout, type BoardPart } from '../draft/layout.ts';
+import type { PlaceProps } from '../workspace/place.ts';
+import './inspect.css';
+
+const ruleOf = (id: string) => RULES.find((rule) => rule.id === id);
+
+function AcceptForm({ finding, onDone }: { finding: Finding; onDone: () => void }) {
+  const [reason, setReason] = useState('');
+  return (
+    <form
+      className="accept"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!reason.trim()) return;
+        useJob.getState().edit('Accept a finding', { do: 'put', in: 'accepted', id: finding.key, value: { reason: reason.trim().slice(0, 500) } });
+        onDone();
+      }}
+    >
+      <TextInput label="Why it is all right" autoFocus value={reason} maxLength={500} onChange={(event) => setReason(event.currentTarget.value)} />
+      <Button type="submit" disabled={!reason.trim()}>
+        Accept
+      </Button>
+      <Button variant="default" onClick={onDone}>
+        Cancel
+      </Button>
+    </form>
+  );
+}
+
+function FindingRow({ finding, chosen, onChoose }: { finding: Finding; chosen: boolean; onChoose: () => void }) {
+  const accepted = useJob((s) => s.shown.accepted[finding.key]);
+  const [accepting, setAccepting] = useState(false);
+  const { say } = useLengths();
+  const { edit } = useJob.getState();
+  const amount = (value: number) => (finding.unit === 'mm' ? say(value) : String(value));
+  return (
+    <li className={chosen ? 'finding finding-chosen' : 'finding'} data-rule={finding.rule}>
+      <button type="button" className="finding-main" onClick={onChoose} aria-pressed={chosen}>
+        <span className={finding.severity === 'fault' ? 'wrong' : 'warn'}>{ruleOf(finding.rule)?.title ?? finding.rule}</span>
+        <span>{finding.sentence}</span>
+        <span className="quiet figure">
+          measured {amount(finding.measured)}, limit {amount(finding.limit)} ({finding.limitFrom})
+        </span>
+      </button>
+      {accepted ? (
+        <div className="finding-acts">
+          <span className="quiet">Accepted: {accepted.reason}</span>
+          <Button size="compact-xs" variant="default" onClick={() => edit('Take back an acceptance', { do: 'put', in: 'accepted', id: finding.key, value: null })}>
+            Take back
+          </Button>
+        </div>
+      ) : accepting ? (
+        <AcceptForm finding={finding} onDone={() => setAccepting(false)} />
+      ) : (
+        <div className="finding-acts">
+          {finding.mend && (
+            <Button size="compact-xs" onClick={() => edit(finding.mend!.label, finding.mend!.command)}>
+              {finding.mend.label}
+            </Button>
+          )}
+          <Button size="compact-xs" variant="default" onClick={() => setAccepting(true)}>
+            Accept…
+          </Button>
+        </div>
+      )}
+    </li>
+  );
+}
+
+/** The box to look at for a finding: its places with some air, or everything. */
+function lookAt(finding: Finding | undefined, layout: readonly BoardPart[]) {
+  const offsets = new Map(layout.map(({ part, offset }) => [part.id, offset]));
+  const points = (finding?.places ?? []).flatMap((place) => {
+    const offset = offsets.get(place.partId);
+    return offset ? [place.at, ...place.points].map((p): Point => add(p, offset)) : [];
+  });
+  if (points.length === 0) return boardBox(layout);
+  const box = boxOf(points);
+  const air = Math.max(12, 0.4 * (box.maxX - box.minX + box.maxY - box.minY));
+  return { minX: box.minX - air, minY: box.minY - air, maxX: box.maxX + air, maxY: box.maxY + air };
+}
+
+/** Findings grouped by what to do, shown on the drawing. */
+export default function Inspect(_props: PlaceProps) {
+  const shown = useJob((s) => s.shown);
+  const report = useJob((s) => s.report);
+  const reporting = useJob((s) => s.reporting);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [rule, setRule] = useState('all');
+  const [search, setSearch] = useState('');
+  const expanded = expand(shown);
+  const layout = useMemo(() => boardLayout(expanded, shown.board), [expanded, shown.board]);
+  const findings = (report?.findings ?? []).filter(
+    (f) => (rule === 'all' || f.rule === rule) && f.sentence.toLowerCase().includes(search.toLowerCase()),
+  );
+  const open = findings.filter((f) => !shown.accepted[f.key]);
+  const groups = [
+    { title: 'Can be mended now', list: open.filter((f) => f.mend) },
+    { title: 'Needs your hand', list: open.filter((f) => !f.mend && f.severity === 'fault') },
+    { title: 'Worth a look', list: open.filter((f) => !f.mend && f.severity === 'warning') },
+    { title: 'Accepted', list: findings.filter((f) => shown.accepted[f.key]) },
+  ].filter((group) => group.list.length > 0);
+  const found = report?.findings.find((f) => f.key === chosen);
+  return (
+    <main className="place bench inspect">
+      {/* A new board for each finding that is looked at: it opens fitted to the place. */}
+      <Board key={chosen ?? 'all'} content={lookAt(found, layout)} label="Drawing with findings" overlay={<LineKey />}>
+        {layout.map(({ part, offset }) => (
+          <g key={part.id} transform={`translate(${offset[0]} ${-offset[1]})`}>
+            <PartDrawing part={part} />
+          </g>
+        ))}
+        <FindingMarks layout={layout} findings={findings} chosenKey={chosen} />
+      </Board>
+      <aside className="particulars findings" aria-label="Findings" aria-busy={reporting}>
+        <div className="fields">
+          <TextInput aria-label="Search findings" placeholder="Search" value={search} onChange={(event) => setSearch(event.currentTarget.value)} />
+          <Select aria-label="Rule" value={rule} onChange={(value) => setRule(value ?? 'all')} data={[{ value: 'all', label: 'All rules' }, ...RULES.map((r) => ({ value: r.id, label: r.title }))]} />
+        </div>
+        {report && groups.length === 0 && (
+          <section>
+            <h2>{search || rule !== 'all' ? 'Nothing matches' : 'Nothing found'}</h2>
+            {report.findings.length === 0 && (
+              <>
+                <p>These were checked on every part:</p>
+                <ul className="checked-rules">
+                  {RULES.map((r) => (
+                    <li key={r.id}>
+                      <strong>{r.title}.</strong> <span className="quiet">{r.protects}</span>
+                    </li>
+                  ))}
+                </ul>
+              </>
+            )}
+          </section>
+        )}
+        {!report && <p className="quiet">Inspecting…</p>}
+        {groups.map((group) => (
+          <section key={group.title}>
+            <h2>
+              {group.title} <span className="quiet figure">{group.list.length}</span>
+            </h2>
+            <ul className="plain-list">
+              {group.list.map((finding) => (
+                <FindingRow key={finding.key} finding={finding} chosen={finding.key === chosen} onChoose={() => setChosen(finding.key === chosen ? null : finding.key)} />
+              ))}
+            </ul>
+          </section>
+        ))}
+      </aside>
+    </main>
+  );
+}

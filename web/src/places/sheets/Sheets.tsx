@@ -1,0 +1,230 @@
+import type { PackedSheet } from '@hollow-finch/core/design/design';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { partsList, type PartListEntry } from '@hollow-finch/core/sheets/partsList';
+import { sheetSpec, sheetUsage } from '@hollow-finch/core/sheets/plan';
+import { MACHINES, stockById } from '@hollow-finch/core/stock/stock';
+import type { Part } from '@hollow-finch/core/dieline/part';
+import { Button, NumberInput, Progress, Select, TextInput } from '@mantine/core';
+import { proxy, wrap, type Remote } from 'comlink';
+import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
+import 'mantine-datatable/styles.css';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
+import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { useLengths } from '../../shared/units.ts';
+import type { PackReport, SheetsApi } from '../../workers/sheets.worker.ts';
+import { packingIsCurrent } from '../cut/subjects.ts';
+import type { PlaceProps } from '../workspace/place.ts';
+import './sheets.css';
+
+const ITERATIONS = 60;
+
+function SheetDrawing({ sheet, parts, number, marginMm }: { sheet: PackedSheet; parts: ReadonlyMap<string, Part>; number: number; marginMm: number }) {
+  const { say } = useLengths();
+  const stock = stockById(sheet.stockId);
+  return (
+    <figure className="sheet" data-sheet={number}>
+      <svg viewBox={`-1 ${-sheet.heightMm - 1} ${sheet.widthMm + 2} ${sheet.heightMm + 2}`} role="img" aria-label={`Sheet ${number}, ${stock.name}, ${sheet.pieces.length} pieces`}>
+        <rect x={0} y={-sheet.heightMm} width={sheet.widthMm} height={sheet.heightMm} className="sheet-stock" />
+        <rect x={marginMm} y={-sheet.heightMm + marginMm} width={sheet.widthMm - 2 * marginMm} height={sheet.heightMm - 2 * marginMm} className="sheet-printable" />
+        {sheet.pieces.map((piece) => {
+          const part = parts.get(piece.partId);
+          const { placement: t } = piece;
+          // Screen y runs down: the same turn is its negative there.
+          return part ? (
+            <g key={`${piece.partId}/${piece.copy}`} transform={`translate(${t.dx} ${-t.dy}) rotate(${(-t.angleRad * 180) / Math.PI})`}>
+              <PartDrawing part={part} />
+            </g>
+          ) : null;
+        })}
+        {stock.grain !== 'none' && <GrainArrow sheet={sheet} along={stock.grain === 'long'} />}
+      </svg>
+      <figcaption className="figure">
+        <strong>{number}</strong> {stock.name}, {say(sheet.widthMm)} × {say(sheet.heightMm)}, {sheet.pieces.length} {sheet.pieces.length === 1 ? 'piece' : 'pieces'}, {(sheetUsage(sheet, parts) * 100).toFixed(1)} % used
+      </figcaption>
+    </figure>
+  );
+}
+
+/** The direction of the grain, in the sheet's corner. */
+function GrainArrow({ sheet, along }: { sheet: PackedSheet; along: boolean }) {
+  const flat = along === sheet.widthMm >= sheet.heightMm;
+  return (
+    <g transform={`translate(${sheet.widthMm - 14} ${-sheet.heightMm + 14}) rotate(${flat ? 0 : 90})`} className="grain">
+      <path d="M-9 0H9M6 -2.5L9 0L6 2.5M-6 -2.5L-9 0L-6 2.5" />
+      <title>Grain</title>
+    </g>
+  );
+}
+
+/** The parts list, sorted and searched. */
+function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
+  const { say } = useLengths();
+  const [sort, setSort] = useState<DataTableSortStatus<Row>>({ columnAccessor: 'name', direction: 'asc' });
+  const [search, setSearch] = useState('');
+  type Row = { id: string; name: string; stock: string; quantity: number; area: number; size: string };
+  const rows = useMemo(() => {
+    const list = entries.map(({ part, stock, quantity, areaMm2, widthMm, heightMm }): Row => ({ id: part.id, name: part.name, stock: stock.name, quantity, area: areaMm2, size: `${say(widthMm)} × ${say(heightMm)}` }));
+    const key = sort.columnAccessor as keyof Row;
+    const sign = sort.direction === 'asc' ? 1 : -1;
+    return list
+      .filter((row) => `${row.name} ${row.stock}`.toLowerCase().includes(search.toLowerCase()))
+      .sort((a, b) => sign * (typeof a[key] === 'number' ? Number(a[key]) - Number(b[key]) : String(a[key]).localeCompare(String(b[key]))));
+  }, [entries, sort, search, say]);
+  return (
+    <>
+      <TextInput aria-label="Search parts" placeholder="Search parts" value={search} onChange={(event) => setSearch(event.currentTarget.value)} mb={6} />
+      <DataTable
+        records={rows}
+        idAccessor="id"
+        sortStatus={sort}
+        onSortStatusChange={setSort}
+        minHeight={rows.length === 0 ? 120 : undefined}
+        noRecordsText="No part matches"
+        verticalSpacing={2}
+        horizontalSpacing={6}
+        fz={12.5}
+        columns={[
+          { accessor: 'name', title: 'Part', sortable: true },
+          { accessor: 'stock', title: 'Stock', sortable: true },
+          { accessor: 'quantity', title: 'Qty', sortable: true, textAlign: 'right' },
+          { accessor: 'area', title: 'Area', sortable: true, textAlign: 'right', render: (row) => `${(row.area / 100).toFixed(0)} cm²` },
+        ]}
+      />
+    </>
+  );
+}
+
+/** Packs in a worker; layouts appear as they improve, and it can be stopped. */
+function usePacking() {
+  const worker = useRef<{ remote: Remote<SheetsApi>; raw: Worker } | null>(null);
+  const [report, setReport] = useState<PackReport | null>(null);
+  const [busy, setBusy] = useState(false);
+  useEffect(() => () => worker.current?.raw.terminate(), []);
+  const start = async () => {
+    if (!worker.current) {
+      const raw = new Worker(new URL('../../workers/sheets.worker.ts', import.meta.url), { type: 'module' });
+      worker.current = { raw, remote: wrap<SheetsApi>(raw) };
+    }
+    setBusy(true);
+    const { design, edit } = useJob.getState();
+    let last: PackReport | null = null;
+    try {
+      await worker.current.remote.pack(
+        design,
+        1,
+        ITERATIONS,
+        proxy((next: PackReport) => {
+          last = next;
+          setReport(next);
+        }),
+      );
+      const done = last as PackReport | null;
+      if (done) edit('Pack the sheets', { do: 'sheetPlan', value: done.plan });
+    } finally {
+      setBusy(false);
+    }
+  };
+  return { report, busy, start, stop: () => void worker.current?.remote.stop() };
+}
+
+/** Sheets: settings, packing, the sheets themselves, usage against the bound, and the parts list. */
+export default function Sheets(_props: PlaceProps) {
+  const shown = useJob((s) => s.shown);
+  const { edit } = useJob.getState();
+  const { report, busy, start, stop } = usePacking();
+  const expanded = expand(shown);
+  const { settings } = shown;
+  const entries = useMemo(() => partsList(expanded, settings), [expanded, settings]);
+  const parts = useMemo(() => new Map(expanded.parts.map((part) => [part.id, part])), [expanded]);
+  const plan = busy && report ? report.plan : shown.sheetPlan;
+  const current = busy || packingIsCurrent(shown);
+  const stockIds = [...new Set(plan?.sheets.map((sheet) => sheet.stockId))];
+  const set = (label: string, value: Partial<typeof settings>) => edit(label, { do: 'settings', value });
+  return (
+    <main className="place bench sheets-place">
+      <div className="sheets-view">
+        {!plan || plan.sheets.length === 0 ? (
+          <div className="notice quiet">
+            <h2>No sheets yet</h2>
+            <p>Every part, in its quantity, is laid on sheets of its stock: true shapes, the gap kept, the grain the right way.</p>
+            <Button onClick={() => void start()} loading={busy}>Pack the sheets</Button>
+          </div>
+        ) : (
+          <>
+            {!current && (
+              <p role="status" className="warn out-of-date">
+                The design has changed since this was packed.
+              </p>
+            )}
+            <div className="sheet-grid">
+              {plan.sheets.map((sheet, i) => (
+                <SheetDrawing key={i} sheet={sheet} parts={parts} number={i + 1} marginMm={sheetSpec(stockById(sheet.stockId), settings).marginMm} />
+              ))}
+            </div>
+          </>
+        )}
+      </div>
+      <aside className="particulars" aria-label="Particulars">
+        <section>
+          <h2>Packing</h2>
+          <div className="fields">
+            <Select
+              className="wide"
+              label="Machine"
+              value={settings.machineId}
+              data={MACHINES.map((m) => ({ value: m.id, label: m.name }))}
+              onChange={(machineId) => machineId && set('Change machine', { machineId })}
+            />
+            <LengthField label="Gap" hint="Between pieces." valueMm={settings.gapMm} minMm={0} maxMm={50} onCommit={(gapMm) => set('Change gap', { gapMm })} />
+            <LengthField label="Margin" hint="Round the sheet." valueMm={settings.marginMm} minMm={0} maxMm={100} onCommit={(marginMm) => set('Change margin', { marginMm })} />
+            <NumberInput className="wide" label="Copies of the whole card" min={1} max={500} allowDecimal={false} value={settings.copies} onChange={(value) => Number(value) >= 1 && set('Change copies', { copies: Number(value) })} />
+          </div>
+          <div className="pack-acts">
+            {busy ? (
+              <Button variant="default" onClick={stop}>Stop, keep the best so far</Button>
+            ) : (
+              <Button onClick={() => void start()}>{plan ? 'Pack again' : 'Pack the sheets'}</Button>
+            )}
+          </div>
+          {busy && <Progress value={100 * (report?.progress ?? 0)} aria-label="Packing" transitionDuration={100} />}
+          {report && report.refused.length > 0 && (
+            <ul role="alert" className="reasons wrong">
+              {report.refused.map((reason) => (
+                <li key={reason}>{reason}</li>
+              ))}
+            </ul>
+          )}
+        </section>
+        {plan && stockIds.length > 0 && (
+          <section>
+            <h2>Use of sheets</h2>
+            {stockIds.map((stockId) => {
+              const sheets = plan.sheets.filter((sheet) => sheet.stockId === stockId);
+              const usage = sheets.reduce((sum, sheet) => sum + sheetUsage(sheet, parts), 0) / sheets.length;
+              const total = entries.filter((e) => e.stock.id === stockId).reduce((sum, e) => sum + e.areaMm2 * e.quantity, 0);
+              const spec = sheetSpec(stockById(stockId), settings);
+              const bound = Math.max(1, Math.ceil(total / ((spec.widthMm - 2 * spec.marginMm) * (spec.heightMm - 2 * spec.marginMm)) - 1e-9));
+              return (
+                <div key={stockId} className="usage">
+                  <div className="figure">
+                    <strong>{stockById(stockId).name}</strong> {sheets.length} {sheets.length === 1 ? 'sheet' : 'sheets'}; no packing needs fewer than {bound}
+                  </div>
+                  <div className="usage-bar" role="img" aria-label={`${Math.round(usage * 100)} % used`}>
+                    <span style={{ width: `${usage * 100}%` }} />
+                  </div>
+                  <div className="quiet figure">{(usage * 100).toFixed(1)} % becomes parts</div>
+                </div>
+              );
+            })}
+          </section>
+        )}
+        <section>
+          <h2>Parts</h2>
+          <PartsTable entries={entries} />
+        </section>
+      </aside>
+    </main>
+  );
+}

@@ -1,0 +1,102 @@
+import { newDesign, type Brief, type Design } from '@hollow-finch/core/design/design';
+import { cardGutter, CARD_ID, GUTTER_ID } from '@hollow-finch/core/design/frames';
+import { familyById } from '@hollow-finch/core/mechanisms/registry';
+import { ENVELOPES } from '@hollow-finch/core/stock/stock';
+import { Button, Group, Modal, SegmentedControl, Select, Stack, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { api, saidOf } from '../../shared/api.ts';
+import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { useLengths } from '../../shared/units.ts';
+
+/** A mechanism with sensible measures for a card, ready to be put in. */
+export function firstInstance(design: Design, familyId: string, id: string, name?: string) {
+  const family = familyById(familyId)!;
+  return {
+    id,
+    name: name ?? family.title,
+    family: familyId,
+    stockId: 'slate-240',
+    params: { ...family.defaults(cardGutter(design)) },
+    host: { partId: CARD_ID, gutterId: GUTTER_ID },
+    beyondLimits: false,
+  };
+}
+
+/** Asks how the card opens and how large it is, or which envelope it must fit; makes it and opens it. */
+export function NewCard({ family, onClose }: { family: string | null; onClose: () => void }) {
+  const { say } = useLengths();
+  const [name, setName] = useState('');
+  const [opening, setOpening] = useState<Brief['opening']>('side');
+  const [size, setSize] = useState({ closedWidthMm: 148, closedHeightMm: 105 });
+  const [envelopeId, setEnvelope] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [failure, setFailure] = useState<string | null>(null);
+
+  /** The largest card for an envelope: inner size less 3 mm clearance and 1.5 mm for bulk. */
+  const take = (id: string | null) => {
+    setEnvelope(id);
+    const envelope = ENVELOPES.find((e) => e.id === id);
+    if (!envelope) return;
+    const room = (mm: number) => Math.floor((mm - 4.5) * 2) / 2;
+    setSize({ closedWidthMm: room(envelope.widthMm), closedHeightMm: room(envelope.heightMm) });
+  };
+  const make = async () => {
+    setBusy(true);
+    setFailure(null);
+    try {
+      let design = newDesign(name.trim() || 'Untitled card', { ...size, opening, envelopeId });
+      if (family) design = { ...design, instances: { m1: firstInstance(design, family, 'm1') } };
+      window.location.href = `/job/${await api.create(design)}/draft`;
+    } catch (fault) {
+      setFailure(saidOf(fault));
+      setBusy(false);
+    }
+  };
+  return (
+    <Modal opened={family !== null} onClose={onClose} title={<span className="title-face" style={{ fontSize: 19 }}>New card</span>}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void make();
+        }}
+      >
+        <Stack gap="sm">
+          <TextInput label="Name" placeholder="Untitled card" value={name} maxLength={120} data-autofocus onChange={(event) => setName(event.currentTarget.value)} />
+          <div>
+            <span className="field-label" id="opens">How it opens</span>
+            <SegmentedControl
+              fullWidth
+              aria-labelledby="opens"
+              value={opening}
+              onChange={(value) => setOpening(value as Brief['opening'])}
+              data={[
+                { value: 'side', label: 'Side fold, like a book' },
+                { value: 'top', label: 'Top fold, like a notepad' },
+              ]}
+            />
+          </div>
+          <Select
+            label="Envelope"
+            description="Choosing one sets the largest size that goes in."
+            value={envelopeId}
+            onChange={take}
+            allowDeselect
+            clearable
+            searchable
+            placeholder="None"
+            data={ENVELOPES.map((e) => ({ value: e.id, label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})` }))}
+          />
+          <Group grow align="start">
+            <LengthField label="Closed width" valueMm={size.closedWidthMm} minMm={20} maxMm={1000} onCommit={(closedWidthMm) => setSize({ ...size, closedWidthMm })} />
+            <LengthField label="Closed height" valueMm={size.closedHeightMm} minMm={20} maxMm={1000} onCommit={(closedHeightMm) => setSize({ ...size, closedHeightMm })} />
+          </Group>
+          {failure && <p role="alert" className="wrong" style={{ margin: 0 }}>{failure}</p>}
+          <Group justify="end">
+            <Button variant="default" onClick={onClose}>Cancel</Button>
+            <Button type="submit" loading={busy}>Make the card</Button>
+          </Group>
+        </Stack>
+      </form>
+    </Modal>
+  );
+}

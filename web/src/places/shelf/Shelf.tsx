@@ -1,0 +1,203 @@
+import { familyById, FAMILIES } from '@hollow-finch/core/mechanisms/registry';
+import type { Design } from '@hollow-finch/core/design/design';
+import { ActionIcon, Button, Loader, SegmentedControl, Select, TextInput, Tooltip } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { api, saidOf } from '../../shared/api.ts';
+import type { JobListEntry } from '../../shared/contracts.ts';
+import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
+import { IconArchive, IconCopy, IconPlus, IconSearch } from '../../shared/icons.ts';
+import { reportWorker } from '../../shared/store/reporter.ts';
+import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
+import { useLengths } from '../../shared/units.ts';
+import type { TimedReport } from '../../workers/report.worker.ts';
+import { NewCard } from './NewCard.tsx';
+import './shelf.css';
+
+type Order = 'changed' | 'name' | 'faults';
+
+/** Reports of all listed designs, one after another, so that the shelf fills as they come. */
+function useReports(jobs: readonly JobListEntry[] | null): ReadonlyMap<string, TimedReport> {
+  const [reports, setReports] = useState<ReadonlyMap<string, TimedReport>>(new Map());
+  useEffect(() => {
+    let left = false;
+    void (async () => {
+      for (const job of jobs ?? []) {
+        if (left) return;
+        const report = await reportWorker().report(job.design);
+        if (!left) setReports((before) => new Map(before).set(`${job.id}:${job.revision}`, report));
+      }
+    })();
+    return () => {
+      left = true;
+    };
+  }, [jobs]);
+  return reports;
+}
+
+const openFaults = (design: Design, report: TimedReport): number =>
+  report.findings.filter((finding) => finding.severity === 'fault' && !design.accepted[finding.key]).length;
+
+function JobCard({ job, report, onChange }: { job: JobListEntry; report: TimedReport | undefined; onChange: () => void }) {
+  const { say } = useLengths();
+  const { brief, instances } = job.design;
+  const faults = report ? openFaults(job.design, report) : null;
+  const act = async (work: () => Promise<unknown>, said: string) => {
+    try {
+      await work();
+      notifications.show({ message: said, color: 'juniper' });
+      onChange();
+    } catch (fault) {
+      notifications.show({ title: 'That did not work', message: saidOf(fault), color: 'persimmon' });
+    }
+  };
+  const made = [...new Set(Object.values(instances).map((i) => familyById(i.family)?.title ?? i.family))].join(', ');
+  return (
+    <li className="job-card" data-job={job.name}>
+      <a href={`/job/${job.id}/draft`} className="job-picture" aria-label={`Open ${job.name}`}>
+        {report ? <FoldedPicture sweep={report.sweep} opening={brief.opening} deg={105} label={`${job.name}, folded open`} /> : <Loader size="xs" />}
+      </a>
+      <div className="job-words">
+        <a href={`/job/${job.id}/draft`} className="title-face job-name">
+          {job.name}
+        </a>
+        <span className="quiet figure">
+          {say(brief.closedWidthMm)} × {say(brief.closedHeightMm)} · {made || 'plain card'}
+        </span>
+        <span className="figure">
+          {faults === null ? (
+            <span className="quiet">inspecting…</span>
+          ) : faults === 0 ? (
+            <span className="good">no faults</span>
+          ) : (
+            <span className="wrong">{faults === 1 ? '1 fault' : `${faults} faults`}</span>
+          )}
+          <span className="quiet"> · {job.lastCut ? `cut job ${job.lastCut.number}` : 'not cut yet'}</span>
+        </span>
+      </div>
+      <div className="job-acts">
+        <Tooltip label="Duplicate">
+          <ActionIcon aria-label={`Duplicate ${job.name}`} onClick={() => void act(() => api.duplicate(job.id), `${job.name} was copied.`)}>
+            <IconCopy size={16} />
+          </ActionIcon>
+        </Tooltip>
+        <Tooltip label={job.archived ? 'Take back' : 'Put away'}>
+          <ActionIcon
+            aria-label={`${job.archived ? 'Take back' : 'Put away'} ${job.name}`}
+            onClick={() => void act(() => api.archive(job.id, !job.archived), job.archived ? `${job.name} is back on the shelf.` : `${job.name} was put away.`)}
+          >
+            <IconArchive size={16} />
+          </ActionIcon>
+        </Tooltip>
+      </div>
+    </li>
+  );
+}
+
+/** All jobs as small drawings of their folded shape, with search, order, and how to begin. */
+export function Shelf() {
+  const [jobs, setJobs] = useState<JobListEntry[] | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [search, setSearch] = useState('');
+  const [which, setWhich] = useState<'here' | 'away'>('here');
+  const [order, setOrder] = useState<Order>('changed');
+  const [creating, setCreating] = useState<string | null>(null);
+  const reports = useReports(jobs);
+
+  const load = useCallback(async () => {
+    try {
+      setJobs(await api.list());
+      setFailure(null);
+    } catch (fault) {
+      setFailure(saidOf(fault));
+    }
+  }, []);
+  useEffect(() => void load(), [load]);
+
+  const shown = useMemo(() => {
+    const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+    const text = (job: JobListEntry) => `${job.name} ${Object.values(job.design.instances).map((i) => `${i.name} ${i.family}`).join(' ')}`.toLowerCase();
+    const faults = (job: JobListEntry) => {
+      const report = reports.get(`${job.id}:${job.revision}`);
+      return report ? openFaults(job.design, report) : 0;
+    };
+    return (jobs ?? [])
+      .filter((job) => job.archived === (which === 'away') && words.every((word) => text(job).includes(word)))
+      .sort((a, b) => (order === 'name' ? a.name.localeCompare(b.name) : order === 'faults' ? faults(b) - faults(a) : b.updatedAt - a.updatedAt));
+  }, [jobs, search, which, order, reports]);
+
+  return (
+    <div className="shelf">
+      <header className="shelf-head">
+        <div className="mark">
+          <img src="/finch.svg" alt="" width="34" height="34" />
+          <h1>Hollow Finch</h1>
+        </div>
+        <div className="shelf-tools">
+          <UnitSwitch />
+          <SchemeSwitch />
+        </div>
+      </header>
+      <main>
+        <div className="shelf-begin">
+          <Button leftSection={<IconPlus size={16} />} size="sm" onClick={() => setCreating('')}>
+            New card
+          </Button>
+          {FAMILIES.map((family) => (
+            <Button key={family.id} variant="default" size="sm" onClick={() => setCreating(family.id)}>
+              with a {family.title.replace(/^[A-Z](?=[a-z])/, (c) => c.toLowerCase())}
+            </Button>
+          ))}
+          <span className="grow" />
+          <TextInput
+            aria-label="Search jobs"
+            placeholder="Search"
+            leftSection={<IconSearch size={15} />}
+            value={search}
+            onChange={(event) => setSearch(event.currentTarget.value)}
+          />
+          <Select
+            aria-label="Order"
+            w={150}
+            value={order}
+            onChange={(value) => setOrder(value as Order)}
+            data={[
+              { value: 'changed', label: 'Last changed' },
+              { value: 'name', label: 'Name' },
+              { value: 'faults', label: 'Most faults' },
+            ]}
+          />
+          <SegmentedControl
+            aria-label="Which jobs"
+            value={which}
+            onChange={(value) => setWhich(value as 'here' | 'away')}
+            data={[
+              { value: 'here', label: 'On the shelf' },
+              { value: 'away', label: 'Put away' },
+            ]}
+          />
+        </div>
+        {failure && (
+          <div role="alert" className="notice wrong">
+            <p>{failure}</p>
+            <Button variant="default" onClick={() => void load()}>
+              Try again
+            </Button>
+          </div>
+        )}
+        {!jobs && !failure && <div className="notice quiet">Fetching the jobs…</div>}
+        {jobs && shown.length === 0 && (
+          <div className="notice quiet">
+            {search ? `No job matches “${search}”.` : which === 'away' ? 'Nothing is put away.' : 'No jobs yet. Begin with New card: how it opens, how large, then pick a mechanism.'}
+          </div>
+        )}
+        <ul className="jobs">
+          {shown.map((job) => (
+            <JobCard key={job.id} job={job} report={reports.get(`${job.id}:${job.revision}`)} onChange={() => void load()} />
+          ))}
+        </ul>
+      </main>
+      <NewCard family={creating} onClose={() => setCreating(null)} />
+    </div>
+  );
+}

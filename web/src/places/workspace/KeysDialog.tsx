@@ -1,0 +1,69 @@
+import { Kbd, Modal } from '@mantine/core';
+
+const KEYS: readonly { readonly group: string; readonly keys: readonly (readonly [string, string])[] }[] = [
+  {
+    group: 'Everywhere',
+    keys: [
+      ['Ctrl Z', 'undo'],
+      ['Ctrl Shift Z', 'redo'],
+      ['Ctrl S', 'save now'],
+      ['Alt 1 … 6', 'go to a stage'],
+      ['?', 'this list'],
+    ],
+  },
+  {
+    group: 'Drawing board',
+    keys: [
+      ['+ − 0', 'larger, smaller, all'],
+      ['arrows', 'move the board'],
+      ['V L R C', 'choose, line, rectangle, circle'],
+      ['Esc', 'give up what is being drawn'],
+      ['Delete', 'take the chosen thing away'],
+      ['Shift', 'while drawing: straight across or up'],
+      ['Alt', 'while drawing: no snapping'],
+    ],
+  },
+  {
+    group: 'Handles and measures',
+    keys: [
+      ['arrows', '1 mm (a handle, or up and down in a field)'],
+      ['Shift arrows', '10 mm'],
+      ['Alt arrows', '0.1 mm'],
+      ['Enter', 'take what is typed'],
+      ['Esc', 'give it up'],
+    ],
+  },
+  {
+    group: 'Opening',
+    keys: [
+      ['arrows', '1°, with Shift 10°'],
+      ['Home End', 'closed, flat open'],
+      ['Space', 'open and close'],
+    ],
+  },
+];
+
+/** All keys, by where they work. */
+export function KeysDialog({ opened, onClose }: { opened: boolean; onClose: () => void }) {
+  return (
+    <Modal opened={opened} onClose={onClose} title={<span className="title-face" style={{ fontSize: 19 }}>Keys</span>} size="lg">
+      <div className="keys">
+        {KEYS.map(({ group, keys }) => (
+          <section key={group}>
+            <h3>{group}</h3>
+            <dl>
+              {keys.map(([key, does]) => (
+                <div key={key}>
+                  <dt>
+                    <Kbd size="xs">{key}</Kbd>
+                  </dt>
+                  <dd>{does}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        ))}
+      </div>
+    </Modal>
+  );
+}

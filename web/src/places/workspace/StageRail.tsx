@@ -1,0 +1,134 @@
+import { ActionIcon, Button, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
+import { useState } from 'react';
+import { IconArrowBackUp, IconArrowForwardUp } from '../../shared/icons.ts';
+import { autosave } from '../../shared/store/autosave.ts';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
+import { useLengths } from '../../shared/units.ts';
+import { STAGES, STAGE_NAMES, stageFigure, type StageId } from './stages.ts';
+
+function SaveState() {
+  const save = useJob((s) => s.save);
+  const revision = useJob((s) => s.revision);
+  const words = {
+    saved: `Saved, revision ${revision}`,
+    waiting: 'Changed…',
+    saving: 'Saving…',
+    unreachable: 'Not saved: no server',
+    refused: 'Not saved',
+    conflict: 'Saved elsewhere',
+  }[save.kind];
+  const bad = save.kind === 'unreachable' || save.kind === 'refused' || save.kind === 'conflict';
+  return (
+    <div className="save-state" role="status" data-save={save.kind}>
+      <span className={bad ? 'wrong' : 'quiet'}>{words}</span>
+      {save.kind === 'unreachable' && (
+        <>
+          <span className="save-more">{save.message} It is kept in this browser and saved as soon as the server is back.</span>
+          <Button variant="default" size="compact-xs" onClick={() => autosave.schedule(0)}>
+            Try now
+          </Button>
+        </>
+      )}
+      {save.kind === 'refused' && <span className="save-more">{save.message}</span>}
+    </div>
+  );
+}
+
+function JobName() {
+  const name = useJob((s) => s.shown.name);
+  const edit = useJob((s) => s.edit);
+  const [typed, setTyped] = useState<string | null>(null);
+  if (typed === null)
+    return (
+      <UnstyledButton className="job-title title-face" onClick={() => setTyped(name)} aria-label={`Rename ${name}`}>
+        {name}
+      </UnstyledButton>
+    );
+  const take = () => {
+    const next = typed.trim().slice(0, 120);
+    if (next && next !== name) edit('Rename', { do: 'rename', name: next });
+    setTyped(null);
+  };
+  return (
+    <TextInput
+      aria-label="Name of the job"
+      autoFocus
+      value={typed}
+      onChange={(event) => setTyped(event.currentTarget.value)}
+      onBlur={take}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') take();
+        if (event.key === 'Escape') setTyped(null);
+      }}
+    />
+  );
+}
+
+/** The left rail: the job, its stages with their live figures, undo and redo, and what is saved. */
+export function StageRail({ stage, onStage, onKeys }: { stage: StageId; onStage: (stage: StageId) => void; onKeys: () => void }) {
+  const { say } = useLengths();
+  const shown = useJob((s) => s.shown);
+  const report = useJob((s) => s.report);
+  const cuts = useJob((s) => s.cuts);
+  const undo = useJob((s) => s.undo);
+  const redo = useJob((s) => s.redo);
+  const { undoLast, redoLast } = useJob.getState();
+  return (
+    <nav className="rail" aria-label="Stages">
+      <div className="rail-head">
+        <a href="/" className="rail-home">
+          <img src="/finch.svg" alt="" width="20" height="20" /> Shelf
+        </a>
+        <JobName />
+      </div>
+      <ol className="stages">
+        {STAGES.map((id) => {
+          const figure = stageFigure(id, { shown, report, cuts }, say);
+          return (
+            <li key={id}>
+              <a
+                href={`/job/${useJob.getState().id}/${id}`}
+                className={id === stage ? 'stage stage-here tapered' : 'stage'}
+                aria-current={id === stage ? 'page' : undefined}
+                onClick={(event) => {
+                  if (event.ctrlKey || event.metaKey || event.shiftKey) return;
+                  event.preventDefault();
+                  onStage(id);
+                }}
+              >
+                <span className="stage-name">{STAGE_NAMES[id]}</span>
+                <span className={`stage-figure figure tone-${figure.tone}`} data-stage={id}>
+                  {figure.words}
+                </span>
+              </a>
+            </li>
+          );
+        })}
+      </ol>
+      <div className="rail-foot">
+        <div className="rail-row">
+          <Tooltip label={undo.length > 0 ? `Undo: ${undo[undo.length - 1].label}` : 'Nothing to undo'}>
+            <ActionIcon aria-label="Undo" aria-disabled={undo.length === 0} onClick={undoLast} data-dim={undo.length === 0 || undefined}>
+              <IconArrowBackUp size={18} />
+            </ActionIcon>
+          </Tooltip>
+          <Tooltip label={redo.length > 0 ? `Redo: ${redo[redo.length - 1].label}` : 'Nothing to redo'}>
+            <ActionIcon aria-label="Redo" aria-disabled={redo.length === 0} onClick={redoLast} data-dim={redo.length === 0 || undefined}>
+              <IconArrowForwardUp size={18} />
+            </ActionIcon>
+          </Tooltip>
+          <span className="grow" />
+          <UnitSwitch />
+          <SchemeSwitch />
+          <Tooltip label="Keys">
+            <ActionIcon aria-label="Keys" onClick={onKeys} className="title-face">
+              ?
+            </ActionIcon>
+          </Tooltip>
+        </div>
+        <SaveState />
+      </div>
+    </nav>
+  );
+}

@@ -1,0 +1,111 @@
+import { Button } from '@mantine/core';
+import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
+import { api, saidOf } from '../../shared/api.ts';
+import { autosave, loadJob } from '../../shared/store/autosave.ts';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { startReporting } from '../../shared/store/reporter.ts';
+import { ConflictDialog } from './ConflictDialog.tsx';
+import { KeysDialog } from './KeysDialog.tsx';
+import { StageRail } from './StageRail.tsx';
+import { STAGES, type StageId } from './stages.ts';
+import './workspace.css';
+
+const PLACES = {
+  brief: lazy(() => import('../brief/Brief.tsx')),
+  draft: lazy(() => import('../draft/Draft.tsx')),
+  fold: lazy(() => import('../fold/Fold.tsx')),
+  inspect: lazy(() => import('../inspect/Inspect.tsx')),
+  sheets: lazy(() => import('../sheets/Sheets.tsx')),
+  cut: lazy(() => import('../cut/Cut.tsx')),
+} satisfies Record<StageId, unknown>;
+
+function stageFromAddress(): StageId {
+  const last = window.location.pathname.split('/')[3];
+  return STAGES.find((stage) => stage === last) ?? 'draft';
+}
+
+const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+
+/** One job: the stage rail and the place that is open. */
+export function Workspace({ id }: { id: string }) {
+  const [stage, setStage] = useState<StageId>(stageFromAddress);
+  const [loaded, setLoaded] = useState(false);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [keys, setKeys] = useState(false);
+  const name = useJob((s) => (loaded ? s.shown.name : ''));
+
+  const load = useCallback(async () => {
+    setFailure(null);
+    try {
+      await loadJob(id);
+      useJob.setState({ cuts: await api.cuts(id) });
+      setLoaded(true);
+    } catch (fault) {
+      setFailure(saidOf(fault));
+    }
+  }, [id]);
+  useEffect(() => void load(), [load]);
+
+  useEffect(() => {
+    if (!loaded) return;
+    const stops = [autosave.start(), startReporting()];
+    return () => stops.forEach((stop) => stop());
+  }, [loaded]);
+
+  const go = useCallback(
+    (next: StageId) => {
+      window.history.pushState(null, '', `/job/${id}/${next}`);
+      setStage(next);
+    },
+    [id],
+  );
+  useEffect(() => {
+    const back = () => setStage(stageFromAddress());
+    window.addEventListener('popstate', back);
+    return () => window.removeEventListener('popstate', back);
+  }, []);
+  useEffect(() => {
+    if (name) document.title = `${name} – Hollow Finch`;
+  }, [name]);
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const command = event.ctrlKey || event.metaKey;
+      if (isTyping(event.target) && !(command && event.key.toLowerCase() === 's')) return;
+      const key = event.key.toLowerCase();
+      if (command && key === 'z' && !event.shiftKey) useJob.getState().undoLast();
+      else if (command && (key === 'y' || (key === 'z' && event.shiftKey))) useJob.getState().redoLast();
+      else if (command && key === 's') autosave.schedule(0);
+      else if (event.altKey && /^[1-6]$/.test(event.key)) go(STAGES[Number(event.key) - 1]);
+      else if (event.key === '?') setKeys(true);
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [go]);
+
+  if (failure)
+    return (
+      <div className="starting" role="alert">
+        <div>
+          <h2>The job could not be opened</h2>
+          <p>{failure}</p>
+          <Button onClick={() => void load()}>Try again</Button> <a href="/">Back to the shelf</a>
+        </div>
+      </div>
+    );
+  if (!loaded) return <div className="starting">Opening the job…</div>;
+  const Place = PLACES[stage];
+  return (
+    <div className="workspace">
+      <StageRail stage={stage} onStage={go} onKeys={() => setKeys(true)} />
+      <Suspense fallback={<main className="place starting">One moment…</main>}>
+        <Place onStage={go} />
+      </Suspense>
+      <ConflictDialog />
+      <KeysDialog opened={keys} onClose={() => setKeys(false)} />
+    </div>
+  );
+}

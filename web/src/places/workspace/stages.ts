@@ -1,0 +1,95 @@
+/** The stages of a job and the live figure of each: the state that nobody has to open a screen for. */
+import { chosenEnvelope, envelopeFitOf } from '@hollow-finch/core/checks/envelopeFit';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { packingFingerprint } from '@hollow-finch/core/sheets/partsList';
+import { sheetUsage } from '@hollow-finch/core/sheets/plan';
+import type { JobState } from '../../shared/store/jobStore.ts';
+import { cutIsCurrent } from '../cut/subjects.ts';
+
+export const STAGES = ['brief', 'draft', 'fold', 'inspect', 'sheets', 'cut'] as const;
+export type StageId = (typeof STAGES)[number];
+
+export const STAGE_NAMES: Readonly<Record<StageId, string>> = {
+  brief: 'Brief',
+  draft: 'Draft',
+  fold: 'Fold',
+  inspect: 'Inspect',
+  sheets: 'Sheets',
+  cut: 'Cut',
+};
+
+export interface StageFigure {
+  readonly words: string;
+  readonly tone: 'good' | 'wrong' | 'warn' | 'plain';
+}
+
+type Facts = Pick<JobState, 'shown' | 'report' | 'cuts'>;
+
+const plain = (words: string): StageFigure => ({ words, tone: 'plain' });
+
+function briefFigure({ shown, report }: Facts, say: (mm: number) => string): StageFigure {
+  const envelope = chosenEnvelope(shown);
+  if (!envelope) return plain(`${say(shown.brief.closedWidthMm)} × ${say(shown.brief.closedHeightMm)}`);
+  if (!report) return plain('measuring…');
+  const fit = envelopeFitOf(report.closed, envelope, shown.brief.clearanceMm);
+  const spare = Math.min(fit.spareLongMm, fit.spareShortMm);
+  return spare >= 0 ? { words: `fits ${envelope.name}, ${say(spare)} spare`, tone: 'good' } : { words: `${say(-spare)} too large for ${envelope.name}`, tone: 'wrong' };
+}
+
+function foldFigure({ report }: Facts, say: (mm: number) => string): StageFigure {
+  if (!report) return plain('folding…');
+  const worst = Math.max(0, ...report.sweep.components.filter((c) => c.state === 'locked').map((c) => c.worstMm));
+  if (worst > 0) return { words: `strains by ${say(worst)}`, tone: 'wrong' };
+  if (report.sweep.components.some((c) => c.state === 'turnedOver')) return { words: 'a fold turns over', tone: 'wrong' };
+  const out = Math.max(0, ...report.closed.overhangs.map((o) => o.mostMm));
+  if (out > 0) return { words: `pokes out ${say(out)}`, tone: 'wrong' };
+  if (report.sweep.components.some((c) => c.state === 'floppy')) return { words: 'a part hangs loose', tone: 'warn' };
+  return { words: 'folds away', tone: 'good' };
+}
+
+function inspectFigure({ shown, report }: Facts): StageFigure {
+  if (!report) return plain('inspecting…');
+  const open = report.findings.filter((f) => !shown.accepted[f.key]);
+  const faults = open.filter((f) => f.severity === 'fault').length;
+  const warnings = open.length - faults;
+  const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
+  if (faults > 0) return { words: [count(faults, 'fault'), warnings > 0 ? count(warnings, 'warning') : ''].filter(Boolean).join(', '), tone: 'wrong' };
+  return warnings > 0 ? { words: count(warnings, 'warning'), tone: 'warn' } : { words: 'nothing found', tone: 'good' };
+}
+
+function sheetsFigure({ shown }: Facts): StageFigure {
+  const plan = shown.sheetPlan;
+  if (!plan || plan.sheets.length === 0) return plain('not packed');
+  const expanded = expand(shown);
+  if (plan.fingerprint !== packingFingerprint(expanded, shown.settings)) return { words: 'out of date', tone: 'warn' };
+  const parts = new Map(expanded.parts.map((part) => [part.id, part]));
+  const usage = plan.sheets.reduce((sum, sheet) => sum + sheetUsage(sheet, parts), 0) / plan.sheets.length;
+  return { words: `${plan.sheets.length} ${plan.sheets.length === 1 ? 'sheet' : 'sheets'}, ${Math.round(usage * 100)} %`, tone: 'good' };
+}
+
+function cutFigure({ shown, cuts }: Facts): StageFigure {
+  const [last] = cuts;
+  if (!last) return plain('none yet');
+  return cutIsCurrent(last, shown) ? { words: `job ${last.number}`, tone: 'good' } : { words: `job ${last.number} out of date`, tone: 'warn' };
+}
+
+/** The figure of a stage from what is known now. */
+export function stageFigure(stage: StageId, facts: Facts, say: (mm: number) => string): StageFigure {
+  switch (stage) {
+    case 'brief':
+      return briefFigure(facts, say);
+    case 'draft': {
+      const { parts } = expand(facts.shown);
+      const lines = parts.reduce((sum, part) => sum + part.lines.length, 0);
+      return plain(`${parts.length} ${parts.length === 1 ? 'part' : 'parts'}, ${lines} lines`);
+    }
+    case 'fold':
+      return foldFigure(facts, say);
+    case 'inspect':
+      return inspectFigure(facts);
+    case 'sheets':
+      return sheetsFigure(facts);
+    case 'cut':
+      return cutFigure(facts);
+  }
+}

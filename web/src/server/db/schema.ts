@@ -1,0 +1,53 @@
+import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+
+/** A job: its current design, and the edits that can be undone and redone. */
+export const jobs = sqliteTable(
+  'jobs',
+  {
+    id: text('id').primaryKey(),
+    name: text('name').notNull(),
+    revision: integer('revision').notNull(),
+    design: text('design').notNull(),
+    undo: text('undo').notNull(),
+    redo: text('redo').notNull(),
+    archived: integer('archived', { mode: 'boolean' }).notNull().default(false),
+    createdAt: integer('created_at').notNull(),
+    updatedAt: integer('updated_at').notNull(),
+  },
+  (table) => [index('jobs_updated').on(table.archived, table.updatedAt)],
+);
+
+/** Every saved state of every job; never changed, never deleted. */
+export const revisions = sqliteTable(
+  'revisions',
+  {
+    jobId: text('job_id').notNull(),
+    revision: integer('revision').notNull(),
+    design: text('design').notNull(),
+    savedAt: integer('saved_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.jobId, table.revision] })],
+);
+
+/** Every exported cut file, numbered within its job, with the file itself. */
+export const cutJobs = sqliteTable(
+  'cut_jobs',
+  {
+    jobId: text('job_id').notNull(),
+    number: integer('number').notNull(),
+    revision: integer('revision').notNull(),
+    subject: text('subject').notNull(),
+    title: text('title').notNull(),
+    fileName: text('file_name').notNull(),
+    stockId: text('stock_id').notNull(),
+    machineId: text('machine_id').notNull(),
+    profileId: text('profile_id').notNull(),
+    fingerprint: text('fingerprint').notNull(),
+    svg: text('svg').notNull(),
+    createdAt: integer('created_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.jobId, table.number] })],
+);
+
+/** What was done once to this database, such as seeding a demo job. */
+export const marks = sqliteTable('marks', { key: text('key').primaryKey(), at: integer('at').notNull() });

@@ -1,0 +1,20 @@
+import type { APIContext } from 'astro';
+import type { z } from 'zod';
+import { database, type Database } from './db/client.ts';
+import { answer, Problem, readJson } from './problem.ts';
+
+const MAX_BODY_BYTES = 12_000_000;
+
+/** Reads and checks a request's body; what is wrong is said with the place in the body. */
+export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
+  const parsed = schema.safeParse(await readJson(request, MAX_BODY_BYTES));
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0];
+  throw new Problem(422, 'Not acceptable', `At ${issue.path.join(' > ') || 'the top'}: ${issue.message}.`);
+}
+
+/** An endpoint around the database: problems become problem details. */
+export const endpoint =
+  (work: (context: APIContext, db: Database) => Promise<Response>) =>
+  (context: APIContext): Promise<Response> =>
+    answer(async () => work(context, await database()));

@@ -1,0 +1,156 @@
+/** Jobs in the database. Nothing here computes: designs are checked where they enter and stored as they are. */
+import { readDesign, type Design } from '@hollow-finch/core/design/design';
+import { and, desc, eq, sql } from 'drizzle-orm';
+import type { CutJob, CutRequest, Job, JobListEntry, SaveRequest } from '../shared/contracts.ts';
+import type { Database } from './db/client.ts';
+import { cutJobs, jobs, revisions } from './db/schema.ts';
+import { Problem } from './problem.ts';
+
+const newId = (): string => crypto.randomUUID().slice(0, 13);
+
+/** A stored design, brought to the current schema version. */
+function stored(text: string, id: string): Design {
+  const read = readDesign(JSON.parse(text));
+  if (!read.ok) throw new Problem(500, 'Damaged job', `The stored design of job ${id} cannot be read. ${read.message}`);
+  return read.design;
+}
+
+const gone = (id: string) => new Problem(404, 'No such job', `There is no job "${id}" here; it may have been made in another studio's data.`);
+
+/** All jobs, newest change first, archived ones last. */
+export async function listJobs(db: Database): Promise<JobListEntry[]> {
+  const last = db
+    .select({ jobId: cutJobs.jobId, number: sql<number>`max(${cutJobs.number})`.as('last_number'), revision: cutJobs.revision })
+    .from(cutJobs)
+    .groupBy(cutJobs.jobId)
+    .as('last');
+  const rows = await db
+    .select({ job: jobs, number: last.number, cutRevision: last.revision })
+    .from(jobs)
+    .leftJoin(last, eq(last.jobId, jobs.id))
+    .orderBy(jobs.archived, desc(jobs.updatedAt));
+  return rows.map(({ job, number, cutRevision }) => ({
+    id: job.id,
+    name: job.name,
+    revision: job.revision,
+    archived: job.archived,
+    updatedAt: job.updatedAt,
+    design: stored(job.design, job.id),
+    lastCut: number === null || cutRevision === null ? null : { number, revision: cutRevision },
+  }));
+}
+
+/** Stores a new job as its revision 1; gives back its id. */
+export async function createJob(db: Database, design: Design, id = newId()): Promise<string> {
+  const at = Date.now();
+  const text = JSON.stringify(design);
+  await db.batch([
+    db.insert(jobs).values({ id, name: design.name, revision: 1, design: text, undo: '[]', redo: '[]', createdAt: at, updatedAt: at }),
+    db.insert(revisions).values({ jobId: id, revision: 1, design: text, savedAt: at }),
+  ]);
+  return id;
+}
+
+/** One job with its edits. */
+export async function readJob(db: Database, id: string): Promise<Job> {
+  const [row] = await db.select().from(jobs).where(eq(jobs.id, id));
+  if (!row) throw gone(id);
+  return {
+    id,
+    revision: row.revision,
+    design: stored(row.design, id),
+    undo: JSON.parse(row.undo) as Job['undo'],
+    redo: JSON.parse(row.redo) as Job['redo'],
+    archived: row.archived,
+    updatedAt: row.updatedAt,
+  };
+}
+
+/**
+ * Saves a job as its next revision, in one transaction, if nobody saved it since `baseRevision`.
+ *
+ * @throws Problem 409 with the present revision when it was saved meanwhile; 404 when it does not exist
+ */
+export async function saveJob(db: Database, id: string, save: SaveRequest): Promise<{ revision: number }> {
+  const revision = save.baseRevision + 1;
+  const text = JSON.stringify(save.design);
+  const at = Date.now();
+  const unchanged = and(eq(jobs.id, id), eq(jobs.revision, save.baseRevision));
+  const [, updated] = await db.batch([
+    db.insert(revisions).select(
+      db
+        .select({ jobId: jobs.id, revision: sql<number>`${revision}`.as('revision'), design: sql<string>`${text}`.as('design'), savedAt: sql<number>`${at}`.as('saved_at') })
+        .from(jobs)
+        .where(unchanged),
+    ),
+    db
+      .update(jobs)
+      .set({ name: save.design.name, revision, design: text, undo: JSON.stringify(save.undo), redo: JSON.stringify(save.redo), updatedAt: at })
+      .where(unchanged),
+  ]);
+  if (updated.rowsAffected === 1) return { revision };
+  const [row] = await db.select({ revision: jobs.revision, updatedAt: jobs.updatedAt }).from(jobs).where(eq(jobs.id, id));
+  if (!row) throw gone(id);
+  throw new Problem(
+    409,
+    'Saved elsewhere meanwhile',
+    `This job was saved as revision ${row.revision} after you opened revision ${save.baseRevision}. Nothing was overwritten.`,
+    { revision: row.revision, updatedAt: row.updatedAt },
+  );
+}
+
+/** A copy of a job under a new name, without its edits and cut jobs. */
+export async function duplicateJob(db: Database, id: string): Promise<string> {
+  const job = await readJob(db, id);
+  return createJob(db, { ...job.design, name: `${job.design.name} (copy)`.slice(0, 120) });
+}
+
+/** Puts a job away or takes it back. */
+export async function archiveJob(db: Database, id: string, archived: boolean): Promise<void> {
+  const done = await db.update(jobs).set({ archived }).where(eq(jobs.id, id));
+  if (done.rowsAffected === 0) throw gone(id);
+}
+
+const fileNameOf = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'cut';
+
+/** Records an exported cut file under the next number of its job. */
+export async function recordCut(db: Database, id: string, cut: CutRequest): Promise<CutJob> {
+  await readJob(db, id);
+  const [row] = await db
+    .insert(cutJobs)
+    .values({
+      jobId: id,
+      number: sql`(select coalesce(max(number), 0) + 1 from cut_jobs where job_id = ${id})`,
+      revision: cut.revision,
+      subject: cut.subject,
+      title: cut.title,
+      fileName: fileNameOf(cut.title),
+      stockId: cut.stockId,
+      machineId: cut.machineId,
+      profileId: cut.profileId,
+      fingerprint: cut.fingerprint,
+      svg: cut.svg,
+      createdAt: Date.now(),
+    })
+    .returning();
+  return withoutFile(row);
+}
+
+type CutRow = typeof cutJobs.$inferSelect;
+
+function withoutFile({ jobId: _jobId, svg: _svg, ...rest }: CutRow): CutJob {
+  return { ...rest, fileName: `${rest.fileName}-${rest.number}.svg` };
+}
+
+/** The cut jobs of a job, newest first. */
+export async function listCuts(db: Database, id: string): Promise<CutJob[]> {
+  const rows = await db.select().from(cutJobs).where(eq(cutJobs.jobId, id)).orderBy(desc(cutJobs.number));
+  return rows.map(withoutFile);
+}
+
+/** The file of one cut job. */
+export async function cutFile(db: Database, id: string, number: number): Promise<{ fileName: string; svg: string }> {
+  const [row] = await db.select().from(cutJobs).where(and(eq(cutJobs.jobId, id), eq(cutJobs.number, number)));
+  if (!row) throw new Problem(404, 'No such cut job', `Job ${id} has no cut job number ${number}.`);
+  return { fileName: withoutFile(row).fileName, svg: row.svg };
+}

@@ -1,0 +1,67 @@
+/** Errors as problem details (RFC 9457): what is wrong, where, what to do. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly detail: string,
+    readonly extra: Readonly<Record<string, unknown>> = {},
+  ) {
+    super(detail);
+  }
+}
+
+/** The response that tells a problem. */
+export function problemResponse(problem: Problem): Response {
+  const { status, title, detail, extra } = problem;
+  return new Response(JSON.stringify({ type: 'about:blank', title, status, detail, ...extra }), {
+    status,
+    headers: { 'content-type': 'application/problem+json' },
+  });
+}
+
+export function json(value: unknown, status = 200): Response {
+  return new Response(JSON.stringify(value), { status, headers: { 'content-type': 'application/json' } });
+}
+
+/** Runs an endpoint; a Problem becomes its response, anything else a 500 that tells nothing of the inside. */
+export async function answer(work: () => Promise<Response>): Promise<Response> {
+  try {
+    return await work();
+  } catch (fault) {
+    if (fault instanceof Problem) return problemResponse(fault);
+    process.stderr.write(`${fault instanceof Error ? (fault.stack ?? fault.message) : String(fault)}\n`);
+    return problemResponse(
+      new Problem(500, 'The server failed', 'Something went wrong on the server. Nothing was half-written; try again.'),
+    );
+  }
+}
+
+/** Reads a JSON body of at most `limitBytes`. */
+export async function readJson(request: Request, limitBytes: number): Promise<unknown> {
+  if (!request.headers.get('content-type')?.startsWith('application/json'))
+    throw new Problem(415, 'Not JSON', 'Send the request as application/json.');
+  const text = await readText(request, limitBytes);
+  try {
+    return JSON.parse(text);
+  } catch (fault) {
+    throw new Problem(400, 'Not JSON', `The request is not valid JSON: ${(fault as Error).message}.`);
+  }
+}
+
+async function readText(request: Request, limitBytes: number): Promise<string> {
+  const reader = request.body?.getReader();
+  if (!reader) throw new Problem(400, 'Empty request', 'The request has no body.');
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) break;
+    size += value.length;
+    if (size > limitBytes) {
+      await reader.cancel();
+      throw new Problem(413, 'Too large', `The request is larger than ${Math.round(limitBytes / 1e6)} MB.`);
+    }
+    chunks.push(value);
+  }
+  return new TextDecoder().decode(Buffer.concat(chunks));
+}

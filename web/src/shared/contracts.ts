@@ -1,0 +1,70 @@
+/** What travels between page and server, checked on both sides. */
+import { designSchema } from '@hollow-finch/core/design/design';
+import { editSchema } from '@hollow-finch/core/design/commands';
+import { z } from 'zod';
+
+/** Edits that are kept for undo and redo with a job. */
+export const MAX_HISTORY = 200;
+
+export const saveSchema = z.object({
+  baseRevision: z.int().min(0),
+  design: designSchema,
+  undo: z.array(editSchema).max(MAX_HISTORY),
+  redo: z.array(editSchema).max(MAX_HISTORY),
+});
+export type SaveRequest = z.infer<typeof saveSchema>;
+
+export const createSchema = z.object({ design: designSchema });
+
+export const archiveSchema = z.object({ archived: z.boolean() });
+
+export const cutRequestSchema = z.object({
+  revision: z.int().min(1),
+  subject: z.string().min(1).max(160),
+  title: z.string().min(1).max(200),
+  stockId: z.string().max(120),
+  machineId: z.string().max(120),
+  profileId: z.string().max(120),
+  fingerprint: z.string().min(1).max(100),
+  svg: z.string().min(1).max(6_000_000),
+});
+export type CutRequest = z.infer<typeof cutRequestSchema>;
+
+export const jobSchema = z.object({
+  id: z.string(),
+  revision: z.int(),
+  design: designSchema,
+  undo: z.array(editSchema),
+  redo: z.array(editSchema),
+  archived: z.boolean(),
+  updatedAt: z.number(),
+});
+export type Job = z.infer<typeof jobSchema>;
+
+export const jobListSchema = z.array(
+  z.object({
+    id: z.string(),
+    name: z.string(),
+    revision: z.int(),
+    archived: z.boolean(),
+    updatedAt: z.number(),
+    design: designSchema,
+    lastCut: z.object({ number: z.int(), revision: z.int() }).nullable(),
+  }),
+);
+export type JobListEntry = z.infer<typeof jobListSchema>[number];
+
+export const cutJobSchema = z.object({
+  number: z.int(),
+  revision: z.int(),
+  subject: z.string(),
+  title: z.string(),
+  fileName: z.string(),
+  stockId: z.string(),
+  machineId: z.string(),
+  profileId: z.string(),
+  fingerprint: z.string(),
+  createdAt: z.number(),
+});
+export type CutJob = z.infer<typeof cutJobSchema>;
+export const cutListSchema = z.array(cutJobSchema);

@@ -1,0 +1,198 @@
+import type { Box } from '@hollow-finch/core/geometry/path';
+import type { Point } from '@hollow-finch/core/geometry/point';
+import { MM_PER_INCH } from '@hollow-finch/core/units/length';
+import { select } from 'd3-selection';
+import { zoom, zoomIdentity, type ZoomBehavior, type ZoomTransform } from 'd3-zoom';
+import { useElementSize } from '@mantine/hooks';
+import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import { useUnit } from '../units.ts';
+import { DrawingDefs } from './PartDrawing.tsx';
+
+/** Pixels per millimetre of the board, for things that keep their size on screen. */
+export const BoardScale = createContext(1);
+export const useBoardScale = (): number => useContext(BoardScale);
+
+const RULER_PX = 20;
+
+export interface BoardProps {
+  /** What the board shows when it opens and on "fit", in board millimetres (y up). */
+  readonly content: Box;
+  readonly label: string;
+  readonly children: ReactNode;
+  /** Drawn over the board in screen pixels, in its corner. */
+  readonly overlay?: ReactNode;
+  /** When given, dragging draws instead of moving the board; points are board millimetres. */
+  readonly onDraw?: (phase: 'start' | 'move' | 'end' | 'cancel', at: Point, event: PointerEvent) => void;
+  readonly onBackground?: () => void;
+  readonly cursor?: string;
+}
+
+/** Steps between ruler marks that keep marks at least `leastPx` apart. */
+function rulerStep(scale: number, unit: 'mm' | 'in', leastPx: number): { mm: number; label: (mm: number) => string } {
+  if (unit === 'mm') {
+    const step = [1, 5, 10, 20, 50, 100, 200, 500].find((s) => s * scale >= leastPx) ?? 1000;
+    return { mm: step, label: (mm) => String(Math.round(mm)) };
+  }
+  const step = [1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 2, 5, 10].find((s) => s * MM_PER_INCH * scale >= leastPx) ?? 20;
+  return { mm: step * MM_PER_INCH, label: (mm) => String(Math.round((mm / MM_PER_INCH) * 16) / 16) };
+}
+
+function Ruler({ length, origin, scale, vertical }: { length: number; origin: number; scale: number; vertical: boolean }) {
+  const [unit] = useUnit();
+  const { mm: fine } = rulerStep(scale, unit, 6);
+  const { mm: coarse, label } = rulerStep(scale, unit, 44);
+  const marks = [];
+  // Board millimetres at the two ends; y runs up.
+  const value = (px: number) => (vertical ? (origin - px) / scale : (px - origin) / scale);
+  const [from, to] = [Math.min(value(0), value(length)), Math.max(value(0), value(length))];
+  for (let k = Math.ceil(from / fine); k * fine <= to; k++) {
+    const px = vertical ? origin - k * fine * scale : origin + k * fine * scale;
+    const big = Math.abs(k * fine - Math.round((k * fine) / coarse) * coarse) < fine / 2;
+    marks.push(
+      vertical ? (
+        <line key={k} x1={big ? 8 : 14} x2={RULER_PX} y1={px} y2={px} />
+      ) : (
+        <line key={k} y1={big ? 8 : 14} y2={RULER_PX} x1={px} x2={px} />
+      ),
+    );
+    if (big)
+      marks.push(
+        <text key={`t${k}`} transform={vertical ? `translate(8 ${px - 2}) rotate(-90)` : `translate(${px + 2} 9)`}>
+          {label(k * fine)}
+        </text>,
+      );
+  }
+  return <g className="ruler-marks">{marks}</g>;
+}
+
+/** The drawing board: millimetres with y up, rulers, wheel to zoom, drag to move, keys + - 0 and arrows. */
+export function Board({ content, label, children, overlay, onDraw, onBackground, cursor }: BoardProps) {
+  const svg = useRef<SVGSVGElement>(null);
+  const behaviour = useRef<ZoomBehavior<SVGSVGElement, unknown> | null>(null);
+  const { ref: frame, width, height } = useElementSize();
+  const [view, setView] = useState<ZoomTransform>(zoomIdentity);
+  const drawing = useRef(onDraw);
+  drawing.current = onDraw;
+  const [unit] = useUnit();
+
+  const fitted = useMemo(() => {
+    if (width === 0 || height === 0 || !Number.isFinite(content.minX)) return null;
+    const [w, h] = [Math.max(10, content.maxX - content.minX), Math.max(10, content.maxY - content.minY)];
+    const room = { w: width - RULER_PX - 56, h: height - RULER_PX - 72 };
+    const k = Math.min(room.w / w, room.h / h, 8);
+    const x = RULER_PX + 28 + (room.w - k * w) / 2 - k * content.minX;
+    const y = RULER_PX + 20 + (room.h - k * h) / 2 + k * content.maxY;
+    return zoomIdentity.translate(x, y).scale(k);
+  }, [width, height, content.minX, content.minY, content.maxX, content.maxY]);
+
+  useEffect(() => {
+    const node = svg.current;
+    if (!node) return;
+    const made = zoom<SVGSVGElement, unknown>()
+      .scaleExtent([0.1, 60])
+      .filter((event: Event & { button?: number; ctrlKey?: boolean }) => {
+        if (event.type === 'wheel') return true;
+        const onHandle = (event.target as Element).closest('[data-drag]');
+        return !onHandle && (event.button === 1 || (!drawing.current && event.button === 0));
+      })
+      .on('zoom', (event: { transform: ZoomTransform }) => setView(event.transform));
+    behaviour.current = made;
+    select(node).call(made).on('dblclick.zoom', null);
+    return () => void select(node).on('.zoom', null);
+  }, []);
+
+  const fit = useCallback(() => {
+    if (svg.current && behaviour.current && fitted) select(svg.current).call(behaviour.current.transform, fitted);
+  }, [fitted]);
+
+  // Fit once when the size is known, and again when a different thing is shown; never while a person edits it.
+  const shown = useRef(false);
+  useEffect(() => {
+    if (fitted && !shown.current) {
+      shown.current = true;
+      fit();
+    }
+  }, [fitted, fit]);
+
+  const toBoard = (event: PointerEvent): Point => {
+    const box = svg.current!.getBoundingClientRect();
+    return [(event.clientX - box.left - view.x) / view.k, -(event.clientY - box.top - view.y) / view.k];
+  };
+  const nudge = (dx: number, dy: number) => {
+    if (svg.current && behaviour.current) select(svg.current).call(behaviour.current.translateBy, dx / view.k, dy / view.k);
+  };
+  const zoomBy = (factor: number) => {
+    if (svg.current && behaviour.current) select(svg.current).call(behaviour.current.scaleBy, factor);
+  };
+  const grid = rulerStep(view.k, unit, 6).mm;
+  const gridStrong = rulerStep(view.k, unit, 44).mm;
+  return (
+    <div className="board" ref={frame}>
+      <svg
+        ref={svg}
+        role="application"
+        aria-label={label}
+        aria-roledescription="drawing board"
+        tabIndex={0}
+        width={width}
+        height={height}
+        style={{ cursor: cursor ?? (onDraw ? 'crosshair' : 'default') }}
+        onPointerDown={(event) => {
+          if (event.button !== 0) return;
+          if (onDraw) {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            onDraw('start', toBoard(event), event);
+          } else if (event.target === event.currentTarget) onBackground?.();
+        }}
+        onPointerMove={(event) => onDraw?.('move', toBoard(event), event)}
+        onPointerUp={(event) => event.button === 0 && onDraw?.('end', toBoard(event), event)}
+        onKeyDown={(event) => {
+          if (event.target !== event.currentTarget) return;
+          const step = 40;
+          if (event.key === '+' || event.key === '=') zoomBy(1.25);
+          else if (event.key === '-') zoomBy(0.8);
+          else if (event.key === '0') fit();
+          else if (event.key === 'ArrowLeft') nudge(step, 0);
+          else if (event.key === 'ArrowRight') nudge(-step, 0);
+          else if (event.key === 'ArrowUp') nudge(0, step);
+          else if (event.key === 'ArrowDown') nudge(0, -step);
+          else return;
+          event.preventDefault();
+        }}
+      >
+        <defs>
+          <pattern id="board-grid" width={grid * view.k} height={grid * view.k} patternUnits="userSpaceOnUse" x={view.x} y={view.y}>
+            <path d={`M0 0H${grid * view.k}M0 0V${grid * view.k}`} stroke="var(--board-grid)" fill="none" />
+          </pattern>
+          <pattern id="board-grid-strong" width={gridStrong * view.k} height={gridStrong * view.k} patternUnits="userSpaceOnUse" x={view.x} y={view.y}>
+            <path d={`M0 0H${gridStrong * view.k}M0 0V${gridStrong * view.k}`} stroke="var(--board-grid-strong)" fill="none" />
+          </pattern>
+        </defs>
+        <rect width={width} height={height} fill="url(#board-grid)" pointerEvents="none" />
+        <rect width={width} height={height} fill="url(#board-grid-strong)" pointerEvents="none" />
+        <g transform={`translate(${view.x} ${view.y}) scale(${view.k})`}>
+          <BoardScale.Provider value={view.k}>
+            <DrawingDefs scale={view.k} />
+            {children}
+          </BoardScale.Provider>
+        </g>
+        <g className="ruler" pointerEvents="none">
+          <rect width={width} height={RULER_PX} />
+          <rect width={RULER_PX} height={height} />
+          <Ruler length={width} origin={view.x} scale={view.k} vertical={false} />
+          <Ruler length={height} origin={view.y} scale={view.k} vertical />
+          <rect width={RULER_PX} height={RULER_PX} />
+          <text x={RULER_PX / 2} y={13} textAnchor="middle" className="ruler-unit">
+            {unit}
+          </text>
+        </g>
+      </svg>
+      <div className="board-zoom">
+        <button type="button" aria-label="Zoom in" onClick={() => zoomBy(1.25)}>+</button>
+        <button type="button" aria-label="Zoom out" onClick={() => zoomBy(0.8)}>−</button>
+        <button type="button" onClick={fit}>Fit</button>
+      </div>
+      {overlay}
+    </div>
+  );
+}

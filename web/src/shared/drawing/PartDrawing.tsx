@@ -1,0 +1,92 @@
+import type { DieLine, Part } from '@hollow-finch/core/dieline/part';
+import { panelPlan } from '@hollow-finch/core/dieline/panels';
+import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { stockById } from '@hollow-finch/core/stock/stock';
+import type { Region } from '@hollow-finch/core/geometry/polygon';
+import { memo } from 'react';
+
+const ringData = (ring: readonly (readonly [number, number])[]): string => `M${ring.map(([x, y]) => `${x} ${-y}`).join('L')}Z`;
+
+/** Outline data of a region for an even-odd fill, y turned over for the screen. */
+export const regionData = (region: Region): string => [region.outer, ...region.holes].map(ringData).join('');
+
+const DieLineDrawing = memo(function DieLineDrawing({ line }: { line: DieLine }) {
+  const d = screenPathData(line.path);
+  return (
+    <>
+      {line.layer === 'kiss' && <path className="die die-kiss-ticks" d={d} />}
+      <path className={`die die-${line.layer}`} d={d} />
+    </>
+  );
+});
+
+/** A part as it lies on the table: paper with its colour, glue zones, lines by pattern. Redrawn only when the part changes. */
+export const PartDrawing = memo(function PartDrawing({ part, paper = true }: { part: Part; paper?: boolean }) {
+  const stock = stockById(part.stockId);
+  return (
+    <g>
+      {paper && (
+        <g className="paper">
+          {panelPlan(part).panels.map((panel) => (
+            <g key={panel.id}>
+              <path className="paper-base" d={regionData(panel.region)} fillRule="evenodd" />
+              <path className={stock.kind === 'film' ? 'paper-film' : 'paper-colour'} d={regionData(panel.region)} fill={stock.colour} fillRule="evenodd" />
+            </g>
+          ))}
+        </g>
+      )}
+      {part.glueZones.map((zone) => (
+        <path key={zone.id} d={ringData(zone.outline)} fill={zone.kind === 'glue' ? 'url(#glue-hatch)' : 'url(#keep-out-hatch)'} />
+      ))}
+      {part.lines.map((line) => (
+        <DieLineDrawing key={line.id} line={line} />
+      ))}
+    </g>
+  );
+});
+
+/** Hatches that drawings refer to; once per board. */
+export function DrawingDefs({ scale }: { scale: number }) {
+  const size = 6 / scale;
+  return (
+    <defs>
+      <pattern id="glue-hatch" width={size} height={size} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <line x1="0" y1="0" x2="0" y2={size} stroke="var(--accent)" strokeWidth={1 / scale} strokeOpacity="0.55" />
+      </pattern>
+      <pattern id="keep-out-hatch" width={size} height={size} patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
+        <line x1="0" y1="0" x2="0" y2={size} stroke="var(--wrong)" strokeWidth={1.4 / scale} strokeOpacity="0.6" />
+      </pattern>
+    </defs>
+  );
+}
+
+/** The key to the lines, drawn with the lines themselves. */
+export function LineKey() {
+  const rows = [
+    ['cut', 'cut'],
+    ['mountain', 'mountain'],
+    ['valley', 'valley'],
+    ['perforation', 'perforation'],
+    ['kiss', 'kiss cut'],
+    ['guide', 'guide'],
+  ] as const;
+  return (
+    <ul className="line-key" aria-label="Key to the lines">
+      {rows.map(([layer, name]) => (
+        <li key={layer}>
+          <svg width="28" height="8" aria-hidden="true">
+            {layer === 'kiss' && <path className="die die-kiss-ticks" d="M1 4H27" />}
+            <path className={`die die-${layer}`} d="M1 4H27" />
+          </svg>
+          {name}
+        </li>
+      ))}
+      <li>
+        <svg width="28" height="8" aria-hidden="true">
+          <path d="M0 8L8 0M7 8L15 0M14 8L22 0M21 8L28 0" stroke="var(--accent)" strokeOpacity="0.7" />
+        </svg>
+        glue
+      </li>
+    </ul>
+  );
+}

@@ -1,0 +1,85 @@
+import { editableLength, parseLength } from '@hollow-finch/core/units/length';
+import { TextInput } from '@mantine/core';
+import { useState, type KeyboardEvent } from 'react';
+import { useLengths, useUnit } from '../units.ts';
+
+export interface LengthFieldProps {
+  readonly label: string;
+  readonly valueMm: number;
+  readonly hint?: string;
+  readonly minMm?: number;
+  readonly maxMm?: number;
+  /** Why the limits are where they are; shown when a value goes beyond. */
+  readonly minReason?: string;
+  readonly maxReason?: string;
+  readonly disabled?: boolean;
+  /** Called while typing with every length that can be read, and with null when typing is given up. */
+  onPreview?(mm: number | null): void;
+  onCommit(mm: number): void;
+}
+
+const SLACK_MM = 1e-4;
+
+/** A length typed in mixed units. Enter or leaving takes it, Escape gives it up, arrows step by 1 mm (0.1 with Alt, 10 with Shift). */
+export function LengthField(props: LengthFieldProps) {
+  const { label, valueMm, hint, minMm = -Infinity, maxMm = Infinity, minReason, maxReason, disabled, onPreview, onCommit } = props;
+  const [unit] = useUnit();
+  const { say } = useLengths();
+  const [typed, setTyped] = useState<string | null>(null);
+  const read = typed === null ? null : parseLength(typed, unit);
+  const problem = (() => {
+    if (!read) return null;
+    if (!read.ok) return read.message;
+    if (read.mm > maxMm + SLACK_MM) return `At most ${say(maxMm)}. ${maxReason ?? ''}`;
+    if (read.mm < minMm - SLACK_MM) return `At least ${say(minMm)}. ${minReason ?? ''}`;
+    return null;
+  })();
+
+  const type = (text: string) => {
+    setTyped(text);
+    const value = parseLength(text, unit);
+    const fits = value.ok && value.mm <= maxMm + SLACK_MM && value.mm >= minMm - SLACK_MM;
+    onPreview?.(fits ? value.mm : null);
+  };
+  const give = () => {
+    setTyped(null);
+    onPreview?.(null);
+  };
+  const take = () => {
+    if (typed === null) return;
+    if (read?.ok && !problem) {
+      if (Math.abs(read.mm - valueMm) > 1e-9) onCommit(read.mm);
+      else onPreview?.(null);
+      setTyped(null);
+    }
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'Enter') take();
+    else if (event.key === 'Escape' && typed !== null) {
+      event.stopPropagation();
+      give();
+    } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+      event.preventDefault();
+      const step = (event.shiftKey ? 10 : event.altKey ? 0.1 : 1) * (event.key === 'ArrowUp' ? 1 : -1);
+      const from = read?.ok ? read.mm : valueMm;
+      const to = Math.min(maxMm, Math.max(minMm, Math.round((from + step) * 1000) / 1000));
+      if (to !== valueMm) onCommit(to);
+      setTyped(null);
+    }
+  };
+  return (
+    <TextInput
+      label={label}
+      title={hint}
+      disabled={disabled}
+      className="figure"
+      value={typed ?? editableLength(valueMm, unit)}
+      rightSection={<span className="quiet" style={{ fontSize: 11 }}>{unit}</span>}
+      error={problem}
+      onChange={(event) => type(event.currentTarget.value)}
+      onBlur={() => (problem ? give() : take())}
+      onFocus={(event) => event.currentTarget.select()}
+      onKeyDown={onKeyDown}
+    />
+  );
+}

@@ -1,0 +1,19 @@
+/** Icons, each imported by itself: the whole set is thousands of modules. */
+export { default as IconAlertTriangle } from '@tabler/icons-react/icons/IconAlertTriangle';
+export { default as IconArchive } from '@tabler/icons-react/icons/IconArchive';
+export { default as IconArrowBackUp } from '@tabler/icons-react/icons/IconArrowBackUp';
+export { default as IconArrowForwardUp } from '@tabler/icons-react/icons/IconArrowForwardUp';
+export { default as IconCheck } from '@tabler/icons-react/icons/IconCheck';
+export { default as IconCircle } from '@tabler/icons-react/icons/IconCircle';
+export { default as IconCopy } from '@tabler/icons-react/icons/IconCopy';
+export { default as IconDownload } from '@tabler/icons-react/icons/IconDownload';
+export { default as IconLine } from '@tabler/icons-react/icons/IconLine';
+export { default as IconMoon } from '@tabler/icons-react/icons/IconMoon';
+export { default as IconPlayerPause } from '@tabler/icons-react/icons/IconPlayerPause';
+export { default as IconPlayerPlay } from '@tabler/icons-react/icons/IconPlayerPlay';
+export { default as IconPlus } from '@tabler/icons-react/icons/IconPlus';
+export { default as IconPointer } from '@tabler/icons-react/icons/IconPointer';
+export { default as IconRectangle } from '@tabler/icons-react/icons/IconRectangle';
+export { default as IconSearch } from '@tabler/icons-react/icons/IconSearch';
+export { default as IconSun } from '@tabler/icons-react/icons/IconSun';
+export { default as IconTrash } from '@tabler/icons-react/icons/IconTrash';

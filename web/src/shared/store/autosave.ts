@@ -1,0 +1,164 @@
+/**
+ * Autosave: every edit is kept in the browser at once, and on the server soon after, under a revision number. "Saved" is
+ * said only after the server confirmed it. When the server cannot be reached, saving goes on being tried; when another
+ * window saved meanwhile, nothing is overwritten and the person is asked.
+ */
+import { readDesign } from '@hollow-finch/core/design/design';
+import type { Edit } from '@hollow-finch/core/design/commands';
+import { api, ApiProblem, saidOf } from '../api.ts';
+import type { Job } from '../contracts.ts';
+import { openJob, useJob } from './jobStore.ts';
+
+const DELAY_MS = 350;
+const RETRY_MS = [500, 1000, 2000, 4000];
+
+const draftKey = (id: string) => `hollow-finch:unsaved:${id}`;
+
+/** What this browser keeps of a job until the server has it. */
+type Draft = Pick<Job, 'design' | 'revision'> & { readonly undo: readonly Edit[]; readonly redo: readonly Edit[] };
+
+function keepDraft(): void {
+  const { id, design, undo, redo, revision } = useJob.getState();
+  try {
+    localStorage.setItem(draftKey(id), JSON.stringify({ design, undo, redo, revision } satisfies Draft));
+  } catch {
+    // Storage full or switched off: the server copy is still made; the page warns before it is left with unsaved work.
+  }
+}
+
+function readDraft(id: string): Draft | undefined {
+  const text = localStorage.getItem(draftKey(id));
+  if (!text) return undefined;
+  try {
+    const draft = JSON.parse(text) as Draft;
+    const read = readDesign(draft.design);
+    return read.ok ? { ...draft, design: read.design } : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** Opens a job: the server's state, or work that this browser kept because it could not be saved. */
+export async function loadJob(id: string): Promise<void> {
+  const job = await api.job(id);
+  const draft = readDraft(id);
+  if (!draft || JSON.stringify(draft.design) === JSON.stringify(job.design)) {
+    localStorage.removeItem(draftKey(id));
+    openJob(job);
+  } else {
+    openJob({ id, ...draft, undo: [...draft.undo], redo: [...draft.redo] }, true);
+    if (draft.revision !== job.revision) useJob.setState({ save: { kind: 'conflict', theirs: job } });
+  }
+}
+
+class Autosave {
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private busy = false;
+  private savedVersion = 0;
+  private tries = 0;
+
+  start(): () => void {
+    this.savedVersion = 0;
+    if (useJob.getState().save.kind === 'waiting') this.schedule(0);
+    const stop = useJob.subscribe((state, before) => {
+      if (state.id !== before.id) this.savedVersion = 0;
+      if (state.version === before.version || state.version === this.savedVersion) return;
+      keepDraft();
+      if (state.save.kind === 'saved' || state.save.kind === 'refused') useJob.setState({ save: { kind: 'waiting' } });
+      if (state.save.kind !== 'conflict') this.schedule(DELAY_MS);
+    });
+    const warn = (event: BeforeUnloadEvent) => {
+      if (useJob.getState().save.kind !== 'saved') event.preventDefault();
+    };
+    const online = () => this.schedule(0);
+    window.addEventListener('beforeunload', warn);
+    window.addEventListener('online', online);
+    return () => {
+      stop();
+      clearTimeout(this.timer);
+      window.removeEventListener('beforeunload', warn);
+      window.removeEventListener('online', online);
+    };
+  }
+
+  /** Tries to save now. */
+  schedule(delay: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.save(), delay);
+  }
+
+  /** Saves what is not saved yet; rejects with the reason when that is not possible now. */
+  async flush(): Promise<void> {
+    for (let tries = 0; tries < 40; tries++) {
+      const { save } = useJob.getState();
+      if (save.kind === 'saved') return;
+      if (save.kind === 'unreachable' || save.kind === 'refused') throw new Error(save.message);
+      if (save.kind === 'conflict') throw new Error('This job was saved elsewhere meanwhile; decide which one to keep first.');
+      this.schedule(0);
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error('Saving takes too long; try again.');
+  }
+
+  private async save(): Promise<void> {
+    if (this.busy) return this.schedule(DELAY_MS);
+    const { id, design, undo, redo, revision, version, save } = useJob.getState();
+    if (save.kind === 'conflict' || version === this.savedVersion) return;
+    this.busy = true;
+    if (save.kind !== 'unreachable') useJob.setState({ save: { kind: 'saving' } });
+    try {
+      const next = await api.save(id, { baseRevision: revision, design, undo: [...undo], redo: [...redo] });
+      this.savedVersion = version;
+      this.tries = 0;
+      const more = useJob.getState().version !== version;
+      useJob.setState({ revision: next, save: { kind: more ? 'waiting' : 'saved' } });
+      if (more) {
+        keepDraft();
+        this.schedule(DELAY_MS);
+      } else localStorage.removeItem(draftKey(id));
+    } catch (fault) {
+      await this.failed(id, fault);
+    } finally {
+      this.busy = false;
+    }
+  }
+
+  private async failed(id: string, fault: unknown): Promise<void> {
+    if (fault instanceof ApiProblem && fault.status === 409) {
+      try {
+        const theirs = await api.job(id);
+        // The answer to an earlier save may have been lost on the way: then "theirs" is this very design.
+        if (JSON.stringify(theirs.design) === JSON.stringify(useJob.getState().design)) {
+          this.savedVersion = useJob.getState().version;
+          useJob.setState({ revision: theirs.revision, save: { kind: 'saved' } });
+          localStorage.removeItem(draftKey(id));
+        } else useJob.setState({ save: { kind: 'conflict', theirs } });
+        return;
+      } catch {
+        // Fall through: the server went away between the two questions.
+      }
+    }
+    if (fault instanceof ApiProblem && fault.status < 500 && fault.status !== 409) {
+      useJob.setState({ save: { kind: 'refused', message: saidOf(fault) } });
+      return;
+    }
+    useJob.setState({ save: { kind: 'unreachable', message: saidOf(fault) } });
+    this.schedule(RETRY_MS[Math.min(this.tries++, RETRY_MS.length - 1)]);
+  }
+
+  /** Answers a conflict: keep this window's design as the next revision, or take the other one. Both stay in the record. */
+  resolve(keep: 'mine' | 'theirs'): void {
+    const { save, id, version } = useJob.getState();
+    if (save.kind !== 'conflict') return;
+    if (keep === 'theirs') {
+      localStorage.removeItem(draftKey(id));
+      openJob(save.theirs);
+      this.savedVersion = 0;
+    } else {
+      useJob.setState({ revision: save.theirs.revision, save: { kind: 'waiting' }, version: version + 1 });
+      this.schedule(0);
+    }
+  }
+}
+
+export const autosave = new Autosave();

@@ -1,0 +1,106 @@
+/** The open job: its design, edits that can be undone across a reload, and what is computed from it. */
+import { applyCommand, type Command, type Edit } from '@hollow-finch/core/design/commands';
+import type { Design } from '@hollow-finch/core/design/design';
+import { create } from 'zustand';
+import type { TimedReport } from '../../workers/report.worker.ts';
+import { MAX_HISTORY, type CutJob, type Job } from '../contracts.ts';
+
+export type SaveState =
+  | { readonly kind: 'saved' }
+  | { readonly kind: 'waiting' }
+  | { readonly kind: 'saving' }
+  | { readonly kind: 'unreachable'; readonly message: string }
+  | { readonly kind: 'refused'; readonly message: string }
+  | { readonly kind: 'conflict'; readonly theirs: Job };
+
+export type Selection =
+  | { readonly kind: 'instance'; readonly id: string }
+  | { readonly kind: 'part'; readonly id: string }
+  | { readonly kind: 'line'; readonly partId: string; readonly id: string }
+  | null;
+
+export interface JobState {
+  readonly id: string;
+  /** The design as edited. */
+  readonly design: Design;
+  /** The design as shown: with the drag or typing in progress applied. */
+  readonly shown: Design;
+  readonly undo: readonly Edit[];
+  readonly redo: readonly Edit[];
+  readonly revision: number;
+  /** Counts edits, undo and redo: what is saved is the state of one count. */
+  readonly version: number;
+  readonly save: SaveState;
+  readonly report: TimedReport | null;
+  readonly reporting: boolean;
+  readonly cuts: readonly CutJob[];
+  readonly selection: Selection;
+  readonly openingDeg: number;
+  edit(label: string, command: Command): void;
+  preview(command: Command | null): void;
+  undoLast(): void;
+  redoLast(): void;
+  select(selection: Selection): void;
+  setOpening(deg: number): void;
+}
+
+const initial = {
+  id: '',
+  design: null as unknown as Design,
+  shown: null as unknown as Design,
+  undo: [],
+  redo: [],
+  revision: 0,
+  version: 0,
+  save: { kind: 'saved' } as SaveState,
+  report: null,
+  reporting: false,
+  cuts: [],
+  selection: null,
+  openingDeg: 110,
+};
+
+export const useJob = create<JobState>((set, get) => ({
+  ...initial,
+  edit(label, command) {
+    const { design, undo, version } = get();
+    const applied = applyCommand(design, command);
+    const entry: Edit = { label, command, inverse: applied.inverse };
+    set({ design: applied.design, shown: applied.design, undo: [...undo, entry].slice(-MAX_HISTORY), redo: [], version: version + 1 });
+  },
+  preview(command) {
+    const { design } = get();
+    set({ shown: command ? applyCommand(design, command).design : design });
+  },
+  undoLast() {
+    const { undo, redo, design, version } = get();
+    const entry = undo[undo.length - 1];
+    if (!entry) return;
+    const applied = applyCommand(design, entry.inverse);
+    set({ design: applied.design, shown: applied.design, undo: undo.slice(0, -1), redo: [...redo, entry], version: version + 1 });
+  },
+  redoLast() {
+    const { undo, redo, design, version } = get();
+    const entry = redo[redo.length - 1];
+    if (!entry) return;
+    const applied = applyCommand(design, entry.command);
+    set({ design: applied.design, shown: applied.design, undo: [...undo, entry], redo: redo.slice(0, -1), version: version + 1 });
+  },
+  select: (selection) => set({ selection }),
+  setOpening: (deg) => set({ openingDeg: Math.min(180, Math.max(0, deg)) }),
+}));
+
+/** Opens a job in the store. */
+export function openJob(job: Pick<Job, 'id' | 'design' | 'undo' | 'redo' | 'revision'>, unsaved = false): void {
+  useJob.setState({
+    ...initial,
+    id: job.id,
+    design: job.design,
+    shown: job.design,
+    undo: job.undo,
+    redo: job.redo,
+    revision: job.revision,
+    version: unsaved ? 1 : 0,
+    save: { kind: unsaved ? 'waiting' : 'saved' },
+  });
+}

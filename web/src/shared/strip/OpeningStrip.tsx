@@ -1,0 +1,132 @@
+import { IconPlayerPause, IconPlayerPlay } from '../icons.ts';
+import { useElementSize } from '@mantine/hooks';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { TimedReport } from '../../workers/report.worker.ts';
+import { useJob } from '../store/jobStore.ts';
+import { CLOSED_MM } from '@hollow-finch/core/motion/sweep';
+
+/** What the strip marks: stretches of the travel where something is wrong, in degrees, with words. */
+export interface StripMark {
+  readonly fromDeg: number;
+  readonly toDeg: number;
+  readonly words: string;
+}
+
+/** The stretches at which loops do not close, and the closed end when something pokes out. */
+export function marksOf(report: TimedReport | null): StripMark[] {
+  if (!report) return [];
+  const marks: StripMark[] = [];
+  const { residualMm } = report.sweep;
+  for (let deg = 0; deg < residualMm.length; deg++) {
+    if (residualMm[deg] <= CLOSED_MM * 10) continue;
+    let to = deg;
+    while (to + 1 < residualMm.length && residualMm[to + 1] > CLOSED_MM * 10) to++;
+    const worst = Math.max(...residualMm.slice(deg, to + 1));
+    marks.push({ fromDeg: deg, toDeg: to, words: `${deg}° to ${to}°: paper would bend by up to ${worst.toFixed(2)} mm` });
+    deg = to;
+  }
+  if (report.closed.overhangs.length > 0) {
+    const most = Math.max(...report.closed.overhangs.map((over) => over.mostMm));
+    marks.push({ fromDeg: 0, toDeg: 2, words: `Closed: pokes out by ${most.toFixed(1)} mm` });
+  }
+  return marks;
+}
+
+const SECONDS = 5;
+
+/** The opening control: drag, arrows (1°, 10° with Shift), Home, End, space to play. Marks are where something is wrong. */
+export function OpeningStrip() {
+  const deg = useJob((s) => s.openingDeg);
+  const setOpening = useJob((s) => s.setOpening);
+  const report = useJob((s) => s.report);
+  const { ref, width } = useElementSize();
+  const [playing, setPlaying] = useState(false);
+  const towards = useRef(1);
+  const marks = marksOf(report);
+  const inner = Math.max(1, width - 24);
+  const at = (d: number) => 12 + (d / 180) * inner;
+
+  useEffect(() => {
+    if (!playing) return;
+    let frame = 0;
+    let last = performance.now();
+    const tick = (now: number) => {
+      const { openingDeg } = useJob.getState();
+      let next = openingDeg + (towards.current * ((now - last) / 1000) * 180) / SECONDS;
+      last = now;
+      if (next >= 180) [next, towards.current] = [180, -1];
+      if (next <= 0) [next, towards.current] = [0, 1];
+      setOpening(next);
+      frame = requestAnimationFrame(tick);
+    };
+    frame = requestAnimationFrame(tick);
+    return () => cancelAnimationFrame(frame);
+  }, [playing, setOpening]);
+
+  const move = (event: PointerEvent<HTMLDivElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    setOpening(((event.clientX - box.left - 12) / inner) * 180);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step = event.shiftKey ? 10 : 1;
+    const to = { ArrowRight: deg + step, ArrowUp: deg + step, ArrowLeft: deg - step, ArrowDown: deg - step, Home: 0, End: 180, PageUp: deg + 30, PageDown: deg - 30 }[event.key];
+    if (event.key === ' ') setPlaying(!playing);
+    else if (to !== undefined) setOpening(Math.round(to));
+    else return;
+    event.preventDefault();
+  };
+  return (
+    <div className="strip">
+      <button type="button" className="strip-play" aria-label={playing ? 'Stop' : 'Open and close'} onClick={() => setPlaying(!playing)}>
+        {playing ? <IconPlayerPause size={16} /> : <IconPlayerPlay size={16} />}
+      </button>
+      <div
+        ref={ref}
+        className="strip-track"
+        role="slider"
+        tabIndex={0}
+        aria-label="Opening"
+        aria-valuemin={0}
+        aria-valuemax={180}
+        aria-valuenow={Math.round(deg)}
+        aria-valuetext={`${Math.round(deg)} degrees open`}
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          setPlaying(false);
+          move(event);
+        }}
+        onPointerMove={(event) => event.buttons === 1 && move(event)}
+        onKeyDown={onKeyDown}
+      >
+        <svg width={width} height={36} aria-hidden="true">
+          {marks.map((mark) => (
+            <rect key={mark.words} x={at(mark.fromDeg) - 2} width={at(mark.toDeg) - at(mark.fromDeg) + 4} y={6} height={12} fill="var(--wrong)" />
+          ))}
+          <line x1={at(0)} x2={at(180)} y1={18.5} y2={18.5} stroke="var(--ink-soft)" />
+          {Array.from({ length: 37 }, (_, i) => i * 5).map((d) => (
+            <line key={d} x1={at(d)} x2={at(d)} y1={18} y2={d % 45 === 0 ? 28 : d % 15 === 0 ? 24 : 21} stroke="var(--ink-soft)" />
+          ))}
+          {[0, 45, 90, 135, 180].map((d) => (
+            <text key={d} x={at(d) + (d === 180 ? -3 : 3)} y={34} textAnchor={d === 180 ? 'end' : 'start'} className="strip-text">
+              {d}°
+            </text>
+          ))}
+          <path d={`M${at(deg)} 19l-6 -9v-8h12v8z`} fill="var(--accent)" stroke="var(--board)" />
+        </svg>
+      </div>
+      <output className="strip-value title-face" aria-live="off">
+        {Math.round(deg)}°
+      </output>
+      <ul className="strip-marks" aria-label="Where something is wrong">
+        {marks.length === 0 ? <li className="quiet">{report ? 'opens and closes without strain' : 'working it out…'}</li> : null}
+        {marks.map((mark) => (
+          <li key={mark.words}>
+            <button type="button" className="strip-mark wrong" onClick={() => setOpening(mark.fromDeg)}>
+              {mark.words}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,15 @@
+import type { LengthUnit } from '@hollow-finch/core/units/length';
+import { formatLength } from '@hollow-finch/core/units/length';
+import { useLocalStorage } from '@mantine/hooks';
+
+/** The person's choice of unit, kept in this browser. */
+export function useUnit(): [LengthUnit, (unit: LengthUnit) => void] {
+  const [unit, setUnit] = useLocalStorage<LengthUnit>({ key: 'hollow-finch:unit', defaultValue: 'mm', getInitialValueInEffect: false });
+  return [unit === 'in' ? 'in' : 'mm', setUnit];
+}
+
+/** How lengths read: in the person's unit, as short as is exact enough for paper. */
+export function useLengths(): { unit: LengthUnit; say: (mm: number) => string } {
+  const [unit] = useUnit();
+  return { unit, say: (mm) => formatLength(mm, unit, { decimals: 1 }) };
+}

@@ -1,0 +1,61 @@
+import type { Design } from '@hollow-finch/core/design/design';
+import type { SheetPlan } from '@hollow-finch/core/design/design';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { packing, type PackLayout } from '@hollow-finch/core/sheets/packing';
+import { packPlan, toSheetPlan } from '@hollow-finch/core/sheets/plan';
+import { expose } from 'comlink';
+
+export interface PackReport {
+  readonly plan: SheetPlan;
+  /** 0 to 1 over all stocks. */
+  readonly progress: number;
+  readonly done: boolean;
+  readonly refused: readonly string[];
+  readonly bounds: Readonly<Record<string, number>>;
+}
+
+const pause = () => new Promise<void>((resolve) => setTimeout(resolve, 0));
+
+let stopped = false;
+
+const api = {
+  /** Packs all stocks of a design, reporting each time a layout improves; ends early when stopped. */
+  async pack(design: Design, seed: number, iterations: number, tell: (report: PackReport) => void): Promise<void> {
+    stopped = false;
+    const wanted = packPlan(expand(design), design.settings, seed, iterations);
+    const layouts: PackLayout[] = wanted.requests.map(() => ({ placed: [], unplaced: [], sheetCount: 0, lastExtentMm: 0 }));
+    const bounds = Object.fromEntries(wanted.requests.map(({ stock, bound }) => [stock.id, bound]));
+    const report = (progress: number, done: boolean) => {
+      const unplaced = layouts.flatMap((layout) => layout.unplaced.map((piece) => piece.partId));
+      const refused = [
+        ...wanted.refused.map(({ reason }) => reason),
+        ...[...new Set(unplaced)].map((id) => {
+          const part = expand(design).parts.find((p) => p.id === id);
+          return `${part?.name ?? id} does not fit the printable area of its sheet${part?.grainRad === null ? '' : ' with its grain the right way'}.`;
+        }),
+      ];
+      tell({ plan: toSheetPlan(wanted, layouts, seed), progress, done, refused, bounds });
+    };
+    const count = Math.max(1, wanted.requests.length);
+    for (let i = 0; i < wanted.requests.length && !stopped; i++) {
+      let shown = 0;
+      for (const { best, improved, iteration } of packing(wanted.requests[i].request)) {
+        layouts[i] = best;
+        const now = performance.now();
+        if (improved || now - shown > 120) {
+          report((i + (iteration + 1) / iterations) / count, false);
+          shown = now;
+        }
+        await pause();
+        if (stopped) break;
+      }
+    }
+    report(1, true);
+  },
+  stop(): void {
+    stopped = true;
+  },
+};
+
+export type SheetsApi = typeof api;
+expose(api);
