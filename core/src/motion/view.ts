@@ -52,31 +52,35 @@ export function foldedPicture(
   const dot = (a: Vec3, b: Vec3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
   const table = tablePlacement(sweep, opening, deg);
   const [body, placed] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
-  const faces = sweep.linkage.panels
-    .filter((panel) => sweep.linkage.attached[panel.body])
-    .map((panel) => {
-      multiply(placed, table, bodyAt(sweep, panel.body, deg, body));
-      const toPicture = (p: Point): { at: Point; depth: number } => {
-        const [x, y] = place(panel.placement, p);
-        const q = move(placed, [x, y, 0]);
-        return { at: [dot(q, right), dot(q, up)], depth: dot(q, eye) };
-      };
-      const outer = panel.region.outer.map(toPicture);
-      const normal: Vec3 = [placed[2], placed[6], placed[10]];
-      const facing = dot(normal, eye) * (panel.placement.flip ? -1 : 1);
-      // Coplanar panels are painted in the order of their layers: seen from behind, the other way round.
-      const over = 0.4 * panel.liftLayers * Math.sign(dot(normal, eye));
-      const towards: Vec3 = dot(normal, eye) >= 0 ? normal : [-normal[0], -normal[1], -normal[2]];
-      return {
-        depth: outer.reduce((sum, p) => sum + p.depth, 0) / outer.length + over,
-        face: {
-          partId: panel.part.id,
-          stockId: panel.part.stockId,
-          rings: [outer.map((p) => p.at), ...panel.region.holes.map((hole) => hole.map((p) => toPicture(p).at))],
-          light: Math.max(0, dot(towards, LIGHT)),
-          front: facing >= 0,
-        },
-      };
-    });
-  return faces.sort((a, b) => a.depth - b.depth).map(({ face }) => face);
+  const panels = sweep.linkage.panels.filter((panel) => sweep.linkage.attached[panel.body]);
+  const faces = panels.map((panel) => {
+    multiply(placed, table, bodyAt(sweep, panel.body, deg, body));
+    const toPicture = (p: Point): { at: Point; depth: number } => {
+      const [x, y] = place(panel.placement, p);
+      const q = move(placed, [x, y, 0]);
+      return { at: [dot(q, right), dot(q, up)], depth: dot(q, eye) };
+    };
+    const outer = panel.region.outer.map(toPicture);
+    const normal: Vec3 = [placed[2], placed[6], placed[10]];
+    const seenFrom = dot(normal, eye) >= 0 ? 1 : -1;
+    return {
+      panel,
+      depth: outer.reduce((sum, p) => sum + p.depth, 0) / outer.length,
+      // Layers of one body are painted in order; seen from behind, the other way round.
+      layer: panel.liftLayers * seenFrom,
+      face: {
+        partId: panel.part.id,
+        stockId: panel.part.stockId,
+        rings: [outer.map((p) => p.at), ...panel.region.holes.map((hole) => hole.map((p) => toPicture(p).at))],
+        light: Math.max(0, dot([normal[0] * seenFrom, normal[1] * seenFrom, normal[2] * seenFrom], LIGHT)),
+        front: seenFrom > 0 !== panel.placement.flip,
+      },
+    };
+  });
+  // All layers of a body lie in one plane: they are as far away as its own sheet.
+  const depthOf = new Map<number, number>();
+  for (const { panel, depth } of faces) if (panel.liftLayers === 0) depthOf.set(panel.body, Math.max(depth, depthOf.get(panel.body) ?? -Infinity));
+  const order = (a: (typeof faces)[number], b: (typeof faces)[number]) =>
+    (depthOf.get(a.panel.body) ?? a.depth) - (depthOf.get(b.panel.body) ?? b.depth) || a.layer - b.layer;
+  return faces.sort(order).map(({ face }) => face);
 }

@@ -1,0 +1,54 @@
+#!/usr/bin/env bash
+# Installs what is missing and runs everything: types, lint, the dependency rule, unit tests, the build, and the real
+# interface in Chromium. The last line says how many tests passed and failed.
+set -uo pipefail
+source "$(dirname "$0")/common.sh"
+need_node
+need_packages || exit 1
+need_chromium || exit 1
+
+passed=0
+failed=0
+reports=$(mktemp -d)
+trap 'rm -rf "$reports"' EXIT
+
+# One step that passes or fails as a whole.
+step() {
+  local name=$1
+  shift
+  echo "== $name"
+  if "$@"; then
+    passed=$((passed + 1))
+  else
+    failed=$((failed + 1))
+    echo "FAILED: $name"
+  fi
+}
+
+# A run of Vitest, counted test by test.
+suite() {
+  local name=$1
+  shift
+  echo "== $name"
+  local report="$reports/$name.json"
+  npx vitest run "$@" --reporter=default --reporter=json --outputFile.json="$report"
+  local counts
+  counts=$(node -e '
+    const r = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8"));
+    const brokenFiles = r.testResults.filter((f) => f.status === "failed" && f.assertionResults.length === 0).length;
+    console.log(r.numPassedTests, r.numFailedTests + brokenFiles);
+  ' "$report" 2>/dev/null) || counts="0 1"
+  [ "$counts" = "0 0" ] && counts="0 1"
+  passed=$((passed + ${counts% *}))
+  failed=$((failed + ${counts#* }))
+}
+
+step "types" npm run check --silent
+step "lint" npm run lint --silent
+step "dependency rule" npm run deps --silent
+suite "unit"
+step "build" npm run build --silent
+suite "interface" --config vitest.e2e.config.ts
+
+echo "$passed passed, $failed failed"
+[ "$failed" -eq 0 ]

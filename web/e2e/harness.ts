@@ -1,0 +1,201 @@
+/** The application as it is delivered (built server, its own database) and a browser that uses it as a person does. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
+import { expect } from 'vitest';
+
+const WEB = resolve(import.meta.dirname, '..');
+
+const freePort = (): Promise<number> =>
+  new Promise((done) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => done(port));
+    });
+  });
+
+export class Studio {
+  private server: ChildProcess | undefined;
+  private browser: Browser | undefined;
+  private readonly folder = mkdtempSync(join(tmpdir(), 'hollow-finch-e2e-'));
+  private port = 0;
+  /** Console errors and failed scripts of all pages; tests end by expecting none. */
+  readonly complaints: string[] = [];
+  /** Complaints about a server that a test took away on purpose are let pass while this is set. */
+  serverIsAway = false;
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  private get env(): NodeJS.ProcessEnv {
+    return { ...process.env, PORT: String(this.port), HOST: '127.0.0.1', HOLLOW_FINCH_DB: `file:${join(this.folder, 'test.db')}` };
+  }
+
+  /** Starts the server with the demo jobs, and the browser. */
+  async open(): Promise<void> {
+    this.port = await freePort();
+    await new Promise<void>((done, fail) => {
+      const seed = spawn('npx', ['tsx', 'src/demo/seed.ts'], { cwd: WEB, env: this.env, stdio: 'ignore' });
+      seed.on('exit', (code) => (code === 0 ? done() : fail(new Error(`Seeding ended with ${code}.`))));
+    });
+    await this.startServer();
+    this.browser = await puppeteer.launch({
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      userDataDir: join(this.folder, 'profile'),
+      args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      defaultViewport: { width: 1280, height: 800 },
+    });
+  }
+
+  async startServer(): Promise<void> {
+    this.server = spawn('node', ['start.mjs'], { cwd: WEB, env: this.env, stdio: 'ignore' });
+    for (let i = 0; i < 100; i++) {
+      try {
+        await fetch(`${this.url}/api/jobs`);
+        return;
+      } catch {
+        await pause(100);
+      }
+    }
+    throw new Error('The server did not start.');
+  }
+
+  /** Kills the server at once, as a power cut would. */
+  async killServer(): Promise<void> {
+    const gone = new Promise((done) => this.server?.once('exit', done));
+    this.server?.kill('SIGKILL');
+    await gone;
+  }
+
+  /** A new window with its own storage, at an address. */
+  async window(path: string): Promise<Person> {
+    const context = await this.browser!.createBrowserContext();
+    const page = await context.newPage();
+    const downloads = mkdtempSync(join(this.folder, 'downloads-'));
+    const session = await page.createCDPSession();
+    await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads, browserContextId: context.id });
+    page.on('console', (message) => {
+      if (message.type() === 'error' && !(this.serverIsAway && /ERR_CONNECTION_REFUSED|ERR_CONNECTION_RESET|ERR_EMPTY_RESPONSE/.test(message.text()))) this.complaints.push(message.text());
+    });
+    page.on('pageerror', (error) => this.complaints.push(String(error)));
+    await page.goto(`${this.url}${path}`);
+    return new Person(page, downloads);
+  }
+
+  async close(): Promise<void> {
+    await this.browser?.close();
+    this.server?.kill();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+export const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
+
+/** A person at one window. */
+export class Person {
+  constructor(
+    readonly page: Page,
+    private readonly downloads: string,
+  ) {}
+
+  /** The element with an accessible name (and role). */
+  named(name: string, role?: string): Promise<ElementHandle> {
+    const selector = role ? `::-p-aria([name="${name}"][role="${role}"])` : `::-p-aria(${name})`;
+    return this.page.waitForSelector(selector, { visible: true, timeout: 15_000 }) as Promise<ElementHandle>;
+  }
+
+  async press(name: string, role?: string): Promise<void> {
+    await (await this.named(name, role)).click();
+  }
+
+  /** Replaces what a field holds, and takes it with Enter. */
+  async type(field: string, text: string, take = true): Promise<void> {
+    const input = await this.named(field, 'textbox');
+    await input.click();
+    await this.page.keyboard.down('Control');
+    await this.page.keyboard.press('a');
+    await this.page.keyboard.up('Control');
+    await this.page.keyboard.type(text);
+    if (take) await this.page.keyboard.press('Enter');
+  }
+
+  async valueOf(field: string): Promise<string> {
+    return (await this.named(field, 'textbox')).evaluate((node) => (node as unknown as HTMLInputElement).value);
+  }
+
+  /** Picks an entry of a drop-down. */
+  async pick(field: string, entry: string | RegExp): Promise<void> {
+    await (await this.named(field)).click();
+    const option = await this.page.waitForFunction(
+      (source: string, exact: boolean) =>
+        [...document.querySelectorAll('[role="option"]')].find((o) => (o as HTMLElement).offsetParent && (exact ? o.textContent === source : new RegExp(source).test(o.textContent ?? ''))) ?? null,
+      { timeout: 10_000 },
+      entry instanceof RegExp ? entry.source : entry,
+      typeof entry === 'string',
+    );
+    await (option.asElement() as ElementHandle).click();
+  }
+
+  /** Drags from the middle of an element by pixels, in steps as a hand does. */
+  async drag(target: ElementHandle, dx: number, dy: number): Promise<void> {
+    const box = (await target.boundingBox())!;
+    await this.dragBetween([box.x + box.width / 2, box.y + box.height / 2], [box.x + box.width / 2 + dx, box.y + box.height / 2 + dy]);
+  }
+
+  async dragBetween(from: readonly [number, number], to: readonly [number, number]): Promise<void> {
+    const { mouse } = this.page;
+    await mouse.move(...from);
+    await mouse.down();
+    for (let i = 1; i <= 12; i++) {
+      await mouse.move(from[0] + ((to[0] - from[0]) * i) / 12, from[1] + ((to[1] - from[1]) * i) / 12);
+      await pause(8);
+    }
+    await mouse.up();
+  }
+
+  /** The live figure of a stage, once it reads as wanted. */
+  async figure(stage: string, wanted: RegExp): Promise<string> {
+    return this.text(`[data-stage="${stage}"]`, wanted);
+  }
+
+  /** The text of the first element that a selector finds, once it reads as wanted. */
+  async text(selector: string, wanted: RegExp): Promise<string> {
+    let last = '';
+    for (let i = 0; i < 200; i++) {
+      last = await this.page.$eval(selector, (node) => node.textContent ?? '').catch(() => '');
+      if (wanted.test(last)) return last;
+      await pause(50);
+    }
+    expect(last, selector).toMatch(wanted);
+    return last;
+  }
+
+  saved(): Promise<unknown> {
+    return this.page.waitForSelector('[data-save="saved"]', { timeout: 15_000 });
+  }
+
+  /** The newest downloaded file, once it is there. */
+  async downloaded(): Promise<{ name: string; text: string }> {
+    for (let i = 0; i < 100; i++) {
+      const [name] = readdirSync(this.downloads).filter((file) => file.endsWith('.svg'));
+      if (name) {
+        const text = readFileSync(join(this.downloads, name), 'utf8');
+        rmSync(join(this.downloads, name));
+        return { name, text };
+      }
+      await pause(100);
+    }
+    throw new Error('No file was downloaded.');
+  }
+
+  async keys(...keys: string[]): Promise<void> {
+    for (const key of keys.slice(0, -1)) await this.page.keyboard.down(key as 'Control');
+    await this.page.keyboard.press(keys[keys.length - 1] as 'z');
+    for (const key of keys.slice(0, -1).reverse()) await this.page.keyboard.up(key as 'Control');
+  }
+}
