@@ -48,7 +48,7 @@ describe('a card from brief to cut file', () => {
 
   it('takes a measure in mixed units, and says what is wrong with a bad one', async () => {
     await person.press('Choose and move', 'button');
-    await (await person.named('Step: left foot', 'button')).focus();
+    await person.focus('Step: left foot', 'button');
     await person.type('Left foot', '1 1/2in - 2mm');
     expect(await person.valueOf('Left foot')).toBe('36.1');
     await person.type('Left foot', '5 furlongs', false);
@@ -76,10 +76,9 @@ describe('a card from brief to cut file', () => {
   });
 
   it('opens and closes', async () => {
-    await person.press('Fold folds away', 'link').catch(() => person.page.click('a[href$="/fold"]'));
+    await person.go('fold');
     await person.page.waitForSelector('.scene canvas');
-    const slider = await person.named('Opening', 'slider');
-    await slider.focus();
+    await person.focus('Opening', 'slider');
     const gutter = () => person.text('.fold-angles tbody tr:nth-child(2) td:last-child', /°/);
     await person.page.keyboard.press('Home');
     await person.text('.fold-angles tbody tr:nth-child(2) td:last-child', /^180\.0°$/);
@@ -98,15 +97,15 @@ describe('a card from brief to cut file', () => {
   });
 
   it('shows what pokes out when the step is made too big, and mends it', async () => {
-    await person.page.click('a[href$="/draft"]');
-    await (await person.named('Step: left foot', 'button')).focus();
-    await person.press('Let it go beyond the card', 'switch').catch(() => person.page.click('label[class*="Switch"]:last-of-type'));
+    await person.go('draft');
+    await person.focus('Step: left foot', 'button');
+    await person.pressWords('Let it go beyond the card');
     const right = Number(await person.valueOf('Right foot'));
     await person.type('Left foot', `${160 - right}mm`);
     await person.figure('fold', /pokes out 12 mm/);
     await person.text('.strip-marks', /pokes out by 12\.0 mm/);
     await person.figure('inspect', /faults/);
-    await person.page.click('a[href$="/inspect"]');
+    await person.go('inspect');
     await person.text('.finding[data-rule="closedOverhang"]', /12 mm over the open edge/);
     const mend = await person.page.waitForSelector('.finding[data-rule="closedOverhang"] .finding-acts button');
     expect(await mend!.evaluate((node) => node.textContent)).toMatch(/^Set left foot to .* mm$|^Set right foot to .* mm$|^Set left panel to/);
@@ -116,11 +115,11 @@ describe('a card from brief to cut file', () => {
   });
 
   it('is packed, exported, and the file holds every line at its place', async () => {
-    await person.page.click('a[href$="/sheets"]');
+    await person.go('sheets');
     await person.press('Pack the sheets', 'button');
     await person.figure('sheets', /^\d+ sheets?, \d+ %$/);
     await person.page.waitForFunction(() => !document.querySelector('[role="progressbar"]'));
-    await person.page.click('a[href$="/cut"]');
+    await person.go('cut');
     const sheets = (await stored()).design.sheetPlan!.sheets;
     expect(sheets.length).toBeGreaterThanOrEqual(2);
     const groups: Record<string, string[]> = { mountain: ['score-mountain'], valley: ['score-valley'], cut: ['cut-inner', 'cut-outer'] };
@@ -159,7 +158,7 @@ describe('a card from brief to cut file', () => {
   });
 
   it('says that the cut job is out of date when the design changes, and not any more when that is undone', async () => {
-    await person.page.click('a[href$="/brief"]');
+    await person.go('brief');
     await person.type('Closed height', '106');
     await person.figure('cut', /out of date/);
     await person.figure('sheets', /out of date/);

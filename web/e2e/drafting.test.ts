@@ -36,14 +36,14 @@ describe('drafting', () => {
   it('draws a part with a fold on empty board, exact by numbers', async () => {
     person = await studio.window('/job/evening-programme/draft');
     await person.page.waitForSelector('.folded-inset');
-    await person.keys('r');
+    await person.press('Rectangle', 'button');
     await drawBetween([140, 20], [180, 60]);
     await person.figure('draft', /^2 parts/);
     await person.type('Width', '40');
     await person.type('Height', '1 1/2in');
     await person.type('Left', '140');
     await person.type('Bottom', '20');
-    await person.keys('l');
+    await person.press('Line', 'button');
     await person.pick('Layer of new lines', 'Score, valley');
     await drawBetween([150, 20], [150, 58]);
     await person.type('To x', '150');
@@ -55,7 +55,7 @@ describe('drafting', () => {
   });
 
   it('glues it onto the card, where it folds with the rest', async () => {
-    await person.keys('Escape');
+    await person.press('Choose and move', 'button');
     await person.page.click('.board > svg', { offset: { x: 40, y: 600 } });
     await person.press('Part 1 part', 'button');
     await person.pick('Panel to glue', 'panel 1');
@@ -70,7 +70,8 @@ describe('drafting', () => {
   it('finds the faults of a sloppy drawing, and mends the gap that it can', async () => {
     await person.page.click('.board > svg', { offset: { x: 40, y: 600 } });
     await person.press('New part', 'button');
-    await person.keys('l');
+    await person.press('Line', 'button');
+    await person.pick('Layer of new lines', 'Cut');
     await drawBetween([140, -20], [170, -20]);
     await person.figure('inspect', /fault/);
     await drawBetween([170, -20], [170, -40]);
@@ -78,7 +79,7 @@ describe('drafting', () => {
     await drawBetween([140, -40], [140, -22]);
     await person.type('To y', '-20.8');
     await person.pick('Layer', 'Cut');
-    await person.page.click('a[href$="/inspect"]');
+    await person.go('inspect');
     const finding = '.finding[data-rule="openOutline"]';
     await person.text(finding, /the next line end is 0\.8 mm away/);
     await (await person.page.waitForSelector(`${finding} .finding-acts button`))!.click();
@@ -94,11 +95,12 @@ describe('drafting', () => {
   });
 
   it('takes lines and parts away by key, and brings them back', async () => {
-    await person.page.click('a[href$="/draft"]');
+    await person.go('draft');
     await person.page.waitForSelector('.folded-inset');
     const before = await design();
+    await person.page.click('.board > svg', { offset: { x: 40, y: 600 } });
     await person.press('Part 1 part', 'button');
-    await person.page.focus('.board > svg');
+    await person.focus('Drawing board');
     await person.keys('Delete');
     const without = await design();
     expect(Object.keys(without.parts)).toEqual(['p2']);
@@ -110,30 +112,29 @@ describe('drafting', () => {
   it('draws on a mechanism’s panel: the line stays with the panel when the measures change', async () => {
     person = await studio.window('/job/dome-night/draft');
     await person.page.waitForSelector('.folded-inset');
+    await person.press('Circle, from its centre', 'button');
     const strip = await (await person.page.waitForSelector('[data-part="m1/strip"] .part-body'))!.boundingBox();
-    await person.keys('c');
     const middle: [number, number] = [strip!.x + strip!.width * 0.3, strip!.y + strip!.height / 2];
     await person.dragBetween(middle, [middle[0] + 14, middle[1]]);
     await person.figure('draft', /17 lines/);
     const [addition] = Object.values((await design('dome-night')).additions);
     expect(addition).toMatchObject({ partId: 'm1/strip', panelId: 'back' });
     await person.keys('Escape');
-    await (await person.named('Dome step: left foot', 'button')).focus();
+    await person.focus('Dome step: left foot', 'button');
     await person.type('Left foot', '44');
     await person.figure('draft', /17 lines/);
     expect(Object.values((await design('dome-night')).additions)).toEqual([addition]);
   });
 
   it('moves handles by key, changes units, shows its keys', async () => {
-    const handle = await person.named('Telescope: apex on the gutter', 'button');
-    await handle.focus();
+    await person.focus('Telescope: apex on the gutter', 'button');
     await person.keys('ArrowUp');
     expect(await person.valueOf('Apex')).toBe('13');
-    await person.press('in', 'radio').catch(() => person.page.click('.rail-foot label:nth-of-type(2)'));
+    await person.page.click('.rail-foot input[value="in"] + label');
     expect(await person.valueOf('Apex')).toBe('0.51181');
-    await person.page.click('.rail-foot label:nth-of-type(1)');
+    await person.page.click('.rail-foot input[value="mm"] + label');
     expect(await person.valueOf('Apex')).toBe('13');
-    await person.page.focus('.board > svg');
+    await person.focus('Drawing board');
     await person.page.keyboard.type('?');
     await person.text('[role="dialog"]', /Ctrl Shift Z/);
     await person.keys('Escape');
@@ -145,9 +146,9 @@ describe('drafting', () => {
     await person.page.waitForSelector('[data-job="Evening Programme (copy)"]');
     await person.press('Put away Evening Programme (copy)', 'button');
     await person.page.waitForFunction(() => !document.querySelector('[data-job="Evening Programme (copy)"]'));
-    await person.page.click('.shelf-begin label:nth-of-type(2)');
+    await person.page.click('.shelf-begin input[value="away"] + label');
     await person.page.waitForSelector('[data-job="Evening Programme (copy)"]');
-    await person.page.click('.shelf-begin label:nth-of-type(1)');
+    await person.page.click('.shelf-begin input[value="here"] + label');
     await person.type('Search jobs', 'dome', false);
     await person.page.waitForFunction(() => document.querySelectorAll('.job-card').length === 1);
   });

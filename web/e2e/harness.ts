@@ -113,6 +113,20 @@ export class Person {
     await (await this.named(name, role)).click();
   }
 
+  async focus(name: string, role?: string): Promise<void> {
+    await (await this.named(name, role)).evaluate((node) => (node as unknown as SVGElement).focus());
+  }
+
+  /** Clicks on a text, such as the words beside a switch. */
+  async pressWords(words: string): Promise<void> {
+    await this.page.locator(`::-p-text(${words})`).click();
+  }
+
+  /** Goes to a stage by its link in the rail. */
+  async go(stage: string): Promise<void> {
+    await this.page.click(`.stages a[href$="/${stage}"]`);
+  }
+
   /** Replaces what a field holds, and takes it with Enter. */
   async type(field: string, text: string, take = true): Promise<void> {
     const input = await this.named(field, 'textbox');

@@ -48,6 +48,9 @@ export async function readJson(request: Request, limitBytes: number): Promise<un
   }
 }
 
+/** How much of a request that is too large is read before the line is cut. */
+const DRAIN_FACTOR = 4;
+
 async function readText(request: Request, limitBytes: number): Promise<string> {
   const reader = request.body?.getReader();
   if (!reader) throw new Problem(400, 'Empty request', 'The request has no body.');
@@ -57,11 +60,13 @@ async function readText(request: Request, limitBytes: number): Promise<string> {
     const { done, value } = await reader.read();
     if (done) break;
     size += value.length;
-    if (size > limitBytes) {
+    if (size <= limitBytes) chunks.push(value);
+    // Read on without keeping it, so that the sender hears the answer; but not for ever.
+    else if (size > DRAIN_FACTOR * limitBytes) {
       await reader.cancel();
-      throw new Problem(413, 'Too large', `The request is larger than ${Math.round(limitBytes / 1e6)} MB.`);
+      break;
     }
-    chunks.push(value);
   }
+  if (size > limitBytes) throw new Problem(413, 'Too large', `The request is larger than ${Math.round(limitBytes / 1e6)} MB.`);
   return new TextDecoder().decode(Buffer.concat(chunks));
 }

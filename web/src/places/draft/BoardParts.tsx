@@ -64,7 +64,7 @@ function PartOnBoard({ placed, movable, chosen, chosenLine, drafted, instanceId 
       {movable && <LineHits part={part} editable={drafted ? always : isAddition} />}
       {line && <path className="die-chosen" d={screenPathData(line.path)} pointerEvents="none" />}
       <text className="part-name" x={box.minX} y={-box.minY + 13 / scale} fontSize={11.5 / scale} pointerEvents="none">
-        {part.name}
+        {part.lines.length > 0 && part.name}
         {part.quantity === 1 ? '' : ` × ${part.quantity}`}
       </text>
     </g>

@@ -157,10 +157,10 @@ export default function Draft(_props: PlaceProps) {
         const drawn = drawOn(useJob.getState().design, target?.part.id ?? null, layer, path, drawing.state.from);
         if ('refused' in drawn) notifications.show({ message: drawn.refused, color: 'persimmon' });
         else {
-          // A new part stays where it was drawn.
+          // What is drawn stays where it was drawn, however the part's outline grows.
           const partId = drawn.selection?.kind === 'line' ? drawn.selection.partId : '';
-          const placed = target ? drawn.command : { do: 'all' as const, commands: [drawn.command, { do: 'put' as const, in: 'board' as const, id: partId, value: { x: 0, y: 0 } }] };
-          edit(drawn.label, placed);
+          const pinned = partId in shown.board || shown.parts[partId] === undefined && target !== undefined;
+          edit(drawn.label, pinned ? drawn.command : { do: 'all', commands: [drawn.command, { do: 'put', in: 'board', id: partId, value: { x: offset[0], y: offset[1] } }] });
           select(drawn.selection);
         }
       }
@@ -186,7 +186,13 @@ export default function Draft(_props: PlaceProps) {
                 variant="default"
                 onClick={() => {
                   const part = emptyPart(useJob.getState().design);
-                  edit(`Add ${part.name}`, { do: 'put', in: 'parts', id: part.id, value: part });
+                  edit(`Add ${part.name}`, {
+                    do: 'all',
+                    commands: [
+                      { do: 'put', in: 'parts', id: part.id, value: part },
+                      { do: 'put', in: 'board', id: part.id, value: { x: 0, y: 0 } },
+                    ],
+                  });
                   select({ kind: 'part', id: part.id });
                   setTool('rectangle');
                 }}

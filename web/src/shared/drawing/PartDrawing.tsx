@@ -5,7 +5,8 @@ import { stockById } from '@hollow-finch/core/stock/stock';
 import type { Region } from '@hollow-finch/core/geometry/polygon';
 import { memo } from 'react';
 
-const ringData = (ring: readonly (readonly [number, number])[]): string => `M${ring.map(([x, y]) => `${x} ${-y}`).join('L')}Z`;
+const ringData = (ring: readonly (readonly [number, number])[]): string =>
+  `M${ring.map(([x, y]) => `${x} ${-y}`).join('L')}Z`;
 
 /** Outline data of a region for an even-odd fill, y turned over for the screen. */
 export const regionData = (region: Region): string => [region.outer, ...region.holes].map(ringData).join('');
@@ -21,7 +22,13 @@ const DieLineDrawing = memo(function DieLineDrawing({ line }: { line: DieLine })
 });
 
 /** A part as it lies on the table: paper with its colour, glue zones, lines by pattern. Redrawn only when the part changes. */
-export const PartDrawing = memo(function PartDrawing({ part, paper = true }: { part: Part; paper?: boolean }) {
+export const PartDrawing = memo(function PartDrawing({
+  part,
+  paper = true,
+}: {
+  part: Part;
+  paper?: boolean;
+}) {
   const stock = stockById(part.stockId);
   return (
     <g>
@@ -29,14 +36,29 @@ export const PartDrawing = memo(function PartDrawing({ part, paper = true }: { p
         <g className="paper">
           {panelPlan(part).panels.map((panel) => (
             <g key={panel.id}>
+              <path
+                className="paper-shadow"
+                transform="translate(0.5 0.8)"
+                d={regionData(panel.region)}
+                fillRule="evenodd"
+              />
               <path className="paper-base" d={regionData(panel.region)} fillRule="evenodd" />
-              <path className={stock.kind === 'film' ? 'paper-film' : 'paper-colour'} d={regionData(panel.region)} fill={stock.colour} fillRule="evenodd" />
+              <path
+                className={stock.kind === 'film' ? 'paper-film' : 'paper-colour'}
+                d={regionData(panel.region)}
+                fill={stock.colour}
+                fillRule="evenodd"
+              />
             </g>
           ))}
         </g>
       )}
       {part.glueZones.map((zone) => (
-        <path key={zone.id} d={ringData(zone.outline)} fill={zone.kind === 'glue' ? 'url(#glue-hatch)' : 'url(#keep-out-hatch)'} />
+        <path
+          key={zone.id}
+          d={ringData(zone.outline)}
+          fill={zone.kind === 'glue' ? 'url(#glue-hatch)' : 'url(#keep-out-hatch)'}
+        />
       ))}
       {part.lines.map((line) => (
         <DieLineDrawing key={line.id} line={line} />
@@ -50,11 +72,39 @@ export function DrawingDefs({ scale }: { scale: number }) {
   const size = 6 / scale;
   return (
     <defs>
-      <pattern id="glue-hatch" width={size} height={size} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-        <line x1="0" y1="0" x2="0" y2={size} stroke="var(--accent)" strokeWidth={1 / scale} strokeOpacity="0.55" />
+      <pattern
+        id="glue-hatch"
+        width={size}
+        height={size}
+        patternUnits="userSpaceOnUse"
+        patternTransform="rotate(45)"
+      >
+        <line
+          x1="0"
+          y1="0"
+          x2="0"
+          y2={size}
+          stroke="var(--accent)"
+          strokeWidth={1 / scale}
+          strokeOpacity="0.55"
+        />
       </pattern>
-      <pattern id="keep-out-hatch" width={size} height={size} patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
-        <line x1="0" y1="0" x2="0" y2={size} stroke="var(--wrong)" strokeWidth={1.4 / scale} strokeOpacity="0.6" />
+      <pattern
+        id="keep-out-hatch"
+        width={size}
+        height={size}
+        patternUnits="userSpaceOnUse"
+        patternTransform="rotate(-45)"
+      >
+        <line
+          x1="0"
+          y1="0"
+          x2="0"
+          y2={size}
+          stroke="var(--wrong)"
+          strokeWidth={1.4 / scale}
+          strokeOpacity="0.6"
+        />
       </pattern>
     </defs>
   );

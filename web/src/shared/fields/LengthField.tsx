@@ -1,6 +1,6 @@
 import { editableLength, parseLength } from '@hollow-finch/core/units/length';
 import { TextInput } from '@mantine/core';
-import { useState, type KeyboardEvent } from 'react';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import { useLengths, useUnit } from '../units.ts';
 
 export interface LengthFieldProps {
@@ -26,6 +26,9 @@ export function LengthField(props: LengthFieldProps) {
   const [unit] = useUnit();
   const { say } = useLengths();
   const [typed, setTyped] = useState<string | null>(null);
+  // What the field held before typing began: while typing, valueMm may already be the previewed length.
+  const before = useRef(valueMm);
+  if (typed === null) before.current = valueMm;
   const read = typed === null ? null : parseLength(typed, unit);
   const problem = (() => {
     if (!read) return null;
@@ -48,14 +51,18 @@ export function LengthField(props: LengthFieldProps) {
   const take = () => {
     if (typed === null) return;
     if (read?.ok && !problem) {
-      if (Math.abs(read.mm - valueMm) > 1e-9) onCommit(read.mm);
+      if (Math.abs(read.mm - before.current) > 1e-9) onCommit(read.mm);
       else onPreview?.(null);
       setTyped(null);
     }
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key === 'Enter') take();
-    else if (event.key === 'Escape' && typed !== null) {
+    if (event.key === 'Enter' && typed !== null) {
+      // Takes the measure; only a second Enter sends the form that the field may stand in.
+      event.preventDefault();
+      take();
+    }
+    if (event.key === 'Escape' && typed !== null) {
       event.stopPropagation();
       give();
     } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
@@ -63,7 +70,7 @@ export function LengthField(props: LengthFieldProps) {
       const step = (event.shiftKey ? 10 : event.altKey ? 0.1 : 1) * (event.key === 'ArrowUp' ? 1 : -1);
       const from = read?.ok ? read.mm : valueMm;
       const to = Math.min(maxMm, Math.max(minMm, Math.round((from + step) * 1000) / 1000));
-      if (to !== valueMm) onCommit(to);
+      if (to !== before.current) onCommit(to);
       setTyped(null);
     }
   };
