@@ -1,18 +1,42 @@
 /** Arrows run downwards only: inside core a folder uses only itself and the folders above it in this list. */
 const folders = [
-  'units', 'geometry', 'dieline', 'stock', 'design', 'mechanisms', 'motion', 'checks', 'sheets', 'cutting', 'formats', 'assembly',
+  'units',
+  'geometry',
+  'dieline',
+  'stock',
+  'design',
+  'mechanisms',
+  'motion',
+  'checks',
+  'sheets',
+  'cutting',
+  'formats',
+  'assembly',
 ];
 module.exports = {
   forbidden: [
     { name: 'no-circular', severity: 'error', from: {}, to: { circular: true } },
     {
-      name: 'core-stands-alone', severity: 'error', from: { path: '^core/src' },
+      name: 'core-stands-alone',
+      severity: 'error',
+      from: { path: '^core/src' },
       to: { path: ['^web/', 'node_modules/(react|react-dom|three|astro|drizzle-orm|@libsql|@mantine)'] },
     },
-    { name: 'core-without-node', severity: 'error', from: { path: '^core/src', pathNot: '\\.test\\.ts$' }, to: { dependencyTypes: ['core'] } },
-    { name: 'server-stays-on-the-server', severity: 'error', from: { path: '^web/src/(places|shared|workers)' }, to: { path: '^web/src/server', dependencyTypesNot: ['type-only'] } },
+    {
+      name: 'core-without-node',
+      severity: 'error',
+      from: { path: '^core/src', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'server-stays-on-the-server',
+      severity: 'error',
+      from: { path: '^web/src/(places|shared|workers)' },
+      to: { path: '^web/src/server', dependencyTypesNot: ['type-only'] },
+    },
     ...folders.map((folder, index) => ({
-      name: `core-${folder}-looks-up-only`, severity: 'error',
+      name: `core-${folder}-looks-up-only`,
+      severity: 'error',
       from: { path: `^core/src/${folder}/`, pathNot: '\\.test\\.ts$' },
       to: { path: `^core/src/(${folders.slice(index + 1).join('|') || 'none'})/` },
     })),
@@ -21,6 +45,10 @@ module.exports = {
     doNotFollow: { path: 'node_modules' },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: 'tsconfig.base.json' },
-    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'default'], extensions: ['.ts', '.tsx', '.mjs', '.js'] },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'default'],
+      extensions: ['.ts', '.tsx', '.mjs', '.js'],
+    },
   },
 };

@@ -19,5 +19,8 @@ export default tseslint.config(
       eqeqeq: 'error',
     },
   },
-  { files: ['scripts/**', 'core/bench/**', 'web/src/demo/**', 'web/*.mjs'], rules: { 'no-console': 'off' } },
+  {
+    files: ['scripts/**', 'core/bench/**', 'web/bench/**', 'web/src/demo/**', 'web/*.mjs'],
+    rules: { 'no-console': 'off' },
+  },
 );

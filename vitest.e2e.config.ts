@@ -1,5 +1,10 @@
 import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
-  test: { include: ['web/e2e/**/*.test.ts'], testTimeout: 180_000, hookTimeout: 120_000, fileParallelism: false },
+  test: {
+    include: ['web/e2e/**/*.test.ts'],
+    testTimeout: 180_000,
+    hookTimeout: 120_000,
+    fileParallelism: false,
+  },
 });

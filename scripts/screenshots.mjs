@@ -13,7 +13,16 @@ const profile = mkdtempSync(join(tmpdir(), 'hollow-finch-shots-'));
 const browser = await puppeteer.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   userDataDir: profile,
-  args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  args: [
+    '--no-sandbox',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
   defaultViewport: { width: 1280, height: 800 },
 });
 
@@ -23,9 +32,12 @@ const click = (page, label) => page.locator(`::-p-aria(${label})`).click();
 const shots = {
   shelf: async (page) => {
     await page.goto(url);
-    await page.waitForFunction(() => document.querySelectorAll('.job-card .figure .good, .job-card .figure .wrong').length >= 3);
+    await page.waitForFunction(
+      () => document.querySelectorAll('.job-card .figure .good, .job-card .figure .wrong').length >= 3,
+    );
   },
-  brief: (page) => page.goto(`${url}/job/dome-night/brief`).then(() => page.waitForSelector('.envelope figcaption span')),
+  brief: (page) =>
+    page.goto(`${url}/job/dome-night/brief`).then(() => page.waitForSelector('.envelope figcaption span')),
   draft: async (page) => {
     await page.goto(`${url}/job/dome-night/draft`);
     await page.waitForSelector('.folded-inset');
@@ -52,7 +64,13 @@ const shots = {
     await page.goto(`${url}/job/dome-night/sheets`);
     await page.waitForSelector('.sheets-view');
     if (!(await page.$('.sheet'))) await click(page, 'Pack the sheets');
-    await page.waitForFunction(() => document.querySelector('[data-save="saved"]') && document.querySelectorAll('.sheet').length >= 3 && !document.querySelector('[role="progressbar"]'), { timeout: 60_000 });
+    await page.waitForFunction(
+      () =>
+        document.querySelector('[data-save="saved"]') &&
+        document.querySelectorAll('.sheet').length >= 3 &&
+        !document.querySelector('[role="progressbar"]'),
+      { timeout: 60_000 },
+    );
   },
   cut: async (page) => {
     await page.goto(`${url}/job/dome-night/cut`);
@@ -73,7 +91,10 @@ try {
     if (wanted.length > 0 && !wanted.includes(name)) continue;
     const context = await browser.createBrowserContext();
     const page = await context.newPage();
-    page.on('console', (message) => message.type() === 'error' && console.error(`${name}: ${message.text()}`));
+    page.on(
+      'console',
+      (message) => message.type() === 'error' && console.error(`${name}: ${message.text()}`),
+    );
     page.on('pageerror', (error) => console.error(`${name}: ${error.message}`));
     await prepare(page);
     await wait(400);

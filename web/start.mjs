@@ -15,7 +15,8 @@ if (!['127.0.0.1', 'localhost', '::1'].includes(process.env.HOST)) {
   console.error('Hollow Finch listens on this machine only (HOST must be 127.0.0.1, localhost or ::1).');
   process.exit(1);
 }
-if (process.env.HOLLOW_FINCH_DB.startsWith('file:')) mkdirSync(dirname(process.env.HOLLOW_FINCH_DB.slice('file:'.length)), { recursive: true });
+if (process.env.HOLLOW_FINCH_DB.startsWith('file:'))
+  mkdirSync(dirname(process.env.HOLLOW_FINCH_DB.slice('file:'.length)), { recursive: true });
 const client = createClient({ url: process.env.HOLLOW_FINCH_DB, concurrency: 1 });
 await migrate(drizzle(client), { migrationsFolder: resolve(here, 'src/server/db/migrations') });
 client.close();

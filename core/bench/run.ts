@@ -14,7 +14,8 @@ import { vfold } from '../src/mechanisms/vfold.ts';
 import { closedState } from '../src/motion/closed.ts';
 import { linkageOf } from '../src/motion/linkage.ts';
 import { POSES, sweep } from '../src/motion/sweep.ts';
-import { packing, sheetBound, type PackPiece, type SheetSpec } from '../src/sheets/packing.ts';
+import { packing, sheetBound } from '../src/sheets/packing.ts';
+import type { PackPiece, SheetSpec } from '../src/sheets/pieces.ts';
 
 /** Median time of `runs` calls in ms, after warming up. */
 function median(runs: number, work: () => void): number {
@@ -27,7 +28,8 @@ function median(runs: number, work: () => void): number {
   return times.sort((a, b) => a - b)[Math.floor(runs / 2)];
 }
 
-const line = (name: string, value: string, budget = '') => console.log(`${name.padEnd(58)} ${value.padStart(16)}   ${budget}`);
+const line = (name: string, value: string, budget = '') =>
+  console.log(`${name.padEnd(58)} ${value.padStart(16)}   ${budget}`);
 
 /** A card with n steps side by side along a long gutter, all independent of each other. */
 function withSteps(n: number): Design {
@@ -36,8 +38,30 @@ function withSteps(n: number): Design {
   const instances = Object.fromEntries(
     Array.from({ length: n }, (_, i) => {
       const family = i % 2 === 0 ? step : vfold;
-      const params = { ...family.defaults(gutter), alongMm: 5 + i * 40, widthMm: 30, leftMm: 30 + (i % 5), rightMm: 32, parallel: true, footMm: 30, leftFootDeg: 40, panelDeg: 48, creaseMm: 30 };
-      return [`m${i}`, { id: `m${i}`, name: `M${i}`, family: family.id, stockId: 'slate-240', params, host: { partId: 'card', gutterId: 'gutter' }, beyondLimits: false }];
+      const params = {
+        ...family.defaults(gutter),
+        alongMm: 5 + i * 40,
+        widthMm: 30,
+        leftMm: 30 + (i % 5),
+        rightMm: 32,
+        parallel: true,
+        footMm: 30,
+        leftFootDeg: 40,
+        panelDeg: 48,
+        creaseMm: 30,
+      };
+      return [
+        `m${i}`,
+        {
+          id: `m${i}`,
+          name: `M${i}`,
+          family: family.id,
+          stockId: 'slate-240',
+          params,
+          host: { partId: 'card', gutterId: 'gutter' },
+          beyondLimits: false,
+        },
+      ];
     }),
   );
   return { ...design, instances };
@@ -53,13 +77,43 @@ function manyLines(n: number): DraftedPart {
     const id = `l${Object.keys(lines).length}`;
     lines[id] = { id, layer, path };
   };
-  add('cut', polyline([[0, 0], [size, 0], [size, size], [0, size]], true));
+  add(
+    'cut',
+    polyline(
+      [
+        [0, 0],
+        [size, 0],
+        [size, size],
+        [0, size],
+      ],
+      true,
+    ),
+  );
   for (let i = 0; Object.keys(lines).length < n; i++) {
-    const [x, y] = [(i % side) * 12 + 2, Math.floor(i / side) % side * 12 + 2];
-    if (i % 2 === 0) add('cut', polyline([[x, y], [x + 3 + random() * 3, y], [x + 2, y + 4]], true));
+    const [x, y] = [(i % side) * 12 + 2, (Math.floor(i / side) % side) * 12 + 2];
+    if (i % 2 === 0)
+      add(
+        'cut',
+        polyline(
+          [
+            [x, y],
+            [x + 3 + random() * 3, y],
+            [x + 2, y + 4],
+          ],
+          true,
+        ),
+      );
     else add('cut', straight([x, y + 2], [x + 6 + random(), y + 3]));
   }
-  return { id: 'many', name: 'Many lines', stockId: 'slate-240', grainRad: null, quantity: 1, lines, glueZones: {} };
+  return {
+    id: 'many',
+    name: 'Many lines',
+    stockId: 'slate-240',
+    grainRad: null,
+    quantity: 1,
+    lines,
+    glueZones: {},
+  };
 }
 
 function motionBench(): void {
@@ -102,7 +156,14 @@ function packingBench(): void {
       return [r * Math.cos((i * 2 * Math.PI) / 9), r * Math.sin((i * 2 * Math.PI) / 9)];
     });
   const rings = Array.from({ length: 10 }, star);
-  const pieces = rings.flatMap((ring, k) => Array.from({ length: 5 }, (_, i): PackPiece => ({ partId: `p${k}`, copy: i + 1, outlines: [solid(ring)], grainRad: null })));
+  const pieces = rings.flatMap((ring, k) =>
+    Array.from({ length: 5 }, (_, i): PackPiece => ({
+      partId: `p${k}`,
+      copy: i + 1,
+      outlines: [solid(ring)],
+      grainRad: null,
+    })),
+  );
   const sheet: SheetSpec = { widthMm: 420, heightMm: 297, marginMm: 8, gapMm: 3, grainRad: 0 };
   const from = performance.now();
   let first = 0;
@@ -115,13 +176,18 @@ function packingBench(): void {
   const used = (last!.sheetCount - 1) * sheet.widthMm + last!.lastExtentMm;
   line('Packing: first valid layout of 50 pieces', `${first.toFixed(0)} ms`, 'budget 1,000 ms');
   line('Packing: sheets against the bound', `${last!.sheetCount} / ${sheetBound(pieces, sheet)}`);
-  line('Packing: parts in the used length of sheet', `${((100 * area) / (used * sheet.heightMm)).toFixed(1)} %`);
+  line(
+    'Packing: parts in the used length of sheet',
+    `${((100 * area) / (used * sheet.heightMm)).toFixed(1)} %`,
+  );
 }
 
 function draftBench(): void {
   const part = manyLines(2000);
   const design = { ...newDesign('Bench'), parts: { many: part } };
-  const whole = median(5, () => panelPlan({ ...expand({ ...design, parts: { many: { ...part } } }).parts[1] }));
+  const whole = median(5, () =>
+    panelPlan({ ...expand({ ...design, parts: { many: { ...part } } }).parts[1] }),
+  );
   line('Draft: panels of a part of 2,000 lines from nothing', `${whole.toFixed(1)} ms`);
 }
 

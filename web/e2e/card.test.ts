@@ -15,7 +15,10 @@ afterAll(() => studio.close());
 
 const stored = async (): Promise<{ design: Design; revision: number }> => {
   await person.saved();
-  const job = (await (await fetch(`${studio.url}/api/jobs/${jobUrl.split('/')[4]}`)).json()) as { design: unknown; revision: number };
+  const job = (await (await fetch(`${studio.url}/api/jobs/${jobUrl.split('/')[4]}`)).json()) as {
+    design: unknown;
+    revision: number;
+  };
   const read = readDesign(job.design);
   if (!read.ok) throw new Error(read.message);
   return { design: read.design, revision: job.revision };
@@ -82,11 +85,15 @@ describe('a card from brief to cut file', () => {
     const gutter = () => person.text('.fold-angles tbody tr:nth-child(2) td:last-child', /°/);
     await person.page.keyboard.press('Home');
     await person.text('.fold-angles tbody tr:nth-child(2) td:last-child', /^180\.0°$/);
-    const closed = await person.page.$eval('.scene canvas', (canvas) => (canvas as HTMLCanvasElement).toDataURL());
+    const closed = await person.page.$eval('.scene canvas', (canvas) =>
+      (canvas as HTMLCanvasElement).toDataURL(),
+    );
     await person.page.keyboard.press('End');
     await person.text('.fold-angles tbody tr:nth-child(2) td:last-child', /^0\.0°$/);
     await pause(300);
-    const open = await person.page.$eval('.scene canvas', (canvas) => (canvas as HTMLCanvasElement).toDataURL());
+    const open = await person.page.$eval('.scene canvas', (canvas) =>
+      (canvas as HTMLCanvasElement).toDataURL(),
+    );
     expect(open).not.toBe(closed);
     await person.press('Open and close', 'button');
     await pause(700);
@@ -107,8 +114,12 @@ describe('a card from brief to cut file', () => {
     await person.figure('inspect', /faults/);
     await person.go('inspect');
     await person.text('.finding[data-rule="closedOverhang"]', /12 mm over the open edge/);
-    const mend = await person.page.waitForSelector('.finding[data-rule="closedOverhang"] .finding-acts button');
-    expect(await mend!.evaluate((node) => node.textContent)).toMatch(/^Set left foot to .* mm$|^Set right foot to .* mm$|^Set left panel to/);
+    const mend = await person.page.waitForSelector(
+      '.finding[data-rule="closedOverhang"] .finding-acts button',
+    );
+    expect(await mend!.evaluate((node) => node.textContent)).toMatch(
+      /^Set left foot to .* mm$|^Set right foot to .* mm$|^Set left panel to/,
+    );
     await mend!.click();
     await person.figure('fold', /folds away/);
     expect(await person.page.$('.finding[data-rule="closedOverhang"]')).toBeNull();
@@ -122,7 +133,11 @@ describe('a card from brief to cut file', () => {
     await person.go('cut');
     const sheets = (await stored()).design.sheetPlan!.sheets;
     expect(sheets.length).toBeGreaterThanOrEqual(2);
-    const groups: Record<string, string[]> = { mountain: ['score-mountain'], valley: ['score-valley'], cut: ['cut-inner', 'cut-outer'] };
+    const groups: Record<string, string[]> = {
+      mountain: ['score-mountain'],
+      valley: ['score-valley'],
+      cut: ['cut-inner', 'cut-outer'],
+    };
     const seen = new Set<string>();
     for (let i = 0; i < sheets.length; i++) {
       await person.pick('What', new RegExp(`^Sheet ${i + 1},`));
@@ -132,7 +147,11 @@ describe('a card from brief to cut file', () => {
       const { design } = await stored();
       const sheet = design.sheetPlan!.sheets[i];
       const read = readBack(text);
-      expect(read.size).toEqual({ width: `${sheet.widthMm}mm`, height: `${sheet.heightMm}mm`, viewBox: `0 0 ${sheet.widthMm} ${sheet.heightMm}` });
+      expect(read.size).toEqual({
+        width: `${sheet.widthMm}mm`,
+        height: `${sheet.heightMm}mm`,
+        viewBox: `0 0 ${sheet.widthMm} ${sheet.heightMm}`,
+      });
       expect(read.groups.indexOf('cut')).toBeGreaterThan(read.groups.indexOf('score-valley'));
       let lines = 0;
       for (const piece of sheet.pieces) {
@@ -144,7 +163,12 @@ describe('a card from brief to cut file', () => {
           const placed = placePath(piece.placement, line.path);
           const points = pointsOf(found[0].d, sheet.heightMm);
           expect(off(points, placed)).toBeLessThan(0.01);
-          expect(off(flatten(placed), { start: points[0], segments: points.slice(1).map((to) => ({ kind: 'line', to })) })).toBeLessThan(0.03);
+          expect(
+            off(flatten(placed), {
+              start: points[0],
+              segments: points.slice(1).map((to) => ({ kind: 'line', to })),
+            }),
+          ).toBeLessThan(0.03);
           seen.add(`${part.id}/${line.id}`);
           lines++;
         }
@@ -152,7 +176,9 @@ describe('a card from brief to cut file', () => {
       expect(read.paths).toHaveLength(lines);
     }
     const { design } = await stored();
-    const all = expand(design).parts.flatMap((part) => part.lines.filter((l) => l.layer !== 'guide').map((l) => `${part.id}/${l.id}`));
+    const all = expand(design).parts.flatMap((part) =>
+      part.lines.filter((l) => l.layer !== 'guide').map((l) => `${part.id}/${l.id}`),
+    );
     expect([...seen].sort()).toEqual(all.sort());
     await person.figure('cut', new RegExp(`^job ${sheets.length}$`));
   });

@@ -11,7 +11,9 @@ afterAll(() => studio.close());
 
 const design = async (id = 'evening-programme'): Promise<Design> => {
   await person.saved();
-  const read = readDesign(((await (await fetch(`${studio.url}/api/jobs/${id}`)).json()) as { design: unknown }).design);
+  const read = readDesign(
+    ((await (await fetch(`${studio.url}/api/jobs/${id}`)).json()) as { design: unknown }).design,
+  );
   if (!read.ok) throw new Error(read.message);
   return read.design;
 };
@@ -21,7 +23,9 @@ async function onScreen(x: number, y: number): Promise<[number, number]> {
   return person.page.$eval(
     '.board > svg',
     (svg, bx, by) => {
-      const [, tx, ty, k] = /translate\(([-\d.]+) ([-\d.]+)\) scale\(([\d.]+)\)/.exec(svg.querySelector(':scope > g')!.getAttribute('transform')!)!.map(Number);
+      const [, tx, ty, k] = /translate\(([-\d.]+) ([-\d.]+)\) scale\(([\d.]+)\)/
+        .exec(svg.querySelector(':scope > g')!.getAttribute('transform')!)!
+        .map(Number);
       const box = svg.getBoundingClientRect();
       return [box.x + tx + bx * k, box.y + ty - by * k] as [number, number];
     },
@@ -30,7 +34,8 @@ async function onScreen(x: number, y: number): Promise<[number, number]> {
   );
 }
 
-const drawBetween = async (from: [number, number], to: [number, number]) => person.dragBetween(await onScreen(...from), await onScreen(...to));
+const drawBetween = async (from: [number, number], to: [number, number]) =>
+  person.dragBetween(await onScreen(...from), await onScreen(...to));
 
 describe('drafting', () => {
   it('draws a part with a fold on empty board, exact by numbers', async () => {
@@ -50,7 +55,10 @@ describe('drafting', () => {
     await person.type('To y', '20mm + 1 1/2in');
     const part = (await design()).parts.p1;
     expect(Object.values(part.lines).map((line) => line.layer)).toEqual(['cut', 'valley']);
-    expect(part.lines.l2.path).toEqual({ start: [150, 20], segments: [{ kind: 'line', to: [150, expect.closeTo(58.1, 6)] }] });
+    expect(part.lines.l2.path).toEqual({
+      start: [150, 20],
+      segments: [{ kind: 'line', to: [150, expect.closeTo(58.1, 6)] }],
+    });
     await person.figure('inspect', /nothing found/);
   });
 
@@ -64,7 +72,13 @@ describe('drafting', () => {
     await person.type('At y', '30');
     await person.figure('inspect', /1 warning/);
     const { joints } = await design();
-    expect(Object.values(joints)).toEqual([expect.objectContaining({ partId: 'p1', hostPartId: 'card', placement: expect.objectContaining({ dx: -130, dy: 30 }) })]);
+    expect(Object.values(joints)).toEqual([
+      expect.objectContaining({
+        partId: 'p1',
+        hostPartId: 'card',
+        placement: expect.objectContaining({ dx: -130, dy: 30 }),
+      }),
+    ]);
   });
 
   it('finds the faults of a sloppy drawing, and mends the gap that it can', async () => {
@@ -113,7 +127,9 @@ describe('drafting', () => {
     person = await studio.window('/job/dome-night/draft');
     await person.page.waitForSelector('.folded-inset');
     await person.press('Circle, from its centre', 'button');
-    const strip = await (await person.page.waitForSelector('[data-part="m1/strip"] .part-body'))!.boundingBox();
+    const strip = await (await person.page.waitForSelector(
+      '[data-part="m1/strip"] .part-body',
+    ))!.boundingBox();
     const middle: [number, number] = [strip!.x + strip!.width * 0.3, strip!.y + strip!.height / 2];
     await person.dragBetween(middle, [middle[0] + 14, middle[1]]);
     await person.figure('draft', /17 lines/);

@@ -33,7 +33,12 @@ export class Studio {
   }
 
   private get env(): NodeJS.ProcessEnv {
-    return { ...process.env, PORT: String(this.port), HOST: '127.0.0.1', HOLLOW_FINCH_DB: `file:${join(this.folder, 'test.db')}` };
+    return {
+      ...process.env,
+      PORT: String(this.port),
+      HOST: '127.0.0.1',
+      HOLLOW_FINCH_DB: `file:${join(this.folder, 'test.db')}`,
+    };
   }
 
   /** Starts the server with the demo jobs, and the browser. */
@@ -47,7 +52,16 @@ export class Studio {
     this.browser = await puppeteer.launch({
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       userDataDir: join(this.folder, 'profile'),
-      args: ['--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      args: [
+        '--no-sandbox',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
       defaultViewport: { width: 1280, height: 800 },
     });
   }
@@ -78,9 +92,20 @@ export class Studio {
     const page = await context.newPage();
     const downloads = mkdtempSync(join(this.folder, 'downloads-'));
     const session = await page.createCDPSession();
-    await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads, browserContextId: context.id });
+    await session.send('Browser.setDownloadBehavior', {
+      behavior: 'allow',
+      downloadPath: downloads,
+      browserContextId: context.id,
+    });
     page.on('console', (message) => {
-      if (message.type() === 'error' && !(this.serverIsAway && /ERR_CONNECTION_REFUSED|ERR_CONNECTION_RESET|ERR_EMPTY_RESPONSE/.test(message.text()))) this.complaints.push(message.text());
+      if (
+        message.type() === 'error' &&
+        !(
+          this.serverIsAway &&
+          /ERR_CONNECTION_REFUSED|ERR_CONNECTION_RESET|ERR_EMPTY_RESPONSE/.test(message.text())
+        )
+      )
+        this.complaints.push(message.text());
     });
     page.on('pageerror', (error) => this.complaints.push(String(error)));
     await page.goto(`${this.url}${path}`);
@@ -139,7 +164,9 @@ export class Person {
   }
 
   async valueOf(field: string): Promise<string> {
-    return (await this.named(field, 'textbox')).evaluate((node) => (node as unknown as HTMLInputElement).value);
+    return (await this.named(field, 'textbox')).evaluate(
+      (node) => (node as unknown as HTMLInputElement).value,
+    );
   }
 
   /** Picks an entry of a drop-down. */
@@ -147,7 +174,11 @@ export class Person {
     await (await this.named(field)).click();
     const option = await this.page.waitForFunction(
       (source: string, exact: boolean) =>
-        [...document.querySelectorAll('[role="option"]')].find((o) => (o as HTMLElement).offsetParent && (exact ? o.textContent === source : new RegExp(source).test(o.textContent ?? ''))) ?? null,
+        [...document.querySelectorAll('[role="option"]')].find(
+          (o) =>
+            (o as HTMLElement).offsetParent &&
+            (exact ? o.textContent === source : new RegExp(source).test(o.textContent ?? '')),
+        ) ?? null,
       { timeout: 10_000 },
       entry instanceof RegExp ? entry.source : entry,
       typeof entry === 'string',
@@ -158,7 +189,10 @@ export class Person {
   /** Drags from the middle of an element by pixels, in steps as a hand does. */
   async drag(target: ElementHandle, dx: number, dy: number): Promise<void> {
     const box = (await target.boundingBox())!;
-    await this.dragBetween([box.x + box.width / 2, box.y + box.height / 2], [box.x + box.width / 2 + dx, box.y + box.height / 2 + dy]);
+    await this.dragBetween(
+      [box.x + box.width / 2, box.y + box.height / 2],
+      [box.x + box.width / 2 + dx, box.y + box.height / 2 + dy],
+    );
   }
 
   async dragBetween(from: readonly [number, number], to: readonly [number, number]): Promise<void> {

@@ -8,7 +8,11 @@ const studio = new Studio();
 beforeAll(() => studio.open());
 afterAll(() => studio.close());
 
-const job = async (id: string) => (await (await fetch(`${studio.url}/api/jobs/${id}`)).json()) as { revision: number; design: { brief: { closedWidthMm: number; note: string }; name: string } };
+const job = async (id: string) =>
+  (await (await fetch(`${studio.url}/api/jobs/${id}`)).json()) as {
+    revision: number;
+    design: { brief: { closedWidthMm: number; note: string }; name: string };
+  };
 
 describe('saving', () => {
   it('loses nothing when the server is killed in the middle of edits, says so, and recovers', async () => {
@@ -78,19 +82,57 @@ describe('saving', () => {
   it('refuses bad requests in words and changes nothing', async () => {
     const before = await job('dome-night');
     const send = async (path: string, init: RequestInit) => {
-      const response = await fetch(`${studio.url}${path}`, { ...init, headers: { 'content-type': 'application/json', origin: studio.url, ...(init.headers as Record<string, string>) } });
-      return { status: response.status, type: response.headers.get('content-type'), body: (await response.json()) as { detail: string } };
+      const response = await fetch(`${studio.url}${path}`, {
+        ...init,
+        headers: {
+          'content-type': 'application/json',
+          origin: studio.url,
+          ...(init.headers as Record<string, string>),
+        },
+      });
+      return {
+        status: response.status,
+        type: response.headers.get('content-type'),
+        body: (await response.json()) as { detail: string },
+      };
     };
-    const save = (body: unknown, headers = {}) => send('/api/jobs/dome-night', { method: 'PUT', body: typeof body === 'string' ? body : JSON.stringify(body), headers });
+    const save = (body: unknown, headers = {}) =>
+      send('/api/jobs/dome-night', {
+        method: 'PUT',
+        body: typeof body === 'string' ? body : JSON.stringify(body),
+        headers,
+      });
     const good = { baseRevision: before.revision, design: before.design, undo: [], redo: [] };
-    expect(await save('{"half')).toMatchObject({ status: 400, type: 'application/problem+json', body: { detail: expect.stringMatching(/not valid JSON/) } });
-    expect(await save({ ...good, design: { ...before.design, brief: { ...before.design.brief, closedWidthMm: -1 } } })).toMatchObject({ status: 422, body: { detail: expect.stringMatching(/design > brief > closedWidthMm/) } });
-    expect(await save({ ...good, baseRevision: 0 })).toMatchObject({ status: 409, body: { detail: expect.stringMatching(/Nothing was overwritten/) } });
+    expect(await save('{"half')).toMatchObject({
+      status: 400,
+      type: 'application/problem+json',
+      body: { detail: expect.stringMatching(/not valid JSON/) },
+    });
+    expect(
+      await save({
+        ...good,
+        design: { ...before.design, brief: { ...before.design.brief, closedWidthMm: -1 } },
+      }),
+    ).toMatchObject({
+      status: 422,
+      body: { detail: expect.stringMatching(/design > brief > closedWidthMm/) },
+    });
+    expect(await save({ ...good, baseRevision: 0 })).toMatchObject({
+      status: 409,
+      body: { detail: expect.stringMatching(/Nothing was overwritten/) },
+    });
     expect(await save(good, { origin: 'http://elsewhere.example' })).toMatchObject({ status: 403 });
     expect(await save(good, { 'content-type': 'text/plain' })).toMatchObject({ status: 415 });
     expect(await save(`"${'x'.repeat(13_000_000)}"`)).toMatchObject({ status: 413 });
-    expect(await send('/api/jobs/none', { method: 'PUT', body: JSON.stringify(good) })).toMatchObject({ status: 404 });
-    expect(await send('/api/jobs', { method: 'POST', body: JSON.stringify({ design: { ...newDesign('x'), schemaVersion: 99 } }) })).toMatchObject({ status: 422 });
+    expect(await send('/api/jobs/none', { method: 'PUT', body: JSON.stringify(good) })).toMatchObject({
+      status: 404,
+    });
+    expect(
+      await send('/api/jobs', {
+        method: 'POST',
+        body: JSON.stringify({ design: { ...newDesign('x'), schemaVersion: 99 } }),
+      }),
+    ).toMatchObject({ status: 422 });
     expect(await job('dome-night')).toEqual(before);
   });
 

@@ -14,11 +14,15 @@ export const onRequest = defineMiddleware(async (context, next) => {
   const { request } = context;
   const host = request.headers.get('host') ?? '';
   if (!LOCAL.test(host))
-    return problemResponse(new Problem(421, 'Wrong address', 'This server answers on the local machine only.'));
+    return problemResponse(
+      new Problem(421, 'Wrong address', 'This server answers on the local machine only.'),
+    );
   if (!['GET', 'HEAD', 'OPTIONS'].includes(request.method)) {
     const origin = request.headers.get('origin');
     if (!origin || new URL(origin).host !== host)
-      return problemResponse(new Problem(403, 'Not from here', 'Changes are taken from this application’s own pages only.'));
+      return problemResponse(
+        new Problem(403, 'Not from here', 'Changes are taken from this application’s own pages only.'),
+      );
   }
   const response = await next();
   for (const [name, value] of Object.entries(HEADERS)) response.headers.set(name, value);

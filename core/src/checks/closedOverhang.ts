@@ -12,11 +12,17 @@ import { mm, type CheckContext, type Finding, type Mend, type Rule } from './fin
 /** Everything folded away, tried for real: the design after a command has no overhang from this instance. */
 function clears(design: Design, command: Command, instanceId: string): boolean {
   const next = expand(applyCommand(design, command).design);
-  return !closedState(sweep(linkageOf(next))).overhangs.some((over) => ownerOf(next.instanceOf, over.panel.part.id, over.panel.id) === instanceId);
+  return !closedState(sweep(linkageOf(next))).overhangs.some(
+    (over) => ownerOf(next.instanceOf, over.panel.part.id, over.panel.id) === instanceId,
+  );
 }
 
 /** The instance that a panel belongs to: its part's, or the one that cut it into the card. */
-const ownerOf = (instanceOf: Readonly<Record<string, string>>, partId: string, panelId: string): string | undefined =>
+const ownerOf = (
+  instanceOf: Readonly<Record<string, string>>,
+  partId: string,
+  panelId: string,
+): string | undefined =>
   instanceOf[partId] ?? (panelId.includes('/') ? panelId.slice(0, panelId.indexOf('/')) : undefined);
 
 /** The smallest change of one measure that folds the mechanism away inside the card. */
@@ -26,18 +32,33 @@ function shrink({ design, expanded }: CheckContext, instanceId: string): Mend | 
   if (!family) return null;
   const options = family.specs.flatMap((spec) => {
     if (spec.kind !== 'length' || (spec.shown && !spec.shown(instance.params))) return [];
-    const limits = parameterLimits(family, instance.params, spec, expanded.gutter, design.settings.reachMarginMm);
+    const limits = parameterLimits(
+      family,
+      instance.params,
+      spec,
+      expanded.gutter,
+      design.settings.reachMarginMm,
+    );
     if (!limits?.reachable) return [];
     const current = Number(instance.params[spec.key]);
     // Rounded into the legal side, to a tenth of a millimetre, so that the figure can be read and typed.
     const value = current > limits.max ? Math.floor(limits.max * 10) / 10 : Math.ceil(limits.min * 10) / 10;
     const params = { ...instance.params, [spec.key]: value };
-    if (family.constraints(params, expanded.gutter, design.settings.reachMarginMm).some((c) => c.overMm > 1e-6)) return [];
+    if (
+      family.constraints(params, expanded.gutter, design.settings.reachMarginMm).some((c) => c.overMm > 1e-6)
+    )
+      return [];
     return [{ change: Math.abs(value - current), label: spec.label, value, params }];
   });
   for (const option of options.sort((a, b) => a.change - b.change)) {
-    const command: Command = { do: 'put', in: 'instances', id: instanceId, value: { ...instance, params: option.params } };
-    if (clears(design, command, instanceId)) return { label: `Set ${option.label.toLowerCase()} to ${mm(option.value)}`, command };
+    const command: Command = {
+      do: 'put',
+      in: 'instances',
+      id: instanceId,
+      value: { ...instance, params: option.params },
+    };
+    if (clears(design, command, instanceId))
+      return { label: `Set ${option.label.toLowerCase()} to ${mm(option.value)}`, command };
   }
   return null;
 }
@@ -50,7 +71,12 @@ export const closedOverhang: Rule = {
   run(context) {
     const { closed, expanded, design } = context;
     const top = design.brief.opening === 'top';
-    const edges = { left: top ? 'left edge' : 'spine', right: top ? 'right edge' : 'open edge', low: top ? 'open edge' : 'lower edge', high: top ? 'spine' : 'upper edge' };
+    const edges = {
+      left: top ? 'left edge' : 'spine',
+      right: top ? 'right edge' : 'open edge',
+      low: top ? 'open edge' : 'lower edge',
+      high: top ? 'spine' : 'upper edge',
+    };
     const mends = new Map<string, Mend | null>();
     return closed.overhangs.map((over): Finding => {
       const owner = ownerOf(expanded.instanceOf, over.panel.part.id, over.panel.id);
@@ -66,7 +92,9 @@ export const closedOverhang: Rule = {
         limit: 0,
         unit: 'mm',
         limitFrom: 'the edge of the closed card',
-        places: [{ partId: over.panel.part.id, at: insidePoint(over.panel.region), points: over.panel.region.outer }],
+        places: [
+          { partId: over.panel.part.id, at: insidePoint(over.panel.region), points: over.panel.region.outer },
+        ],
         mend: (owner && mends.get(owner)) || null,
       };
     });

@@ -27,7 +27,9 @@ export function overlapOf(p: { a: Point; b: Point }, q: { a: Point; b: Point }):
   return to - from > 1e-9 ? [between(p.a, p.b, from), between(p.a, p.b, to)] : undefined;
 }
 
-function doublesOf(part: Part): Map<string, { first: string; second: string; lengthMm: number; points: Point[] }> {
+function doublesOf(
+  part: Part,
+): Map<string, { first: string; second: string; lengthMm: number; points: Point[] }> {
   const pieces: Piece[] = [];
   for (const line of part.lines) {
     if (!isCut(line.layer) && !isFold(line.layer) && line.layer !== 'perforation') continue;
@@ -37,7 +39,12 @@ function doublesOf(part: Part): Map<string, { first: string; second: string; len
   const found = new Map<string, { first: string; second: string; lengthMm: number; points: Point[] }>();
   const index = indexSegments(pieces, APART_MM);
   pieces.forEach((p, i) => {
-    const box = [Math.min(p.a[0], p.b[0]), Math.min(p.a[1], p.b[1]), Math.max(p.a[0], p.b[0]), Math.max(p.a[1], p.b[1])] as const;
+    const box = [
+      Math.min(p.a[0], p.b[0]),
+      Math.min(p.a[1], p.b[1]),
+      Math.max(p.a[0], p.b[0]),
+      Math.max(p.a[1], p.b[1]),
+    ] as const;
     for (const j of index!.search(...box)) {
       const q = pieces[j];
       if (j <= i || q.lineId === p.lineId) continue;
@@ -55,7 +62,13 @@ function doublesOf(part: Part): Map<string, { first: string; second: string; len
 }
 
 /** Taking one of the two lines away is safe when they cover each other over their whole length. */
-function mendFor({ design }: CheckContext, part: Part, first: string, second: string, lengthMm: number): Mend | null {
+function mendFor(
+  { design }: CheckContext,
+  part: Part,
+  first: string,
+  second: string,
+  lengthMm: number,
+): Mend | null {
   const lengths = [first, second].map((id) => {
     const points = flatten(part.lines.find((line) => line.id === id)!.path);
     return points.slice(1).reduce((sum, p, i) => sum + distance(p, points[i]), 0);
@@ -81,20 +94,18 @@ export const doubledLine: Rule = {
     return context.expanded.parts.flatMap((part) =>
       [...doublesOf(part).values()]
         .filter((double) => double.lengthMm > SHORTEST_MM)
-        .map(
-          ({ first, second, lengthMm, points }): Finding => ({
-            key: `doubledLine:${part.id}:${first}:${second}`,
-            rule: 'doubledLine',
-            severity: 'fault',
-            sentence: `Two lines of ${part.name} lie on each other over ${mm(lengthMm)}.`,
-            measured: lengthMm,
-            limit: SHORTEST_MM,
-            unit: 'mm',
-            limitFrom: 'shorter overlaps do not harm',
-            places: [{ partId: part.id, at: points[0], points }],
-            mend: mendFor(context, part, first, second, lengthMm),
-          }),
-        ),
+        .map(({ first, second, lengthMm, points }): Finding => ({
+          key: `doubledLine:${part.id}:${first}:${second}`,
+          rule: 'doubledLine',
+          severity: 'fault',
+          sentence: `Two lines of ${part.name} lie on each other over ${mm(lengthMm)}.`,
+          measured: lengthMm,
+          limit: SHORTEST_MM,
+          unit: 'mm',
+          limitFrom: 'shorter overlaps do not harm',
+          places: [{ partId: part.id, at: points[0], points }],
+          mend: mendFor(context, part, first, second, lengthMm),
+        })),
     );
   },
 };

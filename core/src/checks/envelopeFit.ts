@@ -15,7 +15,11 @@ export interface EnvelopeFit {
  * How a closed card fits an envelope lying flat: long side to long side. Needed = closed size with everything that sticks
  * out + clearance + bulk (the envelope bulges by about the thickness of what is in it).
  */
-export function envelopeFitOf(closed: Pick<ClosedState, 'box' | 'bulkMm'>, envelope: Envelope, clearanceMm: number): EnvelopeFit {
+export function envelopeFitOf(
+  closed: Pick<ClosedState, 'box' | 'bulkMm'>,
+  envelope: Envelope,
+  clearanceMm: number,
+): EnvelopeFit {
   const size = [closed.box.maxX - closed.box.minX, closed.box.maxY - closed.box.minY].sort((a, b) => b - a);
   const inner = [envelope.widthMm, envelope.heightMm].sort((a, b) => b - a);
   const extra = clearanceMm + closed.bulkMm;
@@ -23,7 +27,10 @@ export function envelopeFitOf(closed: Pick<ClosedState, 'box' | 'bulkMm'>, envel
 }
 
 /** The smallest known envelope that the closed card fits, by area. */
-export function smallestFitting(closed: Pick<ClosedState, 'box' | 'bulkMm'>, clearanceMm: number): Envelope | undefined {
+export function smallestFitting(
+  closed: Pick<ClosedState, 'box' | 'bulkMm'>,
+  clearanceMm: number,
+): Envelope | undefined {
   return [...ENVELOPES]
     .sort((a, b) => a.widthMm * a.heightMm - b.widthMm * b.heightMm)
     .find((envelope) => {
@@ -60,7 +67,9 @@ export const envelopeFit: Rule = {
         unit: 'mm',
         limitFrom: `inner size less ${mm(design.brief.clearanceMm)} clearance and ${mm(closed.bulkMm)} bulk`,
         places: [{ partId: CARD_ID, at: [(minX + maxX) / 2, (minY + maxY) / 2], points: [] }],
-        mend: better ? { label: `Take ${better.name}`, command: { do: 'brief', value: { envelopeId: better.id } } } : null,
+        mend: better
+          ? { label: `Take ${better.name}`, command: { do: 'brief', value: { envelopeId: better.id } } }
+          : null,
       },
     ];
   },

@@ -3,7 +3,13 @@ import type { Part } from '../dieline/part.ts';
 import type { Design } from '../design/design.ts';
 import { place } from '../geometry/isometry.ts';
 import { cross, lengthOf, subtract, type Point } from '../geometry/point.ts';
-import { counterClockwise, distanceOutside, insidePoint, regionArea, type Ring } from '../geometry/polygon.ts';
+import {
+  counterClockwise,
+  distanceOutside,
+  insidePoint,
+  regionArea,
+  type Ring,
+} from '../geometry/polygon.ts';
 import { difference, intersection, solid } from '../geometry/regions.ts';
 import { familyById } from '../mechanisms/registry.ts';
 import { stockById } from '../stock/stock.ts';
@@ -24,13 +30,22 @@ export function leastWidth(ring: Ring): number {
 }
 
 /** Widening the tab is offered when the mechanism has a tab depth and its own rules allow the wider one. */
-function widerTab(design: Design, instanceId: string | undefined, neededMm: number, gutter: Parameters<NonNullable<ReturnType<typeof familyById>>['constraints']>[1]): Mend | null {
+function widerTab(
+  design: Design,
+  instanceId: string | undefined,
+  neededMm: number,
+  gutter: Parameters<NonNullable<ReturnType<typeof familyById>>['constraints']>[1],
+): Mend | null {
   const instance = instanceId ? design.instances[instanceId] : undefined;
   const family = instance && familyById(instance.family);
   if (!instance || !family || typeof instance.params.tabMm !== 'number') return null;
   const params = { ...instance.params, tabMm: neededMm };
-  if (family.constraints(params, gutter, design.settings.reachMarginMm).some((c) => c.overMm > 1e-6)) return null;
-  return { label: `Make the tabs ${mm(neededMm)} deep`, command: { do: 'put', in: 'instances', id: instance.id, value: { ...instance, params } } };
+  if (family.constraints(params, gutter, design.settings.reachMarginMm).some((c) => c.overMm > 1e-6))
+    return null;
+  return {
+    label: `Make the tabs ${mm(neededMm)} deep`,
+    command: { do: 'put', in: 'instances', id: instance.id, value: { ...instance, params } },
+  };
 }
 
 const AREA_TOLERANCE_MM2 = 0.05;
@@ -53,7 +68,11 @@ export const glueLanding: Rule = {
       const onHost = (points: readonly Point[]) => [{ partId: host.id, at: points[0], points }];
       const base = { rule: 'glueLanding', unit: 'mm' as const, mend: null, severity: 'fault' as const };
       if (hostPanel < 0) {
-        const most = Math.max(...landed.map((p) => Math.min(Infinity, ...plan.panels.map((panel) => distanceOutside(p, panel.region)))));
+        const most = Math.max(
+          ...landed.map((p) =>
+            Math.min(Infinity, ...plan.panels.map((panel) => distanceOutside(p, panel.region))),
+          ),
+        );
         findings.push({
           ...base,
           key: `glueLanding:off:${joint.id}`,
@@ -65,10 +84,18 @@ export const glueLanding: Rule = {
         });
       } else {
         const panel = plan.panels[hostPanel];
-        const outside = difference([solid(landed)], [panel.region]).filter((region) => regionArea(region) > AREA_TOLERANCE_MM2);
+        const outside = difference([solid(landed)], [panel.region]).filter(
+          (region) => regionArea(region) > AREA_TOLERANCE_MM2,
+        );
         const otherPanels = plan.panels.filter((other) => other !== panel);
-        const across = intersection(outside, otherPanels.map((other) => other.region)).some((region) => regionArea(region) > AREA_TOLERANCE_MM2);
-        const over = Math.max(0, ...outside.flatMap((region) => region.outer.map((p) => distanceOutside(p, panel.region))));
+        const across = intersection(
+          outside,
+          otherPanels.map((other) => other.region),
+        ).some((region) => regionArea(region) > AREA_TOLERANCE_MM2);
+        const over = Math.max(
+          0,
+          ...outside.flatMap((region) => region.outer.map((p) => distanceOutside(p, panel.region))),
+        );
         if (outside.length > 0)
           findings.push({
             ...base,
@@ -93,7 +120,9 @@ export const glueLanding: Rule = {
           measured: width,
           limit: stock.minTabMm,
           limitFrom: `the least tab of ${stock.name}`,
-          places: [{ partId: part.id, at: insidePoint({ outer: zone.outline, holes: [] }), points: zone.outline }],
+          places: [
+            { partId: part.id, at: insidePoint({ outer: zone.outline, holes: [] }), points: zone.outline },
+          ],
           mend: widerTab(design, expanded.instanceOf[part.id], stock.minTabMm, expanded.gutter),
         });
       return findings;

@@ -17,7 +17,14 @@ export const matingEdges: Rule = {
       const [part, host] = [byId.get(joint.partId)!, byId.get(joint.hostPartId)!];
       const edge = part.lines.find((line) => line.id === joint.mate!.lineId);
       const landing = host.lines.find((line) => line.id === joint.mate!.hostLineId);
-      const base = { rule: 'matingEdges', severity: 'fault' as const, limit: TOLERANCE_MM, unit: 'mm' as const, limitFrom: 'edges that meet may differ by this much', mend: null };
+      const base = {
+        rule: 'matingEdges',
+        severity: 'fault' as const,
+        limit: TOLERANCE_MM,
+        unit: 'mm' as const,
+        limitFrom: 'edges that meet may differ by this much',
+        mend: null,
+      };
       if (!edge || !landing)
         return [
           {

@@ -11,7 +11,13 @@ import { mm, type Finding, type Mend, type Rule } from './finding.ts';
 const JOIN_MM = 2;
 
 /** Moves the end of a drafted line that lies at `from` to `to`. */
-function moveEnd(design: Design, partId: string, lineId: string, from: Point, to: Point): Command | undefined {
+function moveEnd(
+  design: Design,
+  partId: string,
+  lineId: string,
+  from: Point,
+  to: Point,
+): Command | undefined {
   const line = design.parts[partId]?.lines[lineId];
   if (!line) return undefined;
   const startsThere = distance(line.path.start, from) <= SNAP_MM;
@@ -19,10 +25,22 @@ function moveEnd(design: Design, partId: string, lineId: string, from: Point, to
   const forward = startsThere ? reversePath(line.path) : line.path;
   const last = forward.segments[forward.segments.length - 1];
   const moved = { ...forward, segments: [...forward.segments.slice(0, -1), { ...last, to }] };
-  return { do: 'line', partId, id: lineId, value: { ...line, path: startsThere ? reversePath(moved) : moved } };
+  return {
+    do: 'line',
+    partId,
+    id: lineId,
+    value: { ...line, path: startsThere ? reversePath(moved) : moved },
+  };
 }
 
-function joinMend(design: Design, part: Part, lineId: string, at: Point, other: Point | null, gapMm: number): Mend | null {
+function joinMend(
+  design: Design,
+  part: Part,
+  lineId: string,
+  at: Point,
+  other: Point | null,
+  gapMm: number,
+): Mend | null {
   if (!other || gapMm > JOIN_MM) return null;
   const command = moveEnd(design, part.id, lineId, at, other);
   return command ? { label: `Join the ends (${mm(gapMm)} apart)`, command } : null;
@@ -39,13 +57,30 @@ export const openOutline: Rule = {
       return panelPlan(part).faults.flatMap((fault): Finding[] => {
         const place = (points: Point[]) => [{ partId: part.id, at: fault.at, points }];
         const where = `at (${fault.at[0].toFixed(1)}, ${fault.at[1].toFixed(1)})`;
-        const base = { rule: 'openOutline', severity: 'fault' as const, unit: 'mm' as const, limit: SNAP_MM, limitFrom: 'ends nearer than this count as joined' };
+        const base = {
+          rule: 'openOutline',
+          severity: 'fault' as const,
+          unit: 'mm' as const,
+          limit: SNAP_MM,
+          limitFrom: 'ends nearer than this count as joined',
+        };
         switch (fault.kind) {
           case 'noOutline':
-            return [{ ...base, key: `openOutline:${part.id}`, sentence: `${part.name} has no closed outline: draw cut lines all round it.`, measured: 0, places: place([fault.at]), mend: null }];
+            return [
+              {
+                ...base,
+                key: `openOutline:${part.id}`,
+                sentence: `${part.name} has no closed outline: draw cut lines all round it.`,
+                measured: 0,
+                places: place([fault.at]),
+                mend: null,
+              },
+            ];
           case 'openOutline': {
             // The two ends of one gap are one finding.
-            const ends = [fault.at, fault.other ?? fault.at].map((p) => p.map((v) => v.toFixed(2)).join()).sort();
+            const ends = [fault.at, fault.other ?? fault.at]
+              .map((p) => p.map((v) => v.toFixed(2)).join())
+              .sort();
             const key = `openOutline:${part.id}:${ends.join(':')}`;
             if (seen.has(key)) return [];
             seen.add(key);

@@ -37,5 +37,8 @@ export function checkContext(design: Design): CheckContext {
 /** All findings of a design, faults before warnings, in the rules' order. */
 export function runChecks(context: CheckContext, rules: readonly Rule[] = RULES): Finding[] {
   const all = rules.flatMap((rule) => rule.run(context));
-  return [...all.filter((finding) => finding.severity === 'fault'), ...all.filter((finding) => finding.severity === 'warning')];
+  return [
+    ...all.filter((finding) => finding.severity === 'fault'),
+    ...all.filter((finding) => finding.severity === 'warning'),
+  ];
 }

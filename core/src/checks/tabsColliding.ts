@@ -27,7 +27,9 @@ export const tabsColliding: Rule = {
   run({ expanded }) {
     const names = new Map(expanded.parts.map((part) => [part.id, part.name]));
     const landed = expanded.joints.flatMap((joint) => {
-      const zone = expanded.parts.find((part) => part.id === joint.partId)?.glueZones.find((z) => z.id === joint.zoneId);
+      const zone = expanded.parts
+        .find((part) => part.id === joint.partId)
+        ?.glueZones.find((z) => z.id === joint.zoneId);
       if (!zone) return [];
       const outline = counterClockwise(zone.outline.map((p) => place(joint.placement, p)));
       // The zone's face lies against the host: a back face of a part lying face up is on the host's front.
@@ -38,7 +40,9 @@ export const tabsColliding: Rule = {
     landed.forEach((one, i) => {
       for (const two of landed.slice(i + 1)) {
         if (one.joint.hostPartId !== two.joint.hostPartId || one.hostFace !== two.hostFace) continue;
-        const shared = intersection([solid(one.outline)], [solid(two.outline)]).filter((region) => regionArea(region) > 0.05);
+        const shared = intersection([solid(one.outline)], [solid(two.outline)]).filter(
+          (region) => regionArea(region) > 0.05,
+        );
         if (shared.length === 0) continue;
         const depth = overlapDepth(one.outline, two.outline);
         findings.push({

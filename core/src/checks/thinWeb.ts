@@ -42,7 +42,12 @@ export function websOf(part: Part, limitMm: number): Web[] {
   const best = new Map<string, Web>();
   pieces.forEach((p, i) => {
     const box = boxOf([p.a, p.b]);
-    for (const j of index.search(box.minX - limitMm, box.minY - limitMm, box.maxX + limitMm, box.maxY + limitMm)) {
+    for (const j of index.search(
+      box.minX - limitMm,
+      box.minY - limitMm,
+      box.maxX + limitMm,
+      box.maxY + limitMm,
+    )) {
       if (j <= i) continue;
       const q = pieces[j];
       const gap = segmentGap(p.a, p.b, q.a, q.b);
@@ -61,7 +66,16 @@ export function websOf(part: Part, limitMm: number): Web[] {
   });
   // One web can fall into neighbouring cells: keep the narrower of two that nearly touch.
   const webs = [...best.values()].sort((x, y) => x.widthMm - y.widthMm);
-  return webs.filter((web, i) => !webs.slice(0, i).some((w) => distance(middle(w.from, w.to), middle(web.from, web.to)) < 4 * limitMm && w.lineIds.join() === web.lineIds.join()));
+  return webs.filter(
+    (web, i) =>
+      !webs
+        .slice(0, i)
+        .some(
+          (w) =>
+            distance(middle(w.from, w.to), middle(web.from, web.to)) < 4 * limitMm &&
+            w.lineIds.join() === web.lineIds.join(),
+        ),
+  );
 }
 
 /** Thin strips of material tear when the waste is pushed out, and bridges that are too narrow do not hold. */
@@ -72,20 +86,20 @@ export const thinWeb: Rule = {
   run({ expanded }) {
     return expanded.parts.flatMap((part) => {
       const stock = stockById(part.stockId);
-      return websOf(part, stock.minWebMm).map(
-        (web): Finding => ({
-          key: `thinWeb:${part.id}:${web.lineIds.join(':')}:${middle(web.from, web.to).map((v) => Math.round(v / (4 * stock.minWebMm))).join()}`,
-          rule: 'thinWeb',
-          severity: 'fault',
-          sentence: `Between two cuts of ${part.name} only ${mm(web.widthMm)} of material is left; ${stock.name} wants ${mm(stock.minWebMm)}.`,
-          measured: web.widthMm,
-          limit: stock.minWebMm,
-          unit: 'mm',
-          limitFrom: `the least web of ${stock.name}`,
-          places: [{ partId: part.id, at: middle(web.from, web.to), points: [web.from, web.to] }],
-          mend: null,
-        }),
-      );
+      return websOf(part, stock.minWebMm).map((web): Finding => ({
+        key: `thinWeb:${part.id}:${web.lineIds.join(':')}:${middle(web.from, web.to)
+          .map((v) => Math.round(v / (4 * stock.minWebMm)))
+          .join()}`,
+        rule: 'thinWeb',
+        severity: 'fault',
+        sentence: `Between two cuts of ${part.name} only ${mm(web.widthMm)} of material is left; ${stock.name} wants ${mm(stock.minWebMm)}.`,
+        measured: web.widthMm,
+        limit: stock.minWebMm,
+        unit: 'mm',
+        limitFrom: `the least web of ${stock.name}`,
+        places: [{ partId: part.id, at: middle(web.from, web.to), points: [web.from, web.to] }],
+        mend: null,
+      }));
     });
   },
 };

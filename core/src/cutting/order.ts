@@ -60,7 +60,14 @@ export function cutOrder(pieces: readonly CutPiece[]): CutPath[] {
     for (const { part, copy, placement } of pieces) {
       const mine = part.lines
         .filter((line) => stageOf(part, line.id, line.layer) === stage)
-        .map((line): CutPath => ({ stage, layer: line.layer, partId: part.id, copy, lineId: line.id, path: placePath(placement, line.path) }));
+        .map((line): CutPath => ({
+          stage,
+          layer: line.layer,
+          partId: part.id,
+          copy,
+          lineId: line.id,
+          path: placePath(placement, line.path),
+        }));
       const next = nearestFirst(mine, at);
       result.push(...next.ordered);
       at = next.at;

@@ -17,14 +17,20 @@ const part = (id: string): DraftedPart => ({
 function randomCommand(design: Design, random: () => number, depth = 0): Command {
   const pick = Math.floor(random() * (depth < 2 ? 8 : 7));
   const ids = Object.keys(design.parts);
-  const id = ids.length > 0 && random() < 0.6 ? ids[Math.floor(random() * ids.length)] : `p${Math.floor(random() * 9)}`;
+  const id =
+    ids.length > 0 && random() < 0.6
+      ? ids[Math.floor(random() * ids.length)]
+      : `p${Math.floor(random() * 9)}`;
   switch (pick) {
     case 0:
       return { do: 'put', in: 'parts', id, value: random() < 0.3 ? null : part(id) };
     case 1:
       return { do: 'rename', name: `Name ${Math.floor(random() * 99)}` };
     case 2:
-      return { do: 'brief', value: { closedWidthMm: 50 + random() * 100, opening: random() < 0.5 ? 'side' : 'top' } };
+      return {
+        do: 'brief',
+        value: { closedWidthMm: 50 + random() * 100, opening: random() < 0.5 ? 'side' : 'top' },
+      };
     case 3:
       return { do: 'settings', value: { gapMm: random() * 5 } };
     case 4:
@@ -39,9 +45,19 @@ function randomCommand(design: Design, random: () => number, depth = 0): Command
             value: random() < 0.3 ? null : { id: 'l', layer: 'cut', path: straight([0, 0], [random(), 1]) },
           };
     case 6:
-      return { do: 'put', in: 'accepted', id: 'thinWeb:x', value: random() < 0.5 ? null : { reason: 'Meant so.' } };
+      return {
+        do: 'put',
+        in: 'accepted',
+        id: 'thinWeb:x',
+        value: random() < 0.5 ? null : { reason: 'Meant so.' },
+      };
     default:
-      return { do: 'all', commands: [0, 1, 2].map(() => randomCommand(design, random, depth + 1)).filter((c) => c.do !== 'put' || c.in !== 'parts') };
+      return {
+        do: 'all',
+        commands: [0, 1, 2]
+          .map(() => randomCommand(design, random, depth + 1))
+          .filter((c) => c.do !== 'put' || c.in !== 'parts'),
+      };
   }
 }
 
@@ -74,7 +90,9 @@ describe('commands', () => {
   });
 
   it('refuse to draw on a part that is not there', () => {
-    expect(() => applyCommand(newDesign('x'), { do: 'line', partId: 'gone', id: 'a', value: null })).toThrow(/no part "gone"/);
+    expect(() => applyCommand(newDesign('x'), { do: 'line', partId: 'gone', id: 'a', value: null })).toThrow(
+      /no part "gone"/,
+    );
     expect(editSchema.safeParse({ label: 'x', command: { do: 'explode' }, inverse: {} }).success).toBe(false);
   });
 });
@@ -90,7 +108,19 @@ describe('readDesign', () => {
     expect(refused(7)).toMatch(/not a design/);
     expect(refused({})).toMatch(/schemaVersion is missing/);
     expect(refused({ ...design, schemaVersion: SCHEMA_VERSION + 1 })).toMatch(/newer version/);
-    expect(refused({ ...design, brief: { ...design.brief, closedWidthMm: -4 } })).toMatch(/brief > closedWidthMm/);
-    expect(refused({ ...design, parts: { a: { ...part('a'), lines: { l: { id: 'l', layer: 'cut', path: { start: [0, 1e9], segments: [] } } } } } })).toMatch(/damaged at parts > a/);
+    expect(refused({ ...design, brief: { ...design.brief, closedWidthMm: -4 } })).toMatch(
+      /brief > closedWidthMm/,
+    );
+    expect(
+      refused({
+        ...design,
+        parts: {
+          a: {
+            ...part('a'),
+            lines: { l: { id: 'l', layer: 'cut', path: { start: [0, 1e9], segments: [] } } },
+          },
+        },
+      }),
+    ).toMatch(/damaged at parts > a/);
   });
 });

@@ -29,8 +29,20 @@ export type EntryOf<C extends Collection> = z.infer<(typeof entrySchemas)[C]>;
 
 /** One edit. `put` with value null removes the entry. */
 export type Command =
-  | { readonly [C in Collection]: { readonly do: 'put'; readonly in: C; readonly id: string; readonly value: EntryOf<C> | null } }[Collection]
-  | { readonly do: 'line'; readonly partId: string; readonly id: string; readonly value: z.infer<typeof lineSchema> | null }
+  | {
+      readonly [C in Collection]: {
+        readonly do: 'put';
+        readonly in: C;
+        readonly id: string;
+        readonly value: EntryOf<C> | null;
+      };
+    }[Collection]
+  | {
+      readonly do: 'line';
+      readonly partId: string;
+      readonly id: string;
+      readonly value: z.infer<typeof lineSchema> | null;
+    }
   | { readonly do: 'rename'; readonly name: string }
   | { readonly do: 'brief'; readonly value: Partial<Design['brief']> }
   | { readonly do: 'settings'; readonly value: Partial<Design['settings']> }

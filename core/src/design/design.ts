@@ -8,7 +8,12 @@ import { LAYERS } from '../dieline/part.ts';
 export const SCHEMA_VERSION = 1;
 
 /** Limits on size: a design beyond them is refused in words. */
-export const LIMITS = { coordinateMm: 4_000, linesPerPart: 20_000, segmentsPerPath: 5_000, entries: 2_000 } as const;
+export const LIMITS = {
+  coordinateMm: 4_000,
+  linesPerPart: 20_000,
+  segmentsPerPath: 5_000,
+  entries: 2_000,
+} as const;
 
 const coordinate = z.number().min(-LIMITS.coordinateMm).max(LIMITS.coordinateMm);
 const id = z.string().min(1).max(120);
@@ -90,8 +95,8 @@ export const additionSchema = z.object({
   line: lineSchema,
 });
 
-export const placedPieceSchema = z.object({ partId: id, copy: z.int().min(1), placement: isometrySchema });
-export const sheetSchema = z.object({
+const placedPieceSchema = z.object({ partId: id, copy: z.int().min(1), placement: isometrySchema });
+const sheetSchema = z.object({
   stockId: id,
   widthMm: positiveMm,
   heightMm: positiveMm,
@@ -150,7 +155,6 @@ export type Brief = z.infer<typeof briefSchema>;
 export type Settings = z.infer<typeof settingsSchema>;
 export type SheetPlan = z.infer<typeof sheetPlanSchema>;
 export type PackedSheet = z.infer<typeof sheetSchema>;
-export type PlacedPiece = z.infer<typeof placedPieceSchema>;
 export type ParamValue = z.infer<typeof paramValueSchema>;
 
 /** A new design: one card of the given finished size, nothing on it yet. */
@@ -187,8 +191,7 @@ export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design 
 }
 
 export type ReadDesign =
-  | { readonly ok: true; readonly design: Design }
-  | { readonly ok: false; readonly message: string };
+  { readonly ok: true; readonly design: Design } | { readonly ok: false; readonly message: string };
 
 type Migration = (document: Record<string, unknown>) => Record<string, unknown>;
 
@@ -220,5 +223,8 @@ export function readDesign(document: unknown): ReadDesign {
   const result = designSchema.safeParse(current);
   if (result.success) return { ok: true, design: result.data };
   const issue = result.error.issues[0];
-  return { ok: false, message: `The design is damaged at ${issue.path.join(' > ') || 'its top'}: ${issue.message}.` };
+  return {
+    ok: false,
+    message: `The design is damaged at ${issue.path.join(' > ') || 'its top'}: ${issue.message}.`,
+  };
 }

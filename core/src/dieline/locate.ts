@@ -4,7 +4,10 @@ import type { Faces } from './faces.ts';
 import { indexSegments, type GraphEdge, type PlanarGraph } from './planarGraph.ts';
 
 /** A function from points to face indices, -1 for the outside. Costs O(log n + edges on the ray) a question. */
-export function faceLocator(graph: PlanarGraph, faces: Pick<Faces, 'loose' | 'leftOf'>): (p: Point) => number {
+export function faceLocator(
+  graph: PlanarGraph,
+  faces: Pick<Faces, 'loose' | 'leftOf'>,
+): (p: Point) => number {
   const loose = new Set(faces.loose);
   const kept = graph.edges.filter((edge) => !loose.has(edge));
   const index = indexSegments(

@@ -17,7 +17,16 @@ const part = (...lines: [Layer, Path][]): Part => ({
   glueZones: [],
   marks: [],
 });
-const rect = (x: number, y: number, w: number, h: number): Path => polyline([[x, y], [x + w, y], [x + w, y + h], [x, y + h]], true);
+const rect = (x: number, y: number, w: number, h: number): Path =>
+  polyline(
+    [
+      [x, y],
+      [x + w, y],
+      [x + w, y + h],
+      [x, y + h],
+    ],
+    true,
+  );
 const area = (p: Part) => panelPlan(p).panels.reduce((sum, panel) => sum + panel.areaMm2, 0);
 
 describe('panels', () => {
@@ -54,13 +63,17 @@ describe('panels', () => {
   });
 
   it('takes a loop inside for an aperture, a loop inside that for a loose piece', () => {
-    const plan = panelPlan(part(['cut', rect(0, 0, 100, 100)], ['cut', circle([50, 50], 30)], ['cut', circle([50, 50], 10)]));
+    const plan = panelPlan(
+      part(['cut', rect(0, 0, 100, 100)], ['cut', circle([50, 50], 30)], ['cut', circle([50, 50], 10)]),
+    );
     expect(plan.panels).toHaveLength(2);
     expect(plan.apertures).toHaveLength(1);
     expect(new Set(plan.panels.map((panel) => panel.piece)).size).toBe(2);
     const total = plan.panels.reduce((sum, panel) => sum + panel.areaMm2, 0);
     // A chord polygon loses at most 2/3 of the sagitta (0.02 mm) along the whole circumference.
-    expect(Math.abs(total - (10_000 - Math.PI * (900 - 100)))).toBeLessThan((2 / 3) * 0.02 * 2 * Math.PI * 40);
+    expect(Math.abs(total - (10_000 - Math.PI * (900 - 100)))).toBeLessThan(
+      (2 / 3) * 0.02 * 2 * Math.PI * 40,
+    );
     expect(panelAt(plan, [50, 50])).toBeGreaterThanOrEqual(0);
     expect(panelAt(plan, [50, 70])).toBe(-1);
   });
@@ -68,19 +81,40 @@ describe('panels', () => {
   it('leaves slits inside a panel in peace, and folds under a cut count as cut', () => {
     const slit = panelPlan(part(['cut', rect(0, 0, 50, 50)], ['cut', straight([10, 25], [40, 25])]));
     expect([slit.panels.length, slit.faults.length]).toEqual([1, 0]);
-    const doubled = panelPlan(part(['cut', rect(0, 0, 50, 50)], ['cut', straight([25, 0], [25, 50])], ['valley', straight([25, 0], [25, 50])]));
+    const doubled = panelPlan(
+      part(
+        ['cut', rect(0, 0, 50, 50)],
+        ['cut', straight([25, 0], [25, 50])],
+        ['valley', straight([25, 0], [25, 50])],
+      ),
+    );
     expect([doubled.panels.length, doubled.hinges.length]).toEqual([2, 0]);
   });
 
   it('reports an open outline with its gap, and a fold that ends short with its distance', () => {
-    const open = panelPlan(part(['cut', polyline([[0, 0.3], [0, 40], [40, 40], [40, 0], [0, 0]])]));
+    const open = panelPlan(
+      part([
+        'cut',
+        polyline([
+          [0, 0.3],
+          [0, 40],
+          [40, 40],
+          [40, 0],
+          [0, 0],
+        ]),
+      ]),
+    );
     expect(open.panels).toHaveLength(0);
     expect(open.faults.map((fault) => fault.kind)).toEqual(['openOutline', 'openOutline']);
     expect(open.faults[0]).toMatchObject({ gapMm: expect.closeTo(0.3, 9) });
     const short = panelPlan(part(['cut', rect(0, 0, 40, 40)], ['valley', straight([20, 0], [20, 38.5])]));
     expect(short.panels).toHaveLength(1);
-    expect(short.faults).toEqual([expect.objectContaining({ kind: 'shortFold', at: [20, 38.5], gapMm: expect.closeTo(1.5, 9) })]);
-    expect(panelPlan(part(['valley', straight([0, 0], [5, 5])])).faults.map((f) => f.kind)).toContain('noOutline');
+    expect(short.faults).toEqual([
+      expect.objectContaining({ kind: 'shortFold', at: [20, 38.5], gapMm: expect.closeTo(1.5, 9) }),
+    ]);
+    expect(panelPlan(part(['valley', straight([0, 0], [5, 5])])).faults.map((f) => f.kind)).toContain(
+      'noOutline',
+    );
   });
 
   it('reports folds out of line between the same two panels', () => {
@@ -92,7 +126,9 @@ describe('panels', () => {
         ['valley', straight([22, 25], [22, 40])],
       ),
     );
-    expect(plan.faults).toEqual([expect.objectContaining({ kind: 'crookedHinge', offMm: expect.closeTo(2, 6) })]);
+    expect(plan.faults).toEqual([
+      expect.objectContaining({ kind: 'crookedHinge', offMm: expect.closeTo(2, 6) }),
+    ]);
   });
 
   it('keeps the balance of areas over random grids of folds and windows, turned by any angle', () => {
@@ -100,17 +136,29 @@ describe('panels', () => {
     for (let i = 0; i < 60; i++) {
       const [columns, rows] = [1 + Math.floor(random() * 5), 1 + Math.floor(random() * 5)];
       const a = random() * 6;
-      const turned = (p: Point): Point => [p[0] * Math.cos(a) - p[1] * Math.sin(a), p[0] * Math.sin(a) + p[1] * Math.cos(a)];
+      const turned = (p: Point): Point => [
+        p[0] * Math.cos(a) - p[1] * Math.sin(a),
+        p[0] * Math.sin(a) + p[1] * Math.cos(a),
+      ];
       const [w, h] = [columns * 20, rows * 15];
       const line = (...points: Point[]): Path => polyline(points.map(turned));
       const lines: [Layer, Path][] = [['cut', line([0, 0], [w, 0], [w, h], [0, h], [0, 0])]];
-      for (let c = 1; c < columns; c++) lines.push([random() < 0.5 ? 'valley' : 'mountain', line([c * 20, 0], [c * 20, h])]);
+      for (let c = 1; c < columns; c++)
+        lines.push([random() < 0.5 ? 'valley' : 'mountain', line([c * 20, 0], [c * 20, h])]);
       for (let r = 1; r < rows; r++) lines.push(['valley', line([0, r * 15], [w, r * 15])]);
       let windows = 0;
       for (let c = 0; c < columns; c++)
         for (let r = 0; r < rows; r++)
           if (random() < 0.3) {
-            lines.push(['cut', line([c * 20 + 5, r * 15 + 5], [c * 20 + 9, r * 15 + 5], [c * 20 + 5, r * 15 + 9], [c * 20 + 5, r * 15 + 5])]);
+            lines.push([
+              'cut',
+              line(
+                [c * 20 + 5, r * 15 + 5],
+                [c * 20 + 9, r * 15 + 5],
+                [c * 20 + 5, r * 15 + 9],
+                [c * 20 + 5, r * 15 + 5],
+              ),
+            ]);
             windows++;
           }
       const sample = part(...lines);

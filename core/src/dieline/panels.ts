@@ -3,7 +3,16 @@
  * that share a fold have a hinge. A cut loop inside a piece with no fold across it is an aperture (waste); a loop inside
  * an aperture is a piece again.
  */
-import { cross, distance, distanceToSegment, dot, lengthOf, middle, subtract, type Point } from '../geometry/point.ts';
+import {
+  cross,
+  distance,
+  distanceToSegment,
+  dot,
+  lengthOf,
+  middle,
+  subtract,
+  type Point,
+} from '../geometry/point.ts';
 import { distanceToRing, insidePoint, insideRegion, regionArea, type Region } from '../geometry/polygon.ts';
 import { facesOf, type Faces } from './faces.ts';
 import { faceLocator } from './locate.ts';
@@ -35,7 +44,13 @@ export interface Hinge {
 
 export type LineFault =
   | { readonly kind: 'noOutline'; readonly at: Point }
-  | { readonly kind: 'openOutline'; readonly at: Point; readonly gapMm: number; readonly other: Point | null; readonly lineId: string }
+  | {
+      readonly kind: 'openOutline';
+      readonly at: Point;
+      readonly gapMm: number;
+      readonly other: Point | null;
+      readonly lineId: string;
+    }
   | { readonly kind: 'shortFold'; readonly at: Point; readonly gapMm: number; readonly lineId: string }
   | { readonly kind: 'crookedHinge'; readonly at: Point; readonly offMm: number; readonly lineId: string };
 
@@ -79,7 +94,9 @@ function depths(faces: Faces, edges: readonly GraphEdge[], piece: readonly numbe
     (neighbours.get(a) ?? neighbours.set(a, new Set()).get(a)!).add(b);
   };
   for (const edge of edges) {
-    const sides = [faces.leftOf(edge, edge.a), faces.leftOf(edge, edge.b)].map((f) => (f < 0 ? -1 : piece[f]));
+    const sides = [faces.leftOf(edge, edge.a), faces.leftOf(edge, edge.b)].map((f) =>
+      f < 0 ? -1 : piece[f],
+    );
     link(sides[0], sides[1]);
     link(sides[1], sides[0]);
   }
@@ -101,7 +118,10 @@ function collectHinges(
   faces: Faces,
   panelOfFace: ReadonlyMap<number, number>,
 ): { hinges: Hinge[]; faults: LineFault[] } {
-  const groups = new Map<string, { left: number; right: number; edges: [Point, Point][]; layer: Layer; lineIds: Set<string> }[]>();
+  const groups = new Map<
+    string,
+    { left: number; right: number; edges: [Point, Point][]; layer: Layer; lineIds: Set<string> }[]
+  >();
   const faults: LineFault[] = [];
   for (const edge of graph.edges) {
     if (!isFold(edge.layer)) continue;
@@ -109,7 +129,10 @@ function collectHinges(
     const r = panelOfFace.get(faces.leftOf(edge, edge.b));
     if (l === undefined || r === undefined || l === r) continue;
     const [left, right] = l < r ? [l, r] : [r, l];
-    const ends: [Point, Point] = l < r ? [graph.vertices[edge.a], graph.vertices[edge.b]] : [graph.vertices[edge.b], graph.vertices[edge.a]];
+    const ends: [Point, Point] =
+      l < r
+        ? [graph.vertices[edge.a], graph.vertices[edge.b]]
+        : [graph.vertices[edge.b], graph.vertices[edge.a]];
     const key = `${left}:${right}`;
     const list = groups.get(key) ?? [];
     groups.set(key, list);
@@ -171,7 +194,8 @@ function looseFaults(graph: PlanarGraph, faces: Faces, inMaterial: (p: Point) =>
     const gapToLines = () => {
       let least = Infinity;
       for (const edge of graph.edges)
-        if (edge !== end.edge) least = Math.min(least, distanceToSegment(end.at, graph.vertices[edge.a], graph.vertices[edge.b]));
+        if (edge !== end.edge)
+          least = Math.min(least, distanceToSegment(end.at, graph.vertices[edge.a], graph.vertices[edge.b]));
       return least;
     };
     if (isFold(end.edge.layer)) {
@@ -235,7 +259,8 @@ export function panelPlan(part: Part): PanelPlan {
   const loose = looseFaults(graph, faces, (p) => panelContaining(p) >= 0);
   const outlineLineIds = new Set<string>();
   for (const edge of graph.edges)
-    if (faces.leftOf(edge, edge.a) < 0 !== faces.leftOf(edge, edge.b) < 0) edge.lineIds.forEach((id) => outlineLineIds.add(id));
+    if (faces.leftOf(edge, edge.a) < 0 !== faces.leftOf(edge, edge.b) < 0)
+      edge.lineIds.forEach((id) => outlineLineIds.add(id));
   if (panels.length === 0 && part.lines.length > 0 && !loose.some((fault) => fault.kind === 'openOutline'))
     loose.push({ kind: 'noOutline', at: part.lines[0].path.start });
   const plan: PanelPlan = {
@@ -250,4 +275,3 @@ export function panelPlan(part: Part): PanelPlan {
   plans.set(part, plan);
   return plan;
 }
-

@@ -124,7 +124,12 @@ export function planarGraph(lines: readonly DieLine[]): PlanarGraph {
     const piece = pieces[i];
     const { a, b } = piece;
     const shares = [0, 1];
-    const near = index!.search(Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[0], b[0]), Math.max(a[1], b[1]));
+    const near = index!.search(
+      Math.min(a[0], b[0]),
+      Math.min(a[1], b[1]),
+      Math.max(a[0], b[0]),
+      Math.max(a[1], b[1]),
+    );
     for (const j of near) if (j !== i) splitShares(piece, pieces[j], shares);
     shares.sort((x, y) => x - y);
     const ab = subtract(b, a);

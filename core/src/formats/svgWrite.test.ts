@@ -15,7 +15,20 @@ describe('SVG cut files', () => {
   it('hold every cut and fold line at its place to 0.01 mm, on its layer, and no guide', () => {
     const design = newDesign('Svg');
     const params = step.defaults(cardGutter(design));
-    const expanded = expand({ ...design, instances: { m: { id: 'm', name: 'Step', family: 'step', stockId: 'slate-240', params, host: { partId: 'card', gutterId: 'gutter' }, beyondLimits: false } } });
+    const expanded = expand({
+      ...design,
+      instances: {
+        m: {
+          id: 'm',
+          name: 'Step',
+          family: 'step',
+          stockId: 'slate-240',
+          params,
+          host: { partId: 'card', gutterId: 'gutter' },
+          beyondLimits: false,
+        },
+      },
+    });
     const round: Part = {
       id: 'round',
       name: 'Round & <square>',
@@ -26,17 +39,51 @@ describe('SVG cut files', () => {
       marks: [],
       lines: [
         { id: 'rim', layer: 'cut', path: circle([0, 0], 40) },
-        { id: 'hole', layer: 'cut', path: { start: [5, 0], segments: [{ kind: 'arc', to: [-5, 0], bulge: 0.4 }, { kind: 'cubic', c1: [-9, -9], c2: [9, -9], to: [5, 0] }] } },
+        {
+          id: 'hole',
+          layer: 'cut',
+          path: {
+            start: [5, 0],
+            segments: [
+              { kind: 'arc', to: [-5, 0], bulge: 0.4 },
+              { kind: 'cubic', c1: [-9, -9], c2: [9, -9], to: [5, 0] },
+            ],
+          },
+        },
         { id: 'tear', layer: 'perforation', path: straight([-39, 0], [-10, 0]) },
         { id: 'skin', layer: 'kiss', path: circle([20, 10], 3) },
       ],
     };
-    const all = [...expanded.parts, round].map((part, i) => ({ part, copy: 1, placement: turn(0.4 * i, 150 + 40 * i, 120) }));
-    const svg = writeSvg(all, { title: 'Sheet <1> & more', widthMm: 420, heightMm: 297.5, profile: PROFILES[0] });
+    const all = [...expanded.parts, round].map((part, i) => ({
+      part,
+      copy: 1,
+      placement: turn(0.4 * i, 150 + 40 * i, 120),
+    }));
+    const svg = writeSvg(all, {
+      title: 'Sheet <1> & more',
+      widthMm: 420,
+      heightMm: 297.5,
+      profile: PROFILES[0],
+    });
     const read = readBack(svg);
     expect(read.size).toEqual({ width: '420mm', height: '297.5mm', viewBox: '0 0 420 297.5' });
-    expect(read.groups).toEqual(['score-mountain', 'score-valley', 'perforation', 'kiss', 'cut', 'cut-inner', 'cut-outer']);
-    const group = { mountain: ['score-mountain'], valley: ['score-valley'], perforation: ['perforation'], kiss: ['kiss'], cut: ['cut-inner', 'cut-outer'], guide: [] };
+    expect(read.groups).toEqual([
+      'score-mountain',
+      'score-valley',
+      'perforation',
+      'kiss',
+      'cut',
+      'cut-inner',
+      'cut-outer',
+    ]);
+    const group = {
+      mountain: ['score-mountain'],
+      valley: ['score-valley'],
+      perforation: ['perforation'],
+      kiss: ['kiss'],
+      cut: ['cut-inner', 'cut-outer'],
+      guide: [],
+    };
     let lines = 0;
     for (const { part, placement } of all)
       for (const line of part.lines) {
@@ -48,7 +95,10 @@ describe('SVG cut files', () => {
         const placed = placePath(placement, line.path);
         const written = pointsOf(found[0].d, 297.5);
         expect(off(written, placed)).toBeLessThan(0.01);
-        const writtenPath: Path = { start: written[0], segments: written.slice(1).map((to) => ({ kind: 'line', to })) };
+        const writtenPath: Path = {
+          start: written[0],
+          segments: written.slice(1).map((to) => ({ kind: 'line', to })),
+        };
         expect(off(flatten(placed), writtenPath)).toBeLessThan(0.03);
       }
     expect(read.paths).toHaveLength(lines);
@@ -57,9 +107,20 @@ describe('SVG cut files', () => {
   });
 
   it('export a single part with a border, in true size', () => {
-    const part: Part = { id: 'p', name: 'P', stockId: 'slate-240', grainRad: null, quantity: 1, glueZones: [], marks: [], lines: [{ id: 'o', layer: 'cut', path: circle([7, 9], 20) }] };
+    const part: Part = {
+      id: 'p',
+      name: 'P',
+      stockId: 'slate-240',
+      grainRad: null,
+      quantity: 1,
+      glueZones: [],
+      marks: [],
+      lines: [{ id: 'o', layer: 'cut', path: circle([7, 9], 20) }],
+    };
     const read = readBack(writePartSvg(part, 'P', PROFILES[1], 5));
     expect([parseFloat(read.size.width), parseFloat(read.size.height)]).toEqual([50, 50]);
-    expect(read.paths[0].d).toMatch(/^M45 25A20 20 0 0 0 25 5A20 20 0 0 0 5 25A20 20 0 0 0 25 45A20 20 0 0 0 45 25$/);
+    expect(read.paths[0].d).toMatch(
+      /^M45 25A20 20 0 0 0 25 5A20 20 0 0 0 5 25A20 20 0 0 0 25 45A20 20 0 0 0 45 25$/,
+    );
   });
 });

@@ -31,7 +31,13 @@ export function pathData(path: Path, heightMm: number): string {
         const quarters = Math.ceil(Math.abs(arc.sweepRad) / (Math.PI / 2) - 1e-9);
         for (let k = 1; k <= quarters; k++) {
           const angle = arc.startRad + (arc.sweepRad * k) / quarters;
-          const to = k === quarters ? segment.to : ([arc.centre[0] + arc.radius * Math.cos(angle), arc.centre[1] + arc.radius * Math.sin(angle)] as const);
+          const to =
+            k === quarters
+              ? segment.to
+              : ([
+                  arc.centre[0] + arc.radius * Math.cos(angle),
+                  arc.centre[1] + arc.radius * Math.sin(angle),
+                ] as const);
           out.push(`A${number(arc.radius)} ${number(arc.radius)} 0 0 ${sweep} ${xy(to)}`);
         }
       }
@@ -42,9 +48,17 @@ export function pathData(path: Path, heightMm: number): string {
 }
 
 const escape = (text: string): string =>
-  text.replace(/[&<>"']/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[c]!);
+  text.replace(
+    /[&<>"']/g,
+    (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[c]!,
+  );
 
-const GROUPS: readonly { readonly id: string; readonly layer: Layer; readonly stages: readonly Stage[]; readonly label: string }[] = [
+const GROUPS: readonly {
+  readonly id: string;
+  readonly layer: Layer;
+  readonly stages: readonly Stage[];
+  readonly label: string;
+}[] = [
   { id: 'score-mountain', layer: 'mountain', stages: ['mountain'], label: 'Score, mountain' },
   { id: 'score-valley', layer: 'valley', stages: ['valley'], label: 'Score, valley' },
   { id: 'perforation', layer: 'perforation', stages: ['perforation'], label: 'Perforation' },
@@ -66,12 +80,17 @@ export interface SvgOptions {
 }
 
 /** The cut file of pieces placed on a sheet of the given size. */
-export function writeSvg(pieces: readonly CutPiece[], { title, widthMm, heightMm, profile }: SvgOptions): string {
+export function writeSvg(
+  pieces: readonly CutPiece[],
+  { title, widthMm, heightMm, profile }: SvgOptions,
+): string {
   const cuts = cutOrder(pieces);
   const groups = GROUPS.flatMap(({ id, layer, stages, label }) => {
     const open = `<g id="${id}" data-layer="${layer}" fill="none" stroke="${profile.colours[layer]}" stroke-width="${profile.strokeMm}"><title>${label}</title>`;
     const inner = stages.flatMap((stage) => {
-      const paths = cuts.filter((cut) => cut.stage === stage).map((cut) => `    ${pathElement(cut, heightMm)}`);
+      const paths = cuts
+        .filter((cut) => cut.stage === stage)
+        .map((cut) => `    ${pathElement(cut, heightMm)}`);
       const sub = SUBGROUP[stage];
       return paths.length === 0 ? [] : sub ? [`  <g id="${sub}">`, ...paths, '  </g>'] : paths;
     });

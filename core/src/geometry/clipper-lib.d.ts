@@ -22,7 +22,12 @@ declare module 'clipper-lib' {
   }
   export const ClipType: { ctIntersection: number; ctUnion: number; ctDifference: number; ctXor: number };
   export const PolyType: { ptSubject: number; ptClip: number };
-  export const PolyFillType: { pftEvenOdd: number; pftNonZero: number; pftPositive: number; pftNegative: number };
+  export const PolyFillType: {
+    pftEvenOdd: number;
+    pftNonZero: number;
+    pftPositive: number;
+    pftNegative: number;
+  };
   export const JoinType: { jtSquare: number; jtRound: number; jtMiter: number };
   export const EndType: { etClosedPolygon: number; etOpenButt: number; etOpenRound: number };
 }

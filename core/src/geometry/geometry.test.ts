@@ -1,6 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { alignSegment, compose, inverse, place, type Isometry } from './isometry.ts';
-import { boxOf, circle, doubleArea, endOf, flatten, pathLength, placePath, reversePath, type Path } from './path.ts';
+import {
+  boxOf,
+  circle,
+  doubleArea,
+  endOf,
+  flatten,
+  pathLength,
+  placePath,
+  reversePath,
+  type Path,
+} from './path.ts';
 import { distance, distanceToSegment, segmentGap, type Point } from './point.ts';
 import { insidePoint, insideRegion, regionArea, ringArea, tidyRing } from './polygon.ts';
 import { seededRandom } from './random.ts';
@@ -10,7 +20,12 @@ import { fromIsometry, invert, move, multiply, RIGID_SIZE } from './rigid.ts';
 const random = seededRandom(11);
 const number = (span: number) => (random() - 0.5) * span;
 const point = (): Point => [number(200), number(200)];
-const isometry = (): Isometry => ({ angleRad: number(8), flip: random() < 0.5, dx: number(100), dy: number(100) });
+const isometry = (): Isometry => ({
+  angleRad: number(8),
+  flip: random() < 0.5,
+  dx: number(100),
+  dy: number(100),
+});
 const near = (a: Point, b: Point) => expect(distance(a, b)).toBeLessThan(1e-9);
 
 /** A star-shaped ring about a centre: simple by construction. */
@@ -51,7 +66,9 @@ describe('placements', () => {
         const t = alignSegment(a, b, c, d, flip);
         expect(t.flip).toBe(flip);
         near(place(t, a), c);
-        expect(distanceToSegment(place(t, b), c, [c[0] + (d[0] - c[0]) * 99, c[1] + (d[1] - c[1]) * 99])).toBeLessThan(1e-8);
+        expect(
+          distanceToSegment(place(t, b), c, [c[0] + (d[0] - c[0]) * 99, c[1] + (d[1] - c[1]) * 99]),
+        ).toBeLessThan(1e-8);
       }
   });
 });
@@ -82,7 +99,8 @@ describe('paths', () => {
       let worst = 0;
       for (const p of fine) {
         let least = Infinity;
-        for (let k = 1; k < coarse.length; k++) least = Math.min(least, distanceToSegment(p, coarse[k - 1], coarse[k]));
+        for (let k = 1; k < coarse.length; k++)
+          least = Math.min(least, distanceToSegment(p, coarse[k - 1], coarse[k]));
         worst = Math.max(worst, least);
       }
       expect(worst).toBeLessThan(0.0506);
@@ -115,11 +133,16 @@ describe('paths', () => {
 
 describe('regions', () => {
   it('keep the balance of areas', () => {
-    const area = (regions: ReturnType<typeof union>) => regions.reduce((sum, region) => sum + regionArea(region), 0);
+    const area = (regions: ReturnType<typeof union>) =>
+      regions.reduce((sum, region) => sum + regionArea(region), 0);
     for (let i = 0; i < 60; i++) {
       const a = solid(star([number(40), number(40)], 12, 15, 40));
       const b = solid(star([number(40), number(40)], 9, 15, 40));
-      const [joined, shared, left] = [area(union([a, b])), area(intersection([a], [b])), area(difference([a], [b]))];
+      const [joined, shared, left] = [
+        area(union([a, b])),
+        area(intersection([a], [b])),
+        area(difference([a], [b])),
+      ];
       expect(joined + shared).toBeCloseTo(regionArea(a) + regionArea(b), 1);
       expect(left + shared).toBeCloseTo(regionArea(a), 1);
     }
@@ -127,7 +150,12 @@ describe('regions', () => {
 
   it('grow a convex outline by Steiner’s formula', () => {
     // area(P + disc r) = area + perimeter r + pi r^2
-    const ring: Point[] = [[0, 0], [60, 0], [70, 30], [20, 50]];
+    const ring: Point[] = [
+      [0, 0],
+      [60, 0],
+      [70, 30],
+      [20, 50],
+    ];
     const perimeter = ring.reduce((sum, p, i) => sum + distance(p, ring[(i + 1) % ring.length]), 0);
     const grown = offset([solid(ring)], 4, 0.001)[0];
     expect(regionArea(grown)).toBeCloseTo(ringArea(ring) + perimeter * 4 + Math.PI * 16, 0);
@@ -143,12 +171,27 @@ describe('regions', () => {
   });
 
   it('drop only points that carry nothing', () => {
-    const ring: Point[] = [[0, 0], [5, 0], [10, 0], [10, 0], [10, 10], [0, 10]];
+    const ring: Point[] = [
+      [0, 0],
+      [5, 0],
+      [10, 0],
+      [10, 0],
+      [10, 10],
+      [0, 10],
+    ];
     expect(tidyRing(ring)).toHaveLength(4);
     expect(boxOf(tidyRing(ring))).toEqual({ minX: 0, minY: 0, maxX: 10, maxY: 10 });
   });
 
   it('refuse coordinates beyond what can be computed', () => {
-    expect(() => union([solid([[0, 0], [1e5, 0], [0, 1]])])).toThrow(/beyond/);
+    expect(() =>
+      union([
+        solid([
+          [0, 0],
+          [1e5, 0],
+          [0, 1],
+        ]),
+      ]),
+    ).toThrow(/beyond/);
   });
 });

@@ -1,4 +1,4 @@
-import { add, between, cross, distance, lengthOf, scale, subtract, type Point } from './point.ts';
+import { add, cross, distance, lengthOf, scale, subtract, type Point } from './point.ts';
 import { place, type Isometry } from './isometry.ts';
 
 /**
@@ -52,11 +52,6 @@ export function endOf(path: Path): Point {
   return path.segments.length === 0 ? path.start : path.segments[path.segments.length - 1].to;
 }
 
-/** Whether a path returns to its start within `toleranceMm`. */
-export function isClosed(path: Path, toleranceMm = 1e-6): boolean {
-  return path.segments.length > 0 && distance(path.start, endOf(path)) <= toleranceMm;
-}
-
 /** Centre, radius and angles of an arc from `a`; sweepRad is signed, left turning positive. Undefined for a straight bulge. */
 export function arcGeometry(
   a: Point,
@@ -94,7 +89,10 @@ function flattenSegment(from: Point, segment: Segment, toleranceMm: number, out:
       const count = Math.max(2, Math.ceil(Math.abs(arc.sweepRad) / step));
       for (let i = 1; i < count; i++) {
         const angle = arc.startRad + (arc.sweepRad * i) / count;
-        out.push([arc.centre[0] + arc.radius * Math.cos(angle), arc.centre[1] + arc.radius * Math.sin(angle)]);
+        out.push([
+          arc.centre[0] + arc.radius * Math.cos(angle),
+          arc.centre[1] + arc.radius * Math.sin(angle),
+        ]);
       }
     }
   } else if (segment.kind === 'cubic') {
@@ -184,12 +182,6 @@ export function boxOfPaths(paths: Iterable<Path>): Box {
   const points: Point[] = [];
   for (const path of paths) points.push(...flatten(path));
   return boxOf(points);
-}
-
-/** The part of a straight path between two shares of its length (0 start, 1 end). Only the first segment is looked at. */
-export function clipStraight(path: Path, from: number, to: number): Path {
-  const end = endOf(path);
-  return straight(between(path.start, end, from), between(path.start, end, to));
 }
 
 /** Twice the signed area swept from the origin by a polyline; positive for left-turning rings. */

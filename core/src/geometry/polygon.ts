@@ -16,7 +16,9 @@ export const ringArea = (ring: Ring): number => doubleArea(ring) / 2;
 
 /** Area of a region in mm2, holes taken off. */
 export function regionArea(region: Region): number {
-  return Math.abs(ringArea(region.outer)) - region.holes.reduce((sum, hole) => sum + Math.abs(ringArea(hole)), 0);
+  return (
+    Math.abs(ringArea(region.outer)) - region.holes.reduce((sum, hole) => sum + Math.abs(ringArea(hole)), 0)
+  );
 }
 
 /** The ring turning left. */
@@ -50,7 +52,8 @@ export function insideRegion(p: Point, region: Region): boolean {
 /** Distance in mm from p to the nearest edge of a ring. */
 export function distanceToRing(p: Point, ring: Ring): number {
   let least = Infinity;
-  for (let i = 0; i < ring.length; i++) least = Math.min(least, distanceToSegment(p, ring[i], ring[(i + 1) % ring.length]));
+  for (let i = 0; i < ring.length; i++)
+    least = Math.min(least, distanceToSegment(p, ring[i], ring[(i + 1) % ring.length]));
   return least;
 }
 

@@ -2,6 +2,8 @@
  * Booleans and offsets of regions: a facade over one library (integer coordinates, robust), so that it can be exchanged.
  * Coordinates are rounded to 0.1 micrometre; results are exact on that grid.
  */
+// The library ships no types: these are seen by every program that compiles this file.
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference
 /// <reference path="./clipper-lib.d.ts" />
 import * as ClipperModule from 'clipper-lib';
 import type { IntPath, PolyNode } from 'clipper-lib';
@@ -9,7 +11,8 @@ import type { Region, Ring } from './polygon.ts';
 
 type ClipperLibrary = typeof ClipperModule;
 // The library is CommonJS: some loaders put it under `default`.
-const Lib: ClipperLibrary = (ClipperModule as unknown as { default?: ClipperLibrary }).default ?? ClipperModule;
+const Lib: ClipperLibrary =
+  (ClipperModule as unknown as { default?: ClipperLibrary }).default ?? ClipperModule;
 
 /** Grid units per millimetre; with 1e4 a sheet of 4.7 m still fits the library's fast integer range. */
 const GRID_PER_MM = 1e4;
@@ -18,7 +21,9 @@ export const MAX_COORDINATE_MM = 4_700;
 function toGrid(ring: Ring): IntPath {
   return ring.map(([x, y]) => {
     if (!(Math.abs(x) <= MAX_COORDINATE_MM && Math.abs(y) <= MAX_COORDINATE_MM))
-      throw new RangeError(`A point at (${x}, ${y}) mm lies beyond the ${MAX_COORDINATE_MM} mm that can be computed.`);
+      throw new RangeError(
+        `A point at (${x}, ${y}) mm lies beyond the ${MAX_COORDINATE_MM} mm that can be computed.`,
+      );
     return { X: Math.round(x * GRID_PER_MM), Y: Math.round(y * GRID_PER_MM) };
   });
 }
@@ -31,7 +36,10 @@ const ringsOf = (regions: readonly Region[]): IntPath[] =>
 function readTree(tree: PolyNode): Region[] {
   const regions: Region[] = [];
   const visit = (outer: PolyNode) => {
-    regions.push({ outer: fromGrid(outer.Contour()), holes: outer.Childs().map((hole) => fromGrid(hole.Contour())) });
+    regions.push({
+      outer: fromGrid(outer.Contour()),
+      holes: outer.Childs().map((hole) => fromGrid(hole.Contour())),
+    });
     for (const hole of outer.Childs()) hole.Childs().forEach(visit);
   };
   tree.Childs().forEach(visit);
@@ -61,7 +69,9 @@ export const difference = (subject: readonly Region[], minus: readonly Region[])
 
 /** What both `a` and `b` cover. */
 export const intersection = (a: readonly Region[], b: readonly Region[]): Region[] =>
-  a.length === 0 || b.length === 0 ? [] : clip(Lib.ClipType.ctIntersection, a, b, Lib.PolyFillType.pftNonZero);
+  a.length === 0 || b.length === 0
+    ? []
+    : clip(Lib.ClipType.ctIntersection, a, b, Lib.PolyFillType.pftNonZero);
 
 /**
  * Regions grown (deltaMm > 0) or shrunk (< 0) by a distance, corners rounded within `arcToleranceMm`.

@@ -112,18 +112,26 @@ export function expand(design: Design): Expanded {
       const contribution = contributionOf(instance, gutter);
       built.push(contribution);
       for (const part of contribution.parts) instanceOf[part.id] = instance.id;
-      for (const [partId, frames] of Object.entries(contribution.panelFrames)) panelFrames[partId] = { ...panelFrames[partId], ...frames };
+      for (const [partId, frames] of Object.entries(contribution.panelFrames))
+        panelFrames[partId] = { ...panelFrames[partId], ...frames };
     } catch (fault) {
       if (!(fault instanceof RangeError)) throw fault;
       faults.push({ subject: instance.id, message: `${instance.name} cannot be built. ${fault.message}` });
     }
   }
-  const plain = [cardPart(design, gutter, built), ...built.flatMap((c) => c.parts), ...Object.values(design.parts).map(plainPart)];
+  const plain = [
+    cardPart(design, gutter, built),
+    ...built.flatMap((c) => c.parts),
+    ...Object.values(design.parts).map(plainPart),
+  ];
   const added = new Map<string, DieLine[]>();
   for (const addition of Object.values(design.additions)) {
     const frame = panelFrames[addition.partId]?.[addition.panelId];
     if (!frame) {
-      faults.push({ subject: addition.id, message: `A line drawn on ${addition.partId} has lost its panel ("${addition.panelId}").` });
+      faults.push({
+        subject: addition.id,
+        message: `A line drawn on ${addition.partId} has lost its panel ("${addition.panelId}").`,
+      });
       continue;
     }
     const line = { ...addition.line, path: placePath(frame, addition.line.path) };
@@ -134,7 +142,11 @@ export function expand(design: Design): Expanded {
   const joints: Joint[] = built.flatMap((c) => [...c.joints]);
   for (const joint of Object.values(design.joints)) {
     if (partIds.has(joint.partId) && partIds.has(joint.hostPartId)) joints.push(joint);
-    else faults.push({ subject: joint.id, message: `A glue joint has lost its part (${joint.partId} onto ${joint.hostPartId}).` });
+    else
+      faults.push({
+        subject: joint.id,
+        message: `A glue joint has lost its part (${joint.partId} onto ${joint.hostPartId}).`,
+      });
   }
   const expanded: Expanded = { parts, joints, gutter, instanceOf, panelFrames, faults };
   expansions.set(design, expanded);

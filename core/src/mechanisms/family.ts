@@ -21,7 +21,10 @@ interface SpecBase {
 export type ParamSpec =
   | (SpecBase & { readonly kind: 'length'; readonly minMm: number; readonly maxMm: number })
   | (SpecBase & { readonly kind: 'angle'; readonly minDeg: number; readonly maxDeg: number })
-  | (SpecBase & { readonly kind: 'choice'; readonly choices: readonly { readonly value: string; readonly label: string }[] })
+  | (SpecBase & {
+      readonly kind: 'choice';
+      readonly choices: readonly { readonly value: string; readonly label: string }[];
+    })
   | (SpecBase & { readonly kind: 'flag' });
 
 /** A condition that parameters must meet: broken when `overMm` > 0, and then by how much (mm, or degrees for angles). */
@@ -80,7 +83,8 @@ export interface Family {
 /** A numeric parameter; a missing or wrong one is a RangeError that names it. */
 export function num(params: Params, key: string): number {
   const value = params[key];
-  if (typeof value !== 'number' || !Number.isFinite(value)) throw new RangeError(`The value "${key}" is missing or not a number.`);
+  if (typeof value !== 'number' || !Number.isFinite(value))
+    throw new RangeError(`The value "${key}" is missing or not a number.`);
   return value;
 }
 

@@ -19,29 +19,72 @@ const gutter = cardGutter(seed);
 function designWith(family: Family, params: Params): Design {
   return {
     ...seed,
-    instances: { m: { id: 'm', name: 'M', family: family.id, stockId: 'slate-240', params, host: { partId: 'card', gutterId: 'gutter' }, beyondLimits: false } },
+    instances: {
+      m: {
+        id: 'm',
+        name: 'M',
+        family: family.id,
+        stockId: 'slate-240',
+        params,
+        host: { partId: 'card', gutterId: 'gutter' },
+        beyondLimits: false,
+      },
+    },
   };
 }
 
 const limit = (family: Family, params: Params, key: string) =>
-  parameterLimits(family, params, family.specs.find((s) => s.key === key)!, gutter, 2)!;
+  parameterLimits(
+    family,
+    params,
+    family.specs.find((s) => s.key === key)!,
+    gutter,
+    2,
+  )!;
 
 describe('limits', () => {
   it('of a step follow from the closed forms', () => {
-    const params = { ...step.defaults(gutter), leftMm: 30, rightMm: 40, parallel: false, panelMm: 50, alongMm: 20, widthMm: 40, tabMm: 8, tabs: 'outward' };
+    const params = {
+      ...step.defaults(gutter),
+      leftMm: 30,
+      rightMm: 40,
+      parallel: false,
+      panelMm: 50,
+      alongMm: 20,
+      widthMm: 40,
+      tabMm: 8,
+      tabs: 'outward',
+    };
     // reach a + p <= 148 - 2; p >= b; q = a + p - b >= 2; tab a + 8 <= 148
     expect(limit(step, params, 'leftMm').max).toBeCloseTo(96, 4);
-    expect(limit(step, params, 'panelMm')).toMatchObject({ min: expect.closeTo(40, 4), max: expect.closeTo(116, 4) });
+    expect(limit(step, params, 'panelMm')).toMatchObject({
+      min: expect.closeTo(40, 4),
+      max: expect.closeTo(116, 4),
+    });
     expect(limit(step, params, 'rightMm').max).toBeCloseTo(50, 4);
-    expect(limit(step, params, 'alongMm')).toMatchObject({ min: expect.closeTo(0, 4), max: expect.closeTo(65, 4) });
+    expect(limit(step, params, 'alongMm')).toMatchObject({
+      min: expect.closeTo(0, 4),
+      max: expect.closeTo(65, 4),
+    });
     expect(limit(step, params, 'panelMm').maxReason).toMatch(/past the open edge/);
     expect(clampToLimits(step, params, { panelMm: 500 }, gutter, 2).panelMm).toBeCloseTo(116, 4);
   });
 
   it('of a V-fold follow from the closed forms', () => {
-    const params = { ...vfold.defaults(gutter), alongMm: 40, leftFootDeg: 50, panelDeg: 60, footMm: 50, edgeMm: 5, creaseMm: 40 };
+    const params = {
+      ...vfold.defaults(gutter),
+      alongMm: 40,
+      leftFootDeg: 50,
+      panelDeg: 60,
+      footMm: 50,
+      edgeMm: 5,
+      creaseMm: 40,
+    };
     // crease at 110 deg from the gutter: reach c sin 110 <= 146, along 40 + c cos 110 >= 2
-    expect(limit(vfold, params, 'creaseMm').max).toBeCloseTo(Math.min(146 / Math.sin((110 * Math.PI) / 180), 38 / -Math.cos((110 * Math.PI) / 180)), 3);
+    expect(limit(vfold, params, 'creaseMm').max).toBeCloseTo(
+      Math.min(146 / Math.sin((110 * Math.PI) / 180), 38 / -Math.cos((110 * Math.PI) / 180)),
+      3,
+    );
     expect(limit(vfold, params, 'panelDeg').min).toBeCloseTo(50, 3);
   });
 
@@ -59,9 +102,11 @@ describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id
     for (let i = 0; i < 60; i++) {
       const params: Record<string, number | boolean | string> = { ...family.defaults(gutter) };
       for (const spec of family.specs) {
-        if (spec.kind === 'length' && !['tabMm', 'taperMm'].includes(spec.key)) params[spec.key] = Number(params[spec.key]) * (0.5 + random() * 1.6);
+        if (spec.kind === 'length' && !['tabMm', 'taperMm'].includes(spec.key))
+          params[spec.key] = Number(params[spec.key]) * (0.5 + random() * 1.6);
         if (spec.kind === 'angle') params[spec.key] = 25 + random() * 75;
-        if (spec.kind === 'choice' && spec.key !== 'tabs') params[spec.key] = spec.choices[Math.floor(random() * spec.choices.length)].value;
+        if (spec.kind === 'choice' && spec.key !== 'tabs')
+          params[spec.key] = spec.choices[Math.floor(random() * spec.choices.length)].value;
         if (spec.kind === 'flag') params[spec.key] = random() < 0.5;
       }
       const broken = family.constraints(params, gutter, 0).filter((c) => c.overMm > 1e-6);

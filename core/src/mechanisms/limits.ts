@@ -34,7 +34,8 @@ export function parameterLimits(
   if (spec.kind !== 'length' && spec.kind !== 'angle') return undefined;
   const [low, high] = spec.kind === 'length' ? [spec.minMm, spec.maxMm] : [spec.minDeg, spec.maxDeg];
   const current = Number(params[spec.key]);
-  const faultAt = (value: number) => broken(family.constraints({ ...params, [spec.key]: value }, gutter, marginMm));
+  const faultAt = (value: number) =>
+    broken(family.constraints({ ...params, [spec.key]: value }, gutter, marginMm));
   const step = (high - low) / SAMPLES;
   const values = Array.from({ length: SAMPLES + 1 }, (_, i) => low + i * step);
   if (current > low && current < high) values.push(current);
@@ -42,7 +43,8 @@ export function parameterLimits(
   const legal = values.map((value) => faultAt(value) === undefined);
   let nearest = -1;
   values.forEach((value, i) => {
-    if (legal[i] && (nearest < 0 || Math.abs(value - current) < Math.abs(values[nearest] - current))) nearest = i;
+    if (legal[i] && (nearest < 0 || Math.abs(value - current) < Math.abs(values[nearest] - current)))
+      nearest = i;
   });
   if (nearest < 0) {
     const reason = faultAt(current)?.reason ?? 'The other measures leave no room.';
@@ -52,7 +54,10 @@ export function parameterLimits(
     let i = nearest;
     while (legal[i + towards]) i += towards;
     if (i + towards < 0 || i + towards >= values.length)
-      return { value: values[i], reason: towards < 0 ? 'It cannot be made smaller.' : 'It cannot be made larger.' };
+      return {
+        value: values[i],
+        reason: towards < 0 ? 'It cannot be made smaller.' : 'It cannot be made larger.',
+      };
     let [good, bad] = [values[i], values[i + towards]];
     for (let k = 0; k < 60 && Math.abs(bad - good) > 1e-7 * (high - low); k++) {
       const middle = (good + bad) / 2;
@@ -70,12 +75,20 @@ export function parameterLimits(
  *
  * @returns the new parameters; keys without numeric limits are taken as they are
  */
-export function clampToLimits(family: Family, params: Params, wanted: Params, gutter: Gutter, marginMm: number): Params {
+export function clampToLimits(
+  family: Family,
+  params: Params,
+  wanted: Params,
+  gutter: Gutter,
+  marginMm: number,
+): Params {
   let result: Params = params;
   for (const [key, value] of Object.entries(wanted)) {
     const spec = family.specs.find((s) => s.key === key);
-    const limits = spec && typeof value === 'number' ? parameterLimits(family, result, spec, gutter, marginMm) : undefined;
-    const held = limits && typeof value === 'number' ? Math.min(limits.max, Math.max(limits.min, value)) : value;
+    const limits =
+      spec && typeof value === 'number' ? parameterLimits(family, result, spec, gutter, marginMm) : undefined;
+    const held =
+      limits && typeof value === 'number' ? Math.min(limits.max, Math.max(limits.min, value)) : value;
     result = { ...result, [key]: held };
   }
   return result;

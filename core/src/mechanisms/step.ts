@@ -14,7 +14,16 @@ import type { Joint } from '../design/design.ts';
 import { alignSegment, compose, shift } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { choice, num, type BuildContext, type Constraint, type Contribution, type Family, type Handle, type Params } from './family.ts';
+import {
+  choice,
+  num,
+  type BuildContext,
+  type Constraint,
+  type Contribution,
+  type Family,
+  type Handle,
+  type Params,
+} from './family.ts';
 
 interface Measures {
   readonly a: number;
@@ -49,26 +58,45 @@ export function stepMeasures(params: Params): Measures {
   };
 }
 
-function constraints(params: Params, gutter: { lengthMm: number; leftDepthMm: number; rightDepthMm: number }, marginMm: number): Constraint[] {
+function constraints(
+  params: Params,
+  gutter: { lengthMm: number; leftDepthMm: number; rightDepthMm: number },
+  marginMm: number,
+): Constraint[] {
   const m = stepMeasures(params);
   const depth = Math.min(gutter.leftDepthMm, gutter.rightDepthMm);
   const rules: Constraint[] = [
-    { overMm: m.a + m.p - (depth - marginMm), reason: `Closed, the ridge would reach past the open edge (${depth} mm deep, ${marginMm} mm margin).` },
+    {
+      overMm: m.a + m.p - (depth - marginMm),
+      reason: `Closed, the ridge would reach past the open edge (${depth} mm deep, ${marginMm} mm margin).`,
+    },
     { overMm: m.b - m.p, reason: 'The panels would be too short to let the card open flat.' },
     { overMm: 2 - m.q, reason: 'The right panel would be narrower than 2 mm.' },
     { overMm: -m.along, reason: 'It would stick out below the end of the gutter.' },
-    { overMm: m.along + m.width - gutter.lengthMm, reason: 'It would stick out beyond the end of the gutter.' },
+    {
+      overMm: m.along + m.width - gutter.lengthMm,
+      reason: 'It would stick out beyond the end of the gutter.',
+    },
   ];
   if (m.cutIn) {
     rules.push({ overMm: 2 - m.along, reason: 'The slit would run into the edge of the card.' });
-    rules.push({ overMm: m.along + m.width - (gutter.lengthMm - 2), reason: 'The slit would run into the edge of the card.' });
+    rules.push({
+      overMm: m.along + m.width - (gutter.lengthMm - 2),
+      reason: 'The slit would run into the edge of the card.',
+    });
   } else {
-    rules.push({ overMm: 2 * m.taper - (m.width - 4), reason: 'The tapered tab would end in less than 4 mm.' });
+    rules.push({
+      overMm: 2 * m.taper - (m.width - 4),
+      reason: 'The tapered tab would end in less than 4 mm.',
+    });
     const [left, right] = m.tabsOut
       ? [m.a + m.tab - gutter.leftDepthMm, m.b + m.tab - gutter.rightDepthMm]
       : [m.tab - m.a, m.tab - m.b];
     const where = m.tabsOut ? 'stick out of the open edge' : 'cross the gutter';
-    rules.push({ overMm: left, reason: `The left tab would ${where}.` }, { overMm: right, reason: `The right tab would ${where}.` });
+    rules.push(
+      { overMm: left, reason: `The left tab would ${where}.` },
+      { overMm: right, reason: `The right tab would ${where}.` },
+    );
   }
   return rules;
 }
@@ -110,8 +138,18 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
   const { p, q, width, tab, taper } = m;
   const far = p + q;
   const footLayer = m.tabsOut ? 'valley' : 'mountain';
-  const tabLeft: Point[] = [[0, 0], [0, width], [-tab, width - taper], [-tab, taper]];
-  const tabRight: Point[] = [[far, 0], [far + tab, taper], [far + tab, width - taper], [far, width]];
+  const tabLeft: Point[] = [
+    [0, 0],
+    [0, width],
+    [-tab, width - taper],
+    [-tab, taper],
+  ];
+  const tabRight: Point[] = [
+    [far, 0],
+    [far + tab, taper],
+    [far + tab, width - taper],
+    [far, width],
+  ];
   const partId = `${instanceId}/strip`;
   const landing = (id: string, x: number): DieLine => ({
     id: `${instanceId}/${id}`,
@@ -129,7 +167,10 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
       {
         id: 'outline',
         layer: 'cut',
-        path: polyline([[0, 0], [far, 0], tabRight[1], tabRight[2], [far, width], [0, width], tabLeft[2], tabLeft[3]], true),
+        path: polyline(
+          [[0, 0], [far, 0], tabRight[1], tabRight[2], [far, width], [0, width], tabLeft[2], tabLeft[3]],
+          true,
+        ),
       },
       { id: 'foot-left', layer: footLayer, path: straight([0, 0], [0, width]) },
       { id: 'ridge', layer: 'mountain', path: straight([p, 0], [p, width]) },
@@ -172,7 +213,13 @@ function handles(params: Params, context: BuildContext): Handle[] {
   const m = stepMeasures(params);
   const { gutter, instanceId } = context;
   const middleY = m.along + m.width / 2;
-  const card = (id: string, label: string, at: Point, axis: Point | null, drag: (to: Point) => Params): Handle => ({
+  const card = (
+    id: string,
+    label: string,
+    at: Point,
+    axis: Point | null,
+    drag: (to: Point) => Params,
+  ): Handle => ({
     id: `${instanceId}/${id}`,
     label,
     partId: gutter.partId,
@@ -213,7 +260,8 @@ function handles(params: Params, context: BuildContext): Handle[] {
 export const step: Family = {
   id: 'step',
   title: 'Step',
-  purpose: 'A box-like step that rises across the gutter as the card opens; its faces can stay parallel to the halves.',
+  purpose:
+    'A box-like step that rises across the gutter as the card opens; its faces can stay parallel to the halves.',
   specs: [
     {
       key: 'form',
@@ -225,9 +273,29 @@ export const step: Family = {
         { value: 'cutIn', label: 'Cut in' },
       ],
     },
-    { key: 'leftMm', label: 'Left foot', kind: 'length', minMm: 2, maxMm: 600, hint: 'From the gutter to the fold on the left half.' },
-    { key: 'rightMm', label: 'Right foot', kind: 'length', minMm: 2, maxMm: 600, hint: 'From the gutter to the fold on the right half.' },
-    { key: 'parallel', label: 'Parallel', kind: 'flag', hint: 'Keep each face parallel to the half opposite it.', shown: (p) => p.form !== 'cutIn' },
+    {
+      key: 'leftMm',
+      label: 'Left foot',
+      kind: 'length',
+      minMm: 2,
+      maxMm: 600,
+      hint: 'From the gutter to the fold on the left half.',
+    },
+    {
+      key: 'rightMm',
+      label: 'Right foot',
+      kind: 'length',
+      minMm: 2,
+      maxMm: 600,
+      hint: 'From the gutter to the fold on the right half.',
+    },
+    {
+      key: 'parallel',
+      label: 'Parallel',
+      kind: 'flag',
+      hint: 'Keep each face parallel to the half opposite it.',
+      shown: (p) => p.form !== 'cutIn',
+    },
     {
       key: 'panelMm',
       label: 'Left panel',
@@ -237,7 +305,14 @@ export const step: Family = {
       hint: 'From the left foot to the ridge.',
       shown: (p) => p.form !== 'cutIn' && p.parallel !== true,
     },
-    { key: 'alongMm', label: 'Place', kind: 'length', minMm: -200, maxMm: 1000, hint: 'From the lower end of the gutter to the step.' },
+    {
+      key: 'alongMm',
+      label: 'Place',
+      kind: 'length',
+      minMm: -200,
+      maxMm: 1000,
+      hint: 'From the lower end of the gutter to the step.',
+    },
     { key: 'widthMm', label: 'Width', kind: 'length', minMm: 4, maxMm: 1000, hint: 'Along the gutter.' },
     {
       key: 'tabs',
@@ -250,8 +325,24 @@ export const step: Family = {
         { value: 'inward', label: 'Under the step' },
       ],
     },
-    { key: 'tabMm', label: 'Tab depth', kind: 'length', minMm: 2, maxMm: 60, hint: 'How far the glue tab reaches from its fold.', shown: (p) => p.form !== 'cutIn' },
-    { key: 'taperMm', label: 'Tab taper', kind: 'length', minMm: 0, maxMm: 60, hint: 'How much each end of the tab is drawn in.', shown: (p) => p.form !== 'cutIn' },
+    {
+      key: 'tabMm',
+      label: 'Tab depth',
+      kind: 'length',
+      minMm: 2,
+      maxMm: 60,
+      hint: 'How far the glue tab reaches from its fold.',
+      shown: (p) => p.form !== 'cutIn',
+    },
+    {
+      key: 'taperMm',
+      label: 'Tab taper',
+      kind: 'length',
+      minMm: 0,
+      maxMm: 60,
+      hint: 'How much each end of the tab is drawn in.',
+      shown: (p) => p.form !== 'cutIn',
+    },
   ],
   defaults(gutter) {
     const depth = Math.min(gutter.leftDepthMm, gutter.rightDepthMm);

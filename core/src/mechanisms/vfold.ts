@@ -15,7 +15,16 @@ import type { Joint } from '../design/design.ts';
 import { alignSegment, compose, IDENTITY, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
 import { add, distance, scale, type Point } from '../geometry/point.ts';
-import { choice, num, type BuildContext, type Constraint, type Contribution, type Family, type Handle, type Params } from './family.ts';
+import {
+  choice,
+  num,
+  type BuildContext,
+  type Constraint,
+  type Contribution,
+  type Family,
+  type Handle,
+  type Params,
+} from './family.ts';
 
 const RAD = Math.PI / 180;
 
@@ -46,7 +55,11 @@ export function vfoldMeasures(params: Params): Measures {
   const foot1 = num(params, 'footMm');
   return {
     left: { alpha: alpha1, beta: beta1, foot: foot1 },
-    right: { alpha: alpha2, beta: alpha1 + beta1 - alpha2, foot: symmetric ? foot1 : num(params, 'rightFootMm') },
+    right: {
+      alpha: alpha2,
+      beta: alpha1 + beta1 - alpha2,
+      foot: symmetric ? foot1 : num(params, 'rightFootMm'),
+    },
     crease: num(params, 'creaseMm'),
     edge: num(params, 'edgeMm'),
     along: num(params, 'alongMm'),
@@ -79,11 +92,21 @@ function apexInset(side: Side, m: Measures): number {
   return 1.5 + (room < Math.PI / 2 ? m.tab / Math.tan(room) : 0);
 }
 
-function constraints(params: Params, gutter: { lengthMm: number; leftDepthMm: number; rightDepthMm: number }, marginMm: number): Constraint[] {
+function constraints(
+  params: Params,
+  gutter: { lengthMm: number; leftDepthMm: number; rightDepthMm: number },
+  marginMm: number,
+): Constraint[] {
   const m = vfoldMeasures(params);
   const rules: Constraint[] = [
-    { overMm: (m.left.alpha + m.left.beta) / RAD - 178, reason: 'Closed, the crease would swing across the gutter (foot and panel angle together over 178°).' },
-    { overMm: (m.right.alpha - m.left.beta) / RAD, reason: 'The panels would be too narrow to let the card open flat.' },
+    {
+      overMm: (m.left.alpha + m.left.beta) / RAD - 178,
+      reason: 'Closed, the crease would swing across the gutter (foot and panel angle together over 178°).',
+    },
+    {
+      overMm: (m.right.alpha - m.left.beta) / RAD,
+      reason: 'The panels would be too narrow to let the card open flat.',
+    },
     { overMm: 3 - m.right.beta / RAD, reason: 'The right panel would be narrower than 3°.' },
   ];
   for (const [name, side, depth] of [
@@ -93,12 +116,24 @@ function constraints(params: Params, gutter: { lengthMm: number; leftDepthMm: nu
     for (const point of closedPoints(side, m)) {
       const y = m.along + (m.forward ? point.along : -point.along);
       rules.push(
-        { overMm: point.from - (depth - marginMm), reason: `Closed, the ${name} panel would reach past the open edge (${depth} mm deep, ${marginMm} mm margin).` },
-        { overMm: marginMm - y, reason: `Closed, the ${name} panel would stick out at the lower edge of the card.` },
-        { overMm: y - (gutter.lengthMm - marginMm), reason: `Closed, the ${name} panel would stick out at the upper edge of the card.` },
+        {
+          overMm: point.from - (depth - marginMm),
+          reason: `Closed, the ${name} panel would reach past the open edge (${depth} mm deep, ${marginMm} mm margin).`,
+        },
+        {
+          overMm: marginMm - y,
+          reason: `Closed, the ${name} panel would stick out at the lower edge of the card.`,
+        },
+        {
+          overMm: y - (gutter.lengthMm - marginMm),
+          reason: `Closed, the ${name} panel would stick out at the upper edge of the card.`,
+        },
       );
     }
-    rules.push({ overMm: apexInset(side, m) + m.taper + 4 - side.foot, reason: `The ${name} tab would be shorter than 4 mm.` });
+    rules.push({
+      overMm: apexInset(side, m) + m.taper + 4 - side.foot,
+      reason: `The ${name} tab would be shorter than 4 mm.`,
+    });
     for (const corner of tabOutline(side, m, -1)) {
       const onCard = place(alignFoot(side, m, -1), corner);
       const y = m.along + (m.forward ? onCard[1] : -onCard[1]);
@@ -109,7 +144,10 @@ function constraints(params: Params, gutter: { lengthMm: number; leftDepthMm: nu
       );
     }
   }
-  rules.push({ overMm: -m.along, reason: 'The apex would lie below the gutter.' }, { overMm: m.along - gutter.lengthMm, reason: 'The apex would lie above the gutter.' });
+  rules.push(
+    { overMm: -m.along, reason: 'The apex would lie below the gutter.' },
+    { overMm: m.along - gutter.lengthMm, reason: 'The apex would lie above the gutter.' },
+  );
   return rules;
 }
 
@@ -139,7 +177,8 @@ function build(params: Params, context: BuildContext): Contribution {
   const left = panelPoints(m.left, m, -1);
   const right = panelPoints(m.right, m, 1);
   const tabs = { left: tabOutline(m.left, m, -1), right: tabOutline(m.right, m, 1) };
-  const distinct = (points: Point[]) => points.filter((p, i) => distance(p, points[(i + points.length - 1) % points.length]) > 1e-6);
+  const distinct = (points: Point[]) =>
+    points.filter((p, i) => distance(p, points[(i + points.length - 1) % points.length]) > 1e-6);
   const outline = distinct([
     [0, 0],
     tabs.right[3],
@@ -257,7 +296,8 @@ function handles(params: Params, context: BuildContext): Handle[] {
 export const vfold: Family = {
   id: 'vfold',
   title: 'V-fold',
-  purpose: 'Two panels with a crease between them that rise and swing as the card opens; the tip travels far.',
+  purpose:
+    'Two panels with a crease between them that rise and swing as the card opens; the tip travels far.',
   specs: [
     {
       key: 'pointing',
@@ -270,14 +310,72 @@ export const vfold: Family = {
       ],
     },
     { key: 'symmetric', label: 'Symmetric', kind: 'flag', hint: 'Both sides alike.' },
-    { key: 'alongMm', label: 'Apex', kind: 'length', minMm: -200, maxMm: 1000, hint: 'From the lower end of the gutter to the point of the V.' },
-    { key: 'leftFootDeg', label: 'Foot angle', kind: 'angle', minDeg: 10, maxDeg: 150, hint: 'Between the gutter and the left foot.' },
-    { key: 'rightFootDeg', label: 'Right foot angle', kind: 'angle', minDeg: 10, maxDeg: 150, hint: 'Between the gutter and the right foot.', shown: (p) => p.symmetric === false },
-    { key: 'panelDeg', label: 'Panel angle', kind: 'angle', minDeg: 5, maxDeg: 160, hint: 'Between the left foot and the centre crease, on the panel.' },
-    { key: 'footMm', label: 'Foot length', kind: 'length', minMm: 8, maxMm: 600, hint: 'Along the left foot.' },
-    { key: 'rightFootMm', label: 'Right foot length', kind: 'length', minMm: 8, maxMm: 600, hint: 'Along the right foot.', shown: (p) => p.symmetric === false },
-    { key: 'creaseMm', label: 'Crease height', kind: 'length', minMm: 5, maxMm: 600, hint: 'From the apex to the tip.' },
-    { key: 'edgeMm', label: 'Edge height', kind: 'length', minMm: 0, maxMm: 600, hint: 'From the end of the foot to the outer corner.' },
+    {
+      key: 'alongMm',
+      label: 'Apex',
+      kind: 'length',
+      minMm: -200,
+      maxMm: 1000,
+      hint: 'From the lower end of the gutter to the point of the V.',
+    },
+    {
+      key: 'leftFootDeg',
+      label: 'Foot angle',
+      kind: 'angle',
+      minDeg: 10,
+      maxDeg: 150,
+      hint: 'Between the gutter and the left foot.',
+    },
+    {
+      key: 'rightFootDeg',
+      label: 'Right foot angle',
+      kind: 'angle',
+      minDeg: 10,
+      maxDeg: 150,
+      hint: 'Between the gutter and the right foot.',
+      shown: (p) => p.symmetric === false,
+    },
+    {
+      key: 'panelDeg',
+      label: 'Panel angle',
+      kind: 'angle',
+      minDeg: 5,
+      maxDeg: 160,
+      hint: 'Between the left foot and the centre crease, on the panel.',
+    },
+    {
+      key: 'footMm',
+      label: 'Foot length',
+      kind: 'length',
+      minMm: 8,
+      maxMm: 600,
+      hint: 'Along the left foot.',
+    },
+    {
+      key: 'rightFootMm',
+      label: 'Right foot length',
+      kind: 'length',
+      minMm: 8,
+      maxMm: 600,
+      hint: 'Along the right foot.',
+      shown: (p) => p.symmetric === false,
+    },
+    {
+      key: 'creaseMm',
+      label: 'Crease height',
+      kind: 'length',
+      minMm: 5,
+      maxMm: 600,
+      hint: 'From the apex to the tip.',
+    },
+    {
+      key: 'edgeMm',
+      label: 'Edge height',
+      kind: 'length',
+      minMm: 0,
+      maxMm: 600,
+      hint: 'From the end of the foot to the outer corner.',
+    },
     {
       key: 'tabs',
       label: 'Tabs',
@@ -288,8 +386,22 @@ export const vfold: Family = {
         { value: 'inward', label: 'Behind' },
       ],
     },
-    { key: 'tabMm', label: 'Tab depth', kind: 'length', minMm: 2, maxMm: 60, hint: 'How far the glue tab reaches from its fold.' },
-    { key: 'taperMm', label: 'Tab taper', kind: 'length', minMm: 0, maxMm: 60, hint: 'How much the outer end of the tab is drawn in.' },
+    {
+      key: 'tabMm',
+      label: 'Tab depth',
+      kind: 'length',
+      minMm: 2,
+      maxMm: 60,
+      hint: 'How far the glue tab reaches from its fold.',
+    },
+    {
+      key: 'taperMm',
+      label: 'Tab taper',
+      kind: 'length',
+      minMm: 0,
+      maxMm: 60,
+      hint: 'How much the outer end of the tab is drawn in.',
+    },
   ],
   defaults(gutter) {
     const depth = Math.min(gutter.leftDepthMm, gutter.rightDepthMm);

@@ -23,7 +23,12 @@ export interface ClosedPanel {
 export interface Overhang {
   readonly panel: PanelRef;
   /** How far it pokes out over each edge of the closed card's box, mm; 0 where it does not. */
-  readonly overMm: { readonly left: number; readonly right: number; readonly low: number; readonly high: number };
+  readonly overMm: {
+    readonly left: number;
+    readonly right: number;
+    readonly low: number;
+    readonly high: number;
+  };
   /** The greatest of the four, or of the distance outside a shaped card. */
   readonly mostMm: number;
   readonly outside: readonly Region[];
@@ -88,7 +93,12 @@ export function closedState(sweep: Sweep): ClosedState {
 }
 
 /** Layers over a grid of places, each place carried back into the planes of the panels, where looking up is cheap. */
-function bulk(sweep: Sweep, closed: readonly ClosedPanel[], toCard: Isometry, box: Box): { bulkMm: number; bulkAt: Point } {
+function bulk(
+  sweep: Sweep,
+  closed: readonly ClosedPanel[],
+  toCard: Isometry,
+  box: Box,
+): { bulkMm: number; bulkAt: Point } {
   const layers = closed.map(({ panel, region }) => {
     const image = (p: Point): Point => {
       const [x, y] = pointAt(sweep, panel, p, 0);
@@ -114,9 +124,11 @@ function bulk(sweep: Sweep, closed: readonly ClosedPanel[], toCard: Isometry, bo
       ];
       let sum = 0;
       for (const layer of layers) {
-        if (p[0] < layer.box.minX || p[0] > layer.box.maxX || p[1] < layer.box.minY || p[1] > layer.box.maxY) continue;
+        if (p[0] < layer.box.minX || p[0] > layer.box.maxX || p[1] < layer.box.minY || p[1] > layer.box.maxY)
+          continue;
         const q = subtract(p, layer.origin);
-        if (layer.plan.panelContaining([dot(q, layer.x), dot(q, layer.y)]) === layer.panel) sum += layer.thicknessMm;
+        if (layer.plan.panelContaining([dot(q, layer.x), dot(q, layer.y)]) === layer.panel)
+          sum += layer.thicknessMm;
       }
       if (sum > bulkMm + 1e-9) [bulkMm, bulkAt] = [sum, p];
     }

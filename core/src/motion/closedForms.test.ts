@@ -15,20 +15,34 @@ import { sweep, type Sweep } from './sweep.ts';
 
 const RAD = Math.PI / 180;
 type V3 = [number, number, number];
-const apart = (a: readonly number[], b: readonly number[]) => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+const apart = (a: readonly number[], b: readonly number[]) =>
+  Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
 
 function withMechanism(family: Family, params: Params, brief: Partial<Design['brief']> = {}): Design {
   const design = newDesign('Test', { closedWidthMm: 148, closedHeightMm: 150, ...brief });
-  const instance = { id: 'm', name: 'M', family: family.id, stockId: 'slate-240', params, host: { partId: 'card', gutterId: 'gutter' }, beyondLimits: false };
+  const instance = {
+    id: 'm',
+    name: 'M',
+    family: family.id,
+    stockId: 'slate-240',
+    params,
+    host: { partId: 'card', gutterId: 'gutter' },
+    beyondLimits: false,
+  };
   return { ...design, instances: { m: instance } };
 }
 
 /** Where a point of a panel is, in the frame of the right half: x away from the gutter, y along it, z up. */
 function at(motion: Sweep, partId: string, panelId: string, p: Point, deg: number): V3 {
   const { panels } = motion.linkage;
-  const find = (part: string, id: string) => panels.find((panel) => panel.part.id === part && panel.id === id)!;
+  const find = (part: string, id: string) =>
+    panels.find((panel) => panel.part.id === part && panel.id === id)!;
   const right = find('card', 'right');
-  const frame = [[0, 0], [1, 0], [0, 1]].map((q) => pointAt(motion, right, q as unknown as Point, deg));
+  const frame = [
+    [0, 0],
+    [1, 0],
+    [0, 1],
+  ].map((q) => pointAt(motion, right, q as unknown as Point, deg));
   const x = frame[1].map((v, i) => v - frame[0][i]);
   const y = frame[2].map((v, i) => v - frame[0][i]);
   const z = [x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]];
@@ -100,30 +114,37 @@ describe('step against its closed form', () => {
     ),
   );
 
-  it.each(cases.map((params, i) => [i, params] as const))('random step %i, every degree from 1 to 179', (i, params) => {
-    const design = withMechanism(step, params, i % 5 === 4 ? { opening: 'top', closedHeightMm: 148, closedWidthMm: 150 } : {});
-    const motion = sweep(linkageOf(expand(design)));
-    const m = stepMeasures(params);
-    expect(motion.components.map((c) => c.state)).toEqual(['moves']);
-    const card = m.cutIn;
-    const [partId, back, front] = card ? ['card', 'm/back', 'm/front'] : ['m/strip', 'back', 'front'];
-    const onRidge: Point = card ? place(expand(design).gutter.frame, [m.b - m.a, m.along]) : [m.p, 0];
-    let worst = 0;
-    for (let deg = 0; deg <= 180; deg++) {
-      const [x, z] = ridge(m, deg * RAD);
-      const wanted: V3 = [x, m.along, z];
-      const miss = Math.max(
-        ...[back, front].map((panel) => {
-          const got = at(motion, partId, panel, onRidge, deg);
-          // On a top fold the right half is the lower one: its own x runs along the gutter, y away from it (down).
-          return apart(design.brief.opening === 'top' ? [-got[1], got[0], got[2]] : got, wanted);
-        }),
+  it.each(cases.map((params, i) => [i, params] as const))(
+    'random step %i, every degree from 1 to 179',
+    (i, params) => {
+      const design = withMechanism(
+        step,
+        params,
+        i % 5 === 4 ? { opening: 'top', closedHeightMm: 148, closedWidthMm: 150 } : {},
       );
-      if (deg >= 1 && deg <= 179) worst = Math.max(worst, miss);
-      else expect(miss).toBeLessThan(1e-3);
-    }
-    expect(worst).toBeLessThan(1e-6);
-  });
+      const motion = sweep(linkageOf(expand(design)));
+      const m = stepMeasures(params);
+      expect(motion.components.map((c) => c.state)).toEqual(['moves']);
+      const card = m.cutIn;
+      const [partId, back, front] = card ? ['card', 'm/back', 'm/front'] : ['m/strip', 'back', 'front'];
+      const onRidge: Point = card ? place(expand(design).gutter.frame, [m.b - m.a, m.along]) : [m.p, 0];
+      let worst = 0;
+      for (let deg = 0; deg <= 180; deg++) {
+        const [x, z] = ridge(m, deg * RAD);
+        const wanted: V3 = [x, m.along, z];
+        const miss = Math.max(
+          ...[back, front].map((panel) => {
+            const got = at(motion, partId, panel, onRidge, deg);
+            // On a top fold the right half is the lower one: its own x runs along the gutter, y away from it (down).
+            return apart(design.brief.opening === 'top' ? [-got[1], got[0], got[2]] : got, wanted);
+          }),
+        );
+        if (deg >= 1 && deg <= 179) worst = Math.max(worst, miss);
+        else expect(miss).toBeLessThan(1e-3);
+      }
+      expect(worst).toBeLessThan(1e-6);
+    },
+  );
 });
 
 describe('V-fold against its closed form', () => {
@@ -151,21 +172,30 @@ describe('V-fold against its closed form', () => {
     ),
   );
 
-  it.each(cases.map((params, i) => [i, params] as const))('random V-fold %i, every degree from 1 to 179', (_i, params) => {
-    const motion = sweep(linkageOf(expand(withMechanism(vfold, params))));
-    const m = vfoldMeasures(params);
-    expect(motion.components.map((c) => c.state)).toEqual(['moves']);
-    // Pointing down, the V is turned by half a turn: its left panel stands on the right half.
-    const [own, other] = m.forward ? [m.right, m.left] : [m.left, m.right];
-    const angles = { a2: own.alpha, b2: own.beta, a1: other.alpha, b1: other.beta };
-    let worst = 0;
-    for (let deg = 0; deg <= 180; deg++) {
-      const c = crease(angles, deg * RAD);
-      const wanted: V3 = [m.crease * c[0], m.along + (m.forward ? 1 : -1) * m.crease * c[1], m.crease * c[2]];
-      const miss = Math.max(...['left', 'right'].map((panel) => apart(at(motion, 'm/vee', panel, [0, m.crease], deg), wanted)));
-      if (deg >= 1 && deg <= 179) worst = Math.max(worst, miss);
-      else if (Number.isFinite(miss)) expect(miss).toBeLessThan(1e-3);
-    }
-    expect(worst).toBeLessThan(1e-6);
-  });
+  it.each(cases.map((params, i) => [i, params] as const))(
+    'random V-fold %i, every degree from 1 to 179',
+    (_i, params) => {
+      const motion = sweep(linkageOf(expand(withMechanism(vfold, params))));
+      const m = vfoldMeasures(params);
+      expect(motion.components.map((c) => c.state)).toEqual(['moves']);
+      // Pointing down, the V is turned by half a turn: its left panel stands on the right half.
+      const [own, other] = m.forward ? [m.right, m.left] : [m.left, m.right];
+      const angles = { a2: own.alpha, b2: own.beta, a1: other.alpha, b1: other.beta };
+      let worst = 0;
+      for (let deg = 0; deg <= 180; deg++) {
+        const c = crease(angles, deg * RAD);
+        const wanted: V3 = [
+          m.crease * c[0],
+          m.along + (m.forward ? 1 : -1) * m.crease * c[1],
+          m.crease * c[2],
+        ];
+        const miss = Math.max(
+          ...['left', 'right'].map((panel) => apart(at(motion, 'm/vee', panel, [0, m.crease], deg), wanted)),
+        );
+        if (deg >= 1 && deg <= 179) worst = Math.max(worst, miss);
+        else if (Number.isFinite(miss)) expect(miss).toBeLessThan(1e-3);
+      }
+      expect(worst).toBeLessThan(1e-6);
+    },
+  );
 });

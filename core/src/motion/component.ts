@@ -40,7 +40,11 @@ export interface Component {
 
 /** The frame of a crease in its part's plane: origin at its start, x along it. */
 const creaseFrame = (crease: Crease): Isometry =>
-  turn(Math.atan2(crease.to[1] - crease.from[1], crease.to[0] - crease.from[0]), crease.from[0], crease.from[1]);
+  turn(
+    Math.atan2(crease.to[1] - crease.from[1], crease.to[0] - crease.from[0]),
+    crease.from[0],
+    crease.from[1],
+  );
 
 /** The crease's frame as seen from the body on the given side, as a placement in space. */
 export function frameIn(crease: Crease, side: 'left' | 'right'): Rigid {
@@ -143,7 +147,8 @@ function growComponent(
   }
   const pathTo = (body: number): number[] => {
     const path: number[] = [];
-    for (let b = body; edgeOf.has(b) && !known[b]; b = edgeOf.get(b)!.parent) path.push(indexOfEdge.get(edgeOf.get(b)!)!);
+    for (let b = body; edgeOf.has(b) && !known[b]; b = edgeOf.get(b)!.parent)
+      path.push(indexOfEdge.get(edgeOf.get(b)!)!);
     return path;
   };
   const chords = chordCreases.map((index): Chord => {
@@ -238,7 +243,11 @@ export function rotateX(out: Rigid, t: Rigid, angle: number): void {
 }
 
 /** Fold angle of a crease in (-pi, pi], measured from the placements of its two bodies. */
-export function measuredFold(crease: Crease, bodies: Float64Array, frames: { left: Rigid; right: Rigid }): number {
+export function measuredFold(
+  crease: Crease,
+  bodies: Float64Array,
+  frames: { left: Rigid; right: Rigid },
+): number {
   const [l, r] = [crease.left * RIGID_SIZE, crease.right * RIGID_SIZE];
   // y axis of the frame as the right body carries it, against y and z of the frame as the left body carries it.
   let [alongY, alongZ] = [0, 0];

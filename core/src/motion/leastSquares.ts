@@ -71,7 +71,14 @@ function solveDamped(n: number, w: Workspace, lambda: number, floor: number): bo
  * @param tolerance stop when the root of the sum of squared residuals is below it
  * @returns that root at the end (same unit as the residuals)
  */
-export function minimise(problem: Problem, x: Float64Array, w: Workspace, stepCap: number, tolerance: number, maxIterations: number): number {
+export function minimise(
+  problem: Problem,
+  x: Float64Array,
+  w: Workspace,
+  stepCap: number,
+  tolerance: number,
+  maxIterations: number,
+): number {
   const { n, m } = problem;
   let lambda = 1e-9;
   problem.evaluate(x, w.r, w.jacobian);

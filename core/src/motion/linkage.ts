@@ -47,8 +47,21 @@ export interface Crease {
 }
 
 export type LinkageFault =
-  | { readonly kind: 'jointNowhere'; readonly jointId: string; readonly message: string; readonly partId: string; readonly at: Point }
-  | { readonly kind: 'contradiction'; readonly jointId: string; readonly message: string; readonly partId: string; readonly at: Point; readonly offMm: number };
+  | {
+      readonly kind: 'jointNowhere';
+      readonly jointId: string;
+      readonly message: string;
+      readonly partId: string;
+      readonly at: Point;
+    }
+  | {
+      readonly kind: 'contradiction';
+      readonly jointId: string;
+      readonly message: string;
+      readonly partId: string;
+      readonly at: Point;
+      readonly offMm: number;
+    };
 
 export interface Linkage {
   readonly panels: readonly PanelRef[];
@@ -87,7 +100,12 @@ class Merger {
    * merged and the distance (mm, over `probe`) by which the two placements differ is returned; `flipped` when one of
    * them lies face down and the other face up.
    */
-  glue(a: number, b: number, placement: Isometry, probe: readonly Point[]): { offMm: number; flipped: boolean } {
+  glue(
+    a: number,
+    b: number,
+    placement: Isometry,
+    probe: readonly Point[],
+  ): { offMm: number; flipped: boolean } {
     const [fa, fb] = [this.find(a), this.find(b)];
     const viaB = compose(fb.toRoot, placement);
     if (fa.root === fb.root)
@@ -122,7 +140,11 @@ export function linkageOf(expanded: Expanded): Linkage {
       continue;
     }
     const { zone, at } = ends;
-    glued.push({ panel: firstPanel[ends.part] + ends.panel, host: firstPanel[ends.host] + ends.hostPanel, onFront: ends.onHostFront });
+    glued.push({
+      panel: firstPanel[ends.part] + ends.panel,
+      host: firstPanel[ends.host] + ends.hostPanel,
+      onFront: ends.onHostFront,
+    });
     const { offMm, flipped } = merger.glue(
       firstPanel[ends.part] + ends.panel,
       firstPanel[ends.host] + ends.hostPanel,
@@ -153,7 +175,17 @@ export function linkageOf(expanded: Expanded): Linkage {
       bodies.push(body);
       placements.push(toRoot);
       const part = expanded.parts[p];
-      panels.push({ part, partIndex: p, panel: k, id: panel.id, name: panel.name, region: panel.region, body, placement: toRoot, liftLayers: 0 });
+      panels.push({
+        part,
+        partIndex: p,
+        panel: k,
+        id: panel.id,
+        name: panel.name,
+        region: panel.region,
+        body,
+        placement: toRoot,
+        liftLayers: 0,
+      });
     }),
   );
   const lifts = layersOf(glued, panels.length, placements);
@@ -180,20 +212,32 @@ export function linkageOf(expanded: Expanded): Linkage {
     }
   });
   const root = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right')?.body ?? 0;
-  return { panels, bodyCount: bodyOf.size, creases, root, attached: reachable(bodyOf.size, creases, root), faults };
+  return {
+    panels,
+    bodyCount: bodyOf.size,
+    creases,
+    root,
+    attached: reachable(bodyOf.size, creases, root),
+    faults,
+  };
 }
 
 /** Layers of each panel over its body's plane: one more than what it is glued to, on the side where it lies. */
-function layersOf(glued: readonly { panel: number; host: number; onFront: boolean }[], count: number, placements: readonly Isometry[]): number[] {
+function layersOf(
+  glued: readonly { panel: number; host: number; onFront: boolean }[],
+  count: number,
+  placements: readonly Isometry[],
+): number[] {
   const lifts = Array.from({ length: count }, () => 0);
-  for (const { panel, host, onFront } of glued) lifts[panel] = lifts[host] + (onFront !== placements[host].flip ? 1 : -1);
+  for (const { panel, host, onFront } of glued)
+    lifts[panel] = lifts[host] + (onFront !== placements[host].flip ? 1 : -1);
   return lifts;
 }
 
 /** Bodies that creases connect with the root. */
 function reachable(count: number, creases: readonly Crease[], root: number): boolean[] {
   const reached = Array.from({ length: count }, (_, i) => i === root);
-  for (let grown = true; grown; ) {
+  for (let grown = true; grown;) {
     grown = false;
     for (const { left, right } of creases)
       if (reached[left] !== reached[right]) {
@@ -206,7 +250,15 @@ function reachable(count: number, creases: readonly Crease[], root: number): boo
 
 type Ends =
   | { message: string; partId: string; at: Point }
-  | { part: number; panel: number; host: number; hostPanel: number; zone: readonly Point[]; at: Point; onHostFront: boolean };
+  | {
+      part: number;
+      panel: number;
+      host: number;
+      hostPanel: number;
+      zone: readonly Point[];
+      at: Point;
+      onHostFront: boolean;
+    };
 
 /** The panels that a glue joint ties together: the one its zone lies in, and the host's one under it. */
 export function jointEnds(
@@ -221,14 +273,30 @@ export function jointEnds(
     return { message: 'One of the parts that this glue joins is gone.', partId: joint.partId, at: [0, 0] };
   const zone = parts[part].glueZones.find((z) => z.id === joint.zoneId);
   if (!zone)
-    return { message: `${parts[part].name} has no glue zone "${joint.zoneId}".`, partId: joint.partId, at: [0, 0] };
+    return {
+      message: `${parts[part].name} has no glue zone "${joint.zoneId}".`,
+      partId: joint.partId,
+      at: [0, 0],
+    };
   const at = insidePoint({ outer: zone.outline, holes: [] });
   const panel = panelAt(plans[part], at);
   if (panel < 0)
     return { message: `A glue zone of ${parts[part].name} lies off the part.`, partId: joint.partId, at };
   const hostPanel = panelAt(plans[host], place(joint.placement, at));
   if (hostPanel < 0)
-    return { message: `${parts[part].name} is glued to a place off ${parts[host].name}.`, partId: joint.partId, at };
+    return {
+      message: `${parts[part].name} is glued to a place off ${parts[host].name}.`,
+      partId: joint.partId,
+      at,
+    };
   // The zone's face lies against the host: the back of a part lying face up is on the host's front.
-  return { part, panel, host, hostPanel, zone: zone.outline, at, onHostFront: (zone.face === 'back') !== joint.placement.flip };
+  return {
+    part,
+    panel,
+    host,
+    hostPanel,
+    zone: zone.outline,
+    at,
+    onHostFront: (zone.face === 'back') !== joint.placement.flip,
+  };
 }

@@ -59,7 +59,7 @@ function drivenEdges(linkage: Linkage): { edges: TreeEdge[]; known: boolean[] } 
   const known = Array.from({ length: linkage.bodyCount }, () => false);
   known[linkage.root] = true;
   const edges: TreeEdge[] = [];
-  for (let grown = true; grown; ) {
+  for (let grown = true; grown;) {
     grown = false;
     linkage.creases.forEach((crease, index) => {
       if (!crease.driven || known[crease.left] === known[crease.right]) return;
@@ -158,7 +158,8 @@ interface Travel {
 
 /** The fold signs at x hold: no drawn mountain is a valley, none turns past flat or past closed. */
 function signsHold(solver: ComponentSolver, x: Float64Array, chordFolds: (chord: number) => number): boolean {
-  const good = (fold: number, sign: number) => fold * sign > -SIGN_SLACK_RAD && Math.abs(fold) < Math.PI + SIGN_SLACK_RAD;
+  const good = (fold: number, sign: number) =>
+    fold * sign > -SIGN_SLACK_RAD && Math.abs(fold) < Math.PI + SIGN_SLACK_RAD;
   for (let i = 0; i < x.length; i++) if (!good(x[i], solver.signs[i])) return false;
   return solver.component.chords.every((chord, i) => {
     const fold = chordFolds(i);
@@ -172,11 +173,16 @@ const MAGNITUDES_DEG = [90, 60, 120, 30, 150, 10, 170];
 const RANDOM_SEEDS = 24;
 
 /** Closed poses at one opening, found from several seeds; those whose fold signs agree with the drawing come first. */
-function startPoses(solver: ComponentSolver, openingRad: number, chordFold: (chord: number) => number): { x: Float64Array; good: boolean }[] {
+function startPoses(
+  solver: ComponentSolver,
+  openingRad: number,
+  chordFold: (chord: number) => number,
+): { x: Float64Array; good: boolean }[] {
   const found: { x: Float64Array; good: boolean }[] = [];
   const random = seededRandom(20_011);
   const seeds = MAGNITUDES_DEG.map((deg) => solver.signs.map((sign) => sign * deg * RAD));
-  for (let i = 0; i < RANDOM_SEEDS; i++) seeds.push(solver.signs.map((sign) => sign * (5 + 170 * random()) * RAD));
+  for (let i = 0; i < RANDOM_SEEDS; i++)
+    seeds.push(solver.signs.map((sign) => sign * (5 + 170 * random()) * RAD));
   for (const x of seeds) {
     if (solver.solve(openingRad, x, 60) > CLOSED_MM) continue;
     if (found.some((known) => known.x.every((value, i) => Math.abs(value - x[i]) < 1e-6))) continue;
@@ -241,7 +247,11 @@ function continueTravel(
 }
 
 /** Extrapolates an end of the travel (0 or 180) from the six poses next to it, by Lagrange's formula, then improves it. */
-function extrapolateEnd(solver: ComponentSolver, travel: { x: (Float64Array | undefined)[]; residual: Float64Array }, end: 0 | 180): void {
+function extrapolateEnd(
+  solver: ComponentSolver,
+  travel: { x: (Float64Array | undefined)[]; residual: Float64Array },
+  end: 0 | 180,
+): void {
   const inward = end === 0 ? 1 : -1;
   const known = [1, 2, 3, 4, 5, 6].map((k) => travel.x[end + inward * k]);
   if (known.some((x) => x === undefined)) return;
@@ -258,7 +268,12 @@ function extrapolateEnd(solver: ComponentSolver, travel: { x: (Float64Array | un
   travel.residual[end] = keep === improved ? residual : 0;
 }
 
-function travelFrom(solver: ComponentSolver, startDeg: number, start: Float64Array, chordFold: (chord: number) => number): Travel {
+function travelFrom(
+  solver: ComponentSolver,
+  startDeg: number,
+  start: Float64Array,
+  chordFold: (chord: number) => number,
+): Travel {
   const x: (Float64Array | undefined)[] = Array.from({ length: POSES }, () => undefined);
   const residual = new Float64Array(POSES);
   let [solved, holds] = [0, true];
@@ -280,7 +295,10 @@ function travelFrom(solver: ComponentSolver, startDeg: number, start: Float64Arr
 }
 
 /** The best travel of a component: complete and with the drawn signs if there is one, else the longest. */
-function bestTravel(solver: ComponentSolver, chordFold: (chord: number) => number): { travel: Travel; startDeg: number } | undefined {
+function bestTravel(
+  solver: ComponentSolver,
+  chordFold: (chord: number) => number,
+): { travel: Travel; startDeg: number } | undefined {
   let best: { travel: Travel; startDeg: number } | undefined;
   for (const startDeg of STARTS_DEG) {
     for (const { x } of startPoses(solver, startDeg * RAD, chordFold).slice(0, 4)) {
@@ -335,7 +353,10 @@ export function sweep(linkage: Linkage): Sweep {
       multiply(bodies, axis, turned, edge.child * RIGID_SIZE, 0, 0);
     }
   };
-  const frames = creases.map((crease) => ({ left: frameIn(crease, 'left'), right: frameIn(crease, 'right') }));
+  const frames = creases.map((crease) => ({
+    left: frameIn(crease, 'left'),
+    right: frameIn(crease, 'right'),
+  }));
   const out: Sweep = {
     linkage,
     bodies: new Float64Array(POSES * bodyCount * RIGID_SIZE),
@@ -343,10 +364,13 @@ export function sweep(linkage: Linkage): Sweep {
     residualMm: new Float64Array(POSES),
     components: [],
   };
-  const solvers = componentsOf(linkage, driven.known).map((component) => new ComponentSolver(linkage, component, bodies, drive));
+  const solvers = componentsOf(linkage, driven.known).map(
+    (component) => new ComponentSolver(linkage, component, bodies, drive),
+  );
   const travels = solvers.map((solver) => {
     const { chords } = solver.component;
-    const chordFold = (i: number) => measuredFold(creases[chords[i].crease], bodies, frames[chords[i].crease]);
+    const chordFold = (i: number) =>
+      measuredFold(creases[chords[i].crease], bodies, frames[chords[i].crease]);
     if (!solver.closesLoops) return restingTravel(solver);
     const found = bestTravel(solver, chordFold);
     return found ? fillGaps(solver, found.travel) : strainedTravel(solver);
@@ -363,12 +387,15 @@ export function sweep(linkage: Linkage): Sweep {
     });
     for (const edge of driven.edges)
       out.folds[deg * creases.length + edge.crease] = creases[edge.crease].sign * (Math.PI - deg * RAD);
-    const isTree = new Set([...driven.edges, ...solvers.flatMap((solver) => solver.component.edges)].map((edge) => edge.crease));
+    const isTree = new Set(
+      [...driven.edges, ...solvers.flatMap((solver) => solver.component.edges)].map((edge) => edge.crease),
+    );
     creases.forEach((crease, c) => {
       if (isTree.has(c)) return;
       const fold = measuredFold(crease, bodies, frames[c]);
       // Fully folded, +pi and -pi are the same pose: take the one that the drawing means.
-      out.folds[deg * creases.length + c] = Math.abs(fold) > Math.PI - 1e-3 && fold * crease.sign < 0 ? fold + crease.sign * 2 * Math.PI : fold;
+      out.folds[deg * creases.length + c] =
+        Math.abs(fold) > Math.PI - 1e-3 && fold * crease.sign < 0 ? fold + crease.sign * 2 * Math.PI : fold;
     });
     out.bodies.set(bodies, deg * bodyCount * RIGID_SIZE);
   }

@@ -2,6 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { newDesign } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
 import { boxOf } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { insidePoint, regionArea } from '../geometry/polygon.ts';
+import { intersection } from '../geometry/regions.ts';
 import { move, multiply, RIGID_SIZE } from '../geometry/rigid.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { step } from '../mechanisms/step.ts';
@@ -13,7 +16,24 @@ import { foldedPicture, tablePlacement } from './view.ts';
 const motionOf = (opening: 'side' | 'top') => {
   const design = newDesign('View', { opening, closedWidthMm: 140, closedHeightMm: 100 });
   const params = step.defaults(cardGutter(design));
-  return sweep(linkageOf(expand({ ...design, instances: { m: { id: 'm', name: 'M', family: 'step', stockId: 'ember-160', params, host: { partId: 'card', gutterId: 'gutter' }, beyondLimits: false } } })));
+  return sweep(
+    linkageOf(
+      expand({
+        ...design,
+        instances: {
+          m: {
+            id: 'm',
+            name: 'M',
+            family: 'step',
+            stockId: 'ember-160',
+            params,
+            host: { partId: 'card', gutterId: 'gutter' },
+            beyondLimits: false,
+          },
+        },
+      }),
+    ),
+  );
 };
 
 describe('the card on the table', () => {
@@ -45,6 +65,56 @@ describe('the card on the table', () => {
     }
   });
 
+  it('is painted so that the nearer of two faces covers the farther one, wherever they overlap', () => {
+    for (const [opening, deg] of [
+      ['side', 40],
+      ['side', 110],
+      ['side', 150],
+      ['top', 70],
+      ['top', 130],
+    ] as const) {
+      const motion = motionOf(opening);
+      const faces = foldedPicture(motion, opening, deg);
+      // Each panel of the picture is found again by its part and outline; depth comes from the solved pose by itself.
+      const [turn, rise] = [(28 * Math.PI) / 180, (34 * Math.PI) / 180];
+      const axes = [
+        [Math.cos(turn), Math.sin(turn), 0],
+        [-Math.sin(turn) * Math.sin(rise), Math.cos(turn) * Math.sin(rise), Math.cos(rise)],
+        [Math.sin(turn) * Math.cos(rise), -Math.cos(turn) * Math.cos(rise), Math.sin(rise)],
+      ];
+      const seen = motion.linkage.panels.map((panel) => {
+        const points = panel.region.outer.map((p) => {
+          const q = move(tablePlacement(motion, opening, deg), pointAt(motion, panel, p, deg));
+          return axes.map((axis) => axis[0] * q[0] + axis[1] * q[1] + axis[2] * q[2]);
+        });
+        const rank = faces.findIndex((face) =>
+          face.rings[0].every(
+            (p, i) => points[i] && Math.hypot(p[0] - points[i][0], p[1] - points[i][1]) < 1e-3,
+          ),
+        );
+        return { points, rank, region: { outer: points.map(([x, y]): Point => [x, y]), holes: [] } };
+      });
+      const depthAt = (points: number[][], [x, y]: Point) => {
+        const [a, b, c] = [points[0], points[1], points[2]];
+        const [ux, uy, uz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
+        const [vx, vy, vz] = [c[0] - a[0], c[1] - a[1], c[2] - a[2]];
+        const n = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+        return a[2] - (n[0] * (x - a[0]) + n[1] * (y - a[1])) / n[2];
+      };
+      for (const one of seen) {
+        expect(one.rank).toBeGreaterThanOrEqual(0);
+        for (const two of seen) {
+          if (one === two) continue;
+          for (const shared of intersection([one.region], [two.region])) {
+            const at = insidePoint(shared);
+            const ahead = depthAt(one.points, at) - depthAt(two.points, at);
+            if (Math.abs(ahead) > 1 && regionArea(shared) > 4) expect(one.rank > two.rank).toBe(ahead > 0);
+          }
+        }
+      }
+    }
+  });
+
   it('moves smoothly between solved degrees', () => {
     const motion = motionOf('side');
     const out = new Float64Array(RIGID_SIZE);
@@ -52,13 +122,22 @@ describe('the card on the table', () => {
     for (let body = 0; body < motion.linkage.bodyCount; body++)
       for (const deg of [3.5, 47.5, 120.5, 176.5]) {
         const a = bodyAt(motion, body, deg, out).slice();
-        for (const probe of [[0, 0, 0], [100, 50, 0]] as const) {
-          const [before, after] = [Math.floor(deg), Math.ceil(deg)].map((d) => move(motion.bodies, probe, (d * motion.linkage.bodyCount + body) * RIGID_SIZE));
+        for (const probe of [
+          [0, 0, 0],
+          [100, 50, 0],
+        ] as const) {
+          const [before, after] = [Math.floor(deg), Math.ceil(deg)].map((d) =>
+            move(motion.bodies, probe, (d * motion.linkage.bodyCount + body) * RIGID_SIZE),
+          );
           const middle = move(a, probe);
           // The chord of one degree at 150 mm bulges by 150 (1 - cos 0.5 deg) = 0.006 mm.
           middle.forEach((v, i) => expect(Math.abs(v - (before[i] + after[i]) / 2)).toBeLessThan(0.01));
         }
-        const identity = multiply(new Float64Array(RIGID_SIZE), a, Float64Array.of(a[0], a[4], a[8], 0, a[1], a[5], a[9], 0, a[2], a[6], a[10], 0));
+        const identity = multiply(
+          new Float64Array(RIGID_SIZE),
+          a,
+          Float64Array.of(a[0], a[4], a[8], 0, a[1], a[5], a[9], 0, a[2], a[6], a[10], 0),
+        );
         expect(identity[0] + identity[5] + identity[10]).toBeCloseTo(3, 9);
       }
   });

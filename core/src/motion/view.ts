@@ -4,6 +4,7 @@ import { inverse } from '../geometry/isometry.ts';
 import { fromIsometry, move, multiply, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
 import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
+import { farthestFirst, type SeenFace as Seen } from './paintOrder.ts';
 import { bodyAt } from './pose.ts';
 import type { Sweep } from './sweep.ts';
 
@@ -32,11 +33,15 @@ export interface PictureFace {
   readonly front: boolean;
 }
 
+interface SeenFace extends Seen {
+  readonly face: PictureFace;
+}
+
 const LIGHT: Vec3 = [-0.35, -0.5, 0.79];
 
 /**
  * A flat picture of the folded card: outlines of all panels seen from the front and above, farthest first, x right and
- * y up in mm. Orthographic; order by the middle of each panel, good enough for small drawings.
+ * y up in mm. Orthographic.
  */
 export function foldedPicture(
   sweep: Sweep,
@@ -52,35 +57,33 @@ export function foldedPicture(
   const dot = (a: Vec3, b: Vec3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
   const table = tablePlacement(sweep, opening, deg);
   const [body, placed] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
-  const panels = sweep.linkage.panels.filter((panel) => sweep.linkage.attached[panel.body]);
-  const faces = panels.map((panel) => {
-    multiply(placed, table, bodyAt(sweep, panel.body, deg, body));
-    const toPicture = (p: Point): { at: Point; depth: number } => {
-      const [x, y] = place(panel.placement, p);
-      const q = move(placed, [x, y, 0]);
-      return { at: [dot(q, right), dot(q, up)], depth: dot(q, eye) };
-    };
-    const outer = panel.region.outer.map(toPicture);
-    const normal: Vec3 = [placed[2], placed[6], placed[10]];
-    const seenFrom = dot(normal, eye) >= 0 ? 1 : -1;
-    return {
-      panel,
-      depth: outer.reduce((sum, p) => sum + p.depth, 0) / outer.length,
-      // Layers of one body are painted in order; seen from behind, the other way round.
-      layer: panel.liftLayers * seenFrom,
-      face: {
-        partId: panel.part.id,
-        stockId: panel.part.stockId,
-        rings: [outer.map((p) => p.at), ...panel.region.holes.map((hole) => hole.map((p) => toPicture(p).at))],
-        light: Math.max(0, dot([normal[0] * seenFrom, normal[1] * seenFrom, normal[2] * seenFrom], LIGHT)),
-        front: seenFrom > 0 !== panel.placement.flip,
-      },
-    };
-  });
-  // All layers of a body lie in one plane: they are as far away as its own sheet.
-  const depthOf = new Map<number, number>();
-  for (const { panel, depth } of faces) if (panel.liftLayers === 0) depthOf.set(panel.body, Math.max(depth, depthOf.get(panel.body) ?? -Infinity));
-  const order = (a: (typeof faces)[number], b: (typeof faces)[number]) =>
-    (depthOf.get(a.panel.body) ?? a.depth) - (depthOf.get(b.panel.body) ?? b.depth) || a.layer - b.layer;
-  return faces.sort(order).map(({ face }) => face);
+  const faces = sweep.linkage.panels
+    .filter((panel) => sweep.linkage.attached[panel.body])
+    .map((panel): SeenFace => {
+      multiply(placed, table, bodyAt(sweep, panel.body, deg, body));
+      const seen = (p: Point): Vec3 => {
+        const [x, y] = place(panel.placement, p);
+        const q = move(placed, [x, y, 0]);
+        return [dot(q, right), dot(q, up), dot(q, eye)];
+      };
+      const rings = [panel.region.outer, ...panel.region.holes].map((ring) => ring.map(seen));
+      const normal: Vec3 = [placed[2], placed[6], placed[10]];
+      const seenFrom = dot(normal, eye) >= 0 ? 1 : -1;
+      const towards: Vec3 = [normal[0] * seenFrom, normal[1] * seenFrom, normal[2] * seenFrom];
+      return {
+        points: rings[0],
+        normal: [dot(towards, right), dot(towards, up), dot(towards, eye)],
+        body: panel.body,
+        // Layers of one body are painted in order; seen from behind, the other way round.
+        layer: panel.liftLayers * seenFrom,
+        face: {
+          partId: panel.part.id,
+          stockId: panel.part.stockId,
+          rings: rings.map((ring) => ring.map(([x, y]): Point => [x, y])),
+          light: Math.max(0, dot(towards, LIGHT)),
+          front: seenFrom > 0 !== panel.placement.flip,
+        },
+      };
+    });
+  return farthestFirst(faces).map(({ face }) => face);
 }

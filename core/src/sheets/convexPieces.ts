@@ -11,7 +11,9 @@ function merged(a: Ring, b: Ring, i: number, j: number): Ring | undefined {
   const ring: Point[] = [];
   for (let k = 1; k <= a.length; k++) ring.push(a[(i + k) % a.length]);
   for (let k = 2; k < b.length; k++) ring.push(b[(j + k) % b.length]);
-  const convex = ring.every((p, k) => turns(ring[(k + ring.length - 1) % ring.length], p, ring[(k + 1) % ring.length]) > -1e-9);
+  const convex = ring.every(
+    (p, k) => turns(ring[(k + ring.length - 1) % ring.length], p, ring[(k + 1) % ring.length]) > -1e-9,
+  );
   return convex ? ring : undefined;
 }
 
@@ -31,10 +33,12 @@ export function convexPieces(ring: Ring): Ring[] {
   if (Math.abs(area - ringArea(tidy)) > 1e-6 * Math.max(1, ringArea(tidy)))
     throw new RangeError('This outline crosses itself and cannot be packed.');
   const key = (p: Point) => `${p[0]},${p[1]}`;
-  for (let changed = true; changed; ) {
+  for (let changed = true; changed;) {
     changed = false;
     const edges = new Map<string, [number, number]>();
-    pieces.forEach((piece, n) => piece.forEach((p, k) => edges.set(`${key(p)}|${key(piece[(k + 1) % piece.length])}`, [n, k])));
+    pieces.forEach((piece, n) =>
+      piece.forEach((p, k) => edges.set(`${key(p)}|${key(piece[(k + 1) % piece.length])}`, [n, k])),
+    );
     const gone = new Set<number>();
     const made: Ring[] = [];
     pieces.forEach((piece, n) => {
@@ -58,10 +62,13 @@ export function convexPieces(ring: Ring): Ring[] {
 /** Minkowski sum of two convex left-turning rings: their edges merged by direction. */
 export function convexSum(a: Ring, b: Ring): Ring {
   const lowest = (ring: Ring): number =>
-    ring.reduce((best, p, i) => (p[1] < ring[best][1] || (p[1] === ring[best][1] && p[0] < ring[best][0]) ? i : best), 0);
+    ring.reduce(
+      (best, p, i) => (p[1] < ring[best][1] || (p[1] === ring[best][1] && p[0] < ring[best][0]) ? i : best),
+      0,
+    );
   const [ia, ib] = [lowest(a), lowest(b)];
   const out: Point[] = [];
-  for (let [i, j] = [0, 0]; i < a.length || j < b.length; ) {
+  for (let [i, j] = [0, 0]; i < a.length || j < b.length;) {
     const pa = a[(ia + i) % a.length];
     const pb = b[(ib + j) % b.length];
     out.push([pa[0] + pb[0], pa[1] + pb[1]]);

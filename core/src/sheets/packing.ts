@@ -8,38 +8,16 @@ import { seededRandom } from '../geometry/random.ts';
 import type { Point } from '../geometry/point.ts';
 import { insideRegion, regionArea, type Region } from '../geometry/polygon.ts';
 import { difference } from '../geometry/regions.ts';
-import { turn, type Isometry } from '../geometry/isometry.ts';
+import { turn } from '../geometry/isometry.ts';
 import { NoFitCache, shiftRegions, type Shape } from './noFit.ts';
+import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
 import { packingFaults } from './validity.ts';
-
-export interface PackPiece {
-  readonly partId: string;
-  readonly copy: number;
-  readonly outlines: readonly Region[];
-  /** Grain direction in the piece's plane, or null when it may lie anyhow. */
-  readonly grainRad: number | null;
-}
-
-export interface SheetSpec {
-  readonly widthMm: number;
-  readonly heightMm: number;
-  readonly marginMm: number;
-  readonly gapMm: number;
-  /** Direction of the sheet's grain: 0 along x, pi/2 along y; null for stock without grain. */
-  readonly grainRad: number | null;
-}
 
 export interface PackRequest {
   readonly pieces: readonly PackPiece[];
   readonly sheet: SheetSpec;
   readonly seed: number;
   readonly maxIterations: number;
-}
-
-export interface PlacedOnSheet {
-  readonly piece: PackPiece;
-  readonly sheet: number;
-  readonly placement: Isometry;
 }
 
 export interface PackLayout {
@@ -59,7 +37,10 @@ export interface PackProgress {
 /** No packing can use fewer sheets: total area over printable area, rounded up. */
 export function sheetBound(pieces: readonly PackPiece[], sheet: SheetSpec): number {
   const printable = (sheet.widthMm - 2 * sheet.marginMm) * (sheet.heightMm - 2 * sheet.marginMm);
-  const total = pieces.reduce((sum, piece) => sum + piece.outlines.reduce((area, region) => area + regionArea(region), 0), 0);
+  const total = pieces.reduce(
+    (sum, piece) => sum + piece.outlines.reduce((area, region) => area + regionArea(region), 0),
+    0,
+  );
   return total === 0 ? 0 : Math.max(1, Math.ceil(total / printable - 1e-9));
 }
 
@@ -103,7 +84,10 @@ class Packer {
     const { sheet } = this.request;
     const { box } = this.cache.at(this.shapes.get(piece)!, angle);
     const low: Point = [sheet.marginMm - box.minX, sheet.marginMm - box.minY];
-    const high: Point = [sheet.widthMm - sheet.marginMm - box.maxX, sheet.heightMm - sheet.marginMm - box.maxY];
+    const high: Point = [
+      sheet.widthMm - sheet.marginMm - box.maxX,
+      sheet.heightMm - sheet.marginMm - box.maxY,
+    ];
     return high[0] < low[0] - 1e-9 || high[1] < low[1] - 1e-9 ? undefined : { low, high };
   }
 
@@ -114,7 +98,11 @@ class Packer {
     return SLANTED_RAD.filter((angle) => this.room(piece, angle));
   }
 
-  private bestPlace(state: SheetState, piece: PackPiece, angle: number): { at: Point; extent: number } | undefined {
+  private bestPlace(
+    state: SheetState,
+    piece: PackPiece,
+    angle: number,
+  ): { at: Point; extent: number } | undefined {
     const room = this.room(piece, angle);
     if (!room) return undefined;
     const shape = this.shapes.get(piece)!;
@@ -125,13 +113,15 @@ class Packer {
     const thin = high[0] - low[0] < 1e-3 || high[1] - low[1] < 1e-3;
     const corners: Point[] = [low, [high[0], low[1]], high, [low[0], high[1]]];
     const forbidden = (from: number) =>
-      state.placed.slice(from).flatMap((other) =>
-        shiftRegions(
-          this.cache.noFit(this.shapes.get(other.piece)!, other.placement.angleRad, shape, angle),
-          other.placement.dx,
-          other.placement.dy,
-        ),
-      );
+      state.placed
+        .slice(from)
+        .flatMap((other) =>
+          shiftRegions(
+            this.cache.noFit(this.shapes.get(other.piece)!, other.placement.angleRad, shape, angle),
+            other.placement.dx,
+            other.placement.dy,
+          ),
+        );
     if (thin) {
       // No area to subtract from: try the corners of the room.
       const zones = forbidden(0);
@@ -145,8 +135,7 @@ class Packer {
     let at: Point | undefined;
     for (const region of regions)
       for (const ring of [region.outer, ...region.holes])
-        for (const p of ring)
-          if (!at || p[0] < at[0] - 1e-6 || (p[0] < at[0] + 1e-6 && p[1] < at[1])) at = p;
+        for (const p of ring) if (!at || p[0] < at[0] - 1e-6 || (p[0] < at[0] + 1e-6 && p[1] < at[1])) at = p;
     return at && { at, extent: at[0] + box.maxX };
   }
 
@@ -176,7 +165,9 @@ class Packer {
       }
     }
     const last = sheets[sheets.length - 1];
-    const extents = last?.placed.map((p) => p.placement.dx + this.cache.at(this.shapes.get(p.piece)!, p.placement.angleRad).box.maxX) ?? [0];
+    const extents = last?.placed.map(
+      (p) => p.placement.dx + this.cache.at(this.shapes.get(p.piece)!, p.placement.angleRad).box.maxX,
+    ) ?? [0];
     return {
       placed: sheets.flatMap((sheet) => sheet.placed),
       unplaced,
@@ -193,7 +184,8 @@ const better = (a: PackLayout, b: PackLayout): boolean =>
       ? a.sheetCount < b.sheetCount
       : a.lastExtentMm < b.lastExtentMm - 1e-6;
 
-const areaOf = (piece: PackPiece): number => piece.outlines.reduce((sum, region) => sum + regionArea(region), 0);
+const areaOf = (piece: PackPiece): number =>
+  piece.outlines.reduce((sum, region) => sum + regionArea(region), 0);
 
 function extentOf(piece: PackPiece, axis: 0 | 1): number {
   const values = piece.outlines.flatMap((region) => region.outer.map((p) => p[axis]));
@@ -210,11 +202,19 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   const packer = new Packer(request);
   const random = seededRandom(request.seed);
   const size = new Map(
-    request.pieces.map((piece) => [piece, { area: areaOf(piece), width: extentOf(piece, 0), height: extentOf(piece, 1) }]),
+    request.pieces.map((piece) => [
+      piece,
+      { area: areaOf(piece), width: extentOf(piece, 0), height: extentOf(piece, 1) },
+    ]),
   );
   const by = (measure: (s: { area: number; width: number; height: number }) => number) =>
     [...request.pieces].sort((a, b) => measure(size.get(b)!) - measure(size.get(a)!));
-  const starts = [by((s) => s.area), by((s) => Math.max(s.width, s.height)), by((s) => s.width), by((s) => s.height)];
+  const starts = [
+    by((s) => s.area),
+    by((s) => Math.max(s.width, s.height)),
+    by((s) => s.width),
+    by((s) => s.height),
+  ];
   let best: PackLayout | undefined;
   let order = starts[0];
   let turns: Turns = new Map();

@@ -51,13 +51,20 @@ export function outerOutlines(part: Part): Region[] {
 }
 
 /** A short name for content: equal content, equal name (SHA-256, first 32 hex digits). */
-export const fingerprint = (content: unknown): string => bytesToHex(sha256(utf8ToBytes(JSON.stringify(content)))).slice(0, 32);
+export const fingerprint = (content: unknown): string =>
+  bytesToHex(sha256(utf8ToBytes(JSON.stringify(content)))).slice(0, 32);
 
 /** What the packing depends on: a packing made for another fingerprint is out of date. */
 export function packingFingerprint(expanded: Expanded, settings: Settings): string {
   const { gapMm, marginMm, copies, machineId } = settings;
   return fingerprint([
-    partsList(expanded, settings).map(({ part, quantity }) => [part.id, part.stockId, part.grainRad, quantity, outerOutlines(part)]),
+    partsList(expanded, settings).map(({ part, quantity }) => [
+      part.id,
+      part.stockId,
+      part.grainRad,
+      quantity,
+      outerOutlines(part),
+    ]),
     { gapMm, marginMm, copies, machineId },
   ]);
 }

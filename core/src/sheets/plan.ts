@@ -5,7 +5,8 @@ import { panelPlan } from '../dieline/panels.ts';
 import type { Part } from '../dieline/part.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import { MACHINES, type Stock } from '../stock/stock.ts';
-import { sheetBound, type PackLayout, type PackPiece, type PackRequest, type SheetSpec } from './packing.ts';
+import { sheetBound, type PackLayout, type PackRequest } from './packing.ts';
+import type { PackPiece, SheetSpec } from './pieces.ts';
 import { outerOutlines, packingFingerprint, partsList } from './partsList.ts';
 
 export interface StockRequest {
@@ -37,7 +38,12 @@ export function sheetSpec(stock: Stock, settings: Settings): SheetSpec {
 }
 
 /** Everything that has to be packed for a design, by stock. */
-export function packPlan(expanded: Expanded, settings: Settings, seed: number, maxIterations: number): PackPlan {
+export function packPlan(
+  expanded: Expanded,
+  settings: Settings,
+  seed: number,
+  maxIterations: number,
+): PackPlan {
   const byStock = new Map<string, { stock: Stock; pieces: PackPiece[] }>();
   const refused: { part: Part; reason: string }[] = [];
   for (const { part, stock, quantity } of partsList(expanded, settings)) {
@@ -49,7 +55,12 @@ export function packPlan(expanded: Expanded, settings: Settings, seed: number, m
     const group = byStock.get(stock.id) ?? { stock, pieces: [] };
     byStock.set(stock.id, group);
     for (let copy = 1; copy <= quantity; copy++)
-      group.pieces.push({ partId: part.id, copy, outlines, grainRad: stock.grain === 'none' ? null : part.grainRad });
+      group.pieces.push({
+        partId: part.id,
+        copy,
+        outlines,
+        grainRad: stock.grain === 'none' ? null : part.grainRad,
+      });
   }
   const requests = [...byStock.values()].map(({ stock, pieces }): StockRequest => {
     const sheet = sheetSpec(stock, settings);
@@ -78,7 +89,9 @@ export function toSheetPlan(plan: PackPlan, layouts: readonly PackLayout[], seed
 export function sheetUsage(sheet: PackedSheet, parts: ReadonlyMap<string, Part>): number {
   const used = sheet.pieces.reduce((sum, piece) => {
     const part = parts.get(piece.partId);
-    return sum + (part ? panelPlan(part).panels.reduce((area, panel) => area + regionArea(panel.region), 0) : 0);
+    return (
+      sum + (part ? panelPlan(part).panels.reduce((area, panel) => area + regionArea(panel.region), 0) : 0)
+    );
   }, 0);
   return used / (sheet.widthMm * sheet.heightMm);
 }

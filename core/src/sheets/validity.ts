@@ -7,7 +7,7 @@ import { place } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import { segmentGap, type Point } from '../geometry/point.ts';
 import { insideRing, type Ring } from '../geometry/polygon.ts';
-import type { PlacedOnSheet, SheetSpec } from './packing.ts';
+import type { PlacedOnSheet, SheetSpec } from './pieces.ts';
 
 /** Coordinates are kept to 0.1 micrometre: distances may be short by that. */
 const ROUNDING_MM = 1e-3;
@@ -23,7 +23,12 @@ export function ringDistance(a: Ring, b: Ring, limit: number): number {
   let least = limit;
   for (let i = 0; i < a.length; i++) {
     const [p, q] = [a[i], a[(i + 1) % a.length]];
-    for (const j of index.search(Math.min(p[0], q[0]), Math.min(p[1], q[1]), Math.max(p[0], q[0]), Math.max(p[1], q[1])))
+    for (const j of index.search(
+      Math.min(p[0], q[0]),
+      Math.min(p[1], q[1]),
+      Math.max(p[0], q[0]),
+      Math.max(p[1], q[1]),
+    ))
       least = Math.min(least, segmentGap(p, q, edges[j].a, edges[j].b).distance);
   }
   return least;
@@ -32,7 +37,9 @@ export function ringDistance(a: Ring, b: Ring, limit: number): number {
 /** What is wrong with a packing, in sentences; empty when it is valid. */
 export function packingFaults(placed: readonly PlacedOnSheet[], sheet: SheetSpec): string[] {
   const faults: string[] = [];
-  const rings = placed.map((p) => p.piece.outlines.map((region) => region.outer.map((q): Point => place(p.placement, q))));
+  const rings = placed.map((p) =>
+    p.piece.outlines.map((region) => region.outer.map((q): Point => place(p.placement, q))),
+  );
   const boxes = rings.map((list) => boxOf(list.flat()));
   const name = (i: number) => `${placed[i].piece.partId} (${placed[i].piece.copy})`;
   placed.forEach((p, i) => {
@@ -53,9 +60,12 @@ export function packingFaults(placed: readonly PlacedOnSheet[], sheet: SheetSpec
     for (let j = 0; j < i; j++) {
       if (placed[j].sheet !== p.sheet || apart(boxes[i], boxes[j], sheet.gapMm)) continue;
       let least = Infinity;
-      for (const a of rings[i]) for (const b of rings[j]) least = Math.min(least, ringDistance(a, b, sheet.gapMm + 1));
+      for (const a of rings[i])
+        for (const b of rings[j]) least = Math.min(least, ringDistance(a, b, sheet.gapMm + 1));
       if (least < sheet.gapMm - ROUNDING_MM || least === 0)
-        faults.push(`${name(i)} and ${name(j)} are ${least.toFixed(3)} mm apart; ${sheet.gapMm} mm are wanted.`);
+        faults.push(
+          `${name(i)} and ${name(j)} are ${least.toFixed(3)} mm apart; ${sheet.gapMm} mm are wanted.`,
+        );
     }
   });
   return faults;

@@ -80,11 +80,23 @@ export const STOCKS: readonly Stock[] = [
 /** The example machines that a new studio starts with. */
 export const MACHINES: readonly Machine[] = [
   { id: 'desk-blade', name: 'Desk blade 300', kind: 'blade', bedWidthMm: 420, bedHeightMm: 305, marginMm: 8 },
-  { id: 'bench-laser', name: 'Bench laser 600', kind: 'laser', bedWidthMm: 610, bedHeightMm: 410, marginMm: 5 },
+  {
+    id: 'bench-laser',
+    name: 'Bench laser 600',
+    kind: 'laser',
+    bedWidthMm: 610,
+    bedHeightMm: 410,
+    marginMm: 5,
+  },
 ];
 
 const INCH = 25.4;
-const envelope = (id: string, name: string, widthMm: number, heightMm: number): Envelope => ({ id, name, widthMm, heightMm });
+const envelope = (id: string, name: string, widthMm: number, heightMm: number): Envelope => ({
+  id,
+  name,
+  widthMm,
+  heightMm,
+});
 
 /** Common envelope sizes (ISO 269 and the North American announcement series), inner size taken as the nominal size. */
 export const ENVELOPES: readonly Envelope[] = [

@@ -108,7 +108,10 @@ function readNumber(rest: string): { value: number; length: number } | undefined
   const mixed = /^(\d+)\s+(\d+)\/(\d+)(?![\d.,])/.exec(rest);
   if (mixed) {
     const below = Number(mixed[3]);
-    return { value: below === 0 ? NaN : Number(mixed[1]) + Number(mixed[2]) / below, length: mixed[0].length };
+    return {
+      value: below === 0 ? NaN : Number(mixed[1]) + Number(mixed[2]) / below,
+      length: mixed[0].length,
+    };
   }
   const vulgar = /^(\d*)\s?([¼½¾⅛⅜⅝⅞⅓⅔])/.exec(rest);
   if (vulgar) return { value: Number(vulgar[1] || 0) + VULGAR[vulgar[2]], length: vulgar[0].length };
@@ -135,7 +138,8 @@ class Reader {
   whole(): number {
     const value = this.sum();
     const left = this.tokens[this.next];
-    if (left) throw new LengthFault('There is something left over here; put + or - between lengths.', left.at);
+    if (left)
+      throw new LengthFault('There is something left over here; put + or - between lengths.', left.at);
     return this.asLength(value).value;
   }
 
@@ -156,7 +160,8 @@ class Reader {
     let left = this.product();
     for (let sign = this.sign('+', '-'); sign; sign = this.sign('+', '-')) {
       const right = this.product();
-      const [a, b] = left.dimension === right.dimension ? [left, right] : [this.asLength(left), this.asLength(right)];
+      const [a, b] =
+        left.dimension === right.dimension ? [left, right] : [this.asLength(left), this.asLength(right)];
       left = { value: sign === '+' ? a.value + b.value : a.value - b.value, dimension: a.dimension };
     }
     return left;
@@ -181,7 +186,8 @@ class Reader {
   }
 
   private factor(): Value {
-    if (++this.depth > MAX_DEPTH) throw new LengthFault('Too many signs or brackets inside each other.', this.end);
+    if (++this.depth > MAX_DEPTH)
+      throw new LengthFault('Too many signs or brackets inside each other.', this.end);
     try {
       const sign = this.sign('-', '+');
       if (sign) {
@@ -190,12 +196,16 @@ class Reader {
       }
       if (this.sign('(')) {
         const value = this.sum();
-        if (!this.sign(')')) throw new LengthFault('A bracket is not closed.', this.tokens[this.next]?.at ?? this.end);
+        if (!this.sign(')'))
+          throw new LengthFault('A bracket is not closed.', this.tokens[this.next]?.at ?? this.end);
         return this.withUnit(value);
       }
       const token = this.tokens[this.next];
       if (token?.kind !== 'number')
-        throw new LengthFault(token ? 'A number should stand here.' : 'The length ends too soon.', token?.at ?? this.end);
+        throw new LengthFault(
+          token ? 'A number should stand here.' : 'The length ends too soon.',
+          token?.at ?? this.end,
+        );
       this.next += 1;
       return this.withUnit({ value: token.value, dimension: 0 });
     } finally {
@@ -220,7 +230,8 @@ class Reader {
  * @returns the length in millimetres, or a sentence saying what is wrong and at which character
  */
 export function parseLength(text: string, bareUnit: LengthUnit = 'mm'): ParsedLength {
-  if (text.trim() === '') return { ok: false, message: 'Type a length, such as 12.5 or 4 3/8in - 2mm.', at: 0 };
+  if (text.trim() === '')
+    return { ok: false, message: 'Type a length, such as 12.5 or 4 3/8in - 2mm.', at: 0 };
   if (text.length > MAX_TEXT)
     return { ok: false, message: `A length may have ${MAX_TEXT} characters at most.`, at: MAX_TEXT };
   try {
@@ -260,7 +271,11 @@ export function roundToRuler(
 export function formatLength(
   mm: number,
   unit: LengthUnit,
-  { decimals = 2, denominator = 64, withUnit = true }: { decimals?: number; denominator?: number; withUnit?: boolean } = {},
+  {
+    decimals = 2,
+    denominator = 64,
+    withUnit = true,
+  }: { decimals?: number; denominator?: number; withUnit?: boolean } = {},
 ): string {
   if (unit === 'mm') {
     const text = trimZeros(mm.toFixed(decimals));

@@ -12,15 +12,45 @@ export interface DemoJob {
   readonly design: Design;
 }
 
-function mechanism(design: Design, id: string, familyId: string, name: string, stockId: string, over: Params): Instance {
+function mechanism(
+  design: Design,
+  id: string,
+  familyId: string,
+  name: string,
+  stockId: string,
+  over: Params,
+): Instance {
   const params = { ...familyById(familyId)!.defaults(cardGutter(design)), ...over };
-  return { id, name, family: familyId, stockId, params, host: { partId: CARD_ID, gutterId: GUTTER_ID }, beyondLimits: false };
+  return {
+    id,
+    name,
+    family: familyId,
+    stockId,
+    params,
+    host: { partId: CARD_ID, gutterId: GUTTER_ID },
+    beyondLimits: false,
+  };
 }
 
 const line = (id: string, layer: DieLine['layer'], path: Path): DieLine => ({ id, layer, path });
 
-function part(id: string, name: string, stockId: string, lines: readonly DieLine[], rest: Partial<DraftedPart> = {}): DraftedPart {
-  return { id, name, stockId, grainRad: null, quantity: 1, lines: Object.fromEntries(lines.map((l) => [l.id, l])), glueZones: {}, ...rest };
+function part(
+  id: string,
+  name: string,
+  stockId: string,
+  lines: readonly DieLine[],
+  rest: Partial<DraftedPart> = {},
+): DraftedPart {
+  return {
+    id,
+    name,
+    stockId,
+    grainRad: null,
+    quantity: 1,
+    lines: Object.fromEntries(lines.map((l) => [l.id, l])),
+    glueZones: {},
+    ...rest,
+  };
 }
 
 /** A dome of half a circle over a wall, `width` wide, with a slit for the telescope; its foot strip is glued to the step. */
@@ -35,36 +65,100 @@ function domePiece(id: string, width: number, wall: number): DraftedPart {
       { kind: 'line', to: [0, 0] },
     ],
   };
-  const slit = polyline([[r - 3, wall + 3], [r + 3, wall + 3], [r + 3, wall + r - 5], [r - 3, wall + r - 5]], true);
+  const slit = polyline(
+    [
+      [r - 3, wall + 3],
+      [r + 3, wall + 3],
+      [r + 3, wall + r - 5],
+      [r - 3, wall + r - 5],
+    ],
+    true,
+  );
   return part(id, 'Dome', 'brass-foil', [line('outline', 'cut', outline), line('slit', 'cut', slit)], {
-    glueZones: { back: { id: 'back', outline: [[2, 2], [width - 2, 2], [width - 2, wall - 2], [2, wall - 2]], face: 'back', kind: 'glue' } },
+    glueZones: {
+      back: {
+        id: 'back',
+        outline: [
+          [2, 2],
+          [width - 2, 2],
+          [width - 2, wall - 2],
+          [2, wall - 2],
+        ],
+        face: 'back',
+        kind: 'glue',
+      },
+    },
   });
 }
 
 /** The main example: a step that carries a dome, and a V-fold telescope below it. */
 function domeNight(): Design {
-  const design = newDesign('Dome Night', { closedWidthMm: 148, closedHeightMm: 105, envelopeId: 'c6', note: 'Opening night of the small dome. Goes out with a folded letter.' });
+  const design = newDesign('Dome Night', {
+    closedWidthMm: 148,
+    closedHeightMm: 105,
+    envelopeId: 'c6',
+    note: 'Opening night of the small dome. Goes out with a folded letter.',
+  });
   const dome = domePiece('p1', 36, 14);
   return {
     ...design,
     settings: { ...design.settings, cardStockId: 'slate-240' },
     instances: {
-      m1: mechanism(design, 'm1', 'step', 'Dome step', 'chalk-300', { leftMm: 40, rightMm: 46, panelMm: 46, alongMm: 56, widthMm: 44, tabMm: 9 }),
-      m2: mechanism(design, 'm2', 'vfold', 'Telescope', 'ember-160', { alongMm: 12, leftFootDeg: 42, rightFootDeg: 42, panelDeg: 45, footMm: 38, creaseMm: 46, edgeMm: 6, tabMm: 7 }),
+      m1: mechanism(design, 'm1', 'step', 'Dome step', 'chalk-300', {
+        leftMm: 40,
+        rightMm: 46,
+        panelMm: 46,
+        alongMm: 56,
+        widthMm: 44,
+        tabMm: 9,
+      }),
+      m2: mechanism(design, 'm2', 'vfold', 'Telescope', 'ember-160', {
+        alongMm: 12,
+        leftFootDeg: 42,
+        rightFootDeg: 42,
+        panelDeg: 45,
+        footMm: 38,
+        creaseMm: 46,
+        edgeMm: 6,
+        tabMm: 7,
+      }),
     },
     parts: { p1: dome },
     joints: {
       // The dome in the middle of the step's right panel (46 to 86 mm from the strip's left foot), upright.
-      j1: { id: 'j1', kind: 'glue', partId: 'p1', zoneId: 'back', hostPartId: 'm1/strip', placement: shift(48, 6), mate: null },
+      j1: {
+        id: 'j1',
+        kind: 'glue',
+        partId: 'p1',
+        zoneId: 'back',
+        hostPartId: 'm1/strip',
+        placement: shift(48, 6),
+        mate: null,
+      },
     },
   };
 }
 
 /** A draft with one of each fault that the inspection knows, for learning to read it. */
 function cometDraft(): Design {
-  const design = newDesign('Comet Draft', { closedWidthMm: 130, closedHeightMm: 100, envelopeId: 'c7', note: 'A faulty draft on purpose: one of each fault.' });
+  const design = newDesign('Comet Draft', {
+    closedWidthMm: 130,
+    closedHeightMm: 100,
+    envelopeId: 'c7',
+    note: 'A faulty draft on purpose: one of each fault.',
+  });
   const tail = part('p1', 'Tail', 'slate-240', [
-    line('l1', 'cut', polyline([[0, 0.6], [0, 30], [70, 22], [70, 8], [0, 0]])),
+    line(
+      'l1',
+      'cut',
+      polyline([
+        [0, 0.6],
+        [0, 30],
+        [70, 22],
+        [70, 8],
+        [0, 0],
+      ]),
+    ),
     line('l2', 'valley', straight([35, 4], [35, 24.5])),
   ]);
   const head = part(
@@ -72,34 +166,109 @@ function cometDraft(): Design {
     'Head',
     'ember-160',
     [
-      line('l1', 'cut', polyline([[0, 0], [44, 0], [44, 34], [0, 34]], true)),
+      line(
+        'l1',
+        'cut',
+        polyline(
+          [
+            [0, 0],
+            [44, 0],
+            [44, 34],
+            [0, 34],
+          ],
+          true,
+        ),
+      ),
       line('l2', 'cut', circle([22, 20], 12.8)),
       line('l3', 'cut', straight([0, 6], [0, 26])),
       line('l4', 'valley', straight([0, 4], [44, 4])),
     ],
-    { glueZones: { foot: { id: 'foot', outline: [[0, 0], [44, 0], [44, 4], [0, 4]], face: 'back', kind: 'glue' } } },
+    {
+      glueZones: {
+        foot: {
+          id: 'foot',
+          outline: [
+            [0, 0],
+            [44, 0],
+            [44, 4],
+            [0, 4],
+          ],
+          face: 'back',
+          kind: 'glue',
+        },
+      },
+    },
   );
   return {
     ...design,
     parts: { p1: tail, p2: head },
     instances: {
-      m1: { ...mechanism(design, 'm1', 'step', 'Comet step', 'slate-240', { leftMm: 64, rightMm: 74, parallel: true, alongMm: 8, widthMm: 46, tabMm: 8 }), beyondLimits: true },
-      m2: { ...mechanism(design, 'm2', 'step', 'Second step', 'slate-240', { leftMm: 60, rightMm: 60, alongMm: 46, widthMm: 40, tabMm: 8 }), beyondLimits: true },
+      m1: {
+        ...mechanism(design, 'm1', 'step', 'Comet step', 'slate-240', {
+          leftMm: 64,
+          rightMm: 74,
+          parallel: true,
+          alongMm: 8,
+          widthMm: 46,
+          tabMm: 8,
+        }),
+        beyondLimits: true,
+      },
+      m2: {
+        ...mechanism(design, 'm2', 'step', 'Second step', 'slate-240', {
+          leftMm: 60,
+          rightMm: 60,
+          alongMm: 46,
+          widthMm: 40,
+          tabMm: 8,
+        }),
+        beyondLimits: true,
+      },
     },
     joints: {
-      j1: { id: 'j1', kind: 'glue', partId: 'p2', zoneId: 'foot', hostPartId: CARD_ID, placement: { ...shift(-16, 88), angleRad: 0 }, mate: null },
-      j2: { id: 'j2', kind: 'glue', partId: 'p2', zoneId: 'foot', hostPartId: CARD_ID, placement: shift(20, 90), mate: { lineId: 'l4', hostLineId: 'm1/landing-left' } },
+      j1: {
+        id: 'j1',
+        kind: 'glue',
+        partId: 'p2',
+        zoneId: 'foot',
+        hostPartId: CARD_ID,
+        placement: { ...shift(-16, 88), angleRad: 0 },
+        mate: null,
+      },
+      j2: {
+        id: 'j2',
+        kind: 'glue',
+        partId: 'p2',
+        zoneId: 'foot',
+        hostPartId: CARD_ID,
+        placement: shift(20, 90),
+        mate: { lineId: 'l4', hostLineId: 'm1/landing-left' },
+      },
     },
   };
 }
 
 /** A plain top-fold card with a cut-in step: the quickest kit in the shop. */
 function eveningProgramme(): Design {
-  const design = newDesign('Evening Programme', { closedWidthMm: 120, closedHeightMm: 105, opening: 'top', envelopeId: 'b6', note: 'No glue at all: handed out at the door.' });
+  const design = newDesign('Evening Programme', {
+    closedWidthMm: 120,
+    closedHeightMm: 105,
+    opening: 'top',
+    envelopeId: 'b6',
+    note: 'No glue at all: handed out at the door.',
+  });
   return {
     ...design,
     settings: { ...design.settings, cardStockId: 'ember-160', copies: 6 },
-    instances: { m1: mechanism(design, 'm1', 'step', 'Bench', 'ember-160', { form: 'cutIn', leftMm: 28, rightMm: 36, alongMm: 36, widthMm: 48 }) },
+    instances: {
+      m1: mechanism(design, 'm1', 'step', 'Bench', 'ember-160', {
+        form: 'cutIn',
+        leftMm: 28,
+        rightMm: 36,
+        alongMm: 36,
+        widthMm: 48,
+      }),
+    },
   };
 }
 

@@ -6,7 +6,17 @@ import { asc, eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { migrateDatabase, openDatabase, type Database } from './db/client.ts';
 import { revisions } from './db/schema.ts';
-import { archiveJob, createJob, cutFile, duplicateJob, listCuts, listJobs, readJob, recordCut, saveJob } from './jobs.ts';
+import {
+  archiveJob,
+  createJob,
+  cutFile,
+  duplicateJob,
+  listCuts,
+  listJobs,
+  readJob,
+  recordCut,
+  saveJob,
+} from './jobs.ts';
 import { Problem } from './problem.ts';
 
 let folder: string;
@@ -31,7 +41,12 @@ afterEach(() => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-const saveOf = (name: string, baseRevision: number) => ({ baseRevision, design: newDesign(name), undo: [], redo: [] });
+const saveOf = (name: string, baseRevision: number) => ({
+  baseRevision,
+  design: newDesign(name),
+  undo: [],
+  redo: [],
+});
 const problemOf = async (work: Promise<unknown>): Promise<Problem> => {
   const fault = await work.then(
     () => undefined,
@@ -45,17 +60,29 @@ describe('jobs in the database', () => {
   it('keep a thousand saves in a row, none lost, none out of order', async () => {
     const id = await createJob(db, newDesign('Save 1'));
     for (let revision = 1; revision <= 1000; revision++)
-      expect(await saveJob(db, id, saveOf(`Save ${revision + 1}`, revision))).toEqual({ revision: revision + 1 });
-    const kept = await db.select().from(revisions).where(eq(revisions.jobId, id)).orderBy(asc(revisions.revision));
-    expect(kept.map((row) => (JSON.parse(row.design) as { name: string }).name)).toEqual(Array.from({ length: 1001 }, (_, i) => `Save ${i + 1}`));
+      expect(await saveJob(db, id, saveOf(`Save ${revision + 1}`, revision))).toEqual({
+        revision: revision + 1,
+      });
+    const kept = await db
+      .select()
+      .from(revisions)
+      .where(eq(revisions.jobId, id))
+      .orderBy(asc(revisions.revision));
+    expect(kept.map((row) => (JSON.parse(row.design) as { name: string }).name)).toEqual(
+      Array.from({ length: 1001 }, (_, i) => `Save ${i + 1}`),
+    );
     expect((await readJob(db, id)).design.name).toBe('Save 1001');
   });
 
   it('let one of several savers of the same revision through and tell the others', async () => {
     const id = await createJob(db, newDesign('Shared'));
-    const results = await Promise.allSettled(Array.from({ length: 12 }, (_, i) => saveJob(db, id, saveOf(`From ${i}`, 1))));
+    const results = await Promise.allSettled(
+      Array.from({ length: 12 }, (_, i) => saveJob(db, id, saveOf(`From ${i}`, 1))),
+    );
     expect(results.filter((result) => result.status === 'fulfilled')).toHaveLength(1);
-    for (const result of results) if (result.status === 'rejected') expect(result.reason).toMatchObject({ status: 409, extra: { revision: 2 } });
+    for (const result of results)
+      if (result.status === 'rejected')
+        expect(result.reason).toMatchObject({ status: 409, extra: { revision: 2 } });
     const winner = results.findIndex((result) => result.status === 'fulfilled');
     expect((await readJob(db, id)).design.name).toBe(`From ${winner}`);
     expect(await db.select().from(revisions).where(eq(revisions.jobId, id))).toHaveLength(2);
@@ -63,18 +90,40 @@ describe('jobs in the database', () => {
 
   it('are there again after the database was closed and opened', async () => {
     const id = await createJob(db, newDesign('Lasting'));
-    const edit = { label: 'Rename', command: { do: 'rename' as const, name: 'B' }, inverse: { do: 'rename' as const, name: 'A' } };
+    const edit = {
+      label: 'Rename',
+      command: { do: 'rename' as const, name: 'B' },
+      inverse: { do: 'rename' as const, name: 'A' },
+    };
     await saveJob(db, id, { ...saveOf('B', 1), undo: [edit] });
     close();
     const again = await open();
     close = () => again.client.close();
-    expect(await readJob(again.db, id)).toMatchObject({ revision: 2, undo: [edit], redo: [], archived: false });
+    expect(await readJob(again.db, id)).toMatchObject({
+      revision: 2,
+      undo: [edit],
+      redo: [],
+      archived: false,
+    });
   });
 
   it('number cut jobs one after another and give back the very file', async () => {
     const id = await createJob(db, newDesign('Cut me'));
-    const cut = { revision: 1, subject: 'part:card', title: 'Cut me, Card', stockId: 's', machineId: 'm', profileId: 'p', fingerprint: 'f', svg: '<svg/>' };
-    expect(await Promise.all([1, 2, 3].map(() => recordCut(db, id, cut))).then((list) => list.map((c) => c.number))).toEqual([1, 2, 3]);
+    const cut = {
+      revision: 1,
+      subject: 'part:card',
+      title: 'Cut me, Card',
+      stockId: 's',
+      machineId: 'm',
+      profileId: 'p',
+      fingerprint: 'f',
+      svg: '<svg/>',
+    };
+    expect(
+      await Promise.all([1, 2, 3].map(() => recordCut(db, id, cut))).then((list) =>
+        list.map((c) => c.number),
+      ),
+    ).toEqual([1, 2, 3]);
     const other = await createJob(db, newDesign('Other'));
     expect((await recordCut(db, other, { ...cut, svg: '<svg id="other"/>' })).number).toBe(1);
     expect(await cutFile(db, other, 1)).toEqual({ fileName: 'cut-me-card-1.svg', svg: '<svg id="other"/>' });
@@ -92,7 +141,12 @@ describe('jobs in the database', () => {
       ['Original (copy)', false],
       ['Original', true],
     ]);
-    for (const work of [readJob(db, 'no'), saveJob(db, 'no', saveOf('x', 1)), archiveJob(db, 'no', true), duplicateJob(db, 'no')])
+    for (const work of [
+      readJob(db, 'no'),
+      saveJob(db, 'no', saveOf('x', 1)),
+      archiveJob(db, 'no', true),
+      duplicateJob(db, 'no'),
+    ])
       expect(await problemOf(work)).toMatchObject({ status: 404, message: expect.stringContaining('"no"') });
   });
 });

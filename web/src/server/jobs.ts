@@ -11,16 +11,26 @@ const newId = (): string => crypto.randomUUID().slice(0, 13);
 /** A stored design, brought to the current schema version. */
 function stored(text: string, id: string): Design {
   const read = readDesign(JSON.parse(text));
-  if (!read.ok) throw new Problem(500, 'Damaged job', `The stored design of job ${id} cannot be read. ${read.message}`);
+  if (!read.ok)
+    throw new Problem(500, 'Damaged job', `The stored design of job ${id} cannot be read. ${read.message}`);
   return read.design;
 }
 
-const gone = (id: string) => new Problem(404, 'No such job', `There is no job "${id}" here; it may have been made in another studio's data.`);
+const gone = (id: string) =>
+  new Problem(
+    404,
+    'No such job',
+    `There is no job "${id}" here; it may have been made in another studio's data.`,
+  );
 
 /** All jobs, newest change first, archived ones last. */
 export async function listJobs(db: Database): Promise<JobListEntry[]> {
   const last = db
-    .select({ jobId: cutJobs.jobId, number: sql<number>`max(${cutJobs.number})`.as('last_number'), revision: cutJobs.revision })
+    .select({
+      jobId: cutJobs.jobId,
+      number: sql<number>`max(${cutJobs.number})`.as('last_number'),
+      revision: cutJobs.revision,
+    })
     .from(cutJobs)
     .groupBy(cutJobs.jobId)
     .as('last');
@@ -45,7 +55,16 @@ export async function createJob(db: Database, design: Design, id = newId()): Pro
   const at = Date.now();
   const text = JSON.stringify(design);
   await db.batch([
-    db.insert(jobs).values({ id, name: design.name, revision: 1, design: text, undo: '[]', redo: '[]', createdAt: at, updatedAt: at }),
+    db.insert(jobs).values({
+      id,
+      name: design.name,
+      revision: 1,
+      design: text,
+      undo: '[]',
+      redo: '[]',
+      createdAt: at,
+      updatedAt: at,
+    }),
     db.insert(revisions).values({ jobId: id, revision: 1, design: text, savedAt: at }),
   ]);
   return id;
@@ -79,17 +98,32 @@ export async function saveJob(db: Database, id: string, save: SaveRequest): Prom
   const [, updated] = await db.batch([
     db.insert(revisions).select(
       db
-        .select({ jobId: jobs.id, revision: sql<number>`${revision}`.as('revision'), design: sql<string>`${text}`.as('design'), savedAt: sql<number>`${at}`.as('saved_at') })
+        .select({
+          jobId: jobs.id,
+          revision: sql<number>`${revision}`.as('revision'),
+          design: sql<string>`${text}`.as('design'),
+          savedAt: sql<number>`${at}`.as('saved_at'),
+        })
         .from(jobs)
         .where(unchanged),
     ),
     db
       .update(jobs)
-      .set({ name: save.design.name, revision, design: text, undo: JSON.stringify(save.undo), redo: JSON.stringify(save.redo), updatedAt: at })
+      .set({
+        name: save.design.name,
+        revision,
+        design: text,
+        undo: JSON.stringify(save.undo),
+        redo: JSON.stringify(save.redo),
+        updatedAt: at,
+      })
       .where(unchanged),
   ]);
   if (updated.rowsAffected === 1) return { revision };
-  const [row] = await db.select({ revision: jobs.revision, updatedAt: jobs.updatedAt }).from(jobs).where(eq(jobs.id, id));
+  const [row] = await db
+    .select({ revision: jobs.revision, updatedAt: jobs.updatedAt })
+    .from(jobs)
+    .where(eq(jobs.id, id));
   if (!row) throw gone(id);
   throw new Problem(
     409,
@@ -111,7 +145,11 @@ export async function archiveJob(db: Database, id: string, archived: boolean): P
   if (done.rowsAffected === 0) throw gone(id);
 }
 
-const fileNameOf = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'cut';
+const fileNameOf = (name: string): string =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '') || 'cut';
 
 /** Records an exported cut file under the next number of its job. */
 export async function recordCut(db: Database, id: string, cut: CutRequest): Promise<CutJob> {
@@ -149,8 +187,15 @@ export async function listCuts(db: Database, id: string): Promise<CutJob[]> {
 }
 
 /** The file of one cut job. */
-export async function cutFile(db: Database, id: string, number: number): Promise<{ fileName: string; svg: string }> {
-  const [row] = await db.select().from(cutJobs).where(and(eq(cutJobs.jobId, id), eq(cutJobs.number, number)));
+export async function cutFile(
+  db: Database,
+  id: string,
+  number: number,
+): Promise<{ fileName: string; svg: string }> {
+  const [row] = await db
+    .select()
+    .from(cutJobs)
+    .where(and(eq(cutJobs.jobId, id), eq(cutJobs.number, number)));
   if (!row) throw new Problem(404, 'No such cut job', `Job ${id} has no cut job number ${number}.`);
   return { fileName: withoutFile(row).fileName, svg: row.svg };
 }

@@ -31,7 +31,11 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
     if (fault instanceof Problem) return problemResponse(fault);
     process.stderr.write(`${fault instanceof Error ? (fault.stack ?? fault.message) : String(fault)}\n`);
     return problemResponse(
-      new Problem(500, 'The server failed', 'Something went wrong on the server. Nothing was half-written; try again.'),
+      new Problem(
+        500,
+        'The server failed',
+        'Something went wrong on the server. Nothing was half-written; try again.',
+      ),
     );
   }
 }
@@ -67,6 +71,7 @@ async function readText(request: Request, limitBytes: number): Promise<string> {
       break;
     }
   }
-  if (size > limitBytes) throw new Problem(413, 'Too large', `The request is larger than ${Math.round(limitBytes / 1e6)} MB.`);
+  if (size > limitBytes)
+    throw new Problem(413, 'Too large', `The request is larger than ${Math.round(limitBytes / 1e6)} MB.`);
   return new TextDecoder().decode(Buffer.concat(chunks));
 }

@@ -2,11 +2,55 @@ import { createTheme, MantineProvider, type MantineColorsTuple } from '@mantine/
 import { Notifications } from '@mantine/notifications';
 import { Component, type ReactNode } from 'react';
 
-const juniper: MantineColorsTuple = ['#eef5f0', '#d5e3d8', '#b4d0bf', '#8cb9a2', '#659f85', '#46856b', '#2a6351', '#235446', '#1b4439', '#12332b'];
-const persimmon: MantineColorsTuple = ['#fdf1ea', '#f6dccb', '#eebd9f', '#e59b70', '#dc7b47', '#cb5a26', '#b3431a', '#963714', '#792b0f', '#5d200a'];
-const paper: MantineColorsTuple = ['#ece6d8', '#d6cfbf', '#aca695', '#7d786a', '#46463d', '#3a3a32', '#2b2b26', '#24241f', '#1b1b18', '#121210'];
+const juniper: MantineColorsTuple = [
+  '#eef5f0',
+  '#d5e3d8',
+  '#b4d0bf',
+  '#8cb9a2',
+  '#659f85',
+  '#46856b',
+  '#2a6351',
+  '#235446',
+  '#1b4439',
+  '#12332b',
+];
+const persimmon: MantineColorsTuple = [
+  '#fdf1ea',
+  '#f6dccb',
+  '#eebd9f',
+  '#e59b70',
+  '#dc7b47',
+  '#cb5a26',
+  '#b3431a',
+  '#963714',
+  '#792b0f',
+  '#5d200a',
+];
+const paper: MantineColorsTuple = [
+  '#ece6d8',
+  '#d6cfbf',
+  '#aca695',
+  '#7d786a',
+  '#46463d',
+  '#3a3a32',
+  '#2b2b26',
+  '#24241f',
+  '#1b1b18',
+  '#121210',
+];
 
-const warmGrey: MantineColorsTuple = ['#f7f3ea', '#ece5d6', '#ddd3bd', '#cfc4ad', '#b9ad93', '#98907c', '#767263', '#5d5f5b', '#3c3e3c', '#26292a'];
+const warmGrey: MantineColorsTuple = [
+  '#f7f3ea',
+  '#ece5d6',
+  '#ddd3bd',
+  '#cfc4ad',
+  '#b9ad93',
+  '#98907c',
+  '#767263',
+  '#5d5f5b',
+  '#3c3e3c',
+  '#26292a',
+];
 
 const theme = createTheme({
   primaryColor: 'juniper',
@@ -50,7 +94,9 @@ class Safe extends Component<{ children: ReactNode }, { fault: Error | null }> {
         <div>
           <h2>This page ran into a fault</h2>
           <p>{this.state.fault.message}</p>
-          <p>Your work is kept. <a href="">Load the page again</a> or go back to <a href="/">the shelf</a>.</p>
+          <p>
+            Your work is kept. <a href="">Load the page again</a> or go back to <a href="/">the shelf</a>.
+          </p>
         </div>
       </div>
     );

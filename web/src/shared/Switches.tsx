@@ -1,4 +1,10 @@
-import { ActionIcon, SegmentedControl, Tooltip, useComputedColorScheme, useMantineColorScheme } from '@mantine/core';
+import {
+  ActionIcon,
+  SegmentedControl,
+  Tooltip,
+  useComputedColorScheme,
+  useMantineColorScheme,
+} from '@mantine/core';
 import { IconMoon, IconSun } from './icons.ts';
 import { useUnit } from './units.ts';
 
@@ -24,7 +30,10 @@ export function SchemeSwitch() {
   const dark = useComputedColorScheme('light') === 'dark';
   return (
     <Tooltip label={dark ? 'Daylight' : 'Evening'}>
-      <ActionIcon aria-label={dark ? 'Light colours' : 'Dark colours'} onClick={() => setColorScheme(dark ? 'light' : 'dark')}>
+      <ActionIcon
+        aria-label={dark ? 'Light colours' : 'Dark colours'}
+        onClick={() => setColorScheme(dark ? 'light' : 'dark')}
+      >
         {dark ? <IconSun size={17} /> : <IconMoon size={17} />}
       </ActionIcon>
     </Tooltip>

@@ -1,7 +1,17 @@
 /** The server, as the page sees it. Failures are one of two kinds: the server said no (ApiProblem), or it did not answer. */
 import type { Design } from '@hollow-finch/core/design/design';
 import type { z } from 'zod';
-import { cutJobSchema, cutListSchema, jobListSchema, jobSchema, type CutJob, type CutRequest, type Job, type JobListEntry, type SaveRequest } from './contracts.ts';
+import {
+  cutJobSchema,
+  cutListSchema,
+  jobListSchema,
+  jobSchema,
+  type CutJob,
+  type CutRequest,
+  type Job,
+  type JobListEntry,
+  type SaveRequest,
+} from './contracts.ts';
 
 /** The server's answer when it refuses: a sentence for people, and the problem's own fields. */
 export class ApiProblem extends Error {
@@ -23,25 +33,36 @@ async function ask(path: string, method: string, body?: unknown): Promise<unknow
   const answer: unknown = await response.json().catch(() => ({}));
   if (response.ok) return answer;
   const fields = (answer ?? {}) as Record<string, unknown>;
-  throw new ApiProblem(response.status, String(fields.detail ?? `The server answered with status ${response.status}.`), fields);
+  throw new ApiProblem(
+    response.status,
+    String(fields.detail ?? `The server answered with status ${response.status}.`),
+    fields,
+  );
 }
 
-const checked = async <T>(answer: Promise<unknown>, schema: z.ZodType<T>): Promise<T> => schema.parse(await answer);
+const checked = async <T>(answer: Promise<unknown>, schema: z.ZodType<T>): Promise<T> =>
+  schema.parse(await answer);
 
 export const api = {
   list: (): Promise<JobListEntry[]> => checked(ask('/api/jobs', 'GET'), jobListSchema),
-  create: async (design: Design): Promise<string> => ((await ask('/api/jobs', 'POST', { design })) as { id: string }).id,
+  create: async (design: Design): Promise<string> =>
+    ((await ask('/api/jobs', 'POST', { design })) as { id: string }).id,
   job: (id: string): Promise<Job> => checked(ask(`/api/jobs/${id}`, 'GET'), jobSchema),
-  save: async (id: string, save: SaveRequest): Promise<number> => ((await ask(`/api/jobs/${id}`, 'PUT', save)) as { revision: number }).revision,
-  duplicate: async (id: string): Promise<string> => ((await ask(`/api/jobs/${id}/duplicate`, 'POST')) as { id: string }).id,
-  archive: async (id: string, archived: boolean): Promise<void> => void (await ask(`/api/jobs/${id}`, 'PATCH', { archived })),
+  save: async (id: string, save: SaveRequest): Promise<number> =>
+    ((await ask(`/api/jobs/${id}`, 'PUT', save)) as { revision: number }).revision,
+  duplicate: async (id: string): Promise<string> =>
+    ((await ask(`/api/jobs/${id}/duplicate`, 'POST')) as { id: string }).id,
+  archive: async (id: string, archived: boolean): Promise<void> =>
+    void (await ask(`/api/jobs/${id}`, 'PATCH', { archived })),
   cuts: (id: string): Promise<CutJob[]> => checked(ask(`/api/jobs/${id}/cuts`, 'GET'), cutListSchema),
-  recordCut: (id: string, cut: CutRequest): Promise<CutJob> => checked(ask(`/api/jobs/${id}/cuts`, 'POST', cut), cutJobSchema),
+  recordCut: (id: string, cut: CutRequest): Promise<CutJob> =>
+    checked(ask(`/api/jobs/${id}/cuts`, 'POST', cut), cutJobSchema),
 };
 
 /** A sentence for a failure of either kind. */
 export function saidOf(fault: unknown): string {
   if (fault instanceof ApiProblem) return fault.message;
-  if (fault instanceof TypeError) return 'The server cannot be reached. Check that it is running; nothing is lost.';
+  if (fault instanceof TypeError)
+    return 'The server cannot be reached. Check that it is running; nothing is lost.';
   return fault instanceof Error ? fault.message : String(fault);
 }

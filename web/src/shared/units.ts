@@ -4,7 +4,11 @@ import { useLocalStorage } from '@mantine/hooks';
 
 /** The person's choice of unit, kept in this browser. */
 export function useUnit(): [LengthUnit, (unit: LengthUnit) => void] {
-  const [unit, setUnit] = useLocalStorage<LengthUnit>({ key: 'hollow-finch:unit', defaultValue: 'mm', getInitialValueInEffect: false });
+  const [unit, setUnit] = useLocalStorage<LengthUnit>({
+    key: 'hollow-finch:unit',
+    defaultValue: 'mm',
+    getInitialValueInEffect: false,
+  });
   return [unit === 'in' ? 'in' : 'mm', setUnit];
 }
 

@@ -12,7 +12,10 @@ const api = {
     const from = performance.now();
     const report = reportOf(design);
     const timed = { ...report, tookMs: performance.now() - from };
-    return transfer(timed, [report.sweep.bodies.buffer as ArrayBuffer, report.sweep.folds.buffer as ArrayBuffer]);
+    return transfer(timed, [
+      report.sweep.bodies.buffer as ArrayBuffer,
+      report.sweep.folds.buffer as ArrayBuffer,
+    ]);
   },
 };
 

@@ -20,10 +20,20 @@ let stopped = false;
 
 const api = {
   /** Packs all stocks of a design, reporting each time a layout improves; ends early when stopped. */
-  async pack(design: Design, seed: number, iterations: number, tell: (report: PackReport) => void): Promise<void> {
+  async pack(
+    design: Design,
+    seed: number,
+    iterations: number,
+    tell: (report: PackReport) => void,
+  ): Promise<void> {
     stopped = false;
     const wanted = packPlan(expand(design), design.settings, seed, iterations);
-    const layouts: PackLayout[] = wanted.requests.map(() => ({ placed: [], unplaced: [], sheetCount: 0, lastExtentMm: 0 }));
+    const layouts: PackLayout[] = wanted.requests.map(() => ({
+      placed: [],
+      unplaced: [],
+      sheetCount: 0,
+      lastExtentMm: 0,
+    }));
     const bounds = Object.fromEntries(wanted.requests.map(({ stock, bound }) => [stock.id, bound]));
     const report = (progress: number, done: boolean) => {
       const unplaced = layouts.flatMap((layout) => layout.unplaced.map((piece) => piece.partId));

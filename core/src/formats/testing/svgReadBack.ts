@@ -19,7 +19,16 @@ export function readBack(svg: string): ReadBack {
     const a = attributes as Record<string, string>;
     if (name === 'svg') read.size = { width: a.width, height: a.height, viewBox: a.viewBox };
     if (name === 'g') read.groups.push(a.id);
-    if (name === 'path') read.paths.push({ group: stack.filter((s) => s.startsWith('g:')).at(-1)!.slice(2), part: a['data-part'], line: a['data-line'], d: a.d });
+    if (name === 'path')
+      read.paths.push({
+        group: stack
+          .filter((s) => s.startsWith('g:'))
+          .at(-1)!
+          .slice(2),
+        part: a['data-part'],
+        line: a['data-line'],
+        d: a.d,
+      });
     stack.push(name === 'g' ? `g:${a.id}` : name);
   });
   parser.on('closetag', () => stack.pop());
@@ -49,23 +58,31 @@ function arcPoints([x1, y1]: Point, r: number, large: boolean, sweep: boolean, [
 export function pointsOf(d: string, heightMm: number): Point[] {
   const out: Point[] = [];
   let at: Point = [0, 0];
-  svgpath(d).abs().iterate((segment) => {
-    const n = segment.slice(1) as number[];
-    if (segment[0] === 'C')
-      for (let k = 1; k <= 128; k++) {
-        const t = k / 128;
-        const u = 1 - t;
-        out.push([0, 1].map((i) => u ** 3 * at[i] + 3 * u * u * t * n[i] + 3 * u * t * t * n[2 + i] + t ** 3 * n[4 + i]) as unknown as Point);
-      }
-    else if (segment[0] === 'A') out.push(...arcPoints(at, n[0], n[3] === 1, n[4] === 1, [n[5], n[6]]));
-    else out.push([n[0], n[1]]);
-    at = [n[n.length - 2], n[n.length - 1]];
-  });
+  svgpath(d)
+    .abs()
+    .iterate((segment) => {
+      const n = segment.slice(1) as number[];
+      if (segment[0] === 'C')
+        for (let k = 1; k <= 128; k++) {
+          const t = k / 128;
+          const u = 1 - t;
+          out.push(
+            [0, 1].map(
+              (i) => u ** 3 * at[i] + 3 * u * u * t * n[i] + 3 * u * t * t * n[2 + i] + t ** 3 * n[4 + i],
+            ) as unknown as Point,
+          );
+        }
+      else if (segment[0] === 'A') out.push(...arcPoints(at, n[0], n[3] === 1, n[4] === 1, [n[5], n[6]]));
+      else out.push([n[0], n[1]]);
+      at = [n[n.length - 2], n[n.length - 1]];
+    });
   return out.map(([x, y]): Point => [x, heightMm - y]);
 }
 
 /** Greatest distance of points from a path, at a fine flattening. */
 export function off(list: readonly Point[], path: Path): number {
   const fine = flatten(path, 0.0005);
-  return Math.max(...list.map((p) => Math.min(...fine.slice(1).map((q, i) => distanceToSegment(p, fine[i], q)))));
+  return Math.max(
+    ...list.map((p) => Math.min(...fine.slice(1).map((q, i) => distanceToSegment(p, fine[i], q)))),
+  );
 }

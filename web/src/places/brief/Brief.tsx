@@ -27,14 +27,24 @@ function EnvelopePicture() {
   const bad = fit && Math.min(fit.spareLongMm, fit.spareShortMm) < 0;
   return (
     <figure className="envelope">
-      <svg viewBox={`${-vw / 2} ${-vh / 2} ${vw} ${vh}`} role="img" aria-label={envelope ? `The closed card in ${envelope.name}` : 'The closed card'}>
+      <svg
+        viewBox={`${-vw / 2} ${-vh / 2} ${vw} ${vh}`}
+        role="img"
+        aria-label={envelope ? `The closed card in ${envelope.name}` : 'The closed card'}
+      >
         {envelope && (
           <g className="envelope-outline">
             <rect x={-ew / 2} y={-eh / 2} width={ew} height={eh} />
             <path d={`M${-ew / 2} ${-eh / 2}L0 ${-eh * 0.02}L${ew / 2} ${-eh / 2}`} />
           </g>
         )}
-        <rect className={bad ? 'closed-card closed-card-bad' : 'closed-card'} x={-cw / 2} y={-ch / 2} width={cw} height={ch} />
+        <rect
+          className={bad ? 'closed-card closed-card-bad' : 'closed-card'}
+          x={-cw / 2}
+          y={-ch / 2}
+          width={cw}
+          height={ch}
+        />
         <text y={3} textAnchor="middle" className="closed-size" fontSize={vw / 26}>
           {say(cw)} × {say(ch)}
         </text>
@@ -49,7 +59,9 @@ function EnvelopePicture() {
             after {say(shown.brief.clearanceMm)} clearance and {say(report!.closed.bulkMm)} bulk
           </span>
         ) : (
-          <span className="quiet">Closed, with everything that sticks out. Choose an envelope to see whether it goes in.</span>
+          <span className="quiet">
+            Closed, with everything that sticks out. Choose an envelope to see whether it goes in.
+          </span>
         )}
       </figcaption>
     </figure>
@@ -63,15 +75,28 @@ function ScorePlan() {
   const blank = blankSize(brief);
   const at = brief.opening === 'side' ? brief.closedWidthMm : brief.closedHeightMm;
   const rulers = [
-    { name: 'Millimetre ruler', ...roundToRuler(at, 'mm', { stepMm: 0.5 }), text: (mm: number) => `${mm} mm` },
-    { name: 'Inch ruler, 1/16', ...roundToRuler(at, 'in', { denominator: 16 }), text: (mm: number) => formatLength(mm, 'in', { denominator: 16 }) },
-    { name: 'Inch ruler, 1/32', ...roundToRuler(at, 'in', { denominator: 32 }), text: (mm: number) => formatLength(mm, 'in', { denominator: 32 }) },
+    {
+      name: 'Millimetre ruler',
+      ...roundToRuler(at, 'mm', { stepMm: 0.5 }),
+      text: (mm: number) => `${mm} mm`,
+    },
+    {
+      name: 'Inch ruler, 1/16',
+      ...roundToRuler(at, 'in', { denominator: 16 }),
+      text: (mm: number) => formatLength(mm, 'in', { denominator: 16 }),
+    },
+    {
+      name: 'Inch ruler, 1/32',
+      ...roundToRuler(at, 'in', { denominator: 32 }),
+      text: (mm: number) => formatLength(mm, 'in', { denominator: 32 }),
+    },
   ];
   return (
     <section>
       <h2>Blank and score</h2>
       <p className="figure">
-        Cut the blank {say(blank.widthMm)} × {say(blank.heightMm)}. Score it once, {brief.opening === 'side' ? 'from the left edge' : 'from the lower edge'}:
+        Cut the blank {say(blank.widthMm)} × {say(blank.heightMm)}. Score it once,{' '}
+        {brief.opening === 'side' ? 'from the left edge' : 'from the lower edge'}:
       </p>
       <table className="score-plan figure">
         <thead>
@@ -86,12 +111,18 @@ function ScorePlan() {
             <tr key={ruler.name}>
               <td>{ruler.name}</td>
               <td>{ruler.text(ruler.mm)}</td>
-              <td className={Math.abs(ruler.errorMm) > 0.3 ? 'wrong' : ''}>{Math.abs(ruler.errorMm) < 0.005 ? 'exact' : `${ruler.errorMm > 0 ? '+' : '−'}${Math.abs(ruler.errorMm).toFixed(2)} mm`}</td>
+              <td className={Math.abs(ruler.errorMm) > 0.3 ? 'wrong' : ''}>
+                {Math.abs(ruler.errorMm) < 0.005
+                  ? 'exact'
+                  : `${ruler.errorMm > 0 ? '+' : '−'}${Math.abs(ruler.errorMm).toFixed(2)} mm`}
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
-      <p className="quiet">A fold more than 0.3 mm off shows at the edges; rounding that moves it so far is marked.</p>
+      <p className="quiet">
+        A fold more than 0.3 mm off shows at the edges; rounding that moves it so far is marked.
+      </p>
     </section>
   );
 }
@@ -104,7 +135,12 @@ export default function Brief(_props: PlaceProps) {
   const { say } = useLengths();
   const { brief } = shown;
   const set = (label: string, value: Partial<BriefData>) => edit(label, { do: 'brief', value });
-  const size = (label: string, key: 'closedWidthMm' | 'closedHeightMm' | 'clearanceMm', min: number, max: number) => (
+  const size = (
+    label: string,
+    key: 'closedWidthMm' | 'closedHeightMm' | 'clearanceMm',
+    min: number,
+    max: number,
+  ) => (
     <LengthField
       label={label}
       valueMm={brief[key]}
@@ -125,7 +161,9 @@ export default function Brief(_props: PlaceProps) {
               {size('Closed width', 'closedWidthMm', 20, 1000)}
               {size('Closed height', 'closedHeightMm', 20, 1000)}
               <div className="wide">
-                <span className="field-label" id="brief-opening">How it opens</span>
+                <span className="field-label" id="brief-opening">
+                  How it opens
+                </span>
                 <SegmentedControl
                   fullWidth
                   aria-labelledby="brief-opening"
@@ -141,8 +179,13 @@ export default function Brief(_props: PlaceProps) {
                 className="wide"
                 label="Stock of the card"
                 value={shown.settings.cardStockId}
-                data={STOCKS.map((stock) => ({ value: stock.id, label: `${stock.name}, ${stock.thicknessMm} mm` }))}
-                onChange={(cardStockId) => cardStockId && edit('Stock of the card', { do: 'settings', value: { cardStockId } })}
+                data={STOCKS.map((stock) => ({
+                  value: stock.id,
+                  label: `${stock.name}, ${stock.thicknessMm} mm`,
+                }))}
+                onChange={(cardStockId) =>
+                  cardStockId && edit('Stock of the card', { do: 'settings', value: { cardStockId } })
+                }
               />
               <LengthField
                 label="Keep inside by"
@@ -150,7 +193,9 @@ export default function Brief(_props: PlaceProps) {
                 valueMm={shown.settings.reachMarginMm}
                 minMm={0}
                 maxMm={50}
-                onCommit={(reachMarginMm) => edit('Keep inside by', { do: 'settings', value: { reachMarginMm } })}
+                onCommit={(reachMarginMm) =>
+                  edit('Keep inside by', { do: 'settings', value: { reachMarginMm } })
+                }
               />
             </div>
           </section>
@@ -166,14 +211,21 @@ export default function Brief(_props: PlaceProps) {
                 allowDeselect
                 value={brief.envelopeId}
                 onChange={(envelopeId) => set('Envelope', { envelopeId })}
-                data={ENVELOPES.map((e) => ({ value: e.id, label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})` }))}
+                data={ENVELOPES.map((e) => ({
+                  value: e.id,
+                  label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})`,
+                }))}
               />
               {size('Clearance', 'clearanceMm', 0, 50)}
             </div>
             {fitting && fitting.id !== brief.envelopeId && (
               <p>
                 The smallest that fits is {fitting.name}.{' '}
-                <Button size="compact-xs" variant="default" onClick={() => set('Envelope', { envelopeId: fitting.id })}>
+                <Button
+                  size="compact-xs"
+                  variant="default"
+                  onClick={() => set('Envelope', { envelopeId: fitting.id })}
+                >
                   Take {fitting.name}
                 </Button>
               </p>
@@ -193,7 +245,8 @@ export default function Brief(_props: PlaceProps) {
             />
             {brief.audience === 'young children' && (
               <p role="note" className="warn">
-                Keep brads, magnets, gems and button cells out: they are not for children under three, and loose magnets are dangerous when swallowed. Follow your local rules and trained advice.
+                Keep brads, magnets, gems and button cells out: they are not for children under three, and
+                loose magnets are dangerous when swallowed. Follow your local rules and trained advice.
               </p>
             )}
             <Textarea
@@ -205,7 +258,9 @@ export default function Brief(_props: PlaceProps) {
               minRows={3}
               maxLength={4000}
               placeholder="What it holds, what it reveals, how it is posted"
-              onBlur={(event) => event.currentTarget.value !== brief.note && set('Note', { note: event.currentTarget.value })}
+              onBlur={(event) =>
+                event.currentTarget.value !== brief.note && set('Note', { note: event.currentTarget.value })
+              }
             />
           </section>
         </div>

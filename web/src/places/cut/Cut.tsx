@@ -30,7 +30,10 @@ const STAGE_NAMES: Readonly<Record<Stage, string>> = {
 };
 
 /** The lines of a subject in cutting order, and the rectangle to show them in. */
-function orderOf(design: Design, subjectId: string): { cuts: CutPath[]; view: string; sheet?: { widthMm: number; heightMm: number } } {
+function orderOf(
+  design: Design,
+  subjectId: string,
+): { cuts: CutPath[]; view: string; sheet?: { widthMm: number; heightMm: number } } {
   const { parts } = expand(design);
   const byId = new Map(parts.map((part) => [part.id, part]));
   if (subjectId.startsWith('sheet:')) {
@@ -40,13 +43,20 @@ function orderOf(design: Design, subjectId: string): { cuts: CutPath[]; view: st
       const part = byId.get(piece.partId);
       return part ? [{ part, copy: piece.copy, placement: piece.placement }] : [];
     });
-    return { cuts: cutOrder(pieces), view: `-2 ${-sheet.heightMm - 2} ${sheet.widthMm + 4} ${sheet.heightMm + 4}`, sheet };
+    return {
+      cuts: cutOrder(pieces),
+      view: `-2 ${-sheet.heightMm - 2} ${sheet.widthMm + 4} ${sheet.heightMm + 4}`,
+      sheet,
+    };
   }
   const part = byId.get(subjectId.slice(5));
   if (!part) return { cuts: [], view: '0 0 1 1' };
   const cuts = cutOrder([{ part, copy: 1, placement: IDENTITY }]);
   const box = boxOfPaths(cuts.map((cut) => cut.path));
-  return { cuts, view: `${box.minX - 4} ${-box.maxY - 4} ${box.maxX - box.minX + 8} ${box.maxY - box.minY + 8}` };
+  return {
+    cuts,
+    view: `${box.minX - 4} ${-box.maxY - 4} ${box.maxX - box.minX + 8} ${box.maxY - box.minY + 8}`,
+  };
 }
 
 function OrderPreview({ design, subjectId }: { design: Design; subjectId: string }) {
@@ -57,17 +67,35 @@ function OrderPreview({ design, subjectId }: { design: Design; subjectId: string
   return (
     <>
       <svg viewBox={view} className="order-preview" role="img" aria-label="Lines in cutting order">
-        {sheet && <rect className="cut-sheet" y={-sheet.heightMm} width={sheet.widthMm} height={sheet.heightMm} />}
+        {sheet && (
+          <rect className="cut-sheet" y={-sheet.heightMm} width={sheet.widthMm} height={sheet.heightMm} />
+        )}
         {cuts.map((cut, i) => (
-          <path key={i} d={screenPathData(cut.path)} className={`die die-${cut.layer}`} opacity={i < done ? 1 : 0.18} />
+          <path
+            key={i}
+            d={screenPathData(cut.path)}
+            className={`die die-${cut.layer}`}
+            opacity={i < done ? 1 : 0.18}
+          />
         ))}
         {next && done < cuts.length && <path d={screenPathData(next.path)} className="die-chosen" />}
       </svg>
       <div className="order-strip">
-        <Slider aria-label="Lines cut so far" min={0} max={cuts.length} value={done} onChange={setDone} label={null} thumbLabel="Lines cut so far" />
+        <Slider
+          aria-label="Lines cut so far"
+          min={0}
+          max={cuts.length}
+          value={done}
+          onChange={setDone}
+          label={null}
+          thumbLabel="Lines cut so far"
+        />
         <p className="quiet figure">
           {done} of {cuts.length} lines{next ? `, now ${STAGE_NAMES[next.stage]}` : ''}. Order:{' '}
-          {STAGES.filter((stage) => cuts.some((cut) => cut.stage === stage)).map((stage) => STAGE_NAMES[stage]).join(', then ')}.
+          {STAGES.filter((stage) => cuts.some((cut) => cut.stage === stage))
+            .map((stage) => STAGE_NAMES[stage])
+            .join(', then ')}
+          .
         </p>
       </div>
     </>
@@ -76,23 +104,41 @@ function OrderPreview({ design, subjectId }: { design: Design; subjectId: string
 
 function CutHistory({ cuts, design }: { cuts: readonly CutJob[]; design: Design }) {
   const id = useJob((s) => s.id);
-  const [sort, setSort] = useState<DataTableSortStatus<CutJob>>({ columnAccessor: 'number', direction: 'desc' });
+  const [sort, setSort] = useState<DataTableSortStatus<CutJob>>({
+    columnAccessor: 'number',
+    direction: 'desc',
+  });
   const [search, setSearch] = useState('');
   const rows = useMemo(() => {
     const key = sort.columnAccessor as keyof CutJob;
     const sign = sort.direction === 'asc' ? 1 : -1;
     return cuts
       .filter((cut) => cut.title.toLowerCase().includes(search.toLowerCase()))
-      .sort((a, b) => sign * (typeof a[key] === 'number' ? Number(a[key]) - Number(b[key]) : String(a[key]).localeCompare(String(b[key]))));
+      .sort(
+        (a, b) =>
+          sign *
+          (typeof a[key] === 'number'
+            ? Number(a[key]) - Number(b[key])
+            : String(a[key]).localeCompare(String(b[key]))),
+      );
   }, [cuts, sort, search]);
   return (
     <section>
       <h2>Cut jobs</h2>
       {cuts.length === 0 ? (
-        <p className="quiet">None yet. Each file that is saved becomes a numbered cut job with the revision that it was made from.</p>
+        <p className="quiet">
+          None yet. Each file that is saved becomes a numbered cut job with the revision that it was made
+          from.
+        </p>
       ) : (
         <>
-          <TextInput aria-label="Search cut jobs" placeholder="Search" mb={6} value={search} onChange={(event) => setSearch(event.currentTarget.value)} />
+          <TextInput
+            aria-label="Search cut jobs"
+            placeholder="Search"
+            mb={6}
+            value={search}
+            onChange={(event) => setSearch(event.currentTarget.value)}
+          />
           <DataTable
             records={rows}
             idAccessor="number"
@@ -113,7 +159,8 @@ function CutHistory({ cuts, design }: { cuts: readonly CutJob[]; design: Design 
                   <>
                     <div>{cut.title}</div>
                     <div className={cutIsCurrent(cut, design) ? 'quiet' : 'warn'}>
-                      revision {cut.revision}, {cutIsCurrent(cut, design) ? 'as the design is now' : 'out of date'}
+                      revision {cut.revision},{' '}
+                      {cutIsCurrent(cut, design) ? 'as the design is now' : 'out of date'}
                     </div>
                     <div className="quiet">{new Date(cut.createdAt).toLocaleString()}</div>
                   </>
@@ -124,7 +171,11 @@ function CutHistory({ cuts, design }: { cuts: readonly CutJob[]; design: Design 
                 title: '',
                 width: 34,
                 render: (cut) => (
-                  <a href={`/api/jobs/${id}/cuts/${cut.number}.svg`} download={cut.fileName} aria-label={`Fetch the file of cut job ${cut.number} again`}>
+                  <a
+                    href={`/api/jobs/${id}/cuts/${cut.number}.svg`}
+                    download={cut.fileName}
+                    aria-label={`Fetch the file of cut job ${cut.number} again`}
+                  >
                     <IconDownload size={16} />
                   </a>
                 ),
@@ -201,40 +252,73 @@ export default function Cut({ onStage }: PlaceProps) {
         <section>
           <h2>Cut file</h2>
           <div className="fields">
-            <Select className="wide" label="What" value={subject.id} data={subjects.map((s) => ({ value: s.id, label: s.title }))} onChange={setChosen} />
-            <Select className="wide" label="Layers told apart by" value={profileId} data={PROFILES.map((p) => ({ value: p.id, label: p.name }))} onChange={(value) => value && setProfile(value)} />
+            <Select
+              className="wide"
+              label="What"
+              value={subject.id}
+              data={subjects.map((s) => ({ value: s.id, label: s.title }))}
+              onChange={setChosen}
+            />
+            <Select
+              className="wide"
+              label="Layers told apart by"
+              value={profileId}
+              data={PROFILES.map((p) => ({ value: p.id, label: p.name }))}
+              onChange={(value) => value && setProfile(value)}
+            />
             <Select
               className="wide"
               label="Machine"
               value={shown.settings.machineId}
               data={MACHINES.map((m) => ({ value: m.id, label: m.name }))}
-              onChange={(machineId) => machineId && useJob.getState().edit('Change machine', { do: 'settings', value: { machineId } })}
+              onChange={(machineId) =>
+                machineId &&
+                useJob.getState().edit('Change machine', { do: 'settings', value: { machineId } })
+              }
             />
           </div>
           {!shown.sheetPlan && (
             <p className="quiet">
-              No sheets are packed yet: parts can be saved one by one. <Button size="compact-xs" variant="default" onClick={() => onStage('sheets')}>Pack sheets</Button>
+              No sheets are packed yet: parts can be saved one by one.{' '}
+              <Button size="compact-xs" variant="default" onClick={() => onStage('sheets')}>
+                Pack sheets
+              </Button>
             </p>
           )}
           {stale && (
             <p className="warn">
-              This sheet was packed before the design changed. <Button size="compact-xs" variant="default" onClick={() => onStage('sheets')}>Pack again</Button>
+              This sheet was packed before the design changed.{' '}
+              <Button size="compact-xs" variant="default" onClick={() => onStage('sheets')}>
+                Pack again
+              </Button>
             </p>
           )}
           {faults > 0 && (
             <p className="wrong">
-              {faults === 1 ? '1 fault is' : `${faults} faults are`} open. <Button size="compact-xs" variant="default" onClick={() => onStage('inspect')}>See {faults === 1 ? 'it' : 'them'}</Button>
+              {faults === 1 ? '1 fault is' : `${faults} faults are`} open.{' '}
+              <Button size="compact-xs" variant="default" onClick={() => onStage('inspect')}>
+                See {faults === 1 ? 'it' : 'them'}
+              </Button>
             </p>
           )}
           {film && laser && (
-            <p role="note" className="warn">Never cut PVC, vinyl or unknown film with a laser: it gives off chlorine gas. Check what the film is.</p>
+            <p role="note" className="warn">
+              Never cut PVC, vinyl or unknown film with a laser: it gives off chlorine gas. Check what the
+              film is.
+            </p>
           )}
           <p className="quiet">
             {laser
               ? 'Never leave a running laser; extract the fumes. Your local rules and trained advice come first.'
               : 'Keep fingers off the blade, and let trained people set it. Your local rules come first.'}
           </p>
-          <Button mt={4} leftSection={<IconDownload size={16} />} loading={busy} disabled={stale} onClick={() => void save()}>
+          <Button
+            mt={4}
+            leftSection={<IconDownload size={16} />}
+            loading={busy}
+            disabled={stale}
+            onClick={() => void save()}
+          >
             Save the SVG
           </Button>
         </section>

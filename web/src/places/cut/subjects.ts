@@ -18,7 +18,10 @@ export interface Subject {
 
 /** Whether the packing belongs to the design as it is now. */
 export function packingIsCurrent(design: Design): boolean {
-  return design.sheetPlan !== null && design.sheetPlan.fingerprint === packingFingerprint(expand(design), design.settings);
+  return (
+    design.sheetPlan !== null &&
+    design.sheetPlan.fingerprint === packingFingerprint(expand(design), design.settings)
+  );
 }
 
 /** All sheets and parts of a design that can be written as a cut file. */

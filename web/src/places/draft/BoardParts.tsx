@@ -11,22 +11,30 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { BoardPart } from './layout.ts';
 
 /** Lines of a part that a person may choose: drafted ones and additions; built lines choose their mechanism. */
-const LineHits = memo(function LineHits({ part, editable }: { part: Part; editable: (lineId: string) => boolean }) {
+const LineHits = memo(function LineHits({
+  part,
+  editable,
+}: {
+  part: Part;
+  editable: (lineId: string) => boolean;
+}) {
   return (
     <g>
-      {part.lines.filter((line) => editable(line.id)).map((line) => (
-        <path
-          key={line.id}
-          className="die-hit"
-          data-drag
-          data-line={line.id}
-          d={screenPathData(line.path)}
-          onPointerDown={(event) => {
-            event.stopPropagation();
-            useJob.getState().select({ kind: 'line', partId: part.id, id: line.id });
-          }}
-        />
-      ))}
+      {part.lines
+        .filter((line) => editable(line.id))
+        .map((line) => (
+          <path
+            key={line.id}
+            className="die-hit"
+            data-drag
+            data-line={line.id}
+            d={screenPathData(line.path)}
+            onPointerDown={(event) => {
+              event.stopPropagation();
+              useJob.getState().select({ kind: 'line', partId: part.id, id: line.id });
+            }}
+          />
+        ))}
     </g>
   );
 });
@@ -34,7 +42,21 @@ const LineHits = memo(function LineHits({ part, editable }: { part: Part; editab
 const isAddition = (lineId: string) => lineId.startsWith('added-');
 const always = () => true;
 
-function PartOnBoard({ placed, movable, chosen, chosenLine, drafted, instanceId }: { placed: BoardPart; movable: boolean; chosen: boolean; chosenLine: string | undefined; drafted: boolean; instanceId: string | undefined }) {
+function PartOnBoard({
+  placed,
+  movable,
+  chosen,
+  chosenLine,
+  drafted,
+  instanceId,
+}: {
+  placed: BoardPart;
+  movable: boolean;
+  chosen: boolean;
+  chosenLine: string | undefined;
+  drafted: boolean;
+  instanceId: string | undefined;
+}) {
   const { part, offset, box } = placed;
   const scale = useBoardScale();
   const { edit, preview, select } = useJob.getState();
@@ -46,7 +68,10 @@ function PartOnBoard({ placed, movable, chosen, chosenLine, drafted, instanceId 
         from.current = offset;
         select(instanceId ? { kind: 'instance', id: instanceId } : { kind: 'part', id: part.id });
       }
-      const to = { x: Math.round((from.current[0] + mx / scale) * 10) / 10, y: Math.round((from.current[1] - my / scale) * 10) / 10 };
+      const to = {
+        x: Math.round((from.current[0] + mx / scale) * 10) / 10,
+        y: Math.round((from.current[1] - my / scale) * 10) / 10,
+      };
       const command = { do: 'put' as const, in: 'board' as const, id: part.id, value: to };
       if (tap || (mx === 0 && my === 0)) preview(null);
       else if (last) edit(`Lay ${part.name} elsewhere`, command);
@@ -57,13 +82,27 @@ function PartOnBoard({ placed, movable, chosen, chosenLine, drafted, instanceId 
   const line = chosenLine && part.lines.find((l) => l.id === chosenLine);
   return (
     <g transform={`translate(${offset[0]} ${-offset[1]})`} data-part={part.id}>
-      <g {...bind()} data-drag={movable || undefined} className="part-body" style={{ cursor: movable ? 'move' : undefined }}>
-        {chosen && panelPlan(part).panels.map((panel) => <path key={panel.id} className="part-chosen" d={regionData(panel.region)} />)}
+      <g
+        {...bind()}
+        data-drag={movable || undefined}
+        className="part-body"
+        style={{ cursor: movable ? 'move' : undefined }}
+      >
+        {chosen &&
+          panelPlan(part).panels.map((panel) => (
+            <path key={panel.id} className="part-chosen" d={regionData(panel.region)} />
+          ))}
         <PartDrawing part={part} />
       </g>
       {movable && <LineHits part={part} editable={drafted ? always : isAddition} />}
       {line && <path className="die-chosen" d={screenPathData(line.path)} pointerEvents="none" />}
-      <text className="part-name" x={box.minX} y={-box.minY + 13 / scale} fontSize={11.5 / scale} pointerEvents="none">
+      <text
+        className="part-name"
+        x={box.minX}
+        y={-box.minY + 13 / scale}
+        fontSize={11.5 / scale}
+        pointerEvents="none"
+      >
         {part.lines.length > 0 && part.name}
         {part.quantity === 1 ? '' : ` × ${part.quantity}`}
       </text>
@@ -72,7 +111,15 @@ function PartOnBoard({ placed, movable, chosen, chosenLine, drafted, instanceId 
 }
 
 /** All parts where they lie, with what was found marked at its place. */
-export function BoardParts({ layout, movable, findings }: { layout: readonly BoardPart[]; movable: boolean; findings: readonly Finding[] }) {
+export function BoardParts({
+  layout,
+  movable,
+  findings,
+}: {
+  layout: readonly BoardPart[];
+  movable: boolean;
+  findings: readonly Finding[];
+}) {
   const shown = useJob((s) => s.shown);
   const selection = useJob((s) => s.selection);
   const { instanceOf } = expand(shown);
@@ -103,7 +150,15 @@ export function BoardParts({ layout, movable, findings }: { layout: readonly Boa
 }
 
 /** Small marks where something was found; the chosen one drawn out. */
-export function FindingMarks({ layout, findings, chosenKey }: { layout: readonly BoardPart[]; findings: readonly Finding[]; chosenKey?: string | null }) {
+export function FindingMarks({
+  layout,
+  findings,
+  chosenKey,
+}: {
+  layout: readonly BoardPart[];
+  findings: readonly Finding[];
+  chosenKey?: string | null;
+}) {
   const scale = useBoardScale();
   const offsets = new Map(layout.map(({ part, offset }) => [part.id, offset]));
   return (
@@ -128,7 +183,13 @@ export function FindingMarks({ layout, findings, chosenKey }: { layout: readonly
                   vectorEffect="non-scaling-stroke"
                 />
               )}
-              <path d={`M${x} ${y - r}L${x + r} ${y}L${x} ${y + r}L${x - r} ${y}Z`} fill={chosen ? 'none' : colour} stroke={colour} strokeWidth={2.5} vectorEffect="non-scaling-stroke" />
+              <path
+                d={`M${x} ${y - r}L${x + r} ${y}L${x} ${y + r}L${x - r} ${y}Z`}
+                fill={chosen ? 'none' : colour}
+                stroke={colour}
+                strokeWidth={2.5}
+                vectorEffect="non-scaling-stroke"
+              />
             </g>,
           ];
         }),

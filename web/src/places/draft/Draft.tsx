@@ -24,7 +24,12 @@ import { PartParticulars } from './PartParticulars.tsx';
 import { drawnPath, drawStep, snapped, type Drawing, type Tool } from './tools/drawGesture.ts';
 import './draft.css';
 
-const TOOLS: readonly { readonly id: Tool; readonly label: string; readonly key: string; readonly icon: typeof IconLine }[] = [
+const TOOLS: readonly {
+  readonly id: Tool;
+  readonly label: string;
+  readonly key: string;
+  readonly icon: typeof IconLine;
+}[] = [
   { id: 'choose', label: 'Choose and move', key: 'v', icon: IconPointer },
   { id: 'line', label: 'Line', key: 'l', icon: IconLine },
   { id: 'rectangle', label: 'Rectangle', key: 'r', icon: IconRectangle },
@@ -32,7 +37,11 @@ const TOOLS: readonly { readonly id: Tool; readonly label: string; readonly key:
 ];
 
 /** The part that a drawing begun at a board point goes to: the chosen drafted one, else the one under the point. */
-function targetOf(layout: readonly BoardPart[], at: Point, chosenId: string | undefined): BoardPart | undefined {
+function targetOf(
+  layout: readonly BoardPart[],
+  at: Point,
+  chosenId: string | undefined,
+): BoardPart | undefined {
   const chosen = layout.find(({ part }) => part.id === chosenId);
   if (chosen && useJob.getState().design.parts[chosen.part.id]) return chosen;
   return layout.find(({ part, offset }) => {
@@ -40,7 +49,13 @@ function targetOf(layout: readonly BoardPart[], at: Point, chosenId: string | un
     if (panelAt(panelPlan(part), p) >= 0) return true;
     const box = partBox(part);
     // A drafted part whose outline is not closed yet is met by its box.
-    return !!useJob.getState().design.parts[part.id] && p[0] >= box.minX && p[0] <= box.maxX && p[1] >= box.minY && p[1] <= box.maxY;
+    return (
+      !!useJob.getState().design.parts[part.id] &&
+      p[0] >= box.minX &&
+      p[0] <= box.maxX &&
+      p[1] >= box.minY &&
+      p[1] <= box.maxY
+    );
   });
 }
 
@@ -48,8 +63,16 @@ function Particulars() {
   const selection = useJob((s) => s.selection);
   const shown = useJob((s) => s.shown);
   const report = useJob((s) => s.report);
-  if (selection?.kind === 'instance' && shown.instances[selection.id]) return <InstanceParticulars instance={shown.instances[selection.id]} />;
-  if (selection?.kind === 'line') return <LineParticulars key={`${selection.partId}/${selection.id}`} partId={selection.partId} lineId={selection.id} />;
+  if (selection?.kind === 'instance' && shown.instances[selection.id])
+    return <InstanceParticulars instance={shown.instances[selection.id]} />;
+  if (selection?.kind === 'line')
+    return (
+      <LineParticulars
+        key={`${selection.partId}/${selection.id}`}
+        partId={selection.partId}
+        lineId={selection.id}
+      />
+    );
   if (selection?.kind === 'part') return <PartParticulars key={selection.id} partId={selection.id} />;
   const { parts } = expand(shown);
   const { select } = useJob.getState();
@@ -61,7 +84,11 @@ function Particulars() {
         <ul className="plain-list">
           {Object.values(shown.instances).map((instance) => (
             <li key={instance.id}>
-              <button type="button" className="row-button" onClick={() => select({ kind: 'instance', id: instance.id })}>
+              <button
+                type="button"
+                className="row-button"
+                onClick={() => select({ kind: 'instance', id: instance.id })}
+              >
                 {instance.name}
               </button>
             </li>
@@ -70,13 +97,20 @@ function Particulars() {
             .filter((part) => part.id === 'card' || shown.parts[part.id])
             .map((part) => (
               <li key={part.id}>
-                <button type="button" className="row-button" onClick={() => select({ kind: 'part', id: part.id })}>
+                <button
+                  type="button"
+                  className="row-button"
+                  onClick={() => select({ kind: 'part', id: part.id })}
+                >
                   {part.name} <span className="quiet">part</span>
                 </button>
               </li>
             ))}
         </ul>
-        <p className="quiet">Choose a thing to see its measures. Drag a handle to change one; every measure can be typed, in mm and inches mixed: 4 3/8in - 2mm.</p>
+        <p className="quiet">
+          Choose a thing to see its measures. Drag a handle to change one; every measure can be typed, in mm
+          and inches mixed: 4 3/8in - 2mm.
+        </p>
       </section>
       {open.length > 0 && (
         <section>
@@ -86,7 +120,12 @@ function Particulars() {
               <li key={finding.key} className={finding.severity === 'fault' ? 'wrong' : 'warn'}>
                 {finding.sentence}
                 {finding.mend && (
-                  <Button size="compact-xs" variant="default" ml={6} onClick={() => useJob.getState().edit(finding.mend!.label, finding.mend!.command)}>
+                  <Button
+                    size="compact-xs"
+                    variant="default"
+                    ml={6}
+                    onClick={() => useJob.getState().edit(finding.mend!.label, finding.mend!.command)}
+                  >
                     {finding.mend.label}
                   </Button>
                 )}
@@ -108,12 +147,21 @@ export default function Draft(_props: PlaceProps) {
   const { edit, select } = useJob.getState();
   const [tool, setTool] = useState<Tool>('choose');
   const [layer, setLayer] = useState<Layer>('cut');
-  const [drawer, setDrawer] = useState(() => Object.keys(useJob.getState().design.instances).length + Object.keys(useJob.getState().design.parts).length === 0);
-  const [drawing, setDrawing] = useState<{ state: Drawing; target: BoardPart | undefined }>({ state: null, target: undefined });
+  const [drawer, setDrawer] = useState(
+    () =>
+      Object.keys(useJob.getState().design.instances).length +
+        Object.keys(useJob.getState().design.parts).length ===
+      0,
+  );
+  const [drawing, setDrawing] = useState<{ state: Drawing; target: BoardPart | undefined }>({
+    state: null,
+    target: undefined,
+  });
   const expanded = expand(shown);
   const layout = useMemo(() => boardLayout(expanded, shown.board), [expanded, shown.board]);
   const content = useMemo(() => boardBox(layout), [layout]);
-  const chosenPart = selection?.kind === 'part' ? selection.id : selection?.kind === 'line' ? selection.partId : undefined;
+  const chosenPart =
+    selection?.kind === 'part' ? selection.id : selection?.kind === 'line' ? selection.partId : undefined;
 
   const remove = useCallback(() => {
     const removal = removalOf(useJob.getState().design, useJob.getState().selection);
@@ -126,7 +174,13 @@ export default function Draft(_props: PlaceProps) {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (event.ctrlKey || event.metaKey || event.altKey || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)) return;
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)
+      )
+        return;
       const picked = TOOLS.find((t) => t.key === event.key.toLowerCase());
       if (picked) setTool(picked.id);
       else if (event.key === 'Escape') {
@@ -147,20 +201,47 @@ export default function Draft(_props: PlaceProps) {
     const target = phase === 'start' ? targetOf(layout, at, chosenPart) : drawing.target;
     const offset: Point = target?.offset ?? [0, 0];
     const local = subtract(at, offset);
-    const scale = (event.currentTarget as SVGSVGElement).querySelector('g')?.getAttribute('transform')?.match(/scale\(([\d.]+)/)?.[1];
+    const scale = (event.currentTarget as SVGSVGElement)
+      .querySelector('g')
+      ?.getAttribute('transform')
+      ?.match(/scale\(([\d.]+)/)?.[1];
     const meant = event.altKey ? local : snapped(local, target?.part.lines ?? [], 8 / Number(scale ?? 1));
     if (phase === 'start') setDrawing({ state: drawStep(null, tool, { kind: 'press', at: meant }), target });
-    else if (phase === 'move' && drawing.state) setDrawing({ ...drawing, state: drawStep(drawing.state, tool, { kind: 'drag', at: meant, square: event.shiftKey }) });
+    else if (phase === 'move' && drawing.state)
+      setDrawing({
+        ...drawing,
+        state: drawStep(drawing.state, tool, { kind: 'drag', at: meant, square: event.shiftKey }),
+      });
     else if (phase === 'end' && drawing.state) {
-      const path = drawnPath(drawStep(drawing.state, tool, { kind: 'drag', at: meant, square: event.shiftKey }), tool);
+      const path = drawnPath(
+        drawStep(drawing.state, tool, { kind: 'drag', at: meant, square: event.shiftKey }),
+        tool,
+      );
       if (path) {
-        const drawn = drawOn(useJob.getState().design, target?.part.id ?? null, layer, path, drawing.state.from);
+        const drawn = drawOn(
+          useJob.getState().design,
+          target?.part.id ?? null,
+          layer,
+          path,
+          drawing.state.from,
+        );
         if ('refused' in drawn) notifications.show({ message: drawn.refused, color: 'persimmon' });
         else {
           // What is drawn stays where it was drawn, however the part's outline grows.
           const partId = drawn.selection?.kind === 'line' ? drawn.selection.partId : '';
-          const pinned = partId in shown.board || shown.parts[partId] === undefined && target !== undefined;
-          edit(drawn.label, pinned ? drawn.command : { do: 'all', commands: [drawn.command, { do: 'put', in: 'board', id: partId, value: { x: offset[0], y: offset[1] } }] });
+          const pinned = partId in shown.board || (shown.parts[partId] === undefined && target !== undefined);
+          edit(
+            drawn.label,
+            pinned
+              ? drawn.command
+              : {
+                  do: 'all',
+                  commands: [
+                    drawn.command,
+                    { do: 'put', in: 'board', id: partId, value: { x: offset[0], y: offset[1] } },
+                  ],
+                },
+          );
           select(drawn.selection);
         }
       }
@@ -179,7 +260,12 @@ export default function Draft(_props: PlaceProps) {
         overlay={
           <>
             <div className="tools" role="toolbar" aria-label="Tools">
-              <Button variant={drawer ? 'filled' : 'default'} leftSection={<IconPlus size={15} />} onClick={() => setDrawer(!drawer)} aria-expanded={drawer}>
+              <Button
+                variant={drawer ? 'filled' : 'default'}
+                leftSection={<IconPlus size={15} />}
+                onClick={() => setDrawer(!drawer)}
+                aria-expanded={drawer}
+              >
                 Mechanism
               </Button>
               <Button
@@ -202,19 +288,35 @@ export default function Draft(_props: PlaceProps) {
               <span className="tools-gap" />
               {TOOLS.map(({ id, label, key, icon: Icon }) => (
                 <Tooltip key={id} label={`${label} (${key.toUpperCase()})`}>
-                  <ActionIcon variant={tool === id ? 'filled' : 'default'} aria-label={label} aria-pressed={tool === id} onClick={() => setTool(id)}>
+                  <ActionIcon
+                    variant={tool === id ? 'filled' : 'default'}
+                    aria-label={label}
+                    aria-pressed={tool === id}
+                    onClick={() => setTool(id)}
+                  >
                     <Icon size={16} />
                   </ActionIcon>
                 </Tooltip>
               ))}
               {tool !== 'choose' && (
-                <Select aria-label="Layer of new lines" w={150} value={layer} data={LAYERS.map((l) => ({ value: l, label: LAYER_NAMES[l] }))} onChange={(value) => value && setLayer(value as Layer)} />
+                <Select
+                  aria-label="Layer of new lines"
+                  w={150}
+                  value={layer}
+                  data={LAYERS.map((l) => ({ value: l, label: LAYER_NAMES[l] }))}
+                  onChange={(value) => value && setLayer(value as Layer)}
+                />
               )}
             </div>
             {drawer && <Drawer onPicked={() => setDrawer(false)} />}
             {report && (
               <div className="folded-inset">
-                <FoldedPicture sweep={report.sweep} opening={shown.brief.opening} deg={openingDeg} label={`Folded, ${Math.round(openingDeg)} degrees open`} />
+                <FoldedPicture
+                  sweep={report.sweep}
+                  opening={shown.brief.opening}
+                  deg={openingDeg}
+                  label={`Folded, ${Math.round(openingDeg)} degrees open`}
+                />
               </div>
             )}
             <LineKey />

@@ -16,7 +16,14 @@ function pictureOf(familyId: string): Sweep {
   const known = pictures.get(familyId);
   if (known) return known;
   const design = newDesign('picture', { closedWidthMm: 110, closedHeightMm: 105 });
-  const made = sweep(linkageOf(expand({ ...design, instances: { m: { ...firstInstance(design, familyId, 'm'), stockId: 'ember-160' } } })));
+  const made = sweep(
+    linkageOf(
+      expand({
+        ...design,
+        instances: { m: { ...firstInstance(design, familyId, 'm'), stockId: 'ember-160' } },
+      }),
+    ),
+  );
   pictures.set(familyId, made);
   return made;
 }
@@ -48,7 +55,12 @@ export function Drawer({ onPicked }: { onPicked: () => void }) {
   return (
     <div className="drawer" role="group" aria-label="Mechanisms">
       {FAMILIES.map((family) => (
-        <UnstyledButton key={family.id} className="drawer-item" onClick={() => pick(family.id)} aria-label={`Add a ${family.title}`}>
+        <UnstyledButton
+          key={family.id}
+          className="drawer-item"
+          onClick={() => pick(family.id)}
+          aria-label={`Add a ${family.title}`}
+        >
           <span className="drawer-picture">
             <FoldedPicture sweep={pictureOf(family.id)} opening="side" deg={115} riseDeg={52} label="" />
           </span>

@@ -15,21 +15,53 @@ import type { BoardPart } from './layout.ts';
 /** Dragged values land on tenths of a millimetre and halves of a degree. */
 function rounded(params: Params): Params {
   return Object.fromEntries(
-    Object.entries(params).map(([key, value]) => [key, typeof value !== 'number' ? value : key.endsWith('Deg') ? Math.round(value * 2) / 2 : Math.round(value * 10) / 10]),
+    Object.entries(params).map(([key, value]) => [
+      key,
+      typeof value !== 'number'
+        ? value
+        : key.endsWith('Deg')
+          ? Math.round(value * 2) / 2
+          : Math.round(value * 10) / 10,
+    ]),
   );
 }
 
 /** The instance with a handle dragged to a point: held to its limits unless the designer asked otherwise. */
-export function dragged(instance: Instance, handle: Handle, to: Point, gutter: Gutter, marginMm: number): Instance {
+export function dragged(
+  instance: Instance,
+  handle: Handle,
+  to: Point,
+  gutter: Gutter,
+  marginMm: number,
+): Instance {
   const family = familyById(instance.family)!;
   const wanted = rounded(handle.drag(to));
-  const params = instance.beyondLimits ? { ...instance.params, ...wanted } : clampToLimits(family, instance.params, wanted, gutter, marginMm);
+  const params = instance.beyondLimits
+    ? { ...instance.params, ...wanted }
+    : clampToLimits(family, instance.params, wanted, gutter, marginMm);
   return { ...instance, params: { ...params } };
 }
 
-const put = (instance: Instance): Command => ({ do: 'put', in: 'instances', id: instance.id, value: instance });
+const put = (instance: Instance): Command => ({
+  do: 'put',
+  in: 'instances',
+  id: instance.id,
+  value: instance,
+});
 
-function HandleKnob({ instance, handle, at, gutter, chosen }: { instance: Instance; handle: Handle; at: Point; gutter: Gutter; chosen: boolean }) {
+function HandleKnob({
+  instance,
+  handle,
+  at,
+  gutter,
+  chosen,
+}: {
+  instance: Instance;
+  handle: Handle;
+  at: Point;
+  gutter: Gutter;
+  chosen: boolean;
+}) {
   const scale = useBoardScale();
   const { edit, preview, select } = useJob.getState();
   const marginMm = useJob((s) => s.design.settings.reachMarginMm);
@@ -68,12 +100,15 @@ function HandleKnob({ instance, handle, at, gutter, chosen }: { instance: Instan
   );
   const onKeyDown = (event: KeyboardEvent) => {
     const step = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
-    const move = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[event.key];
+    const move = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[
+      event.key
+    ];
     if (!move) return;
     event.preventDefault();
     event.stopPropagation();
     const next = target(instance, handle, move[0], move[1]);
-    if (JSON.stringify(next.params) !== JSON.stringify(instance.params)) edit(`Move ${handle.label}`, put(next));
+    if (JSON.stringify(next.params) !== JSON.stringify(instance.params))
+      edit(`Move ${handle.label}`, put(next));
   };
   const r = (chosen ? 6 : 4.5) / scale;
   const [x, y] = [at[0], -at[1]];
@@ -94,7 +129,10 @@ function HandleKnob({ instance, handle, at, gutter, chosen }: { instance: Instan
     >
       <circle r={13 / scale} fill="transparent" />
       {handle.axis ? (
-        <path className="knob" d={`M${-1.9 * r} 0L${-0.6 * r} ${-r}H${0.6 * r}L${1.9 * r} 0L${0.6 * r} ${r}H${-0.6 * r}Z`} />
+        <path
+          className="knob"
+          d={`M${-1.9 * r} 0L${-0.6 * r} ${-r}H${0.6 * r}L${1.9 * r} 0L${0.6 * r} ${r}H${-0.6 * r}Z`}
+        />
       ) : (
         <circle className="knob" r={1.15 * r} />
       )}
@@ -121,7 +159,18 @@ export function HandleLayer({ gutter, layout }: { gutter: Gutter; layout: readon
         const chosen = selection?.kind === 'instance' && selection.id === instance.id;
         return handles.flatMap((handle) => {
           const offset = offsets.get(handle.partId);
-          return offset ? [<HandleKnob key={handle.id} instance={instance} handle={handle} at={add(handle.at, offset)} gutter={gutter} chosen={chosen} />] : [];
+          return offset
+            ? [
+                <HandleKnob
+                  key={handle.id}
+                  instance={instance}
+                  handle={handle}
+                  at={add(handle.at, offset)}
+                  gutter={gutter}
+                  chosen={chosen}
+                />,
+              ]
+            : [];
         });
       })}
     </g>

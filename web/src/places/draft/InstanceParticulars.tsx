@@ -15,9 +15,16 @@ function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec })
   const { edit, preview } = useJob.getState();
   const family = familyById(instance.family)!;
   const value = instance.params[spec.key];
-  const withValue = (next: ParamValue) => ({ do: 'put' as const, in: 'instances' as const, id: instance.id, value: { ...instance, params: { ...instance.params, [spec.key]: next } } });
+  const withValue = (next: ParamValue) => ({
+    do: 'put' as const,
+    in: 'instances' as const,
+    id: instance.id,
+    value: { ...instance, params: { ...instance.params, [spec.key]: next } },
+  });
   const commit = (next: ParamValue) => edit(`${instance.name}: ${spec.label.toLowerCase()}`, withValue(next));
-  const limits = instance.beyondLimits ? undefined : parameterLimits(family, instance.params, spec, expand(shown).gutter, shown.settings.reachMarginMm);
+  const limits = instance.beyondLimits
+    ? undefined
+    : parameterLimits(family, instance.params, spec, expand(shown).gutter, shown.settings.reachMarginMm);
   const held = limits?.reachable ? limits : undefined;
   switch (spec.kind) {
     case 'length':
@@ -50,12 +57,28 @@ function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec })
     case 'choice':
       return (
         <div className="wide" title={spec.hint}>
-          <span className="field-label" id={`${instance.id}-${spec.key}`}>{spec.label}</span>
-          <SegmentedControl fullWidth aria-labelledby={`${instance.id}-${spec.key}`} value={String(value)} onChange={commit} data={[...spec.choices]} />
+          <span className="field-label" id={`${instance.id}-${spec.key}`}>
+            {spec.label}
+          </span>
+          <SegmentedControl
+            fullWidth
+            aria-labelledby={`${instance.id}-${spec.key}`}
+            value={String(value)}
+            onChange={commit}
+            data={[...spec.choices]}
+          />
         </div>
       );
     case 'flag':
-      return <Switch className="wide" label={spec.label} title={spec.hint} checked={value === true} onChange={(event) => commit(event.currentTarget.checked)} />;
+      return (
+        <Switch
+          className="wide"
+          label={spec.label}
+          title={spec.hint}
+          checked={value === true}
+          onChange={(event) => commit(event.currentTarget.checked)}
+        />
+      );
   }
 }
 
@@ -64,7 +87,8 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
   const shown = useJob((s) => s.shown);
   const { edit, select } = useJob.getState();
   const family = familyById(instance.family);
-  const put = (label: string, value: Instance | null) => edit(label, { do: 'put', in: 'instances', id: instance.id, value });
+  const put = (label: string, value: Instance | null) =>
+    edit(label, { do: 'put', in: 'instances', id: instance.id, value });
   if (!family)
     return (
       <section>
@@ -81,9 +105,11 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
       <section>
         <h2>{instance.name}</h2>
         <div className="fields">
-          {family.specs.filter((spec) => !spec.shown || spec.shown(instance.params)).map((spec) => (
-            <ParamField key={`${instance.id}-${spec.key}`} instance={instance} spec={spec} />
-          ))}
+          {family.specs
+            .filter((spec) => !spec.shown || spec.shown(instance.params))
+            .map((spec) => (
+              <ParamField key={`${instance.id}-${spec.key}`} instance={instance} spec={spec} />
+            ))}
         </div>
         {reasons.length > 0 && (
           <ul className="reasons wrong" aria-label="What does not fit">
@@ -96,13 +122,20 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
       <section>
         <h3>What the card allows</h3>
         {family.advice(instance.params, gutter, margin).map((sentence) => (
-          <p key={sentence} className="quiet">{sentence}</p>
+          <p key={sentence} className="quiet">
+            {sentence}
+          </p>
         ))}
         <Switch
           label="Let it go beyond the card"
           description="Handles and fields are no longer held to the limits."
           checked={instance.beyondLimits}
-          onChange={(event) => put(event.currentTarget.checked ? 'Allow beyond the card' : 'Hold to the card', { ...instance, beyondLimits: event.currentTarget.checked })}
+          onChange={(event) =>
+            put(event.currentTarget.checked ? 'Allow beyond the card' : 'Hold to the card', {
+              ...instance,
+              beyondLimits: event.currentTarget.checked,
+            })
+          }
         />
       </section>
       <section>

@@ -1,5 +1,12 @@
 import { LAYERS, type DieLine, type Layer } from '@hollow-finch/core/dieline/part';
-import { circle, pathLength, placePath, polyline, straight, type Path } from '@hollow-finch/core/geometry/path';
+import {
+  circle,
+  pathLength,
+  placePath,
+  polyline,
+  straight,
+  type Path,
+} from '@hollow-finch/core/geometry/path';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { distance, type Point } from '@hollow-finch/core/geometry/point';
 import { Button, Select } from '@mantine/core';
@@ -51,7 +58,16 @@ function measuresOf(path: Path): Measure[] {
       ];
     }
     case 'rectangle': {
-      const make = (x: number, y: number, w: number, h: number) => polyline([[x, y], [x + w, y], [x + w, y + h], [x, y + h]], true);
+      const make = (x: number, y: number, w: number, h: number) =>
+        polyline(
+          [
+            [x, y],
+            [x + w, y],
+            [x + w, y + h],
+            [x, y + h],
+          ],
+          true,
+        );
       const { x, y, width, height } = shape;
       return [
         { label: 'Left', mm: x, path: (mm) => make(mm, y, width, height) },
@@ -62,15 +78,36 @@ function measuresOf(path: Path): Measure[] {
     }
     case 'circle':
       return [
-        { label: 'Centre x', mm: shape.centre[0], path: (mm) => circle(at(shape.centre, 0, mm), shape.radius) },
-        { label: 'Centre y', mm: shape.centre[1], path: (mm) => circle(at(shape.centre, 1, mm), shape.radius) },
+        {
+          label: 'Centre x',
+          mm: shape.centre[0],
+          path: (mm) => circle(at(shape.centre, 0, mm), shape.radius),
+        },
+        {
+          label: 'Centre y',
+          mm: shape.centre[1],
+          path: (mm) => circle(at(shape.centre, 1, mm), shape.radius),
+        },
         { label: 'Radius', mm: shape.radius, min: LEAST_MM, path: (mm) => circle(shape.centre, mm) },
-        { label: 'Diameter', mm: 2 * shape.radius, min: 2 * LEAST_MM, path: (mm) => circle(shape.centre, mm / 2) },
+        {
+          label: 'Diameter',
+          mm: 2 * shape.radius,
+          min: 2 * LEAST_MM,
+          path: (mm) => circle(shape.centre, mm / 2),
+        },
       ];
     case 'other':
       return [
-        { label: 'Starts at x', mm: path.start[0], path: (mm) => placePath(shift(mm - path.start[0], 0), path) },
-        { label: 'Starts at y', mm: path.start[1], path: (mm) => placePath(shift(0, mm - path.start[1]), path) },
+        {
+          label: 'Starts at x',
+          mm: path.start[0],
+          path: (mm) => placePath(shift(mm - path.start[0], 0), path),
+        },
+        {
+          label: 'Starts at y',
+          mm: path.start[1],
+          path: (mm) => placePath(shift(0, mm - path.start[1]), path),
+        },
       ];
   }
 }
@@ -91,7 +128,10 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
   const { line, change } = found;
   const set = (label: string, next: Partial<DieLine>) => edit(label, change({ ...line, ...next }));
   const shape = shapeOf(line.path);
-  const angleDeg = shape.kind === 'straight' ? (Math.atan2(shape.to[1] - shape.from[1], shape.to[0] - shape.from[0]) * 180) / Math.PI : 0;
+  const angleDeg =
+    shape.kind === 'straight'
+      ? (Math.atan2(shape.to[1] - shape.from[1], shape.to[0] - shape.from[0]) * 180) / Math.PI
+      : 0;
   return (
     <section>
       <h2>{LAYER_NAMES[line.layer]}</h2>
@@ -121,7 +161,12 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
             onCommit={(deg) => {
               const length = distance(shape.from, shape.to);
               const a = (deg * Math.PI) / 180;
-              set('Line: angle', { path: straight(shape.from, [shape.from[0] + length * Math.cos(a), shape.from[1] + length * Math.sin(a)]) });
+              set('Line: angle', {
+                path: straight(shape.from, [
+                  shape.from[0] + length * Math.cos(a),
+                  shape.from[1] + length * Math.sin(a),
+                ]),
+              });
             }}
           />
         )}

@@ -21,22 +21,49 @@ const GRAINS = [
 /** A glue joint of a drafted part: what it is glued to and where it lies there. */
 function JointFields({ joint, parts }: { joint: Joint; parts: readonly Part[] }) {
   const { edit } = useJob.getState();
-  const put = (label: string, value: Joint | null) => edit(label, { do: 'put', in: 'joints', id: joint.id, value });
-  const move = (label: string, change: Partial<Joint['placement']>) => put(label, { ...joint, placement: { ...joint.placement, ...change } });
+  const put = (label: string, value: Joint | null) =>
+    edit(label, { do: 'put', in: 'joints', id: joint.id, value });
+  const move = (label: string, change: Partial<Joint['placement']>) =>
+    put(label, { ...joint, placement: { ...joint.placement, ...change } });
   return (
     <div className="fields joint">
       <Select
         className="wide"
         label="Glued onto"
         value={joint.hostPartId}
-        data={parts.filter((part) => part.id !== joint.partId).map((part) => ({ value: part.id, label: part.name }))}
+        data={parts
+          .filter((part) => part.id !== joint.partId)
+          .map((part) => ({ value: part.id, label: part.name }))}
         onChange={(hostPartId) => hostPartId && put('Glue onto another part', { ...joint, hostPartId })}
       />
-      <LengthField label="At x" hint="Where the part’s own zero lies on the other part." valueMm={joint.placement.dx} onCommit={(dx) => move('Move glued part', { dx })} />
-      <LengthField label="At y" valueMm={joint.placement.dy} onCommit={(dy) => move('Move glued part', { dy })} />
-      <AngleField label="Turned" valueDeg={(joint.placement.angleRad * 180) / Math.PI} onCommit={(deg) => move('Turn glued part', { angleRad: (deg * Math.PI) / 180 })} />
-      <Switch mt={22} label="Face down" checked={joint.placement.flip} onChange={(event) => move('Turn glued part over', { flip: event.currentTarget.checked })} />
-      <Button className="wide" variant="default" leftSection={<IconTrash size={15} />} onClick={() => put('Take glue away', null)}>
+      <LengthField
+        label="At x"
+        hint="Where the part’s own zero lies on the other part."
+        valueMm={joint.placement.dx}
+        onCommit={(dx) => move('Move glued part', { dx })}
+      />
+      <LengthField
+        label="At y"
+        valueMm={joint.placement.dy}
+        onCommit={(dy) => move('Move glued part', { dy })}
+      />
+      <AngleField
+        label="Turned"
+        valueDeg={(joint.placement.angleRad * 180) / Math.PI}
+        onCommit={(deg) => move('Turn glued part', { angleRad: (deg * Math.PI) / 180 })}
+      />
+      <Switch
+        mt={22}
+        label="Face down"
+        checked={joint.placement.flip}
+        onChange={(event) => move('Turn glued part over', { flip: event.currentTarget.checked })}
+      />
+      <Button
+        className="wide"
+        variant="default"
+        leftSection={<IconTrash size={15} />}
+        onClick={() => put('Take glue away', null)}
+      >
         Take this glue away
       </Button>
     </div>
@@ -56,11 +83,24 @@ function GlueSection({ part, plain }: { part: DraftedPart; plain: Part }) {
     const zoneId = freshId('z', part.glueZones);
     const id = freshId('j', shown.joints);
     const zone = { id: zoneId, outline: panel.region.outer, face: 'back' as const, kind: 'glue' as const };
-    const joint: Joint = { id, kind: 'glue', partId: part.id, zoneId, hostPartId: 'card', placement: { angleRad: 0, flip: false, dx: 20, dy: 20 }, mate: null };
+    const joint: Joint = {
+      id,
+      kind: 'glue',
+      partId: part.id,
+      zoneId,
+      hostPartId: 'card',
+      placement: { angleRad: 0, flip: false, dx: 20, dy: 20 },
+      mate: null,
+    };
     edit(`Glue ${part.name}`, {
       do: 'all',
       commands: [
-        { do: 'put', in: 'parts', id: part.id, value: { ...part, glueZones: { ...part.glueZones, [zoneId]: zone } } },
+        {
+          do: 'put',
+          in: 'parts',
+          id: part.id,
+          value: { ...part, glueZones: { ...part.glueZones, [zoneId]: zone } },
+        },
         { do: 'put', in: 'joints', id, value: joint },
       ],
     });
@@ -76,7 +116,13 @@ function GlueSection({ part, plain }: { part: DraftedPart; plain: Part }) {
         <p className="quiet">Close its outline first; then a panel can be glued.</p>
       ) : (
         <div className="fields">
-          <Select className="wide" label="Panel to glue" value={panel.id} data={panels.map((p) => ({ value: p.id, label: p.name }))} onChange={setPanel} />
+          <Select
+            className="wide"
+            label="Panel to glue"
+            value={panel.id}
+            data={panels.map((p) => ({ value: p.id, label: p.name }))}
+            onChange={setPanel}
+          />
           <Button className="wide" variant="default" leftSection={<IconPlus size={15} />} onClick={glue}>
             Glue it onto the card
           </Button>
@@ -96,7 +142,9 @@ export function PartParticulars({ partId }: { partId: string }) {
   const plan = panelPlan(plain);
   const facts = (
     <p className="quiet figure">
-      {plan.panels.length} {plan.panels.length === 1 ? 'panel' : 'panels'}, {plain.lines.length} lines, {(plan.panels.reduce((sum, p) => sum + p.areaMm2, 0) / 100).toFixed(1)} cm² of {stockById(plain.stockId).name}
+      {plan.panels.length} {plan.panels.length === 1 ? 'panel' : 'panels'}, {plain.lines.length} lines,{' '}
+      {(plan.panels.reduce((sum, p) => sum + p.areaMm2, 0) / 100).toFixed(1)} cm² of{' '}
+      {stockById(plain.stockId).name}
     </p>
   );
   if (!part)
@@ -111,16 +159,23 @@ export function PartParticulars({ partId }: { partId: string }) {
               label="Stock"
               value={plain.stockId}
               data={STOCKS.map((stock) => ({ value: stock.id, label: stock.name }))}
-              onChange={(id) => id && edit('Change the card’s stock', { do: 'settings', value: { cardStockId: id } })}
+              onChange={(id) =>
+                id && edit('Change the card’s stock', { do: 'settings', value: { cardStockId: id } })
+              }
             />
-            <p className="quiet wide">Its size comes from the Brief. Draw on it with the tools over the board.</p>
+            <p className="quiet wide">
+              Its size comes from the Brief. Draw on it with the tools over the board.
+            </p>
           </div>
         ) : (
-          <p className="quiet">It follows the measures of its mechanism. Lines drawn on its panels stay with them.</p>
+          <p className="quiet">
+            It follows the measures of its mechanism. Lines drawn on its panels stay with them.
+          </p>
         )}
       </section>
     );
-  const put = (label: string, change: Partial<DraftedPart>) => edit(label, { do: 'put', in: 'parts', id: part.id, value: { ...part, ...change } });
+  const put = (label: string, change: Partial<DraftedPart>) =>
+    edit(label, { do: 'put', in: 'parts', id: part.id, value: { ...part, ...change } });
   return (
     <>
       <section>
@@ -138,14 +193,29 @@ export function PartParticulars({ partId }: { partId: string }) {
               if (name && name !== part.name) put('Rename part', { name });
             }}
           />
-          <Select className="wide" label="Stock" value={part.stockId} data={STOCKS.map((s) => ({ value: s.id, label: s.name }))} onChange={(stockId) => stockId && put('Change stock', { stockId })} />
+          <Select
+            className="wide"
+            label="Stock"
+            value={part.stockId}
+            data={STOCKS.map((s) => ({ value: s.id, label: s.name }))}
+            onChange={(stockId) => stockId && put('Change stock', { stockId })}
+          />
           <Select
             label="Grain"
             value={part.grainRad === null ? 'any' : String(part.grainRad)}
             data={GRAINS}
-            onChange={(value) => put('Change grain', { grainRad: value === 'any' || value === null ? null : Number(value) })}
+            onChange={(value) =>
+              put('Change grain', { grainRad: value === 'any' || value === null ? null : Number(value) })
+            }
           />
-          <NumberInput label="Quantity" min={0} max={500} allowDecimal={false} value={part.quantity} onChange={(value) => value !== '' && put('Change quantity', { quantity: Number(value) })} />
+          <NumberInput
+            label="Quantity"
+            min={0}
+            max={500}
+            allowDecimal={false}
+            value={part.quantity}
+            onChange={(value) => value !== '' && put('Change quantity', { quantity: Number(value) })}
+          />
         </div>
       </section>
       <GlueSection part={part} plain={plain} />

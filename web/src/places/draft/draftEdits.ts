@@ -19,11 +19,25 @@ export interface DrawnLine {
 /** A new, empty drafted part. */
 export const emptyPart = (design: Design): DraftedPart => {
   const id = freshId('p', design.parts);
-  return { id, name: `Part ${id.slice(1)}`, stockId: 'slate-240', grainRad: null, quantity: 1, lines: {}, glueZones: {} };
+  return {
+    id,
+    name: `Part ${id.slice(1)}`,
+    stockId: 'slate-240',
+    grainRad: null,
+    quantity: 1,
+    lines: {},
+    glueZones: {},
+  };
 };
 
 /** Adds a line, in a part's own coordinates, to a drafted part; or to the panel of a generated part under `at`. */
-export function drawOn(design: Design, partId: string | null, layer: Layer, path: Path, at: Point): DrawnLine | { refused: string } {
+export function drawOn(
+  design: Design,
+  partId: string | null,
+  layer: Layer,
+  path: Path,
+  at: Point,
+): DrawnLine | { refused: string } {
   const part = partId === null ? undefined : design.parts[partId];
   if (partId === null) {
     const made = emptyPart(design);
@@ -36,7 +50,11 @@ export function drawOn(design: Design, partId: string | null, layer: Layer, path
   }
   if (part) {
     const id = freshId('l', part.lines);
-    return { command: { do: 'line', partId, id, value: { id, layer, path } }, selection: { kind: 'line', partId, id }, label: `Draw on ${part.name}` };
+    return {
+      command: { do: 'line', partId, id, value: { id, layer, path } },
+      selection: { kind: 'line', partId, id },
+      label: `Draw on ${part.name}`,
+    };
   }
   const expanded = expand(design);
   const host = expanded.parts.find((p) => p.id === partId);
@@ -44,9 +62,17 @@ export function drawOn(design: Design, partId: string | null, layer: Layer, path
   const plan = panelPlan(host);
   const panel = plan.panels[panelAt(plan, at)];
   const frame = panel && expanded.panelFrames[partId]?.[panel.id];
-  if (!frame) return { refused: 'Begin on a panel: lines on a mechanism’s part belong to one of its panels (not to a tab).' };
+  if (!frame)
+    return {
+      refused: 'Begin on a panel: lines on a mechanism’s part belong to one of its panels (not to a tab).',
+    };
   const id = freshId('a', design.additions);
-  const value: Addition = { id, partId, panelId: panel.id, line: { id: `added-${id}`, layer, path: placePath(inverse(frame), path) } };
+  const value: Addition = {
+    id,
+    partId,
+    panelId: panel.id,
+    line: { id: `added-${id}`, layer, path: placePath(inverse(frame), path) },
+  };
   return {
     command: { do: 'put', in: 'additions', id, value },
     selection: { kind: 'line', partId, id: value.line.id },
@@ -63,7 +89,8 @@ export interface FoundLine {
 /** A selected line that can be edited: a drafted part's, or an addition on a generated part. Undefined for built lines. */
 export function editableLine(design: Design, partId: string, lineId: string): FoundLine | undefined {
   const own = design.parts[partId]?.lines[lineId];
-  if (own) return { line: own, change: (next) => ({ do: 'line', partId, id: lineId, value: next && { ...next } }) };
+  if (own)
+    return { line: own, change: (next) => ({ do: 'line', partId, id: lineId, value: next && { ...next } }) };
   const addition = Object.values(design.additions).find((a) => a.partId === partId && a.line.id === lineId);
   const frame = addition && expand(design).panelFrames[partId]?.[addition.panelId];
   if (!addition || !frame) return undefined;
@@ -79,17 +106,25 @@ export function editableLine(design: Design, partId: string, lineId: string): Fo
 }
 
 /** Takes away what is selected, with everything that refers to it. */
-export function removalOf(design: Design, selection: Selection): { label: string; command: Command } | undefined {
+export function removalOf(
+  design: Design,
+  selection: Selection,
+): { label: string; command: Command } | undefined {
   if (!selection) return undefined;
   if (selection.kind === 'line') {
     const found = editableLine(design, selection.partId, selection.id);
     return found && { label: 'Take a line away', command: found.change(null) };
   }
   if (selection.kind === 'instance' && design.instances[selection.id])
-    return { label: `Remove ${design.instances[selection.id].name}`, command: { do: 'put', in: 'instances', id: selection.id, value: null } };
+    return {
+      label: `Remove ${design.instances[selection.id].name}`,
+      command: { do: 'put', in: 'instances', id: selection.id, value: null },
+    };
   const part = design.parts[selection.id];
   if (!part) return undefined;
-  const joints = Object.values(design.joints).filter((joint) => joint.partId === part.id || joint.hostPartId === part.id);
+  const joints = Object.values(design.joints).filter(
+    (joint) => joint.partId === part.id || joint.hostPartId === part.id,
+  );
   return {
     label: `Remove ${part.name}`,
     command: {

@@ -21,7 +21,10 @@ const boxes = new WeakMap<Part, Box>();
 export function partBox(part: Part): Box {
   const known = boxes.get(part);
   if (known) return known;
-  const box = part.lines.length > 0 ? boxOfPaths(part.lines.map((line) => line.path)) : { minX: 0, minY: 0, maxX: 10, maxY: 10 };
+  const box =
+    part.lines.length > 0
+      ? boxOfPaths(part.lines.map((line) => line.path))
+      : { minX: 0, minY: 0, maxX: 10, maxY: 10 };
   boxes.set(part, box);
   return box;
 }
@@ -38,7 +41,8 @@ export function boardLayout(expanded: Expanded, board: Design['board']): BoardPa
     if (put) return { part, offset: [put.x, put.y], box };
     if (part.id === CARD_ID) return { part, offset: [0, 0], box };
     const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
-    if (x > cardBox.minX && x + w > cardBox.minX + rowWidth) [x, top, rowHeight] = [cardBox.minX, top - rowHeight - GAP_MM, 0];
+    if (x > cardBox.minX && x + w > cardBox.minX + rowWidth)
+      [x, top, rowHeight] = [cardBox.minX, top - rowHeight - GAP_MM, 0];
     const offset: Point = [x - box.minX, top - box.maxY];
     x += w + GAP_MM;
     rowHeight = Math.max(rowHeight, h);
@@ -48,4 +52,9 @@ export function boardLayout(expanded: Expanded, board: Design['board']): BoardPa
 
 /** The box round everything on the board. */
 export const boardBox = (layout: readonly BoardPart[]): Box =>
-  boxOf(layout.flatMap(({ box, offset: [dx, dy] }): Point[] => [[box.minX + dx, box.minY + dy], [box.maxX + dx, box.maxY + dy]]));
+  boxOf(
+    layout.flatMap(({ box, offset: [dx, dy] }): Point[] => [
+      [box.minX + dx, box.minY + dy],
+      [box.maxX + dx, box.maxY + dy],
+    ]),
+  );

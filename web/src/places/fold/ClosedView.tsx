@@ -22,11 +22,19 @@ export function ClosedView({ report, design }: { report: TimedReport; design: De
     ['low', top ? 'open edge' : 'lower edge'],
     ['high', top ? 'spine' : 'upper edge'],
   ] as const;
-  const over = edges.map(([side, name]) => ({ name, mm: Math.max(0, ...closed.overhangs.map((o) => o.overMm[side])) })).filter((o) => o.mm > 0.01);
+  const over = edges
+    .map(([side, name]) => ({ name, mm: Math.max(0, ...closed.overhangs.map((o) => o.overMm[side])) }))
+    .filter((o) => o.mm > 0.01);
   return (
     <figure className="closed-view">
-      <svg viewBox={`${cx - vw / 2} ${-cy - vh / 2} ${vw} ${vh}`} role="img" aria-label="The closed card from the front">
-        {inner && <rect className="closed-envelope" x={cx - ew / 2} y={-cy - eh / 2} width={ew} height={eh} />}
+      <svg
+        viewBox={`${cx - vw / 2} ${-cy - vh / 2} ${vw} ${vh}`}
+        role="img"
+        aria-label="The closed card from the front"
+      >
+        {inner && (
+          <rect className="closed-envelope" x={cx - ew / 2} y={-cy - eh / 2} width={ew} height={eh} />
+        )}
         {closed.card.map((region, i) => (
           <path key={i} d={regionData(region)} className="closed-cover" />
         ))}
@@ -35,12 +43,28 @@ export function ClosedView({ report, design }: { report: TimedReport; design: De
           .map((panel, i) => (
             <path key={i} d={regionData(panel.region)} fillRule="evenodd" className="closed-layer" />
           ))}
-        {closed.overhangs.flatMap((o, i) => o.outside.map((region, k) => <path key={`${i}/${k}`} d={regionData(region)} className="closed-out" />))}
+        {closed.overhangs.flatMap((o, i) =>
+          o.outside.map((region, k) => (
+            <path key={`${i}/${k}`} d={regionData(region)} className="closed-out" />
+          )),
+        )}
         <path d={`M${closed.bulkAt[0] - 3} ${-closed.bulkAt[1]}h6m-3 -3v6`} className="closed-bulk" />
       </svg>
       <figcaption className="figure">
-        {over.length === 0 ? <span>Nothing pokes out.</span> : over.map((o) => <span key={o.name} className="wrong">{say(o.mm)} over the {o.name} </span>)}
-        <span className="quiet"> Thickest at the cross: {closed.bulkMm.toFixed(2)} mm of paper{inner ? `; dashed: ${envelope!.name}` : ''}.</span>
+        {over.length === 0 ? (
+          <span>Nothing pokes out.</span>
+        ) : (
+          over.map((o) => (
+            <span key={o.name} className="wrong">
+              {say(o.mm)} over the {o.name}{' '}
+            </span>
+          ))
+        )}
+        <span className="quiet">
+          {' '}
+          Thickest at the cross: {closed.bulkMm.toFixed(2)} mm of paper
+          {inner ? `; dashed: ${envelope!.name}` : ''}.
+        </span>
       </figcaption>
     </figure>
   );

@@ -20,17 +20,27 @@ function Movement({ report, partName }: { report: TimedReport; partName: (id: st
     <ul className="plain-list">
       {sweep.components.length === 0 && <li className="quiet">Only the card itself folds.</li>}
       {sweep.components.map((component) => {
-        const parts = [...new Set(component.creases.map((c) => partName(sweep.linkage.creases[c].partId)))].join(', ');
+        const parts = [
+          ...new Set(component.creases.map((c) => partName(sweep.linkage.creases[c].partId))),
+        ].join(', ');
         const words = {
           moves: 'follows the card, fully determined',
           floppy: `not held: ${component.freedom} free`,
-          locked: component.fromDeg > component.toDeg ? 'cannot close up: strained everywhere' : `moves from ${component.fromDeg}° to ${component.toDeg}° only`,
+          locked:
+            component.fromDeg > component.toDeg
+              ? 'cannot close up: strained everywhere'
+              : `moves from ${component.fromDeg}° to ${component.toDeg}° only`,
           turnedOver: 'a fold turns over on the way',
         }[component.state];
         return (
-          <li key={component.creases.join()} className={component.state === 'moves' ? '' : component.state === 'floppy' ? 'warn' : 'wrong'}>
+          <li
+            key={component.creases.join()}
+            className={component.state === 'moves' ? '' : component.state === 'floppy' ? 'warn' : 'wrong'}
+          >
             <strong>{parts}</strong>: {words}
-            {component.state !== 'moves' && component.worstMm > 1e-3 && `, by up to ${say(component.worstMm)} at ${component.worstDeg}°`}
+            {component.state !== 'moves' &&
+              component.worstMm > 1e-3 &&
+              `, by up to ${say(component.worstMm)} at ${component.worstDeg}°`}
           </li>
         );
       })}
@@ -39,14 +49,30 @@ function Movement({ report, partName }: { report: TimedReport; partName: (id: st
 }
 
 /** Every fold's angle at the present opening. */
-function FoldAngles({ report, deg, partName }: { report: TimedReport; deg: number; partName: (id: string) => string }) {
+function FoldAngles({
+  report,
+  deg,
+  partName,
+}: {
+  report: TimedReport;
+  deg: number;
+  partName: (id: string) => string;
+}) {
   const { creases } = report.sweep.linkage;
   const [part, setPart] = useState<string>('all');
   const at = Math.round(deg);
   const partIds = [...new Set(creases.map((c) => c.partId))];
   return (
     <>
-      <Select aria-label="Part" value={part} onChange={(value) => setPart(value ?? 'all')} data={[{ value: 'all', label: 'All parts' }, ...partIds.map((id) => ({ value: id, label: partName(id) }))]} />
+      <Select
+        aria-label="Part"
+        value={part}
+        onChange={(value) => setPart(value ?? 'all')}
+        data={[
+          { value: 'all', label: 'All parts' },
+          ...partIds.map((id) => ({ value: id, label: partName(id) })),
+        ]}
+      />
       <table className="fold-angles figure">
         <thead>
           <tr>
@@ -88,12 +114,26 @@ export default function Fold({ onStage }: PlaceProps) {
   const [resetCount, setReset] = useState(0);
   const names = new Map(report?.sweep.linkage.panels.map((panel) => [panel.part.id, panel.part.name]));
   const partName = (id: string) => names.get(id) ?? id;
-  const loose = report ? [...new Set(report.sweep.linkage.panels.filter((p) => !report.sweep.linkage.attached[p.body]).map((p) => p.part.name))] : [];
+  const loose = report
+    ? [
+        ...new Set(
+          report.sweep.linkage.panels
+            .filter((p) => !report.sweep.linkage.attached[p.body])
+            .map((p) => p.part.name),
+        ),
+      ]
+    : [];
   return (
     <main className="place bench">
       <div className="scene">
         {report ? (
-          <Suspense fallback={<div className="scene-wait quiet"><Loader size="sm" /></div>}>
+          <Suspense
+            fallback={
+              <div className="scene-wait quiet">
+                <Loader size="sm" />
+              </div>
+            }
+          >
             <Scene
               sweep={report.sweep}
               opening={shown.brief.opening}
@@ -117,10 +157,15 @@ export default function Fold({ onStage }: PlaceProps) {
               <Movement report={report} partName={partName} />
               {Object.keys(shown.instances).length === 0 && (
                 <p>
-                  Nothing stands on the card yet. <Button size="compact-xs" variant="default" onClick={() => onStage('draft')}>Add a mechanism</Button>
+                  Nothing stands on the card yet.{' '}
+                  <Button size="compact-xs" variant="default" onClick={() => onStage('draft')}>
+                    Add a mechanism
+                  </Button>
                 </p>
               )}
-              {loose.length > 0 && <p className="quiet">Not glued to anything, so not shown: {loose.join(', ')}.</p>}
+              {loose.length > 0 && (
+                <p className="quiet">Not glued to anything, so not shown: {loose.join(', ')}.</p>
+              )}
             </section>
             <section>
               <h2>Closed</h2>

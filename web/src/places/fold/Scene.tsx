@@ -8,7 +8,23 @@ import { stockById } from '@hollow-finch/core/stock/stock';
 import { useComputedColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
-import { BufferGeometry, Color, DoubleSide, Float32BufferAttribute, Group, LineBasicMaterial, LineSegments, Matrix4, Mesh, MeshStandardMaterial, Shape, ShapeGeometry, Vector2, Vector3, type Object3D } from 'three';
+import {
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  Float32BufferAttribute,
+  Group,
+  LineBasicMaterial,
+  LineSegments,
+  Matrix4,
+  Mesh,
+  MeshStandardMaterial,
+  Shape,
+  ShapeGeometry,
+  Vector2,
+  Vector3,
+  type Object3D,
+} from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 
 const FIELD_DEG = 32;
@@ -18,7 +34,8 @@ const LAYER_MM = 0.3;
 
 /** A panel in its body's plane: paper and edges. */
 function panelObject(panel: PanelRef, dark: boolean): Object3D {
-  const points = (ring: readonly (readonly [number, number])[]) => ring.map((p) => new Vector2(...place(panel.placement, p)));
+  const points = (ring: readonly (readonly [number, number])[]) =>
+    ring.map((p) => new Vector2(...place(panel.placement, p)));
   const shape = new Shape(points(panel.region.outer));
   shape.holes = panel.region.holes.map((hole) => new Shape(points(hole)));
   const stock = stockById(panel.part.stockId);
@@ -62,7 +79,17 @@ function dispose(root: Object3D): void {
   });
 }
 
-function Card({ sweep, opening, deg, dark }: { sweep: Sweep; opening: 'side' | 'top'; deg: number; dark: boolean }) {
+function Card({
+  sweep,
+  opening,
+  deg,
+  dark,
+}: {
+  sweep: Sweep;
+  opening: 'side' | 'top';
+  deg: number;
+  dark: boolean;
+}) {
   const { invalidate } = useThree();
   const bodies = useMemo(() => {
     const made = Array.from({ length: sweep.linkage.bodyCount }, () => {
@@ -70,7 +97,8 @@ function Card({ sweep, opening, deg, dark }: { sweep: Sweep; opening: 'side' | '
       group.matrixAutoUpdate = false;
       return group;
     });
-    for (const panel of sweep.linkage.panels) if (sweep.linkage.attached[panel.body]) made[panel.body].add(panelObject(panel, dark));
+    for (const panel of sweep.linkage.panels)
+      if (sweep.linkage.attached[panel.body]) made[panel.body].add(panelObject(panel, dark));
     return made;
   }, [sweep, dark]);
   useEffect(() => () => bodies.forEach(dispose), [bodies]);
@@ -79,7 +107,26 @@ function Card({ sweep, opening, deg, dark }: { sweep: Sweep; opening: 'side' | '
     const [body, placed] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
     bodies.forEach((group, i) => {
       multiply(placed, table, bodyAt(sweep, i, deg, body));
-      group.matrix.copy(new Matrix4().set(placed[0], placed[1], placed[2], placed[3], placed[4], placed[5], placed[6], placed[7], placed[8], placed[9], placed[10], placed[11], 0, 0, 0, 1));
+      group.matrix.copy(
+        new Matrix4().set(
+          placed[0],
+          placed[1],
+          placed[2],
+          placed[3],
+          placed[4],
+          placed[5],
+          placed[6],
+          placed[7],
+          placed[8],
+          placed[9],
+          placed[10],
+          placed[11],
+          0,
+          0,
+          0,
+          1,
+        ),
+      );
       group.matrixWorldNeedsUpdate = true;
     });
     invalidate();
@@ -94,7 +141,15 @@ function Card({ sweep, opening, deg, dark }: { sweep: Sweep; opening: 'side' | '
 }
 
 /** Turning the card with the mouse; draws only when something changed. */
-function Orbit({ target, reachMm, resetCount }: { target: readonly [number, number, number]; reachMm: number; resetCount: number }) {
+function Orbit({
+  target,
+  reachMm,
+  resetCount,
+}: {
+  target: readonly [number, number, number];
+  reachMm: number;
+  resetCount: number;
+}) {
   const { camera, gl, invalidate } = useThree();
   const controls = useRef<OrbitControls | null>(null);
   useEffect(() => {
@@ -130,12 +185,25 @@ export interface SceneProps {
 export default function Scene({ sweep, opening, deg, size, resetCount }: SceneProps) {
   const dark = useComputedColorScheme('light') === 'dark';
   const target = useMemo(
-    () => (opening === 'side' ? ([0, size.heightMm / 2, size.widthMm * 0.28] as const) : ([size.widthMm / 2, 0, size.heightMm * 0.25] as const)),
+    () =>
+      opening === 'side'
+        ? ([0, size.heightMm / 2, size.widthMm * 0.28] as const)
+        : ([size.widthMm / 2, 0, size.heightMm * 0.25] as const),
     [opening, size.widthMm, size.heightMm],
   );
-  const reachMm = opening === 'side' ? Math.hypot(size.widthMm, size.heightMm / 2) : Math.hypot(size.widthMm / 2, size.heightMm);
+  const reachMm =
+    opening === 'side'
+      ? Math.hypot(size.widthMm, size.heightMm / 2)
+      : Math.hypot(size.widthMm / 2, size.heightMm);
   return (
-    <Canvas frameloop="demand" camera={{ fov: FIELD_DEG, near: 1, far: 8000 }} gl={{ antialias: true, preserveDrawingBuffer: true }} dpr={[1, 2]} aria-label="The folded card; drag to turn it" role="img">
+    <Canvas
+      frameloop="demand"
+      camera={{ fov: FIELD_DEG, near: 1, far: 8000 }}
+      gl={{ antialias: true, preserveDrawingBuffer: true }}
+      dpr={[1, 2]}
+      aria-label="The folded card; drag to turn it"
+      role="img"
+    >
       <ambientLight intensity={dark ? 1.1 : 1.35} />
       <directionalLight position={[-180, -320, 520]} intensity={dark ? 1.5 : 1.9} />
       <directionalLight position={[300, -80, 260]} intensity={0.55} />

@@ -24,11 +24,22 @@ function AcceptForm({ finding, onDone }: { finding: Finding; onDone: () => void 
       onSubmit={(event) => {
         event.preventDefault();
         if (!reason.trim()) return;
-        useJob.getState().edit('Accept a finding', { do: 'put', in: 'accepted', id: finding.key, value: { reason: reason.trim().slice(0, 500) } });
+        useJob.getState().edit('Accept a finding', {
+          do: 'put',
+          in: 'accepted',
+          id: finding.key,
+          value: { reason: reason.trim().slice(0, 500) },
+        });
         onDone();
       }}
     >
-      <TextInput label="Why it is all right" autoFocus value={reason} maxLength={500} onChange={(event) => setReason(event.currentTarget.value)} />
+      <TextInput
+        label="Why it is all right"
+        autoFocus
+        value={reason}
+        maxLength={500}
+        onChange={(event) => setReason(event.currentTarget.value)}
+      />
       <Button type="submit" disabled={!reason.trim()}>
         Accept
       </Button>
@@ -39,7 +50,15 @@ function AcceptForm({ finding, onDone }: { finding: Finding; onDone: () => void 
   );
 }
 
-function FindingRow({ finding, chosen, onChoose }: { finding: Finding; chosen: boolean; onChoose: () => void }) {
+function FindingRow({
+  finding,
+  chosen,
+  onChoose,
+}: {
+  finding: Finding;
+  chosen: boolean;
+  onChoose: () => void;
+}) {
   const accepted = useJob((s) => s.shown.accepted[finding.key]);
   const [accepting, setAccepting] = useState(false);
   const { say } = useLengths();
@@ -48,7 +67,9 @@ function FindingRow({ finding, chosen, onChoose }: { finding: Finding; chosen: b
   return (
     <li className={chosen ? 'finding finding-chosen' : 'finding'} data-rule={finding.rule}>
       <button type="button" className="finding-main" onClick={onChoose} aria-pressed={chosen}>
-        <span className={finding.severity === 'fault' ? 'wrong' : 'warn'}>{ruleOf(finding.rule)?.title ?? finding.rule}</span>
+        <span className={finding.severity === 'fault' ? 'wrong' : 'warn'}>
+          {ruleOf(finding.rule)?.title ?? finding.rule}
+        </span>
         <span>{finding.sentence}</span>
         <span className="quiet figure">
           measured {amount(finding.measured)}, limit {amount(finding.limit)} ({finding.limitFrom})
@@ -57,7 +78,13 @@ function FindingRow({ finding, chosen, onChoose }: { finding: Finding; chosen: b
       {accepted ? (
         <div className="finding-acts">
           <span className="quiet">Accepted: {accepted.reason}</span>
-          <Button size="compact-xs" variant="default" onClick={() => edit('Take back an acceptance', { do: 'put', in: 'accepted', id: finding.key, value: null })}>
+          <Button
+            size="compact-xs"
+            variant="default"
+            onClick={() =>
+              edit('Take back an acceptance', { do: 'put', in: 'accepted', id: finding.key, value: null })
+            }
+          >
             Take back
           </Button>
         </div>
@@ -116,7 +143,12 @@ export default function Inspect(_props: PlaceProps) {
   return (
     <main className="place bench inspect">
       {/* A new board for each finding that is looked at: it opens fitted to the place. */}
-      <Board key={chosen ?? 'all'} content={lookAt(found, layout)} label="Drawing with findings" overlay={<LineKey />}>
+      <Board
+        key={chosen ?? 'all'}
+        content={lookAt(found, layout)}
+        label="Drawing with findings"
+        overlay={<LineKey />}
+      >
         {layout.map(({ part, offset }) => (
           <g key={part.id} transform={`translate(${offset[0]} ${-offset[1]})`}>
             <PartDrawing part={part} />
@@ -126,8 +158,21 @@ export default function Inspect(_props: PlaceProps) {
       </Board>
       <aside className="particulars findings" aria-label="Findings" aria-busy={reporting}>
         <div className="fields">
-          <TextInput aria-label="Search findings" placeholder="Search" value={search} onChange={(event) => setSearch(event.currentTarget.value)} />
-          <Select aria-label="Rule" value={rule} onChange={(value) => setRule(value ?? 'all')} data={[{ value: 'all', label: 'All rules' }, ...RULES.map((r) => ({ value: r.id, label: r.title }))]} />
+          <TextInput
+            aria-label="Search findings"
+            placeholder="Search"
+            value={search}
+            onChange={(event) => setSearch(event.currentTarget.value)}
+          />
+          <Select
+            aria-label="Rule"
+            value={rule}
+            onChange={(value) => setRule(value ?? 'all')}
+            data={[
+              { value: 'all', label: 'All rules' },
+              ...RULES.map((r) => ({ value: r.id, label: r.title })),
+            ]}
+          />
         </div>
         {report && groups.length === 0 && (
           <section>
@@ -154,7 +199,12 @@ export default function Inspect(_props: PlaceProps) {
             </h2>
             <ul className="plain-list">
               {group.list.map((finding) => (
-                <FindingRow key={finding.key} finding={finding} chosen={finding.key === chosen} onChoose={() => setChosen(finding.key === chosen ? null : finding.key)} />
+                <FindingRow
+                  key={finding.key}
+                  finding={finding}
+                  chosen={finding.key === chosen}
+                  onChoose={() => setChosen(finding.key === chosen ? null : finding.key)}
+                />
               ))}
             </ul>
           </section>

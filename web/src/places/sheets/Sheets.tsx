@@ -20,20 +20,49 @@ import './sheets.css';
 
 const ITERATIONS = 60;
 
-function SheetDrawing({ sheet, parts, number, marginMm }: { sheet: PackedSheet; parts: ReadonlyMap<string, Part>; number: number; marginMm: number }) {
+function SheetDrawing({
+  sheet,
+  parts,
+  number,
+  marginMm,
+}: {
+  sheet: PackedSheet;
+  parts: ReadonlyMap<string, Part>;
+  number: number;
+  marginMm: number;
+}) {
   const { say } = useLengths();
   const stock = stockById(sheet.stockId);
   return (
     <figure className="sheet" data-sheet={number}>
-      <svg viewBox={`-1 ${-sheet.heightMm - 1} ${sheet.widthMm + 2} ${sheet.heightMm + 2}`} role="img" aria-label={`Sheet ${number}, ${stock.name}, ${sheet.pieces.length} pieces`}>
-        <rect x={0} y={-sheet.heightMm} width={sheet.widthMm} height={sheet.heightMm} className="sheet-stock" />
-        <rect x={marginMm} y={-sheet.heightMm + marginMm} width={sheet.widthMm - 2 * marginMm} height={sheet.heightMm - 2 * marginMm} className="sheet-printable" />
+      <svg
+        viewBox={`-1 ${-sheet.heightMm - 1} ${sheet.widthMm + 2} ${sheet.heightMm + 2}`}
+        role="img"
+        aria-label={`Sheet ${number}, ${stock.name}, ${sheet.pieces.length} pieces`}
+      >
+        <rect
+          x={0}
+          y={-sheet.heightMm}
+          width={sheet.widthMm}
+          height={sheet.heightMm}
+          className="sheet-stock"
+        />
+        <rect
+          x={marginMm}
+          y={-sheet.heightMm + marginMm}
+          width={sheet.widthMm - 2 * marginMm}
+          height={sheet.heightMm - 2 * marginMm}
+          className="sheet-printable"
+        />
         {sheet.pieces.map((piece) => {
           const part = parts.get(piece.partId);
           const { placement: t } = piece;
           // Screen y runs down: the same turn is its negative there.
           return part ? (
-            <g key={`${piece.partId}/${piece.copy}`} transform={`translate(${t.dx} ${-t.dy}) rotate(${(-t.angleRad * 180) / Math.PI})`}>
+            <g
+              key={`${piece.partId}/${piece.copy}`}
+              transform={`translate(${t.dx} ${-t.dy}) rotate(${(-t.angleRad * 180) / Math.PI})`}
+            >
               <PartDrawing part={part} />
             </g>
           ) : null;
@@ -41,7 +70,9 @@ function SheetDrawing({ sheet, parts, number, marginMm }: { sheet: PackedSheet; 
         {stock.grain !== 'none' && <GrainArrow sheet={sheet} along={stock.grain === 'long'} />}
       </svg>
       <figcaption className="figure">
-        <strong>{number}</strong> {stock.name}, {say(sheet.widthMm)} × {say(sheet.heightMm)}, {sheet.pieces.length} {sheet.pieces.length === 1 ? 'piece' : 'pieces'}, {(sheetUsage(sheet, parts) * 100).toFixed(1)} % used
+        <strong>{number}</strong> {stock.name}, {say(sheet.widthMm)} × {say(sheet.heightMm)},{' '}
+        {sheet.pieces.length} {sheet.pieces.length === 1 ? 'piece' : 'pieces'},{' '}
+        {(sheetUsage(sheet, parts) * 100).toFixed(1)} % used
       </figcaption>
     </figure>
   );
@@ -51,7 +82,10 @@ function SheetDrawing({ sheet, parts, number, marginMm }: { sheet: PackedSheet; 
 function GrainArrow({ sheet, along }: { sheet: PackedSheet; along: boolean }) {
   const flat = along === sheet.widthMm >= sheet.heightMm;
   return (
-    <g transform={`translate(${sheet.widthMm - 14} ${-sheet.heightMm + 14}) rotate(${flat ? 0 : 90})`} className="grain">
+    <g
+      transform={`translate(${sheet.widthMm - 14} ${-sheet.heightMm + 14}) rotate(${flat ? 0 : 90})`}
+      className="grain"
+    >
       <path d="M-9 0H9M6 -2.5L9 0L6 2.5M-6 -2.5L-9 0L-6 2.5" />
       <title>Grain</title>
     </g>
@@ -65,16 +99,35 @@ function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
   const [search, setSearch] = useState('');
   type Row = { id: string; name: string; stock: string; quantity: number; area: number; size: string };
   const rows = useMemo(() => {
-    const list = entries.map(({ part, stock, quantity, areaMm2, widthMm, heightMm }): Row => ({ id: part.id, name: part.name, stock: stock.name, quantity, area: areaMm2, size: `${say(widthMm)} × ${say(heightMm)}` }));
+    const list = entries.map(({ part, stock, quantity, areaMm2, widthMm, heightMm }): Row => ({
+      id: part.id,
+      name: part.name,
+      stock: stock.name,
+      quantity,
+      area: areaMm2,
+      size: `${say(widthMm)} × ${say(heightMm)}`,
+    }));
     const key = sort.columnAccessor as keyof Row;
     const sign = sort.direction === 'asc' ? 1 : -1;
     return list
       .filter((row) => `${row.name} ${row.stock}`.toLowerCase().includes(search.toLowerCase()))
-      .sort((a, b) => sign * (typeof a[key] === 'number' ? Number(a[key]) - Number(b[key]) : String(a[key]).localeCompare(String(b[key]))));
+      .sort(
+        (a, b) =>
+          sign *
+          (typeof a[key] === 'number'
+            ? Number(a[key]) - Number(b[key])
+            : String(a[key]).localeCompare(String(b[key]))),
+      );
   }, [entries, sort, search, say]);
   return (
     <>
-      <TextInput aria-label="Search parts" placeholder="Search parts" value={search} onChange={(event) => setSearch(event.currentTarget.value)} mb={6} />
+      <TextInput
+        aria-label="Search parts"
+        placeholder="Search parts"
+        value={search}
+        onChange={(event) => setSearch(event.currentTarget.value)}
+        mb={6}
+      />
       <DataTable
         records={rows}
         idAccessor="id"
@@ -89,7 +142,13 @@ function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
           { accessor: 'name', title: 'Part', sortable: true },
           { accessor: 'stock', title: 'Stock', sortable: true },
           { accessor: 'quantity', title: 'Qty', sortable: true, textAlign: 'right' },
-          { accessor: 'area', title: 'Area', sortable: true, textAlign: 'right', render: (row) => `${(row.area / 100).toFixed(0)} cm²` },
+          {
+            accessor: 'area',
+            title: 'Area',
+            sortable: true,
+            textAlign: 'right',
+            render: (row) => `${(row.area / 100).toFixed(0)} cm²`,
+          },
         ]}
       />
     </>
@@ -148,8 +207,13 @@ export default function Sheets(_props: PlaceProps) {
         {!plan || plan.sheets.length === 0 ? (
           <div className="notice quiet">
             <h2>No sheets yet</h2>
-            <p>Every part, in its quantity, is laid on sheets of its stock: true shapes, the gap kept, the grain the right way.</p>
-            <Button onClick={() => void start()} loading={busy}>Pack the sheets</Button>
+            <p>
+              Every part, in its quantity, is laid on sheets of its stock: true shapes, the gap kept, the
+              grain the right way.
+            </p>
+            <Button onClick={() => void start()} loading={busy}>
+              Pack the sheets
+            </Button>
           </div>
         ) : (
           <>
@@ -160,7 +224,13 @@ export default function Sheets(_props: PlaceProps) {
             )}
             <div className="sheet-grid">
               {plan.sheets.map((sheet, i) => (
-                <SheetDrawing key={i} sheet={sheet} parts={parts} number={i + 1} marginMm={sheetSpec(stockById(sheet.stockId), settings).marginMm} />
+                <SheetDrawing
+                  key={i}
+                  sheet={sheet}
+                  parts={parts}
+                  number={i + 1}
+                  marginMm={sheetSpec(stockById(sheet.stockId), settings).marginMm}
+                />
               ))}
             </div>
           </>
@@ -177,18 +247,44 @@ export default function Sheets(_props: PlaceProps) {
               data={MACHINES.map((m) => ({ value: m.id, label: m.name }))}
               onChange={(machineId) => machineId && set('Change machine', { machineId })}
             />
-            <LengthField label="Gap" hint="Between pieces." valueMm={settings.gapMm} minMm={0} maxMm={50} onCommit={(gapMm) => set('Change gap', { gapMm })} />
-            <LengthField label="Margin" hint="Round the sheet." valueMm={settings.marginMm} minMm={0} maxMm={100} onCommit={(marginMm) => set('Change margin', { marginMm })} />
-            <NumberInput className="wide" label="Copies of the whole card" min={1} max={500} allowDecimal={false} value={settings.copies} onChange={(value) => Number(value) >= 1 && set('Change copies', { copies: Number(value) })} />
+            <LengthField
+              label="Gap"
+              hint="Between pieces."
+              valueMm={settings.gapMm}
+              minMm={0}
+              maxMm={50}
+              onCommit={(gapMm) => set('Change gap', { gapMm })}
+            />
+            <LengthField
+              label="Margin"
+              hint="Round the sheet."
+              valueMm={settings.marginMm}
+              minMm={0}
+              maxMm={100}
+              onCommit={(marginMm) => set('Change margin', { marginMm })}
+            />
+            <NumberInput
+              className="wide"
+              label="Copies of the whole card"
+              min={1}
+              max={500}
+              allowDecimal={false}
+              value={settings.copies}
+              onChange={(value) => Number(value) >= 1 && set('Change copies', { copies: Number(value) })}
+            />
           </div>
           <div className="pack-acts">
             {busy ? (
-              <Button variant="default" onClick={stop}>Stop, keep the best so far</Button>
+              <Button variant="default" onClick={stop}>
+                Stop, keep the best so far
+              </Button>
             ) : (
               <Button onClick={() => void start()}>{plan ? 'Pack again' : 'Pack the sheets'}</Button>
             )}
           </div>
-          {busy && <Progress value={100 * (report?.progress ?? 0)} aria-label="Packing" transitionDuration={100} />}
+          {busy && (
+            <Progress value={100 * (report?.progress ?? 0)} aria-label="Packing" transitionDuration={100} />
+          )}
           {report && report.refused.length > 0 && (
             <ul role="alert" className="reasons wrong">
               {report.refused.map((reason) => (
@@ -203,13 +299,21 @@ export default function Sheets(_props: PlaceProps) {
             {stockIds.map((stockId) => {
               const sheets = plan.sheets.filter((sheet) => sheet.stockId === stockId);
               const usage = sheets.reduce((sum, sheet) => sum + sheetUsage(sheet, parts), 0) / sheets.length;
-              const total = entries.filter((e) => e.stock.id === stockId).reduce((sum, e) => sum + e.areaMm2 * e.quantity, 0);
+              const total = entries
+                .filter((e) => e.stock.id === stockId)
+                .reduce((sum, e) => sum + e.areaMm2 * e.quantity, 0);
               const spec = sheetSpec(stockById(stockId), settings);
-              const bound = Math.max(1, Math.ceil(total / ((spec.widthMm - 2 * spec.marginMm) * (spec.heightMm - 2 * spec.marginMm)) - 1e-9));
+              const bound = Math.max(
+                1,
+                Math.ceil(
+                  total / ((spec.widthMm - 2 * spec.marginMm) * (spec.heightMm - 2 * spec.marginMm)) - 1e-9,
+                ),
+              );
               return (
                 <div key={stockId} className="usage">
                   <div className="figure">
-                    <strong>{stockById(stockId).name}</strong> {sheets.length} {sheets.length === 1 ? 'sheet' : 'sheets'}; no packing needs fewer than {bound}
+                    <strong>{stockById(stockId).name}</strong> {sheets.length}{' '}
+                    {sheets.length === 1 ? 'sheet' : 'sheets'}; no packing needs fewer than {bound}
                   </div>
                   <div className="usage-bar" role="img" aria-label={`${Math.round(usage * 100)} % used`}>
                     <span style={{ width: `${usage * 100}%` }} />

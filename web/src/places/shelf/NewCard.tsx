@@ -53,7 +53,15 @@ export function NewCard({ family, onClose }: { family: string | null; onClose: (
     }
   };
   return (
-    <Modal opened={family !== null} onClose={onClose} title={<span className="title-face" style={{ fontSize: 19 }}>New card</span>}>
+    <Modal
+      opened={family !== null}
+      onClose={onClose}
+      title={
+        <span className="title-face" style={{ fontSize: 19 }}>
+          New card
+        </span>
+      }
+    >
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -61,9 +69,18 @@ export function NewCard({ family, onClose }: { family: string | null; onClose: (
         }}
       >
         <Stack gap="sm">
-          <TextInput label="Name" placeholder="Untitled card" value={name} maxLength={120} data-autofocus onChange={(event) => setName(event.currentTarget.value)} />
+          <TextInput
+            label="Name"
+            placeholder="Untitled card"
+            value={name}
+            maxLength={120}
+            data-autofocus
+            onChange={(event) => setName(event.currentTarget.value)}
+          />
           <div>
-            <span className="field-label" id="opens">How it opens</span>
+            <span className="field-label" id="opens">
+              How it opens
+            </span>
             <SegmentedControl
               fullWidth
               aria-labelledby="opens"
@@ -84,16 +101,39 @@ export function NewCard({ family, onClose }: { family: string | null; onClose: (
             clearable
             searchable
             placeholder="None"
-            data={ENVELOPES.map((e) => ({ value: e.id, label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})` }))}
+            data={ENVELOPES.map((e) => ({
+              value: e.id,
+              label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})`,
+            }))}
           />
           <Group grow align="start">
-            <LengthField label="Closed width" valueMm={size.closedWidthMm} minMm={20} maxMm={1000} onCommit={(closedWidthMm) => setSize({ ...size, closedWidthMm })} />
-            <LengthField label="Closed height" valueMm={size.closedHeightMm} minMm={20} maxMm={1000} onCommit={(closedHeightMm) => setSize({ ...size, closedHeightMm })} />
+            <LengthField
+              label="Closed width"
+              valueMm={size.closedWidthMm}
+              minMm={20}
+              maxMm={1000}
+              onCommit={(closedWidthMm) => setSize({ ...size, closedWidthMm })}
+            />
+            <LengthField
+              label="Closed height"
+              valueMm={size.closedHeightMm}
+              minMm={20}
+              maxMm={1000}
+              onCommit={(closedHeightMm) => setSize({ ...size, closedHeightMm })}
+            />
           </Group>
-          {failure && <p role="alert" className="wrong" style={{ margin: 0 }}>{failure}</p>}
+          {failure && (
+            <p role="alert" className="wrong" style={{ margin: 0 }}>
+              {failure}
+            </p>
+          )}
           <Group justify="end">
-            <Button variant="default" onClick={onClose}>Cancel</Button>
-            <Button type="submit" loading={busy}>Make the card</Button>
+            <Button variant="default" onClick={onClose}>
+              Cancel
+            </Button>
+            <Button type="submit" loading={busy}>
+              Make the card
+            </Button>
           </Group>
         </Stack>
       </form>

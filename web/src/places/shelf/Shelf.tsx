@@ -38,7 +38,15 @@ function useReports(jobs: readonly JobListEntry[] | null): ReadonlyMap<string, T
 const openFaults = (design: Design, report: TimedReport): number =>
   report.findings.filter((finding) => finding.severity === 'fault' && !design.accepted[finding.key]).length;
 
-function JobCard({ job, report, onChange }: { job: JobListEntry; report: TimedReport | undefined; onChange: () => void }) {
+function JobCard({
+  job,
+  report,
+  onChange,
+}: {
+  job: JobListEntry;
+  report: TimedReport | undefined;
+  onChange: () => void;
+}) {
   const { say } = useLengths();
   const { brief, instances } = job.design;
   const faults = report ? openFaults(job.design, report) : null;
@@ -51,11 +59,22 @@ function JobCard({ job, report, onChange }: { job: JobListEntry; report: TimedRe
       notifications.show({ title: 'That did not work', message: saidOf(fault), color: 'persimmon' });
     }
   };
-  const made = [...new Set(Object.values(instances).map((i) => familyById(i.family)?.title ?? i.family))].join(', ');
+  const made = [
+    ...new Set(Object.values(instances).map((i) => familyById(i.family)?.title ?? i.family)),
+  ].join(', ');
   return (
     <li className="job-card" data-job={job.name}>
       <a href={`/job/${job.id}/draft`} className="job-picture" aria-label={`Open ${job.name}`}>
-        {report ? <FoldedPicture sweep={report.sweep} opening={brief.opening} deg={105} label={`${job.name}, folded open`} /> : <Loader size="xs" />}
+        {report ? (
+          <FoldedPicture
+            sweep={report.sweep}
+            opening={brief.opening}
+            deg={105}
+            label={`${job.name}, folded open`}
+          />
+        ) : (
+          <Loader size="xs" />
+        )}
       </a>
       <div className="job-words">
         <a href={`/job/${job.id}/draft`} className="title-face job-name">
@@ -77,14 +96,22 @@ function JobCard({ job, report, onChange }: { job: JobListEntry; report: TimedRe
       </div>
       <div className="job-acts">
         <Tooltip label="Duplicate">
-          <ActionIcon aria-label={`Duplicate ${job.name}`} onClick={() => void act(() => api.duplicate(job.id), `${job.name} was copied.`)}>
+          <ActionIcon
+            aria-label={`Duplicate ${job.name}`}
+            onClick={() => void act(() => api.duplicate(job.id), `${job.name} was copied.`)}
+          >
             <IconCopy size={16} />
           </ActionIcon>
         </Tooltip>
         <Tooltip label={job.archived ? 'Take back' : 'Put away'}>
           <ActionIcon
             aria-label={`${job.archived ? 'Take back' : 'Put away'} ${job.name}`}
-            onClick={() => void act(() => api.archive(job.id, !job.archived), job.archived ? `${job.name} is back on the shelf.` : `${job.name} was put away.`)}
+            onClick={() =>
+              void act(
+                () => api.archive(job.id, !job.archived),
+                job.archived ? `${job.name} is back on the shelf.` : `${job.name} was put away.`,
+              )
+            }
           >
             <IconArchive size={16} />
           </ActionIcon>
@@ -116,14 +143,23 @@ export function Shelf() {
 
   const shown = useMemo(() => {
     const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-    const text = (job: JobListEntry) => `${job.name} ${Object.values(job.design.instances).map((i) => `${i.name} ${i.family}`).join(' ')}`.toLowerCase();
+    const text = (job: JobListEntry) =>
+      `${job.name} ${Object.values(job.design.instances)
+        .map((i) => `${i.name} ${i.family}`)
+        .join(' ')}`.toLowerCase();
     const faults = (job: JobListEntry) => {
       const report = reports.get(`${job.id}:${job.revision}`);
       return report ? openFaults(job.design, report) : 0;
     };
     return (jobs ?? [])
       .filter((job) => job.archived === (which === 'away') && words.every((word) => text(job).includes(word)))
-      .sort((a, b) => (order === 'name' ? a.name.localeCompare(b.name) : order === 'faults' ? faults(b) - faults(a) : b.updatedAt - a.updatedAt));
+      .sort((a, b) =>
+        order === 'name'
+          ? a.name.localeCompare(b.name)
+          : order === 'faults'
+            ? faults(b) - faults(a)
+            : b.updatedAt - a.updatedAt,
+      );
   }, [jobs, search, which, order, reports]);
 
   return (
@@ -188,12 +224,21 @@ export function Shelf() {
         {!jobs && !failure && <div className="notice quiet">Fetching the jobs…</div>}
         {jobs && shown.length === 0 && (
           <div className="notice quiet">
-            {search ? `No job matches “${search}”.` : which === 'away' ? 'Nothing is put away.' : 'No jobs yet. Begin with New card: how it opens, how large, then pick a mechanism.'}
+            {search
+              ? `No job matches “${search}”.`
+              : which === 'away'
+                ? 'Nothing is put away.'
+                : 'No jobs yet. Begin with New card: how it opens, how large, then pick a mechanism.'}
           </div>
         )}
         <ul className="jobs">
           {shown.map((job) => (
-            <JobCard key={job.id} job={job} report={reports.get(`${job.id}:${job.revision}`)} onChange={() => void load()} />
+            <JobCard
+              key={job.id}
+              job={job}
+              report={reports.get(`${job.id}:${job.revision}`)}
+              onChange={() => void load()}
+            />
           ))}
         </ul>
       </main>

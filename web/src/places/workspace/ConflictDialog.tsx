@@ -17,7 +17,11 @@ function Version({ title, design, note }: { title: string; design: Design; note:
   return (
     <section className="version">
       <h3>{title}</h3>
-      <div className="version-picture">{report && <FoldedPicture sweep={report.sweep} opening={design.brief.opening} deg={105} label={title} />}</div>
+      <div className="version-picture">
+        {report && (
+          <FoldedPicture sweep={report.sweep} opening={design.brief.opening} deg={105} label={title} />
+        )}
+      </div>
       <p className="figure">
         {design.name}: {parts} parts, {Object.keys(design.instances).length} mechanisms
       </p>
@@ -33,16 +37,32 @@ export function ConflictDialog() {
   if (save.kind !== 'conflict') return null;
   const { theirs } = save;
   return (
-    <Modal opened onClose={() => undefined} withCloseButton={false} size="xl" title={<span className="title-face" style={{ fontSize: 19 }}>This job was saved elsewhere meanwhile</span>}>
+    <Modal
+      opened
+      onClose={() => undefined}
+      withCloseButton={false}
+      size="xl"
+      title={
+        <span className="title-face" style={{ fontSize: 19 }}>
+          This job was saved elsewhere meanwhile
+        </span>
+      }
+    >
       <div className="versions">
         <Version title="In this window" design={design} note="Not saved yet." />
-        <Version title={`Saved as revision ${theirs.revision}`} design={theirs.design} note={`Saved ${new Date(theirs.updatedAt).toLocaleString()}.`} />
+        <Version
+          title={`Saved as revision ${theirs.revision}`}
+          design={theirs.design}
+          note={`Saved ${new Date(theirs.updatedAt).toLocaleString()}.`}
+        />
       </div>
       <Group justify="end" mt="md">
         <Button variant="default" onClick={() => autosave.resolve('theirs')}>
           Take the saved one
         </Button>
-        <Button onClick={() => autosave.resolve('mine')}>Keep this one, as revision {theirs.revision + 1}</Button>
+        <Button onClick={() => autosave.resolve('mine')}>
+          Keep this one, as revision {theirs.revision + 1}
+        </Button>
       </Group>
     </Modal>
   );

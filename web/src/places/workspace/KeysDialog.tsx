@@ -46,7 +46,16 @@ const KEYS: readonly { readonly group: string; readonly keys: readonly (readonly
 /** All keys, by where they work. */
 export function KeysDialog({ opened, onClose }: { opened: boolean; onClose: () => void }) {
   return (
-    <Modal opened={opened} onClose={onClose} title={<span className="title-face" style={{ fontSize: 19 }}>Keys</span>} size="lg">
+    <Modal
+      opened={opened}
+      onClose={onClose}
+      title={
+        <span className="title-face" style={{ fontSize: 19 }}>
+          Keys
+        </span>
+      }
+      size="lg"
+    >
       <div className="keys">
         {KEYS.map(({ group, keys }) => (
           <section key={group}>

@@ -24,7 +24,9 @@ function SaveState() {
       <span className={bad ? 'wrong' : 'quiet'}>{words}</span>
       {save.kind === 'unreachable' && (
         <>
-          <span className="save-more">{save.message} It is kept in this browser and saved as soon as the server is back.</span>
+          <span className="save-more">
+            {save.message} It is kept in this browser and saved as soon as the server is back.
+          </span>
           <Button variant="default" size="compact-xs" onClick={() => autosave.schedule(0)}>
             Try now
           </Button>
@@ -41,7 +43,11 @@ function JobName() {
   const [typed, setTyped] = useState<string | null>(null);
   if (typed === null)
     return (
-      <UnstyledButton className="job-title title-face" onClick={() => setTyped(name)} aria-label={`Rename ${name}`}>
+      <UnstyledButton
+        className="job-title title-face"
+        onClick={() => setTyped(name)}
+        aria-label={`Rename ${name}`}
+      >
         {name}
       </UnstyledButton>
     );
@@ -66,7 +72,15 @@ function JobName() {
 }
 
 /** The left rail: the job, its stages with their live figures, undo and redo, and what is saved. */
-export function StageRail({ stage, onStage, onKeys }: { stage: StageId; onStage: (stage: StageId) => void; onKeys: () => void }) {
+export function StageRail({
+  stage,
+  onStage,
+  onKeys,
+}: {
+  stage: StageId;
+  onStage: (stage: StageId) => void;
+  onKeys: () => void;
+}) {
   const { say } = useLengths();
   const shown = useJob((s) => s.shown);
   const report = useJob((s) => s.report);
@@ -109,12 +123,22 @@ export function StageRail({ stage, onStage, onKeys }: { stage: StageId; onStage:
       <div className="rail-foot">
         <div className="rail-row">
           <Tooltip label={undo.length > 0 ? `Undo: ${undo[undo.length - 1].label}` : 'Nothing to undo'}>
-            <ActionIcon aria-label="Undo" aria-disabled={undo.length === 0} onClick={undoLast} data-dim={undo.length === 0 || undefined}>
+            <ActionIcon
+              aria-label="Undo"
+              aria-disabled={undo.length === 0}
+              onClick={undoLast}
+              data-dim={undo.length === 0 || undefined}
+            >
               <IconArrowBackUp size={18} />
             </ActionIcon>
           </Tooltip>
           <Tooltip label={redo.length > 0 ? `Redo: ${redo[redo.length - 1].label}` : 'Nothing to redo'}>
-            <ActionIcon aria-label="Redo" aria-disabled={redo.length === 0} onClick={redoLast} data-dim={redo.length === 0 || undefined}>
+            <ActionIcon
+              aria-label="Redo"
+              aria-disabled={redo.length === 0}
+              onClick={redoLast}
+              data-dim={redo.length === 0 || undefined}
+            >
               <IconArrowForwardUp size={18} />
             </ActionIcon>
           </Tooltip>

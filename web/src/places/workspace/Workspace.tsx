@@ -25,7 +25,8 @@ function stageFromAddress(): StageId {
 }
 
 const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
 
 /** One job: the stage rail and the place that is open. */
 export function Workspace({ id }: { id: string }) {

@@ -33,17 +33,24 @@ function briefFigure({ shown, report }: Facts, say: (mm: number) => string): Sta
   if (!report) return plain('measuring…');
   const fit = envelopeFitOf(report.closed, envelope, shown.brief.clearanceMm);
   const spare = Math.min(fit.spareLongMm, fit.spareShortMm);
-  return spare >= 0 ? { words: `fits ${envelope.name}, ${say(spare)} spare`, tone: 'good' } : { words: `${say(-spare)} too large for ${envelope.name}`, tone: 'wrong' };
+  return spare >= 0
+    ? { words: `fits ${envelope.name}, ${say(spare)} spare`, tone: 'good' }
+    : { words: `${say(-spare)} too large for ${envelope.name}`, tone: 'wrong' };
 }
 
 function foldFigure({ report }: Facts, say: (mm: number) => string): StageFigure {
   if (!report) return plain('folding…');
-  const worst = Math.max(0, ...report.sweep.components.filter((c) => c.state === 'locked').map((c) => c.worstMm));
+  const worst = Math.max(
+    0,
+    ...report.sweep.components.filter((c) => c.state === 'locked').map((c) => c.worstMm),
+  );
   if (worst > 0) return { words: `strains by ${say(worst)}`, tone: 'wrong' };
-  if (report.sweep.components.some((c) => c.state === 'turnedOver')) return { words: 'a fold turns over', tone: 'wrong' };
+  if (report.sweep.components.some((c) => c.state === 'turnedOver'))
+    return { words: 'a fold turns over', tone: 'wrong' };
   const out = Math.max(0, ...report.closed.overhangs.map((o) => o.mostMm));
   if (out > 0) return { words: `pokes out ${say(out)}`, tone: 'wrong' };
-  if (report.sweep.components.some((c) => c.state === 'floppy')) return { words: 'a part hangs loose', tone: 'warn' };
+  if (report.sweep.components.some((c) => c.state === 'floppy'))
+    return { words: 'a part hangs loose', tone: 'warn' };
   return { words: 'folds away', tone: 'good' };
 }
 
@@ -53,24 +60,38 @@ function inspectFigure({ shown, report }: Facts): StageFigure {
   const faults = open.filter((f) => f.severity === 'fault').length;
   const warnings = open.length - faults;
   const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
-  if (faults > 0) return { words: [count(faults, 'fault'), warnings > 0 ? count(warnings, 'warning') : ''].filter(Boolean).join(', '), tone: 'wrong' };
-  return warnings > 0 ? { words: count(warnings, 'warning'), tone: 'warn' } : { words: 'nothing found', tone: 'good' };
+  if (faults > 0)
+    return {
+      words: [count(faults, 'fault'), warnings > 0 ? count(warnings, 'warning') : '']
+        .filter(Boolean)
+        .join(', '),
+      tone: 'wrong',
+    };
+  return warnings > 0
+    ? { words: count(warnings, 'warning'), tone: 'warn' }
+    : { words: 'nothing found', tone: 'good' };
 }
 
 function sheetsFigure({ shown }: Facts): StageFigure {
   const plan = shown.sheetPlan;
   if (!plan || plan.sheets.length === 0) return plain('not packed');
   const expanded = expand(shown);
-  if (plan.fingerprint !== packingFingerprint(expanded, shown.settings)) return { words: 'out of date', tone: 'warn' };
+  if (plan.fingerprint !== packingFingerprint(expanded, shown.settings))
+    return { words: 'out of date', tone: 'warn' };
   const parts = new Map(expanded.parts.map((part) => [part.id, part]));
   const usage = plan.sheets.reduce((sum, sheet) => sum + sheetUsage(sheet, parts), 0) / plan.sheets.length;
-  return { words: `${plan.sheets.length} ${plan.sheets.length === 1 ? 'sheet' : 'sheets'}, ${Math.round(usage * 100)} %`, tone: 'good' };
+  return {
+    words: `${plan.sheets.length} ${plan.sheets.length === 1 ? 'sheet' : 'sheets'}, ${Math.round(usage * 100)} %`,
+    tone: 'good',
+  };
 }
 
 function cutFigure({ shown, cuts }: Facts): StageFigure {
   const [last] = cuts;
   if (!last) return plain('none yet');
-  return cutIsCurrent(last, shown) ? { words: `job ${last.number}`, tone: 'good' } : { words: `job ${last.number} out of date`, tone: 'warn' };
+  return cutIsCurrent(last, shown)
+    ? { words: `job ${last.number}`, tone: 'good' }
+    : { words: `job ${last.number} out of date`, tone: 'warn' };
 }
 
 /** The figure of a stage from what is known now. */

@@ -4,7 +4,17 @@ import { MM_PER_INCH } from '@hollow-finch/core/units/length';
 import { select } from 'd3-selection';
 import { zoom, zoomIdentity, type ZoomBehavior, type ZoomTransform } from 'd3-zoom';
 import { useElementSize } from '@mantine/hooks';
-import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type PointerEvent,
+  type ReactNode,
+} from 'react';
 import { useUnit } from '../units.ts';
 import { DrawingDefs } from './PartDrawing.tsx';
 
@@ -28,16 +38,31 @@ export interface BoardProps {
 }
 
 /** Steps between ruler marks that keep marks at least `leastPx` apart. */
-function rulerStep(scale: number, unit: 'mm' | 'in', leastPx: number): { mm: number; label: (mm: number) => string } {
+function rulerStep(
+  scale: number,
+  unit: 'mm' | 'in',
+  leastPx: number,
+): { mm: number; label: (mm: number) => string } {
   if (unit === 'mm') {
     const step = [1, 5, 10, 20, 50, 100, 200, 500].find((s) => s * scale >= leastPx) ?? 1000;
     return { mm: step, label: (mm) => String(Math.round(mm)) };
   }
-  const step = [1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 2, 5, 10].find((s) => s * MM_PER_INCH * scale >= leastPx) ?? 20;
+  const step =
+    [1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 2, 5, 10].find((s) => s * MM_PER_INCH * scale >= leastPx) ?? 20;
   return { mm: step * MM_PER_INCH, label: (mm) => String(Math.round((mm / MM_PER_INCH) * 16) / 16) };
 }
 
-function Ruler({ length, origin, scale, vertical }: { length: number; origin: number; scale: number; vertical: boolean }) {
+function Ruler({
+  length,
+  origin,
+  scale,
+  vertical,
+}: {
+  length: number;
+  origin: number;
+  scale: number;
+  vertical: boolean;
+}) {
   const [unit] = useUnit();
   const { mm: fine } = rulerStep(scale, unit, 6);
   const { mm: coarse, label } = rulerStep(scale, unit, 44);
@@ -57,7 +82,10 @@ function Ruler({ length, origin, scale, vertical }: { length: number; origin: nu
     );
     if (big)
       marks.push(
-        <text key={`t${k}`} transform={vertical ? `translate(8 ${px - 2}) rotate(-90)` : `translate(${px + 2} 9)`}>
+        <text
+          key={`t${k}`}
+          transform={vertical ? `translate(8 ${px - 2}) rotate(-90)` : `translate(${px + 2} 9)`}
+        >
           {label(k * fine)}
         </text>,
       );
@@ -102,7 +130,8 @@ export function Board({ content, label, children, overlay, onDraw, onBackground,
   }, []);
 
   const fit = useCallback(() => {
-    if (svg.current && behaviour.current && fitted) select(svg.current).call(behaviour.current.transform, fitted);
+    if (svg.current && behaviour.current && fitted)
+      select(svg.current).call(behaviour.current.transform, fitted);
   }, [fitted]);
 
   // Fit once when the size is known, and again when a different thing is shown; never while a person edits it.
@@ -119,7 +148,8 @@ export function Board({ content, label, children, overlay, onDraw, onBackground,
     return [(event.clientX - box.left - view.x) / view.k, -(event.clientY - box.top - view.y) / view.k];
   };
   const nudge = (dx: number, dy: number) => {
-    if (svg.current && behaviour.current) select(svg.current).call(behaviour.current.translateBy, dx / view.k, dy / view.k);
+    if (svg.current && behaviour.current)
+      select(svg.current).call(behaviour.current.translateBy, dx / view.k, dy / view.k);
   };
   const zoomBy = (factor: number) => {
     if (svg.current && behaviour.current) select(svg.current).call(behaviour.current.scaleBy, factor);
@@ -161,11 +191,29 @@ export function Board({ content, label, children, overlay, onDraw, onBackground,
         }}
       >
         <defs>
-          <pattern id="board-grid" width={grid * view.k} height={grid * view.k} patternUnits="userSpaceOnUse" x={view.x} y={view.y}>
+          <pattern
+            id="board-grid"
+            width={grid * view.k}
+            height={grid * view.k}
+            patternUnits="userSpaceOnUse"
+            x={view.x}
+            y={view.y}
+          >
             <path d={`M0 0H${grid * view.k}M0 0V${grid * view.k}`} stroke="var(--board-grid)" fill="none" />
           </pattern>
-          <pattern id="board-grid-strong" width={gridStrong * view.k} height={gridStrong * view.k} patternUnits="userSpaceOnUse" x={view.x} y={view.y}>
-            <path d={`M0 0H${gridStrong * view.k}M0 0V${gridStrong * view.k}`} stroke="var(--board-grid-strong)" fill="none" />
+          <pattern
+            id="board-grid-strong"
+            width={gridStrong * view.k}
+            height={gridStrong * view.k}
+            patternUnits="userSpaceOnUse"
+            x={view.x}
+            y={view.y}
+          >
+            <path
+              d={`M0 0H${gridStrong * view.k}M0 0V${gridStrong * view.k}`}
+              stroke="var(--board-grid-strong)"
+              fill="none"
+            />
           </pattern>
         </defs>
         <rect width={width} height={height} fill="url(#board-grid)" pointerEvents="none" />
@@ -188,9 +236,15 @@ export function Board({ content, label, children, overlay, onDraw, onBackground,
         </g>
       </svg>
       <div className="board-zoom">
-        <button type="button" aria-label="Zoom in" onClick={() => zoomBy(1.25)}>+</button>
-        <button type="button" aria-label="Zoom out" onClick={() => zoomBy(0.8)}>−</button>
-        <button type="button" onClick={fit}>Fit</button>
+        <button type="button" aria-label="Zoom in" onClick={() => zoomBy(1.25)}>
+          +
+        </button>
+        <button type="button" aria-label="Zoom out" onClick={() => zoomBy(0.8)}>
+          −
+        </button>
+        <button type="button" onClick={fit}>
+          Fit
+        </button>
       </div>
       {overlay}
     </div>

@@ -30,27 +30,22 @@ export const PartDrawing = memo(function PartDrawing({
   paper?: boolean;
 }) {
   const stock = stockById(part.stockId);
+  const outlines = panelPlan(part)
+    .panels.map((panel) => regionData(panel.region))
+    .join('');
   return (
     <g>
       {paper && (
         <g className="paper">
-          {panelPlan(part).panels.map((panel) => (
-            <g key={panel.id}>
-              <path
-                className="paper-shadow"
-                transform="translate(0.5 0.8)"
-                d={regionData(panel.region)}
-                fillRule="evenodd"
-              />
-              <path className="paper-base" d={regionData(panel.region)} fillRule="evenodd" />
-              <path
-                className={stock.kind === 'film' ? 'paper-film' : 'paper-colour'}
-                d={regionData(panel.region)}
-                fill={stock.colour}
-                fillRule="evenodd"
-              />
-            </g>
-          ))}
+          {/* The shadow of the whole piece lies under all of its panels. */}
+          <path className="paper-shadow" transform="translate(0.3 0.5)" d={outlines} fillRule="evenodd" />
+          <path className="paper-base" d={outlines} fillRule="evenodd" />
+          <path
+            className={stock.kind === 'film' ? 'paper-film' : 'paper-colour'}
+            d={outlines}
+            fill={stock.colour}
+            fillRule="evenodd"
+          />
         </g>
       )}
       {part.glueZones.map((zone) => (

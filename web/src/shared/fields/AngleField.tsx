@@ -13,11 +13,28 @@ export interface AngleFieldProps {
 }
 
 /** An angle in degrees. Enter or leaving takes it, Escape gives it up. */
-export function AngleField({ label, valueDeg, hint, minDeg = -360, maxDeg = 360, minReason, maxReason, onCommit }: AngleFieldProps) {
+export function AngleField({
+  label,
+  valueDeg,
+  hint,
+  minDeg = -360,
+  maxDeg = 360,
+  minReason,
+  maxReason,
+  onCommit,
+}: AngleFieldProps) {
   const [typed, setTyped] = useState<number | string | null>(null);
   const value = Number(typed ?? valueDeg);
   const problem =
-    typed === null ? null : !Number.isFinite(value) || typed === '' ? 'Type an angle in degrees.' : value > maxDeg + 1e-6 ? `At most ${maxDeg.toFixed(1)}°. ${maxReason ?? ''}` : value < minDeg - 1e-6 ? `At least ${minDeg.toFixed(1)}°. ${minReason ?? ''}` : null;
+    typed === null
+      ? null
+      : !Number.isFinite(value) || typed === ''
+        ? 'Type an angle in degrees.'
+        : value > maxDeg + 1e-6
+          ? `At most ${maxDeg.toFixed(1)}°. ${maxReason ?? ''}`
+          : value < minDeg - 1e-6
+            ? `At least ${minDeg.toFixed(1)}°. ${minReason ?? ''}`
+            : null;
   const take = () => {
     if (typed === null) return;
     if (!problem && Math.abs(value - valueDeg) > 1e-9) onCommit(value);

@@ -22,7 +22,18 @@ const SLACK_MM = 1e-4;
 
 /** A length typed in mixed units. Enter or leaving takes it, Escape gives it up, arrows step by 1 mm (0.1 with Alt, 10 with Shift). */
 export function LengthField(props: LengthFieldProps) {
-  const { label, valueMm, hint, minMm = -Infinity, maxMm = Infinity, minReason, maxReason, disabled, onPreview, onCommit } = props;
+  const {
+    label,
+    valueMm,
+    hint,
+    minMm = -Infinity,
+    maxMm = Infinity,
+    minReason,
+    maxReason,
+    disabled,
+    onPreview,
+    onCommit,
+  } = props;
   const [unit] = useUnit();
   const { say } = useLengths();
   const [typed, setTyped] = useState<string | null>(null);
@@ -81,7 +92,11 @@ export function LengthField(props: LengthFieldProps) {
       disabled={disabled}
       className="figure"
       value={typed ?? editableLength(valueMm, unit)}
-      rightSection={<span className="quiet" style={{ fontSize: 11 }}>{unit}</span>}
+      rightSection={
+        <span className="quiet" style={{ fontSize: 11 }}>
+          {unit}
+        </span>
+      }
       error={problem}
       onChange={(event) => type(event.currentTarget.value)}
       onBlur={() => (problem ? give() : take())}

@@ -15,7 +15,10 @@ const RETRY_MS = [500, 1000, 2000, 4000];
 const draftKey = (id: string) => `hollow-finch:unsaved:${id}`;
 
 /** What this browser keeps of a job until the server has it. */
-type Draft = Pick<Job, 'design' | 'revision'> & { readonly undo: readonly Edit[]; readonly redo: readonly Edit[] };
+type Draft = Pick<Job, 'design' | 'revision'> & {
+  readonly undo: readonly Edit[];
+  readonly redo: readonly Edit[];
+};
 
 function keepDraft(): void {
   const { id, design, undo, redo, revision } = useJob.getState();
@@ -64,7 +67,8 @@ class Autosave {
       if (state.id !== before.id) this.savedVersion = 0;
       if (state.version === before.version || state.version === this.savedVersion) return;
       keepDraft();
-      if (state.save.kind === 'saved' || state.save.kind === 'refused') useJob.setState({ save: { kind: 'waiting' } });
+      if (state.save.kind === 'saved' || state.save.kind === 'refused')
+        useJob.setState({ save: { kind: 'waiting' } });
       if (state.save.kind !== 'conflict') this.schedule(DELAY_MS);
     });
     const warn = (event: BeforeUnloadEvent) => {
@@ -93,7 +97,8 @@ class Autosave {
       const { save } = useJob.getState();
       if (save.kind === 'saved') return;
       if (save.kind === 'unreachable' || save.kind === 'refused') throw new Error(save.message);
-      if (save.kind === 'conflict') throw new Error('This job was saved elsewhere meanwhile; decide which one to keep first.');
+      if (save.kind === 'conflict')
+        throw new Error('This job was saved elsewhere meanwhile; decide which one to keep first.');
       this.schedule(0);
       await new Promise((resolve) => setTimeout(resolve, 100));
     }

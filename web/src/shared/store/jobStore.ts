@@ -66,7 +66,13 @@ export const useJob = create<JobState>((set, get) => ({
     const { design, undo, version } = get();
     const applied = applyCommand(design, command);
     const entry: Edit = { label, command, inverse: applied.inverse };
-    set({ design: applied.design, shown: applied.design, undo: [...undo, entry].slice(-MAX_HISTORY), redo: [], version: version + 1 });
+    set({
+      design: applied.design,
+      shown: applied.design,
+      undo: [...undo, entry].slice(-MAX_HISTORY),
+      redo: [],
+      version: version + 1,
+    });
   },
   preview(command) {
     const { design } = get();
@@ -77,21 +83,36 @@ export const useJob = create<JobState>((set, get) => ({
     const entry = undo[undo.length - 1];
     if (!entry) return;
     const applied = applyCommand(design, entry.inverse);
-    set({ design: applied.design, shown: applied.design, undo: undo.slice(0, -1), redo: [...redo, entry], version: version + 1 });
+    set({
+      design: applied.design,
+      shown: applied.design,
+      undo: undo.slice(0, -1),
+      redo: [...redo, entry],
+      version: version + 1,
+    });
   },
   redoLast() {
     const { undo, redo, design, version } = get();
     const entry = redo[redo.length - 1];
     if (!entry) return;
     const applied = applyCommand(design, entry.command);
-    set({ design: applied.design, shown: applied.design, undo: [...undo, entry], redo: redo.slice(0, -1), version: version + 1 });
+    set({
+      design: applied.design,
+      shown: applied.design,
+      undo: [...undo, entry],
+      redo: redo.slice(0, -1),
+      version: version + 1,
+    });
   },
   select: (selection) => set({ selection }),
   setOpening: (deg) => set({ openingDeg: Math.min(180, Math.max(0, deg)) }),
 }));
 
 /** Opens a job in the store. */
-export function openJob(job: Pick<Job, 'id' | 'design' | 'undo' | 'redo' | 'revision'>, unsaved = false): void {
+export function openJob(
+  job: Pick<Job, 'id' | 'design' | 'undo' | 'redo' | 'revision'>,
+  unsaved = false,
+): void {
   useJob.setState({
     ...initial,
     id: job.id,

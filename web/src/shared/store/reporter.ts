@@ -8,7 +8,9 @@ let remote: Remote<ReportApi> | undefined;
 
 /** The report worker, started when first needed. */
 export function reportWorker(): Remote<ReportApi> {
-  remote ??= wrap<ReportApi>(new Worker(new URL('../../workers/report.worker.ts', import.meta.url), { type: 'module' }));
+  remote ??= wrap<ReportApi>(
+    new Worker(new URL('../../workers/report.worker.ts', import.meta.url), { type: 'module' }),
+  );
   return remote;
 }
 

@@ -22,7 +22,11 @@ export function marksOf(report: TimedReport | null): StripMark[] {
     let to = deg;
     while (to + 1 < residualMm.length && residualMm[to + 1] > CLOSED_MM * 10) to++;
     const worst = Math.max(...residualMm.slice(deg, to + 1));
-    marks.push({ fromDeg: deg, toDeg: to, words: `${deg}° to ${to}°: paper would bend by up to ${worst.toFixed(2)} mm` });
+    marks.push({
+      fromDeg: deg,
+      toDeg: to,
+      words: `${deg}° to ${to}°: paper would bend by up to ${worst.toFixed(2)} mm`,
+    });
     deg = to;
   }
   if (report.closed.overhangs.length > 0) {
@@ -69,7 +73,16 @@ export function OpeningStrip() {
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const step = event.shiftKey ? 10 : 1;
-    const to = { ArrowRight: deg + step, ArrowUp: deg + step, ArrowLeft: deg - step, ArrowDown: deg - step, Home: 0, End: 180, PageUp: deg + 30, PageDown: deg - 30 }[event.key];
+    const to = {
+      ArrowRight: deg + step,
+      ArrowUp: deg + step,
+      ArrowLeft: deg - step,
+      ArrowDown: deg - step,
+      Home: 0,
+      End: 180,
+      PageUp: deg + 30,
+      PageDown: deg - 30,
+    }[event.key];
     if (event.key === ' ') setPlaying(!playing);
     else if (to !== undefined) setOpening(Math.round(to));
     else return;
@@ -77,7 +90,12 @@ export function OpeningStrip() {
   };
   return (
     <div className="strip">
-      <button type="button" className="strip-play" aria-label={playing ? 'Stop' : 'Open and close'} onClick={() => setPlaying(!playing)}>
+      <button
+        type="button"
+        className="strip-play"
+        aria-label={playing ? 'Stop' : 'Open and close'}
+        onClick={() => setPlaying(!playing)}
+      >
         {playing ? <IconPlayerPause size={16} /> : <IconPlayerPlay size={16} />}
       </button>
       <div
@@ -100,14 +118,34 @@ export function OpeningStrip() {
       >
         <svg width={width} height={36} aria-hidden="true">
           {marks.map((mark) => (
-            <rect key={mark.words} x={at(mark.fromDeg) - 2} width={at(mark.toDeg) - at(mark.fromDeg) + 4} y={6} height={12} fill="var(--wrong)" />
+            <rect
+              key={mark.words}
+              x={at(mark.fromDeg) - 2}
+              width={at(mark.toDeg) - at(mark.fromDeg) + 4}
+              y={6}
+              height={12}
+              fill="var(--wrong)"
+            />
           ))}
           <line x1={at(0)} x2={at(180)} y1={18.5} y2={18.5} stroke="var(--ink-soft)" />
           {Array.from({ length: 37 }, (_, i) => i * 5).map((d) => (
-            <line key={d} x1={at(d)} x2={at(d)} y1={18} y2={d % 45 === 0 ? 28 : d % 15 === 0 ? 24 : 21} stroke="var(--ink-soft)" />
+            <line
+              key={d}
+              x1={at(d)}
+              x2={at(d)}
+              y1={18}
+              y2={d % 45 === 0 ? 28 : d % 15 === 0 ? 24 : 21}
+              stroke="var(--ink-soft)"
+            />
           ))}
           {[0, 45, 90, 135, 180].map((d) => (
-            <text key={d} x={at(d) + (d === 180 ? -3 : 3)} y={34} textAnchor={d === 180 ? 'end' : 'start'} className="strip-text">
+            <text
+              key={d}
+              x={at(d) + (d === 180 ? -3 : 3)}
+              y={34}
+              textAnchor={d === 180 ? 'end' : 'start'}
+              className="strip-text"
+            >
               {d}°
             </text>
           ))}
@@ -118,7 +156,9 @@ export function OpeningStrip() {
         {Math.round(deg)}°
       </output>
       <ul className="strip-marks" aria-label="Where something is wrong">
-        {marks.length === 0 ? <li className="quiet">{report ? 'opens and closes without strain' : 'working it out…'}</li> : null}
+        {marks.length === 0 ? (
+          <li className="quiet">{report ? 'opens and closes without strain' : 'working it out…'}</li>
+        ) : null}
         {marks.map((mark) => (
           <li key={mark.words}>
             <button type="button" className="strip-mark wrong" onClick={() => setOpening(mark.fromDeg)}>

@@ -1,9 +1,18 @@
 import { circle, pathLength, placePath, polyline, straight } from '@hollow-finch/core/geometry/path';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { describe, expect, it } from 'vitest';
-import { drawnPath, drawStep, shapeOf, snapped, type DrawEvent, type Drawing, type Tool } from './drawGesture.ts';
+import {
+  drawnPath,
+  drawStep,
+  shapeOf,
+  snapped,
+  type DrawEvent,
+  type Drawing,
+  type Tool,
+} from './drawGesture.ts';
 
-const run = (tool: Tool, ...events: DrawEvent[]): Drawing => events.reduce<Drawing>((state, event) => drawStep(state, tool, event), null);
+const run = (tool: Tool, ...events: DrawEvent[]): Drawing =>
+  events.reduce<Drawing>((state, event) => drawStep(state, tool, event), null);
 const press = (x: number, y: number): DrawEvent => ({ kind: 'press', at: [x, y] });
 const drag = (x: number, y: number, square = false): DrawEvent => ({ kind: 'drag', at: [x, y], square });
 
@@ -11,7 +20,10 @@ describe('drawing', () => {
   it('makes what the tool says', () => {
     expect(drawnPath(run('line', press(0, 0), drag(30, 40)), 'line')).toEqual(straight([0, 0], [30, 40]));
     expect(pathLength(drawnPath(run('rectangle', press(30, 40), drag(0, 0)), 'rectangle')!)).toBe(140);
-    expect(pathLength(drawnPath(run('circle', press(5, 5), drag(5, 15)), 'circle')!)).toBeCloseTo(20 * Math.PI, 9);
+    expect(pathLength(drawnPath(run('circle', press(5, 5), drag(5, 15)), 'circle')!)).toBeCloseTo(
+      20 * Math.PI,
+      9,
+    );
   });
 
   it('holds lines straight and rectangles square when asked', () => {
@@ -36,9 +48,37 @@ describe('drawing', () => {
 
   it('knows shapes again wherever they lie', () => {
     const move = shift(12.5, -3);
-    expect(shapeOf(placePath(move, circle([1, 2], 7)))).toMatchObject({ kind: 'circle', centre: [13.5, -1], radius: expect.closeTo(7, 9) });
-    expect(shapeOf(polyline([[0, 0], [10, 0], [10, 5], [0, 5]], true))).toEqual({ kind: 'rectangle', x: 0, y: 0, width: 10, height: 5 });
-    expect(shapeOf(polyline([[0, 0], [10, 1], [10, 5], [0, 5]], true)).kind).toBe('other');
+    expect(shapeOf(placePath(move, circle([1, 2], 7)))).toMatchObject({
+      kind: 'circle',
+      centre: [13.5, -1],
+      radius: expect.closeTo(7, 9),
+    });
+    expect(
+      shapeOf(
+        polyline(
+          [
+            [0, 0],
+            [10, 0],
+            [10, 5],
+            [0, 5],
+          ],
+          true,
+        ),
+      ),
+    ).toEqual({ kind: 'rectangle', x: 0, y: 0, width: 10, height: 5 });
+    expect(
+      shapeOf(
+        polyline(
+          [
+            [0, 0],
+            [10, 1],
+            [10, 5],
+            [0, 5],
+          ],
+          true,
+        ),
+      ).kind,
+    ).toBe('other');
     expect(shapeOf(straight([1, 1], [2, 2]))).toMatchObject({ kind: 'straight' });
   });
 });

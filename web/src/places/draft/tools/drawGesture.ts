@@ -22,9 +22,16 @@ export function drawStep(state: Drawing, tool: Tool, event: DrawEvent): Drawing 
   if (!state) return null;
   const [dx, dy] = [event.at[0] - state.from[0], event.at[1] - state.from[1]];
   if (!event.square || tool === 'circle') return { ...state, to: event.at };
-  if (tool === 'line') return { ...state, to: Math.abs(dx) >= Math.abs(dy) ? [event.at[0], state.from[1]] : [state.from[0], event.at[1]] };
+  if (tool === 'line')
+    return {
+      ...state,
+      to: Math.abs(dx) >= Math.abs(dy) ? [event.at[0], state.from[1]] : [state.from[0], event.at[1]],
+    };
   const side = Math.max(Math.abs(dx), Math.abs(dy));
-  return { ...state, to: [state.from[0] + Math.sign(dx || 1) * side, state.from[1] + Math.sign(dy || 1) * side] };
+  return {
+    ...state,
+    to: [state.from[0] + Math.sign(dx || 1) * side, state.from[1] + Math.sign(dy || 1) * side],
+  };
 }
 
 /** The path that a drawing stands for; undefined while it is too small to mean anything. */
@@ -36,7 +43,15 @@ export function drawnPath(state: Drawing, tool: Tool): Path | undefined {
   if (Math.abs(to[0] - from[0]) < LEAST_MM || Math.abs(to[1] - from[1]) < LEAST_MM) return undefined;
   const [x0, x1] = [Math.min(from[0], to[0]), Math.max(from[0], to[0])];
   const [y0, y1] = [Math.min(from[1], to[1]), Math.max(from[1], to[1])];
-  return polyline([[x0, y0], [x1, y0], [x1, y1], [x0, y1]], true);
+  return polyline(
+    [
+      [x0, y0],
+      [x1, y0],
+      [x1, y1],
+      [x0, y1],
+    ],
+    true,
+  );
 }
 
 /** The place that a pointer means: the end of a line within `reachMm`, else the nearest whole millimetre. */
@@ -52,21 +67,42 @@ export function snapped(at: Point, lines: readonly DieLine[], reachMm: number): 
 
 export type Shape =
   | { readonly kind: 'straight'; readonly from: Point; readonly to: Point }
-  | { readonly kind: 'rectangle'; readonly x: number; readonly y: number; readonly width: number; readonly height: number }
+  | {
+      readonly kind: 'rectangle';
+      readonly x: number;
+      readonly y: number;
+      readonly width: number;
+      readonly height: number;
+    }
   | { readonly kind: 'circle'; readonly centre: Point; readonly radius: number }
   | { readonly kind: 'other' };
 
 /** What a path is, so that it can be edited by its own measures. */
 export function shapeOf(path: Path): Shape {
   const { segments, start } = path;
-  if (segments.length === 1 && segments[0].kind === 'line') return { kind: 'straight', from: start, to: segments[0].to };
-  if (segments.length === 2 && segments.every((s) => s.kind === 'arc' && Math.abs(Math.abs(s.bulge) - 1) < 1e-9) && distance(segments[1].to, start) < 1e-6) {
+  if (segments.length === 1 && segments[0].kind === 'line')
+    return { kind: 'straight', from: start, to: segments[0].to };
+  if (
+    segments.length === 2 &&
+    segments.every((s) => s.kind === 'arc' && Math.abs(Math.abs(s.bulge) - 1) < 1e-9) &&
+    distance(segments[1].to, start) < 1e-6
+  ) {
     const far = segments[0].to;
-    return { kind: 'circle', centre: [(start[0] + far[0]) / 2, (start[1] + far[1]) / 2], radius: distance(start, far) / 2 };
+    return {
+      kind: 'circle',
+      centre: [(start[0] + far[0]) / 2, (start[1] + far[1]) / 2],
+      radius: distance(start, far) / 2,
+    };
   }
-  if (segments.length === 4 && segments.every((s) => s.kind === 'line') && distance(segments[3].to, start) < 1e-6) {
+  if (
+    segments.length === 4 &&
+    segments.every((s) => s.kind === 'line') &&
+    distance(segments[3].to, start) < 1e-6
+  ) {
     const points = flatten(path);
-    const upright = points.slice(1).every((p, i) => Math.abs(p[0] - points[i][0]) < 1e-9 || Math.abs(p[1] - points[i][1]) < 1e-9);
+    const upright = points
+      .slice(1)
+      .every((p, i) => Math.abs(p[0] - points[i][0]) < 1e-9 || Math.abs(p[1] - points[i][1]) < 1e-9);
     if (upright) {
       const [xs, ys] = [points.map((p) => p[0]), points.map((p) => p[1])];
       const [x, y] = [Math.min(...xs), Math.min(...ys)];

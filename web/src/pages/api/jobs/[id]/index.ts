@@ -5,7 +5,9 @@ import { json } from '../../../../server/problem.ts';
 
 export const GET = endpoint(async ({ params }, db) => json(await readJob(db, params.id!)));
 
-export const PUT = endpoint(async ({ params, request }, db) => json(await saveJob(db, params.id!, await body(request, saveSchema))));
+export const PUT = endpoint(async ({ params, request }, db) =>
+  json(await saveJob(db, params.id!, await body(request, saveSchema))),
+);
 
 export const PATCH = endpoint(async ({ params, request }, db) => {
   await archiveJob(db, params.id!, (await body(request, archiveSchema)).archived);

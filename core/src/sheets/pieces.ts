@@ -1,0 +1,26 @@
+/** What is packed, on what, and where it lies. */
+import type { Isometry } from '../geometry/isometry.ts';
+import type { Region } from '../geometry/polygon.ts';
+
+export interface PackPiece {
+  readonly partId: string;
+  readonly copy: number;
+  readonly outlines: readonly Region[];
+  /** Grain direction in the piece's plane, or null when it may lie anyhow. */
+  readonly grainRad: number | null;
+}
+
+export interface SheetSpec {
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly marginMm: number;
+  readonly gapMm: number;
+  /** Direction of the sheet's grain: 0 along x, pi/2 along y; null for stock without grain. */
+  readonly grainRad: number | null;
+}
+
+export interface PlacedOnSheet {
+  readonly piece: PackPiece;
+  readonly sheet: number;
+  readonly placement: Isometry;
+}
