@@ -157,8 +157,9 @@ class Autosave {
     if (save.kind !== 'conflict') return;
     if (keep === 'theirs') {
       localStorage.removeItem(draftKey(id));
-      openJob(save.theirs);
+      // What is opened is what the server has: set before opening, so that opening is no edit.
       this.savedVersion = 0;
+      openJob(save.theirs);
     } else {
       useJob.setState({ revision: save.theirs.revision, save: { kind: 'waiting' }, version: version + 1 });
       this.schedule(0);
