@@ -38,12 +38,14 @@ const middleDepth = (face: SeenFace): number =>
 /** Whether face a must be painted before face b (true), after it (false), or it does not matter (undefined). */
 function before(a: SeenFace, b: SeenFace): boolean | undefined {
   if (a.body === b.body) return a.layer === b.layer ? undefined : a.layer < b.layer;
-  const aAgainstB = sideOf(a, b);
+  const [aAgainstB, bAgainstA] = [sideOf(a, b), sideOf(b, a)];
   if (aAgainstB === 2) return a.layer === b.layer ? undefined : a.layer < b.layer;
-  if (aAgainstB !== 0) return aAgainstB < 0;
-  const bAgainstA = sideOf(b, a);
-  if (bAgainstA === 1 || bAgainstA === -1) return bAgainstA > 0;
-  return middleDepth(a) < middleDepth(b);
+  // What lies behind a plane cannot cover what lies in it; what lies in front of it cannot be covered by it.
+  const aFirst = aAgainstB === -1 || bAgainstA === 1;
+  const bFirst = bAgainstA === -1 || aAgainstB === 1;
+  if (aFirst !== bFirst) return aFirst;
+  // Both ways are right where two faces of a valley or a ridge cannot meet on the picture.
+  return aFirst ? undefined : middleDepth(a) < middleDepth(b);
 }
 
 const apart = (a: Box, b: Box): boolean =>
