@@ -7,7 +7,7 @@ import { familyById } from '../mechanisms/registry.ts';
 import { closedState } from '../motion/closed.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep } from '../motion/sweep.ts';
-import { mm, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
+import { mm, ownerOf, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
 
 /** Everything folded away, tried for real: the design after a command has no overhang from this instance. */
 function clears(design: Design, command: Command, instanceId: string): boolean {
@@ -16,14 +16,6 @@ function clears(design: Design, command: Command, instanceId: string): boolean {
     (over) => ownerOf(next.instanceOf, over.panel.part.id, over.panel.id) === instanceId,
   );
 }
-
-/** The instance that a panel belongs to: its part's, or the one that cut it into the card. */
-const ownerOf = (
-  instanceOf: Readonly<Record<string, string>>,
-  partId: string,
-  panelId: string,
-): string | undefined =>
-  instanceOf[partId] ?? (panelId.includes('/') ? panelId.slice(0, panelId.indexOf('/')) : undefined);
 
 /** The smallest change of one measure that folds the mechanism away inside the card. */
 function shrink({ design, expanded }: CheckContext, instanceId: string): Mend | null {

@@ -2,6 +2,7 @@ import type { Command } from '../design/commands.ts';
 import type { Design } from '../design/design.ts';
 import type { Point } from '../geometry/point.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
+import type { Catch } from '../motion/catches.ts';
 import type { ClosedState } from '../motion/closed.ts';
 import type { Sweep } from '../motion/sweep.ts';
 
@@ -41,6 +42,7 @@ export interface CheckContext {
   readonly expanded: Expanded;
   readonly sweep: Sweep;
   readonly closed: ClosedState;
+  readonly catches: readonly Catch[];
 }
 
 export interface Rule {
@@ -52,3 +54,11 @@ export interface Rule {
 }
 
 export const mm = (value: number): string => `${(Math.round(value * 100) / 100).toString()} mm`;
+
+/** The instance that a panel belongs to: its part's, or the one that cut it into the card. */
+export const ownerOf = (
+  instanceOf: Readonly<Record<string, string>>,
+  partId: string,
+  panelId: string,
+): string | undefined =>
+  instanceOf[partId] ?? (panelId.includes('/') ? panelId.slice(0, panelId.indexOf('/')) : undefined);

@@ -1,4 +1,5 @@
 import type { Design } from '../design/design.ts';
+import type { Catch } from '../motion/catches.ts';
 import type { ClosedState } from '../motion/closed.ts';
 import type { Sweep } from '../motion/sweep.ts';
 import type { Finding } from './finding.ts';
@@ -8,11 +9,17 @@ import { checkContext, runChecks } from './runChecks.ts';
 export interface Report {
   readonly sweep: Sweep;
   readonly closed: ClosedState;
+  readonly catches: readonly Catch[];
   readonly findings: readonly Finding[];
 }
 
 /** Computes motion, closed state and findings of a design in one go. */
 export function reportOf(design: Design): Report {
   const context = checkContext(design);
-  return { sweep: context.sweep, closed: context.closed, findings: runChecks(context) };
+  return {
+    sweep: context.sweep,
+    closed: context.closed,
+    catches: context.catches,
+    findings: runChecks(context),
+  };
 }

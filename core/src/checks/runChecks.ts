@@ -1,8 +1,10 @@
 import type { Design } from '../design/design.ts';
 import { expand } from '../mechanisms/expand.ts';
+import { catchesOf } from '../motion/catches.ts';
 import { closedState } from '../motion/closed.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep } from '../motion/sweep.ts';
+import { catching } from './catching.ts';
 import { closedOverhang } from './closedOverhang.ts';
 import { doubledLine } from './doubledLine.ts';
 import { envelopeFit } from './envelopeFit.ts';
@@ -19,6 +21,7 @@ export const RULES: readonly Rule[] = [
   openOutline,
   doubledLine,
   motionFaults,
+  catching,
   closedOverhang,
   glueLanding,
   tabsColliding,
@@ -31,7 +34,7 @@ export const RULES: readonly Rule[] = [
 export function checkContext(design: Design): CheckContext {
   const expanded = expand(design);
   const motion = sweep(linkageOf(expanded));
-  return { design, expanded, sweep: motion, closed: closedState(motion) };
+  return { design, expanded, sweep: motion, closed: closedState(motion), catches: catchesOf(motion) };
 }
 
 /** All findings of a design, faults before warnings, in the rules' order. */

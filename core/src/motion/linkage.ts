@@ -36,6 +36,9 @@ export interface Crease {
   readonly lineIds: readonly string[];
   readonly left: number;
   readonly right: number;
+  /** The panels that meet at the fold, as indices into the linkage's panels. */
+  readonly leftPanel: number;
+  readonly rightPanel: number;
   readonly from: Point;
   readonly to: Point;
   /** From the part's plane into the planes of the bodies on the left and on the right. */
@@ -202,6 +205,8 @@ export function linkageOf(expanded: Expanded): Linkage {
         lineIds: hinge.lineIds,
         left: bodies[l],
         right: bodies[r],
+        leftPanel: l,
+        rightPanel: r,
         from: hinge.from,
         to: hinge.to,
         inLeft: placements[l],

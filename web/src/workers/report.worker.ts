@@ -1,5 +1,8 @@
+import { clearingMend } from '@hollow-finch/core/checks/catching';
+import type { Mend } from '@hollow-finch/core/checks/finding';
 import { reportOf, type Report } from '@hollow-finch/core/checks/report';
 import type { Design } from '@hollow-finch/core/design/design';
+import { checkContext } from '@hollow-finch/core/checks/runChecks';
 import { expose, transfer } from 'comlink';
 
 export interface TimedReport extends Report {
@@ -16,6 +19,10 @@ const api = {
       report.sweep.bodies.buffer as ArrayBuffer,
       report.sweep.folds.buffer as ArrayBuffer,
     ]);
+  },
+  /** The smallest change that clears a catch, tried on the design; null when no single measure does it. */
+  clearCatch(design: Design, key: string): Mend | null {
+    return clearingMend(checkContext(design), key);
   },
 };
 

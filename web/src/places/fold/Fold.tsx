@@ -48,6 +48,32 @@ function Movement({ report, partName }: { report: TimedReport; partName: (id: st
   );
 }
 
+/** Every catch with its stretch and depth; choosing one goes to where it is worst. */
+function CatchList({ report, deg }: { report: TimedReport; deg: number }) {
+  const { say } = useLengths();
+  const { panels } = report.sweep.linkage;
+  const name = (i: number) => `${panels[i].part.name}, ${panels[i].name}`;
+  return (
+    <ul className="plain-list">
+      {report.catches.map((caught) => (
+        <li key={`${caught.a}/${caught.b}/${caught.fromDeg}`}>
+          <button
+            type="button"
+            className="row-button figure"
+            aria-current={deg >= caught.fromDeg && deg <= caught.toDeg ? 'true' : undefined}
+            onClick={() => useJob.getState().setOpening(caught.worstDeg)}
+          >
+            <span className="wrong">
+              {caught.fromDeg.toFixed(1)}° to {caught.toDeg.toFixed(1)}°
+            </span>{' '}
+            {name(caught.a)} runs into {name(caught.b)}, {say(caught.depthMm)} deep at {caught.worstDeg}°
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 /** Every fold's angle at the present opening. */
 function FoldAngles({
   report,
@@ -138,6 +164,7 @@ export default function Fold({ onStage }: PlaceProps) {
               sweep={report.sweep}
               opening={shown.brief.opening}
               deg={deg}
+              catches={report.catches}
               size={{ widthMm: shown.brief.closedWidthMm, heightMm: shown.brief.closedHeightMm }}
               resetCount={resetCount}
             />
@@ -167,6 +194,12 @@ export default function Fold({ onStage }: PlaceProps) {
                 <p className="quiet">Not glued to anything, so not shown: {loose.join(', ')}.</p>
               )}
             </section>
+            {report.catches.length > 0 && (
+              <section>
+                <h2>Catches</h2>
+                <CatchList report={report} deg={deg} />
+              </section>
+            )}
             <section>
               <h2>Closed</h2>
               <ClosedView report={report} design={shown} />

@@ -1,6 +1,7 @@
 import { place } from '@hollow-finch/core/geometry/isometry';
 import { bodyAt } from '@hollow-finch/core/motion/pose';
 import { multiply, RIGID_SIZE } from '@hollow-finch/core/geometry/rigid';
+import type { Catch } from '@hollow-finch/core/motion/catches';
 import type { PanelRef } from '@hollow-finch/core/motion/linkage';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import { tablePlacement } from '@hollow-finch/core/motion/view';
@@ -32,8 +33,11 @@ const FIELD_DEG = 32;
 /** Coplanar panels are drawn this far apart per layer, so that glued ones can be seen. */
 const LAYER_MM = 0.3;
 
-/** A panel in its body's plane: paper and edges. */
-function panelObject(panel: PanelRef, dark: boolean): Object3D {
+/** A panel in its body's plane: its paper, and a group of paper and edges. */
+function panelObject(
+  panel: PanelRef,
+  dark: boolean,
+): { paper: Mesh<ShapeGeometry, MeshStandardMaterial>; group: Group } {
   const points = (ring: readonly (readonly [number, number])[]) =>
     ring.map((p) => new Vector2(...place(panel.placement, p)));
   const shape = new Shape(points(panel.region.outer));
@@ -67,7 +71,7 @@ function panelObject(panel: PanelRef, dark: boolean): Object3D {
   outline.setAttribute('position', new Float32BufferAttribute(edges, 3));
   group.add(paper, new LineSegments(outline, new LineBasicMaterial({ color: dark ? '#0c0c0a' : '#3a352b' })));
   group.position.z = panel.liftLayers * LAYER_MM;
-  return group;
+  return { paper, group };
 }
 
 function dispose(root: Object3D): void {
@@ -83,23 +87,22 @@ function Card({
   sweep,
   opening,
   deg,
+  catches,
   dark,
-}: {
-  sweep: Sweep;
-  opening: 'side' | 'top';
-  deg: number;
-  dark: boolean;
-}) {
+}: Pick<SceneProps, 'sweep' | 'opening' | 'deg' | 'catches'> & { dark: boolean }) {
   const { invalidate } = useThree();
-  const bodies = useMemo(() => {
-    const made = Array.from({ length: sweep.linkage.bodyCount }, () => {
+  const { bodies, papers } = useMemo(() => {
+    const groups = Array.from({ length: sweep.linkage.bodyCount }, () => {
       const group = new Group();
       group.matrixAutoUpdate = false;
       return group;
     });
-    for (const panel of sweep.linkage.panels)
-      if (sweep.linkage.attached[panel.body]) made[panel.body].add(panelObject(panel, dark));
-    return made;
+    const papers = sweep.linkage.panels.map((panel) => {
+      const { paper, group } = panelObject(panel, dark);
+      if (sweep.linkage.attached[panel.body]) groups[panel.body].add(group);
+      return paper;
+    });
+    return { bodies: groups, papers };
   }, [sweep, dark]);
   useEffect(() => () => bodies.forEach(dispose), [bodies]);
   useEffect(() => {
@@ -131,6 +134,17 @@ function Card({
     });
     invalidate();
   }, [bodies, sweep, opening, deg, invalidate]);
+  // Both pieces of a catch are lit while they are in each other.
+  useEffect(() => {
+    const lit = new Set(catches.filter((c) => deg >= c.fromDeg && deg <= c.toDeg).flatMap((c) => [c.a, c.b]));
+    papers.forEach((paper, i) => {
+      const { linkage } = sweep;
+      paper.material.color.set(
+        lit.has(i) ? (dark ? '#f0905f' : '#d0592a') : stockById(linkage.panels[i].part.stockId).colour,
+      );
+    });
+    invalidate();
+  }, [papers, catches, deg, dark, sweep, invalidate]);
   return (
     <>
       {bodies.map((group, i) => (
@@ -177,12 +191,13 @@ export interface SceneProps {
   readonly sweep: Sweep;
   readonly opening: 'side' | 'top';
   readonly deg: number;
+  readonly catches: readonly Catch[];
   readonly size: { readonly widthMm: number; readonly heightMm: number };
   readonly resetCount: number;
 }
 
 /** The folded card in space. */
-export default function Scene({ sweep, opening, deg, size, resetCount }: SceneProps) {
+export default function Scene({ sweep, opening, deg, catches, size, resetCount }: SceneProps) {
   const dark = useComputedColorScheme('light') === 'dark';
   const target = useMemo(
     () =>
@@ -207,7 +222,7 @@ export default function Scene({ sweep, opening, deg, size, resetCount }: ScenePr
       <ambientLight intensity={dark ? 1.1 : 1.35} />
       <directionalLight position={[-180, -320, 520]} intensity={dark ? 1.5 : 1.9} />
       <directionalLight position={[300, -80, 260]} intensity={0.55} />
-      <Card sweep={sweep} opening={opening} deg={deg} dark={dark} />
+      <Card sweep={sweep} opening={opening} deg={deg} catches={catches} dark={dark} />
       <Orbit target={target} reachMm={reachMm} resetCount={resetCount} />
     </Canvas>
   );

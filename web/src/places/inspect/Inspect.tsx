@@ -8,11 +8,15 @@ import { useMemo, useState } from 'react';
 import { Board } from '../../shared/drawing/Board.tsx';
 import { LineKey, PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { reportWorker } from '../../shared/store/reporter.ts';
 import { useLengths } from '../../shared/units.ts';
 import { FindingMarks } from '../draft/BoardParts.tsx';
 import { boardBox, boardLayout, type BoardPart } from '../draft/layout.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './inspect.css';
+
+/** Findings that the page can put right: a mend is there, or (for a catch) can be looked for. */
+const canMend = (finding: Finding): boolean => finding.mend !== null || finding.rule === 'catching';
 
 const ruleOf = (id: string) => RULES.find((rule) => rule.id === id);
 
@@ -62,7 +66,16 @@ function FindingRow({
   const accepted = useJob((s) => s.shown.accepted[finding.key]);
   const [accepting, setAccepting] = useState(false);
   const { say } = useLengths();
+  const [searching, setSearching] = useState<'no' | 'busy' | 'none'>('no');
   const { edit } = useJob.getState();
+  /** Looks for the smallest move that clears a catch, and makes it. */
+  const clear = async () => {
+    setSearching('busy');
+    const { design } = useJob.getState();
+    const mend = await reportWorker().clearCatch(design, finding.key);
+    if (mend && useJob.getState().design === design) edit(mend.label, mend.command);
+    setSearching(mend ? 'no' : 'none');
+  };
   const amount = (value: number) => (finding.unit === 'mm' ? say(value) : String(value));
   return (
     <li className={chosen ? 'finding finding-chosen' : 'finding'} data-rule={finding.rule}>
@@ -96,6 +109,16 @@ function FindingRow({
             <Button size="compact-xs" onClick={() => edit(finding.mend!.label, finding.mend!.command)}>
               {finding.mend.label}
             </Button>
+          )}
+          {finding.rule === 'catching' && searching !== 'none' && (
+            <Button size="compact-xs" loading={searching === 'busy'} onClick={() => void clear()}>
+              Make the smallest move that clears it
+            </Button>
+          )}
+          {searching === 'none' && (
+            <span className="quiet">
+              No single measure within the card clears this; move one of the two pieces.
+            </span>
           )}
           <Button size="compact-xs" variant="default" onClick={() => setAccepting(true)}>
             Accept…
@@ -134,9 +157,9 @@ export default function Inspect(_props: PlaceProps) {
   );
   const open = findings.filter((f) => !shown.accepted[f.key]);
   const groups = [
-    { title: 'Can be mended now', list: open.filter((f) => f.mend) },
-    { title: 'Needs your hand', list: open.filter((f) => !f.mend && f.severity === 'fault') },
-    { title: 'Worth a look', list: open.filter((f) => !f.mend && f.severity === 'warning') },
+    { title: 'Can be mended now', list: open.filter(canMend) },
+    { title: 'Needs your hand', list: open.filter((f) => !canMend(f) && f.severity === 'fault') },
+    { title: 'Worth a look', list: open.filter((f) => !canMend(f) && f.severity === 'warning') },
     { title: 'Accepted', list: findings.filter((f) => shown.accepted[f.key]) },
   ].filter((group) => group.list.length > 0);
   const found = report?.findings.find((f) => f.key === chosen);

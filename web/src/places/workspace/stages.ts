@@ -47,6 +47,11 @@ function foldFigure({ report }: Facts, say: (mm: number) => string): StageFigure
   if (worst > 0) return { words: `strains by ${say(worst)}`, tone: 'wrong' };
   if (report.sweep.components.some((c) => c.state === 'turnedOver'))
     return { words: 'a fold turns over', tone: 'wrong' };
+  if (report.catches.length > 0)
+    return {
+      words: report.catches.length === 1 ? '1 catch' : `${report.catches.length} catches`,
+      tone: 'wrong',
+    };
   const out = Math.max(0, ...report.closed.overhangs.map((o) => o.mostMm));
   if (out > 0) return { words: `pokes out ${say(out)}`, tone: 'wrong' };
   if (report.sweep.components.some((c) => c.state === 'floppy'))

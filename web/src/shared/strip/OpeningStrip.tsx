@@ -12,10 +12,29 @@ export interface StripMark {
   readonly words: string;
 }
 
-/** The stretches at which loops do not close, and the closed end when something pokes out. */
+/** Catches of all pairs of panels as stretches of the travel, those that run into each other made one. */
+function catchStretches(report: TimedReport): StripMark[] {
+  const { panels } = report.sweep.linkage;
+  const sorted = [...report.catches].sort((a, b) => a.fromDeg - b.fromDeg);
+  const merged: { fromDeg: number; toDeg: number; worst: (typeof sorted)[number] }[] = [];
+  for (const caught of sorted) {
+    const last = merged[merged.length - 1];
+    if (last && caught.fromDeg <= last.toDeg + 1) {
+      last.toDeg = Math.max(last.toDeg, caught.toDeg);
+      if (caught.depthMm > last.worst.depthMm) last.worst = caught;
+    } else merged.push({ fromDeg: caught.fromDeg, toDeg: caught.toDeg, worst: caught });
+  }
+  return merged.map(({ fromDeg, toDeg, worst }) => ({
+    fromDeg,
+    toDeg,
+    words: `${fromDeg.toFixed(1)}° to ${toDeg.toFixed(1)}°: ${panels[worst.a].part.name} catches ${panels[worst.b].part.name}`,
+  }));
+}
+
+/** The stretches at which something catches or loops do not close, and the closed end when something pokes out. */
 export function marksOf(report: TimedReport | null): StripMark[] {
   if (!report) return [];
-  const marks: StripMark[] = [];
+  const marks = catchStretches(report);
   const { residualMm } = report.sweep;
   for (let deg = 0; deg < residualMm.length; deg++) {
     if (residualMm[deg] <= CLOSED_MM * 10) continue;
@@ -157,7 +176,7 @@ export function OpeningStrip() {
       </output>
       <ul className="strip-marks" aria-label="Where something is wrong">
         {marks.length === 0 ? (
-          <li className="quiet">{report ? 'opens and closes without strain' : 'working it out…'}</li>
+          <li className="quiet">{report ? 'opens and closes freely' : 'working it out…'}</li>
         ) : null}
         {marks.map((mark) => (
           <li key={mark.words}>

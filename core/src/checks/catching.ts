@@ -1,0 +1,137 @@
+import { applyCommand, type Command } from '../design/commands.ts';
+import type { Design } from '../design/design.ts';
+import { inverse, place } from '../geometry/isometry.ts';
+import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
+import type { Point } from '../geometry/point.ts';
+import { expand } from '../mechanisms/expand.ts';
+import { parameterLimits } from '../mechanisms/limits.ts';
+import { familyById } from '../mechanisms/registry.ts';
+import { catchesOf, CATCH_TOLERANCE_MM, type Catch } from '../motion/catches.ts';
+import { closedState } from '../motion/closed.ts';
+import { linkageOf, type PanelRef } from '../motion/linkage.ts';
+import { sweep, type Sweep } from '../motion/sweep.ts';
+import { mm, ownerOf, type CheckContext, type Finding, type Mend, type Place, type Rule } from './finding.ts';
+
+/** A point in space at a whole opening, in the plane of a panel's part. */
+function inPart(motion: Sweep, panel: PanelRef, p: Vec3, deg: number): Point {
+  const at = (deg * motion.linkage.bodyCount + panel.body) * RIGID_SIZE;
+  const [x, y] = move(invert(motion.bodies.slice(at, at + RIGID_SIZE)), p);
+  return place(inverse(panel.placement), [x, y]);
+}
+
+const placeOf = (motion: Sweep, panel: PanelRef, caught: Catch): Place => {
+  const points = caught.crossing.map((p) => inPart(motion, panel, p, caught.worstDeg));
+  return {
+    partId: panel.part.id,
+    at: [(points[0][0] + points[1][0]) / 2, (points[0][1] + points[1][1]) / 2],
+    points,
+  };
+};
+
+const named = (panel: PanelRef): string =>
+  `${panel.name.startsWith('panel ') ? '' : 'the '}${panel.name} of ${panel.part.name}`;
+
+/** The key of a catch: its two panels by their stable ids. */
+const keyOf = (motion: Sweep, caught: Catch): string =>
+  `catching:${[caught.a, caught.b].map((i) => `${motion.linkage.panels[i].part.id}/${motion.linkage.panels[i].id}`).join(':')}`;
+
+/** While the card opens and closes, no panel may run through another. */
+export const catching: Rule = {
+  id: 'catching',
+  title: 'Catch',
+  protects: 'Nothing hits anything while the card opens and closes.',
+  run({ sweep: motion, catches }) {
+    const seen = new Map<string, number>();
+    return catches.map((caught): Finding => {
+      const [a, b] = [motion.linkage.panels[caught.a], motion.linkage.panels[caught.b]];
+      const key = keyOf(motion, caught);
+      const count = (seen.get(key) ?? 0) + 1;
+      seen.set(key, count);
+      return {
+        key: count === 1 ? key : `${key}:${count}`,
+        rule: 'catching',
+        severity: 'fault',
+        sentence: `From ${caught.fromDeg.toFixed(1)}° to ${caught.toDeg.toFixed(1)}° ${named(a)} runs into ${named(b)}, ${mm(caught.depthMm)} deep at ${caught.worstDeg}°.`,
+        measured: caught.depthMm,
+        limit: CATCH_TOLERANCE_MM,
+        unit: 'mm',
+        limitFrom: 'less is touching',
+        places: [placeOf(motion, a, caught), placeOf(motion, b, caught)],
+        mend: null,
+      };
+    });
+  },
+};
+
+/** Steps that are tried for each measure, in mm, smallest first. */
+const STEPS_MM = [0.5, 1, 1.5, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 22, 26, 30, 36, 42];
+
+/** The catches of a design by key, and its total depth of catches, overhangs and locks counted with it: 0 is sound. */
+function trouble(design: Design): { keys: ReadonlySet<string>; total: number } {
+  const motion = sweep(linkageOf(expand(design)));
+  const catches = catchesOf(motion);
+  const stuck = motion.components.filter((c) => c.state === 'locked' || c.state === 'turnedOver').length;
+  const total =
+    catches.reduce((sum, c) => sum + c.depthMm, 0) +
+    closedState(motion).overhangs.reduce((sum, o) => sum + o.mostMm, 0) +
+    1000 * stuck;
+  return { keys: new Set(catches.map((c) => keyOf(motion, c))), total };
+}
+
+/**
+ * The smallest change of one measure of one of the two mechanisms that clears a catch, tried for real: after it the two
+ * panels pass each other, and nothing else is worse than before.
+ *
+ * @param key the finding's key
+ * @returns the change as a mend, or null when no single measure within its limits does it
+ */
+export function clearingMend(context: CheckContext, key: string): Mend | null {
+  const { design, sweep: motion, catches, expanded } = context;
+  const mine = catches.filter((c) => key.startsWith(keyOf(motion, c)));
+  if (mine.length === 0) return null;
+  const owners = new Set(
+    mine.flatMap((c) =>
+      [c.a, c.b].map((i) =>
+        ownerOf(expanded.instanceOf, motion.linkage.panels[i].part.id, motion.linkage.panels[i].id),
+      ),
+    ),
+  );
+  const pair = keyOf(motion, mine[0]);
+  const allowed = trouble(design).total - mine.reduce((sum, c) => sum + c.depthMm, 0) + 1e-6;
+  for (const stepMm of STEPS_MM)
+    for (const id of owners) {
+      const instance = id ? design.instances[id] : undefined;
+      const family = instance && familyById(instance.family);
+      if (!instance || !family) continue;
+      for (const spec of family.specs) {
+        if (
+          spec.kind !== 'length' ||
+          ['tabMm', 'taperMm'].includes(spec.key) ||
+          (spec.shown && !spec.shown(instance.params))
+        )
+          continue;
+        const limits = parameterLimits(
+          family,
+          instance.params,
+          spec,
+          expanded.gutter,
+          design.settings.reachMarginMm,
+        );
+        if (!limits?.reachable) continue;
+        for (const sign of [1, -1]) {
+          const value = Number(instance.params[spec.key]) + sign * stepMm;
+          if (value < limits.min - 1e-6 || value > limits.max + 1e-6) continue;
+          const command: Command = {
+            do: 'put',
+            in: 'instances',
+            id: instance.id,
+            value: { ...instance, params: { ...instance.params, [spec.key]: value } },
+          };
+          const after = trouble(applyCommand(design, command).design);
+          if (!after.keys.has(pair) && after.total <= allowed)
+            return { label: `${instance.name}: set ${spec.label.toLowerCase()} to ${mm(value)}`, command };
+        }
+      }
+    }
+  return null;
+}

@@ -1,0 +1,215 @@
+/**
+ * Catches: stretches of the travel in which two panels run through each other.
+ *
+ * Two flat panels cross when each has points on both sides of the other's plane and their sections with the common line of
+ * the planes overlap. The depth is the smallest of: how far each panel sticks through the other's plane on its shorter
+ * side, and the length of the overlap; so edges that only touch (a foot on its landing, a shared apex) have depth 0.
+ * Panels of one body, and panels that share a fold, cannot catch. Thickness is not in this model.
+ */
+import { place } from '../geometry/isometry.ts';
+import type { Point } from '../geometry/point.ts';
+import { move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
+import { bodyAt } from './pose.ts';
+import { POSES, type Sweep } from './sweep.ts';
+
+export interface Catch {
+  /** Indices into the linkage's panels. */
+  readonly a: number;
+  readonly b: number;
+  readonly fromDeg: number;
+  readonly toDeg: number;
+  /** Where it is worst: the opening, the depth in mm, and the ends of the crossing in space (the still half's body plane). */
+  readonly worstDeg: number;
+  readonly depthMm: number;
+  readonly crossing: readonly [Vec3, Vec3];
+}
+
+/** Shallower than this is touching. */
+export const CATCH_TOLERANCE_MM = 0.05;
+/** Ends of a catch are found to this many degrees. */
+const REFINE_DEG = 0.02;
+
+/** A panel in space at one opening: rings of points, plane, box. */
+interface PosedPanel {
+  readonly rings: readonly (readonly Vec3[])[];
+  readonly normal: Vec3;
+  readonly offset: number;
+  readonly low: Vec3;
+  readonly high: Vec3;
+}
+
+const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+const cross = (a: Vec3, b: Vec3): Vec3 => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
+
+/** The rings of every panel in its body's plane, computed once. */
+function bodyRings(sweep: Sweep): readonly (readonly (readonly Point[])[])[] {
+  return sweep.linkage.panels.map((panel) =>
+    [panel.region.outer, ...panel.region.holes].map((ring) => ring.map((p) => place(panel.placement, p))),
+  );
+}
+
+function pose(rings: readonly (readonly Point[])[], body: Float64Array, at: number): PosedPanel {
+  const posed = rings.map((ring) => ring.map(([x, y]) => move(body, [x, y, 0], at)));
+  const normal: Vec3 = [body[at + 2], body[at + 6], body[at + 10]];
+  const low: [number, number, number] = [Infinity, Infinity, Infinity];
+  const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  for (const p of posed[0])
+    for (let d = 0; d < 3; d++) {
+      if (p[d] < low[d]) low[d] = p[d];
+      if (p[d] > high[d]) high[d] = p[d];
+    }
+  return { rings: posed, normal, offset: dot(normal, posed[0][0]), low, high };
+}
+
+/** Where a panel's section with another's plane begins and ends along the common line; also how far it sticks through. */
+function section(panel: PosedPanel, plane: PosedPanel, along: Vec3): { marks: number[]; through: number } {
+  const marks: number[] = [];
+  let [under, over] = [0, 0];
+  for (const ring of panel.rings) {
+    let before = ring[ring.length - 1];
+    let sBefore = dot(plane.normal, before) - plane.offset;
+    for (const p of ring) {
+      const s = dot(plane.normal, p) - plane.offset;
+      under = Math.min(under, s);
+      over = Math.max(over, s);
+      if (sBefore > 0 !== s > 0) {
+        const share = sBefore / (sBefore - s);
+        marks.push(dot(along, before) + share * (dot(along, p) - dot(along, before)));
+      }
+      [before, sBefore] = [p, s];
+    }
+  }
+  return { marks: marks.sort((x, y) => x - y), through: Math.min(-under, over) };
+}
+
+/** How deep two panels cross (mm) and the stretch of the common line on which they do; undefined when they do not. */
+function crossingOf(
+  a: PosedPanel,
+  b: PosedPanel,
+): { depth: number; from: number; to: number; along: Vec3 } | undefined {
+  for (let d = 0; d < 3; d++) if (a.low[d] > b.high[d] || b.low[d] > a.high[d]) return undefined;
+  const line = cross(a.normal, b.normal);
+  const size = Math.hypot(...line);
+  // Parallel planes touch or pass, but do not cross.
+  if (size < 1e-7) return undefined;
+  const along: Vec3 = [line[0] / size, line[1] / size, line[2] / size];
+  const inA = section(a, b, along);
+  if (inA.through <= CATCH_TOLERANCE_MM) return undefined;
+  const inB = section(b, a, along);
+  if (inB.through <= CATCH_TOLERANCE_MM) return undefined;
+  let [overlap, from, to] = [0, 0, 0];
+  for (let i = 0; i + 1 < inA.marks.length; i += 2)
+    for (let j = 0; j + 1 < inB.marks.length; j += 2) {
+      const [start, end] = [
+        Math.max(inA.marks[i], inB.marks[j]),
+        Math.min(inA.marks[i + 1], inB.marks[j + 1]),
+      ];
+      if (end - start > overlap) [overlap, from, to] = [end - start, start, end];
+    }
+  const depth = Math.min(inA.through, inB.through, overlap);
+  return depth > CATCH_TOLERANCE_MM ? { depth, from, to, along } : undefined;
+}
+
+/** Points of the common line of two planes at two places along its direction. */
+function onLine(a: PosedPanel, b: PosedPanel, along: Vec3, at: number): Vec3 {
+  // Solve n_a . x = o_a, n_b . x = o_b, along . x = at by Cramer's rule with cross products.
+  const [na, nb] = [a.normal, b.normal];
+  const determinant = dot(na, cross(nb, along));
+  const [x, y, z] = [cross(nb, along), cross(along, na), cross(na, nb)];
+  return [0, 1, 2].map(
+    (d) => (a.offset * x[d] + b.offset * y[d] + at * z[d]) / determinant,
+  ) as unknown as Vec3;
+}
+
+/** Pairs of panels that could catch at all. */
+function pairsOf(sweep: Sweep): [number, number][] {
+  const { panels, creases, attached } = sweep.linkage;
+  const joined = new Set(
+    creases.map(
+      (crease) =>
+        `${Math.min(crease.leftPanel, crease.rightPanel)},${Math.max(crease.leftPanel, crease.rightPanel)}`,
+    ),
+  );
+  const pairs: [number, number][] = [];
+  panels.forEach((one, i) => {
+    if (!attached[one.body]) return;
+    for (let j = i + 1; j < panels.length; j++)
+      if (attached[panels[j].body] && panels[j].body !== one.body && !joined.has(`${i},${j}`))
+        pairs.push([i, j]);
+  });
+  return pairs;
+}
+
+/**
+ * All catches of a solved motion, deepest first.
+ *
+ * @returns one entry per pair of panels and stretch of the travel; ends refined to 0.02 degrees
+ */
+export function catchesOf(sweep: Sweep): Catch[] {
+  const rings = bodyRings(sweep);
+  const pairs = pairsOf(sweep);
+  const { panels, bodyCount } = sweep.linkage;
+  const depths = new Map<[number, number], Map<number, number>>();
+  // Flat and fully closed have no order of layers: the travel between them tells.
+  for (let deg = 1; deg < POSES - 1; deg++) {
+    const posed = panels.map((panel, i) =>
+      pose(rings[i], sweep.bodies, (deg * bodyCount + panel.body) * RIGID_SIZE),
+    );
+    for (const pair of pairs) {
+      const crossing = crossingOf(posed[pair[0]], posed[pair[1]]);
+      if (!crossing) continue;
+      const known = depths.get(pair) ?? depths.set(pair, new Map()).get(pair)!;
+      known.set(deg, crossing.depth);
+    }
+  }
+  const scratch = new Float64Array(RIGID_SIZE);
+  const at = ([a, b]: [number, number], deg: number) => {
+    const one = pose(rings[a], bodyAt(sweep, panels[a].body, deg, scratch), 0);
+    const two = pose(rings[b], bodyAt(sweep, panels[b].body, deg, scratch), 0);
+    return { one, two, crossing: crossingOf(one, two) };
+  };
+  const found: Catch[] = [];
+  for (const [pair, known] of depths) {
+    const degrees = [...known.keys()];
+    for (let i = 0; i < degrees.length; i++) {
+      const first = i;
+      while (degrees[i + 1] === degrees[i] + 1) i++;
+      const stretch = degrees.slice(first, i + 1);
+      const worstDeg = stretch.reduce((worst, deg) => (known.get(deg)! > known.get(worst)! ? deg : worst));
+      const { one, two, crossing } = at(pair, worstDeg);
+      if (!crossing) continue;
+      found.push({
+        a: pair[0],
+        b: pair[1],
+        fromDeg: refine((deg) => !!at(pair, deg).crossing, stretch[0], stretch[0] - 1),
+        toDeg: refine(
+          (deg) => !!at(pair, deg).crossing,
+          stretch[stretch.length - 1],
+          stretch[stretch.length - 1] + 1,
+        ),
+        worstDeg,
+        depthMm: crossing.depth,
+        crossing: [
+          onLine(one, two, crossing.along, crossing.from),
+          onLine(one, two, crossing.along, crossing.to),
+        ],
+      });
+    }
+  }
+  return found.sort((x, y) => y.depthMm - x.depthMm);
+}
+
+/** The opening between `inside` (catching) and `outside` (free) at which a catch begins or ends. */
+function refine(catching: (deg: number) => boolean, inside: number, outside: number): number {
+  let [bad, good] = [inside, outside];
+  while (Math.abs(bad - good) > REFINE_DEG) {
+    const middle = (bad + good) / 2;
+    if (catching(middle)) bad = middle;
+    else good = middle;
+  }
+  return bad;
+}
