@@ -114,7 +114,7 @@ export function clearingMend(context: CheckContext, key: string): Mend | null {
           family,
           instance.params,
           spec,
-          expanded.gutter,
+          expanded.gutterOf[instance.id],
           design.settings.reachMarginMm,
         );
         if (!limits?.reachable) continue;

@@ -28,7 +28,7 @@ function shrink({ design, expanded }: CheckContext, instanceId: string): Mend | 
       family,
       instance.params,
       spec,
-      expanded.gutter,
+      expanded.gutterOf[instanceId],
       design.settings.reachMarginMm,
     );
     if (!limits?.reachable) return [];
@@ -37,7 +37,9 @@ function shrink({ design, expanded }: CheckContext, instanceId: string): Mend | 
     const value = current > limits.max ? Math.floor(limits.max * 10) / 10 : Math.ceil(limits.min * 10) / 10;
     const params = { ...instance.params, [spec.key]: value };
     if (
-      family.constraints(params, expanded.gutter, design.settings.reachMarginMm).some((c) => c.overMm > 1e-6)
+      family
+        .constraints(params, expanded.gutterOf[instanceId], design.settings.reachMarginMm)
+        .some((c) => c.overMm > 1e-6)
     )
       return [];
     return [{ change: Math.abs(value - current), label: spec.label, value, params }];

@@ -1,6 +1,5 @@
 import { panelAt, panelPlan } from '../dieline/panels.ts';
 import type { Part } from '../dieline/part.ts';
-import type { Design } from '../design/design.ts';
 import { place } from '../geometry/isometry.ts';
 import { cross, lengthOf, subtract, type Point } from '../geometry/point.ts';
 import {
@@ -13,7 +12,7 @@ import {
 import { difference, intersection, solid } from '../geometry/regions.ts';
 import { familyById } from '../mechanisms/registry.ts';
 import { stockById } from '../stock/stock.ts';
-import { mm, type Finding, type Mend, type Rule } from './finding.ts';
+import { mm, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
 
 /** Least width of a ring in mm: the smallest distance between two parallel lines along an edge that hold all points. */
 export function leastWidth(ring: Ring): number {
@@ -30,17 +29,16 @@ export function leastWidth(ring: Ring): number {
 }
 
 /** Widening the tab is offered when the mechanism has a tab depth and its own rules allow the wider one. */
-function widerTab(
-  design: Design,
-  instanceId: string | undefined,
-  neededMm: number,
-  gutter: Parameters<NonNullable<ReturnType<typeof familyById>>['constraints']>[1],
-): Mend | null {
-  const instance = instanceId ? design.instances[instanceId] : undefined;
+function widerTab({ design, expanded }: CheckContext, partId: string, neededMm: number): Mend | null {
+  const instance = design.instances[expanded.instanceOf[partId]];
   const family = instance && familyById(instance.family);
   if (!instance || !family || typeof instance.params.tabMm !== 'number') return null;
   const params = { ...instance.params, tabMm: neededMm };
-  if (family.constraints(params, gutter, design.settings.reachMarginMm).some((c) => c.overMm > 1e-6))
+  if (
+    family
+      .constraints(params, expanded.gutterOf[instance.id], design.settings.reachMarginMm)
+      .some((c) => c.overMm > 1e-6)
+  )
     return null;
   return {
     label: `Make the tabs ${mm(neededMm)} deep`,
@@ -55,7 +53,8 @@ export const glueLanding: Rule = {
   id: 'glueLanding',
   title: 'Glue tab and landing',
   protects: 'Every tab has a flat place to stick to and enough width to hold.',
-  run({ design, expanded }) {
+  run(context) {
+    const { expanded } = context;
     const byId = new Map(expanded.parts.map((part) => [part.id, part]));
     return expanded.joints.flatMap((joint): Finding[] => {
       const [part, host] = [byId.get(joint.partId), byId.get(joint.hostPartId)] as [Part, Part];
@@ -123,7 +122,7 @@ export const glueLanding: Rule = {
           places: [
             { partId: part.id, at: insidePoint({ outer: zone.outline, holes: [] }), points: zone.outline },
           ],
-          mend: widerTab(design, expanded.instanceOf[part.id], stock.minTabMm, expanded.gutter),
+          mend: widerTab(context, part.id, stock.minTabMm),
         });
       return findings;
     });

@@ -36,11 +36,11 @@ function remaining(lengthMm: number, gaps: HostWork['gaps']): [number, number][]
  * The card as a part: outline, gutter (split where mechanisms take it out), and the lines that mechanisms add to it.
  *
  * @param gutter the card's gutter, from `cardGutter`
- * @param work what the mechanisms on the gutter add, in mechanism coordinates
+ * @param work what mechanisms add, in the card's plane; gaps along the gutter in mm
  */
 export function buildCard(design: Design, gutter: Gutter, work: HostWork): Part {
   const { depthMm, gutterLengthMm } = cardMeasures(design.brief);
-  const t: Isometry = gutter.frame;
+  const t: Isometry = gutter.left.frame;
   const corners: Point[] = [
     [-depthMm, 0],
     [depthMm, 0],
@@ -62,13 +62,13 @@ export function buildCard(design: Design, gutter: Gutter, work: HostWork): Part 
         layer: 'valley',
         path: placePath(t, straight([0, from], [0, to])),
       })),
-      ...work.lines.map((line) => ({ ...line, path: placePath(t, line.path) })),
+      ...work.lines,
     ],
     glueZones: [],
     marks: [
       { id: 'left', name: names[0], at: place(t, [-depthMm + 0.5, 0.5]) },
       { id: 'right', name: names[1], at: place(t, [depthMm - 0.5, 0.5]) },
-      ...work.marks.map((mark) => ({ ...mark, at: place(t, mark.at) })),
+      ...work.marks,
     ],
   };
 }

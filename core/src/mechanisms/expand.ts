@@ -1,12 +1,12 @@
 /** From the design document to plain parts and joints: what every later computation works on. */
 import type { Design, DraftedPart, Instance, Joint } from '../design/design.ts';
-import { CARD_ID, GUTTER_ID, cardGutter, type Gutter } from '../design/frames.ts';
-import type { DieLine, Part } from '../dieline/part.ts';
+import { CARD_ID, cardGutter, type Gutter } from '../design/frames.ts';
+import type { DieLine, PanelMark, Part } from '../dieline/part.ts';
 import { IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
 import { placePath } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { buildCard, CARD_FRAMES } from './card.ts';
-import type { BuildContext, Contribution, Handle, Params } from './family.ts';
+import { buildCard, CARD_FRAMES, type HostWork } from './card.ts';
+import { HOST_PART, type BuildContext, type Contribution, type Handle, type Params } from './family.ts';
 import { familyById } from './registry.ts';
 
 export interface BuildFault {
@@ -17,7 +17,10 @@ export interface BuildFault {
 export interface Expanded {
   readonly parts: readonly Part[];
   readonly joints: readonly Joint[];
+  /** The card's own fold, every fold that a mechanism may stand on, and the one on which each instance does. */
   readonly gutter: Gutter;
+  readonly gutters: readonly Gutter[];
+  readonly gutterOf: Readonly<Record<string, Gutter>>;
   /** The instance that a part belongs to; absent for the card and drafted parts. */
   readonly instanceOf: Readonly<Record<string, string>>;
   readonly panelFrames: Readonly<Record<string, Readonly<Record<string, Isometry>>>>;
@@ -62,12 +65,7 @@ function plainPart(part: DraftedPart): Part {
 }
 
 /** The card part, kept the same value while nothing that it is made of changes (panels are remembered per value). */
-function cardPart(design: Design, gutter: Gutter, built: readonly Contribution[]): Part {
-  const work = {
-    lines: built.flatMap((c) => c.hostLines),
-    marks: built.flatMap((c) => c.hostMarks),
-    gaps: built.flatMap((c) => c.gutterGaps),
-  };
+function cardPart(design: Design, gutter: Gutter, work: HostWork): Part {
   const key = JSON.stringify([design.brief, design.settings.cardStockId, work]);
   const known = cards.get(key);
   if (known) return known;
@@ -89,6 +87,63 @@ function withAdditions(part: Part, lines: readonly DieLine[]): Part {
   return next;
 }
 
+interface Built {
+  readonly instance: Instance;
+  readonly gutter: Gutter;
+  readonly contribution: Contribution;
+}
+
+const gutterKey = (partId: string, lineId: string): string => `${partId}|${lineId}`;
+
+/** Builds instances, those first whose fold is there already; what stands on no fold, or cannot be built, is a fault. */
+function buildAll(design: Design, card: Gutter): { built: Built[]; gutters: Gutter[]; faults: BuildFault[] } {
+  const gutters = new Map([[gutterKey(card.partId, card.lineId), card]]);
+  const built: Built[] = [];
+  const faults: BuildFault[] = [];
+  let waiting = Object.values(design.instances);
+  for (let grown = true; grown && waiting.length > 0;) {
+    grown = false;
+    const later: Instance[] = [];
+    for (const instance of waiting) {
+      const gutter = gutters.get(gutterKey(instance.host.partId, instance.host.gutterId));
+      if (!gutter) {
+        later.push(instance);
+        continue;
+      }
+      grown = true;
+      try {
+        const contribution = contributionOf(instance, gutter);
+        built.push({ instance, gutter, contribution });
+        for (const made of contribution.gutters) gutters.set(gutterKey(made.partId, made.lineId), made);
+      } catch (fault) {
+        if (!(fault instanceof RangeError)) throw fault;
+        faults.push({ subject: instance.id, message: `${instance.name} cannot be built. ${fault.message}` });
+      }
+    }
+    waiting = later;
+  }
+  for (const instance of waiting)
+    faults.push({ subject: instance.id, message: `${instance.name} stands on a fold that is not there.` });
+  return { built, gutters: [...gutters.values()], faults };
+}
+
+/** Lines and marks that mechanisms add to what they stand on, by part, in the part's plane. */
+function hostWorkOf(built: readonly Built[]): {
+  lines: Map<string, DieLine[]>;
+  marks: Map<string, PanelMark[]>;
+} {
+  const [lines, marks] = [new Map<string, DieLine[]>(), new Map<string, PanelMark[]>()];
+  const push = <T>(map: Map<string, T[]>, partId: string, value: T) =>
+    map.set(partId, [...(map.get(partId) ?? []), value]);
+  for (const { gutter, contribution } of built) {
+    for (const { side, line } of contribution.hostLines)
+      push(lines, gutter[side].partId, { ...line, path: placePath(gutter[side].frame, line.path) });
+    for (const { side, mark } of contribution.hostMarks)
+      push(marks, gutter[side].partId, { ...mark, at: place(gutter[side].frame, mark.at) });
+  }
+  return { lines, marks };
+}
+
 const expansions = new WeakMap<Design, Expanded>();
 
 /**
@@ -99,32 +154,28 @@ export function expand(design: Design): Expanded {
   const known = expansions.get(design);
   if (known) return known;
   const gutter = cardGutter(design);
-  const faults: BuildFault[] = [];
-  const built: Contribution[] = [];
+  const { built, gutters, faults } = buildAll(design, gutter);
   const instanceOf: Record<string, string> = {};
+  const gutterOf: Record<string, Gutter> = {};
   const panelFrames: Record<string, Record<string, Isometry>> = { [CARD_ID]: CARD_FRAMES };
-  for (const instance of Object.values(design.instances)) {
-    if (instance.host.partId !== CARD_ID || instance.host.gutterId !== GUTTER_ID) {
-      faults.push({ subject: instance.id, message: `${instance.name} stands on a fold that is not there.` });
-      continue;
-    }
-    try {
-      const contribution = contributionOf(instance, gutter);
-      built.push(contribution);
-      for (const part of contribution.parts) instanceOf[part.id] = instance.id;
-      for (const [partId, frames] of Object.entries(contribution.panelFrames))
-        panelFrames[partId] = { ...panelFrames[partId], ...frames };
-    } catch (fault) {
-      if (!(fault instanceof RangeError)) throw fault;
-      faults.push({ subject: instance.id, message: `${instance.name} cannot be built. ${fault.message}` });
-    }
+  for (const { instance, gutter: host, contribution } of built) {
+    gutterOf[instance.id] = host;
+    for (const part of contribution.parts) instanceOf[part.id] = instance.id;
+    for (const [partId, frames] of Object.entries(contribution.panelFrames))
+      panelFrames[partId] = { ...panelFrames[partId], ...frames };
   }
+  const { lines: added, marks } = hostWorkOf(built);
+  const onCard: HostWork = {
+    lines: added.get(CARD_ID) ?? [],
+    marks: marks.get(CARD_ID) ?? [],
+    gaps: built.filter((b) => b.gutter === gutter).flatMap((b) => b.contribution.gutterGaps),
+  };
+  added.delete(CARD_ID);
   const plain = [
-    cardPart(design, gutter, built),
-    ...built.flatMap((c) => c.parts),
+    cardPart(design, gutter, onCard),
+    ...built.flatMap((b) => b.contribution.parts),
     ...Object.values(design.parts).map(plainPart),
   ];
-  const added = new Map<string, DieLine[]>();
   for (const addition of Object.values(design.additions)) {
     const frame = panelFrames[addition.partId]?.[addition.panelId];
     if (!frame) {
@@ -139,7 +190,7 @@ export function expand(design: Design): Expanded {
   }
   const parts = plain.map((part) => withAdditions(part, added.get(part.id) ?? []));
   const partIds = new Set(parts.map((part) => part.id));
-  const joints: Joint[] = built.flatMap((c) => [...c.joints]);
+  const joints: Joint[] = built.flatMap((b) => [...b.contribution.joints]);
   for (const joint of Object.values(design.joints)) {
     if (partIds.has(joint.partId) && partIds.has(joint.hostPartId)) joints.push(joint);
     else
@@ -148,7 +199,7 @@ export function expand(design: Design): Expanded {
         message: `A glue joint has lost its part (${joint.partId} onto ${joint.hostPartId}).`,
       });
   }
-  const expanded: Expanded = { parts, joints, gutter, instanceOf, panelFrames, faults };
+  const expanded: Expanded = { parts, joints, gutter, gutters, gutterOf, instanceOf, panelFrames, faults };
   expansions.set(design, expanded);
   return expanded;
 }
@@ -158,11 +209,14 @@ export function handlesOf(instance: Instance, gutter: Gutter): Handle[] {
   const family = familyById(instance.family);
   if (!family) return [];
   return family.handles(instance.params, buildContext(instance, gutter)).map((handle) => {
-    const frame = handle.partId === gutter.partId ? gutter.frame : IDENTITY;
+    // Handles on the host sit on the side of the fold where they are.
+    const side = handle.partId === HOST_PART ? gutter[handle.at[0] < 0 ? 'left' : 'right'] : undefined;
+    const frame = side?.frame ?? IDENTITY;
     const back = inverse(frame);
     const turned: Isometry = { ...frame, dx: 0, dy: 0 };
     return {
       ...handle,
+      partId: side?.partId ?? handle.partId,
       at: place(frame, handle.at),
       axis: handle.axis && place(turned, handle.axis),
       drag: (to: Point): Params => handle.drag(place(back, to)),

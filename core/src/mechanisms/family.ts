@@ -48,14 +48,19 @@ export interface Handle {
 export interface Contribution {
   readonly parts: readonly Part[];
   readonly joints: readonly Joint[];
-  /** Lines added to the host part, in mechanism coordinates. */
-  readonly hostLines: readonly DieLine[];
-  readonly hostMarks: readonly PanelMark[];
+  /** Lines and marks added to what it stands on, on either side of the fold, in mechanism coordinates. */
+  readonly hostLines: readonly { readonly side: 'left' | 'right'; readonly line: DieLine }[];
+  readonly hostMarks: readonly { readonly side: 'left' | 'right'; readonly mark: PanelMark }[];
   /** Stretches of the gutter (mm along it) where the fold is taken out. */
   readonly gutterGaps: readonly { readonly fromMm: number; readonly toMm: number }[];
   /** Frames of its panels, by part and panel id: where additions are anchored. */
   readonly panelFrames: Readonly<Record<string, Readonly<Record<string, Isometry>>>>;
+  /** Folds on which other mechanisms may stand. */
+  readonly gutters: readonly Gutter[];
 }
+
+/** The part of handles that sit on whatever the mechanism stands on, placed in mechanism coordinates. */
+export const HOST_PART = '@host';
 
 export interface BuildContext {
   readonly instanceId: string;

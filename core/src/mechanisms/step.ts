@@ -11,11 +11,13 @@
  */
 import type { DieLine, Part } from '../dieline/part.ts';
 import type { Joint } from '../design/design.ts';
-import { alignSegment, compose, shift } from '../geometry/isometry.ts';
+import type { Gutter } from '../design/frames.ts';
+import { alignSegment, compose, IDENTITY, shift } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import {
   choice,
+  HOST_PART,
   num,
   type BuildContext,
   type Constraint,
@@ -58,13 +60,9 @@ export function stepMeasures(params: Params): Measures {
   };
 }
 
-function constraints(
-  params: Params,
-  gutter: { lengthMm: number; leftDepthMm: number; rightDepthMm: number },
-  marginMm: number,
-): Constraint[] {
+function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = stepMeasures(params);
-  const depth = Math.min(gutter.leftDepthMm, gutter.rightDepthMm);
+  const depth = gutter.reachMm;
   const rules: Constraint[] = [
     {
       overMm: m.a + m.p - (depth - marginMm),
@@ -90,7 +88,7 @@ function constraints(
       reason: 'The tapered tab would end in less than 4 mm.',
     });
     const [left, right] = m.tabsOut
-      ? [m.a + m.tab - gutter.leftDepthMm, m.b + m.tab - gutter.rightDepthMm]
+      ? [m.a + m.tab - gutter.left.depthMm, m.b + m.tab - gutter.right.depthMm]
       : [m.tab - m.a, m.tab - m.b];
     const where = m.tabsOut ? 'stick out of the open edge' : 'cross the gutter';
     rules.push(
@@ -102,12 +100,16 @@ function constraints(
 }
 
 function buildCutIn(m: Measures, { instanceId, gutter }: BuildContext): Contribution {
+  if (gutter.left.partId !== gutter.right.partId || gutter.left.frame !== gutter.right.frame)
+    throw new RangeError(
+      'A cut-in step needs one sheet that runs across the fold; take the glued-in form here.',
+    );
+  const { frame, partId } = gutter.left;
   const [bottom, top] = [m.along, m.along + m.width];
   const ridge = m.b - m.a;
-  const line = (id: string, layer: DieLine['layer'], from: Point, to: Point): DieLine => ({
-    id: `${instanceId}/${id}`,
-    layer,
-    path: straight(from, to),
+  const line = (id: string, layer: DieLine['layer'], from: Point, to: Point) => ({
+    side: 'left' as const,
+    line: { id: `${instanceId}/${id}`, layer, path: straight(from, to) },
   });
   return {
     parts: [],
@@ -120,16 +122,31 @@ function buildCutIn(m: Measures, { instanceId, gutter }: BuildContext): Contribu
       line('foot-right', 'valley', [m.b, bottom], [m.b, top]),
     ],
     hostMarks: [
-      { id: `${instanceId}/back`, name: 'step, left panel', at: [(ridge - m.a) / 2, (bottom + top) / 2] },
-      { id: `${instanceId}/front`, name: 'step, right panel', at: [(ridge + m.b) / 2, (bottom + top) / 2] },
+      {
+        side: 'left',
+        mark: {
+          id: `${instanceId}/back`,
+          name: 'step, left panel',
+          at: [(ridge - m.a) / 2, (bottom + top) / 2],
+        },
+      },
+      {
+        side: 'left',
+        mark: {
+          id: `${instanceId}/front`,
+          name: 'step, right panel',
+          at: [(ridge + m.b) / 2, (bottom + top) / 2],
+        },
+      },
     ],
     gutterGaps: [{ fromMm: bottom, toMm: top }],
     panelFrames: {
-      [gutter.partId]: {
-        [`${instanceId}/back`]: compose(gutter.frame, shift(-m.a, bottom)),
-        [`${instanceId}/front`]: compose(gutter.frame, shift(ridge, bottom)),
+      [partId]: {
+        [`${instanceId}/back`]: compose(frame, shift(-m.a, bottom)),
+        [`${instanceId}/front`]: compose(frame, shift(ridge, bottom)),
       },
     },
+    gutters: [],
   };
 }
 
@@ -151,10 +168,13 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
     [far, width],
   ];
   const partId = `${instanceId}/strip`;
-  const landing = (id: string, x: number): DieLine => ({
-    id: `${instanceId}/${id}`,
-    layer: 'guide',
-    path: straight([x, m.along], [x, m.along + width]),
+  const landing = (side: 'left' | 'right', x: number) => ({
+    side,
+    line: {
+      id: `${instanceId}/landing-${side}`,
+      layer: 'guide' as const,
+      path: straight([x, m.along], [x, m.along + width]),
+    },
   });
   const face = m.tabsOut ? 'back' : 'front';
   const part: Part = {
@@ -192,9 +212,9 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
     kind: 'glue',
     partId,
     zoneId: `glue-${side}`,
-    hostPartId: gutter.partId,
+    hostPartId: gutter[side].partId,
     placement: compose(
-      gutter.frame,
+      gutter[side].frame,
       alignSegment([partX, 0], [partX, width], [hostX, m.along], [hostX, m.along + width], !m.tabsOut),
     ),
     mate: { lineId: `foot-${side}`, hostLineId: `${instanceId}/landing-${side}` },
@@ -202,16 +222,50 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
   return {
     parts: [part],
     joints: [joint('left', 0, -m.a), joint('right', far, m.b)],
-    hostLines: [landing('landing-left', -m.a), landing('landing-right', m.b)],
+    hostLines: [landing('left', -m.a), landing('right', m.b)],
     hostMarks: [],
     gutterGaps: [],
     panelFrames: { [partId]: { back: shift(0, 0), front: shift(p, 0) } },
+    gutters: m.tabsOut ? footGutters(m, context, partId) : [],
   };
+}
+
+/** The folds at the step's feet, between each panel and the half that it stands on: more mechanisms may stand there. */
+function footGutters(m: Measures, { gutter, name }: BuildContext, partId: string): Gutter[] {
+  const along = { lengthMm: m.width, lowMm: gutter.lowMm - m.along, highMm: gutter.highMm - m.along };
+  return [
+    {
+      ...along,
+      partId,
+      lineId: 'foot-left',
+      name: `the left foot of ${name}`,
+      left: {
+        partId: gutter.left.partId,
+        frame: compose(gutter.left.frame, shift(-m.a, m.along)),
+        depthMm: gutter.left.depthMm - m.a,
+      },
+      right: { partId, frame: IDENTITY, depthMm: m.p },
+      reachMm: gutter.reachMm - m.a,
+    },
+    {
+      ...along,
+      partId,
+      lineId: 'foot-right',
+      name: `the right foot of ${name}`,
+      left: { partId, frame: shift(m.p + m.q, 0), depthMm: m.q },
+      right: {
+        partId: gutter.right.partId,
+        frame: compose(gutter.right.frame, shift(m.b, m.along)),
+        depthMm: gutter.right.depthMm - m.b,
+      },
+      reachMm: gutter.reachMm - m.b,
+    },
+  ];
 }
 
 function handles(params: Params, context: BuildContext): Handle[] {
   const m = stepMeasures(params);
-  const { gutter, instanceId } = context;
+  const { instanceId } = context;
   const middleY = m.along + m.width / 2;
   const card = (
     id: string,
@@ -222,7 +276,7 @@ function handles(params: Params, context: BuildContext): Handle[] {
   ): Handle => ({
     id: `${instanceId}/${id}`,
     label,
-    partId: gutter.partId,
+    partId: HOST_PART,
     at,
     axis,
     drag,
@@ -345,7 +399,7 @@ export const step: Family = {
     },
   ],
   defaults(gutter) {
-    const depth = Math.min(gutter.leftDepthMm, gutter.rightDepthMm);
+    const depth = Math.min(gutter.left.depthMm, gutter.right.depthMm);
     const foot = Math.round(depth * 0.24);
     const width = Math.round(gutter.lengthMm * 0.4);
     return {
@@ -369,7 +423,7 @@ export const step: Family = {
   handles,
   advice(params, gutter, marginMm) {
     const m = stepMeasures(params);
-    const depth = Math.min(gutter.leftDepthMm, gutter.rightDepthMm);
+    const depth = gutter.reachMm;
     return [
       `Closed, the ridge lies ${round(m.a + m.p)} mm from the gutter; on a card ${round(depth)} mm deep it may lie ${round(depth - marginMm)} mm away at most.`,
       m.p === m.b

@@ -10,13 +10,15 @@
  * - Closed, a panel point at distance r from the apex and angle gamma from its foot (towards the crease) lies
  *   r sin(alpha + gamma) from the gutter and r cos(alpha + gamma) along it from the apex.
  */
-import type { DieLine, Part } from '../dieline/part.ts';
+import type { Part } from '../dieline/part.ts';
 import type { Joint } from '../design/design.ts';
+import type { Gutter } from '../design/frames.ts';
 import { alignSegment, compose, IDENTITY, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
 import { add, distance, scale, type Point } from '../geometry/point.ts';
 import {
   choice,
+  HOST_PART,
   num,
   type BuildContext,
   type Constraint,
@@ -92,11 +94,7 @@ function apexInset(side: Side, m: Measures): number {
   return 1.5 + (room < Math.PI / 2 ? m.tab / Math.tan(room) : 0);
 }
 
-function constraints(
-  params: Params,
-  gutter: { lengthMm: number; leftDepthMm: number; rightDepthMm: number },
-  marginMm: number,
-): Constraint[] {
+function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = vfoldMeasures(params);
   const rules: Constraint[] = [
     {
@@ -110,22 +108,22 @@ function constraints(
     { overMm: 3 - m.right.beta / RAD, reason: 'The right panel would be narrower than 3°.' },
   ];
   for (const [name, side, depth] of [
-    ['left', m.left, gutter.leftDepthMm],
-    ['right', m.right, gutter.rightDepthMm],
+    ['left', m.left, gutter[m.forward ? 'left' : 'right'].depthMm],
+    ['right', m.right, gutter[m.forward ? 'right' : 'left'].depthMm],
   ] as const) {
     for (const point of closedPoints(side, m)) {
       const y = m.along + (m.forward ? point.along : -point.along);
       rules.push(
         {
-          overMm: point.from - (depth - marginMm),
-          reason: `Closed, the ${name} panel would reach past the open edge (${depth} mm deep, ${marginMm} mm margin).`,
+          overMm: point.from - (gutter.reachMm - marginMm),
+          reason: `Closed, the ${name} panel would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
         },
         {
-          overMm: marginMm - y,
+          overMm: gutter.lowMm + marginMm - y,
           reason: `Closed, the ${name} panel would stick out at the lower edge of the card.`,
         },
         {
-          overMm: y - (gutter.lengthMm - marginMm),
+          overMm: y - (gutter.highMm - marginMm),
           reason: `Closed, the ${name} panel would stick out at the upper edge of the card.`,
         },
       );
@@ -219,22 +217,26 @@ function build(params: Params, context: BuildContext): Contribution {
   };
   const toGutter = apexFrame(m);
   // Pointing down the gutter the V is turned by half a turn, so that its left panel stands on the right half.
+  const standsOn = (name: 'left' | 'right') => (m.forward ? name : name === 'left' ? 'right' : 'left');
   const joint = (name: 'left' | 'right', side: Side, sign: -1 | 1): Joint => ({
     id: `${instanceId}/glue-${name}`,
     kind: 'glue',
     partId,
     zoneId: `glue-${name}`,
-    hostPartId: gutter.partId,
-    placement: compose(gutter.frame, compose(toGutter, alignFoot(side, m, sign))),
+    hostPartId: gutter[standsOn(name)].partId,
+    placement: compose(gutter[standsOn(name)].frame, compose(toGutter, alignFoot(side, m, sign))),
     mate: { lineId: `foot-${name}`, hostLineId: `${instanceId}/landing-${name}` },
   });
-  const landing = (name: string, side: Side, sign: -1 | 1): DieLine => ({
-    id: `${instanceId}/landing-${name}`,
-    layer: 'guide',
-    path: straight(
-      place(toGutter, [0, 0]),
-      place(toGutter, [sign * side.foot * Math.sin(side.alpha), side.foot * Math.cos(side.alpha)]),
-    ),
+  const landing = (name: 'left' | 'right', side: Side, sign: -1 | 1) => ({
+    side: standsOn(name),
+    line: {
+      id: `${instanceId}/landing-${name}`,
+      layer: 'guide' as const,
+      path: straight(
+        place(toGutter, [0, 0]),
+        place(toGutter, [sign * side.foot * Math.sin(side.alpha), side.foot * Math.cos(side.alpha)]),
+      ),
+    },
   });
   return {
     parts: [part],
@@ -243,12 +245,13 @@ function build(params: Params, context: BuildContext): Contribution {
     hostMarks: [],
     gutterGaps: [],
     panelFrames: { [partId]: { left: IDENTITY, right: IDENTITY } },
+    gutters: [],
   };
 }
 
 function handles(params: Params, context: BuildContext): Handle[] {
   const m = vfoldMeasures(params);
-  const { gutter, instanceId } = context;
+  const { instanceId } = context;
   const toGutter = apexFrame(m);
   const partId = `${instanceId}/vee`;
   const footOnCard: Point = [-m.left.foot * Math.sin(m.left.alpha), m.left.foot * Math.cos(m.left.alpha)];
@@ -257,7 +260,7 @@ function handles(params: Params, context: BuildContext): Handle[] {
     {
       id: `${instanceId}/along`,
       label: 'apex on the gutter',
-      partId: gutter.partId,
+      partId: HOST_PART,
       at: [0, m.along],
       axis: [0, 1],
       drag: (to) => ({ alongMm: to[1] }),
@@ -265,7 +268,7 @@ function handles(params: Params, context: BuildContext): Handle[] {
     {
       id: `${instanceId}/foot`,
       label: 'foot angle and length',
-      partId: gutter.partId,
+      partId: HOST_PART,
       at: place(toGutter, footOnCard),
       axis: null,
       drag: (to) => {
@@ -404,7 +407,7 @@ export const vfold: Family = {
     },
   ],
   defaults(gutter) {
-    const depth = Math.min(gutter.leftDepthMm, gutter.rightDepthMm);
+    const depth = Math.min(gutter.left.depthMm, gutter.right.depthMm);
     const foot = Math.round(Math.min(depth * 0.5, gutter.lengthMm * 0.5));
     return {
       pointing: 'up',
@@ -429,7 +432,7 @@ export const vfold: Family = {
     const m = vfoldMeasures(params);
     const sum = (m.left.alpha + m.left.beta) / RAD;
     const reach = Math.max(...[m.left, m.right].flatMap((side) => closedPoints(side, m).map((p) => p.from)));
-    const depth = Math.min(gutter.leftDepthMm, gutter.rightDepthMm);
+    const depth = gutter.reachMm;
     const lies = (m.left.beta + m.right.beta - m.left.alpha - m.right.alpha) / RAD;
     return [
       `Closed, the crease lies at ${sum.toFixed(1)}° from the gutter and the V reaches ${reach.toFixed(1)} mm of the ${(depth - marginMm).toFixed(1)} mm allowed.`,
@@ -439,3 +442,5 @@ export const vfold: Family = {
     ];
   },
 };
+
+const round = (mm: number): string => String(Math.round(mm * 10) / 10);

@@ -32,12 +32,19 @@ function withMechanism(family: Family, params: Params, brief: Partial<Design['br
   return { ...design, instances: { m: instance } };
 }
 
-/** Where a point of a panel is, in the frame of the right half: x away from the gutter, y along it, z up. */
-function at(motion: Sweep, partId: string, panelId: string, p: Point, deg: number): V3 {
+/** Where a point of a panel is, in the plane of a base panel (the right half, unless told otherwise): x, y in its part, z up. */
+function at(
+  motion: Sweep,
+  partId: string,
+  panelId: string,
+  p: Point,
+  deg: number,
+  base: readonly [string, string] = ['card', 'right'],
+): V3 {
   const { panels } = motion.linkage;
   const find = (part: string, id: string) =>
     panels.find((panel) => panel.part.id === part && panel.id === id)!;
-  const right = find('card', 'right');
+  const right = find(...base);
   const frame = [
     [0, 0],
     [1, 0],
@@ -127,7 +134,7 @@ describe('step against its closed form', () => {
       expect(motion.components.map((c) => c.state)).toEqual(['moves']);
       const card = m.cutIn;
       const [partId, back, front] = card ? ['card', 'm/back', 'm/front'] : ['m/strip', 'back', 'front'];
-      const onRidge: Point = card ? place(expand(design).gutter.frame, [m.b - m.a, m.along]) : [m.p, 0];
+      const onRidge: Point = card ? place(expand(design).gutter.left.frame, [m.b - m.a, m.along]) : [m.p, 0];
       let worst = 0;
       for (let deg = 0; deg <= 180; deg++) {
         const [x, z] = ridge(m, deg * RAD);
@@ -198,4 +205,81 @@ describe('V-fold against its closed form', () => {
       expect(worst).toBeLessThan(1e-6);
     },
   );
+});
+
+describe('V-fold on a step against both closed forms', () => {
+  const random = seededRandom(43);
+
+  it.each(Array.from({ length: 10 }, (_, i) => i))('random pair %i, every degree from 1 to 179', (i) => {
+    const foot = i % 2 === 0 ? 'foot-left' : 'foot-right';
+    const base = newDesign('Nested', { closedWidthMm: 200, closedHeightMm: 200 });
+    const [a, b] = [30 + 30 * random(), 30 + 30 * random()];
+    const under = withMechanism(
+      step,
+      {
+        ...step.defaults(expand(base).gutter),
+        leftMm: a,
+        rightMm: b,
+        parallel: i % 3 === 0,
+        panelMm: b + 8 + 20 * random(),
+        alongMm: 30,
+        widthMm: 140,
+        tabMm: 8,
+      },
+      base.brief,
+    );
+    const gutter = expand(under).gutters.find((g) => g.lineId === foot)!;
+    const draw = (): Params => ({
+      ...vfold.defaults(gutter),
+      symmetric: i % 4 < 2,
+      alongMm: 20 + 60 * random(),
+      leftFootDeg: 25 + 40 * random(),
+      rightFootDeg: 25 + 40 * random(),
+      panelDeg: 30 + 60 * random(),
+      footMm: 18 + 8 * random(),
+      rightFootMm: 18,
+      creaseMm: 15 + 20 * random(),
+      edgeMm: 3,
+      tabMm: 5,
+      taperMm: 2,
+    });
+    let params = draw();
+    while (vfold.constraints(params, gutter, 2).some((c) => c.overMm > 0)) params = draw();
+    const design = {
+      ...under,
+      instances: {
+        ...under.instances,
+        v: {
+          ...under.instances.m,
+          id: 'v',
+          family: 'vfold',
+          params,
+          host: { partId: 'm/strip', gutterId: foot },
+        },
+      },
+    };
+    const motion = sweep(linkageOf(expand(design)));
+    expect(motion.components.map((c) => c.state)).toEqual(['moves']);
+    const [s, m] = [stepMeasures(under.instances.m.params), vfoldMeasures(params)];
+    const angles = { a2: m.right.alpha, b2: m.right.beta, a1: m.left.alpha, b1: m.left.beta };
+    let worst = 0;
+    for (let deg = 1; deg <= 179; deg++) {
+      const t = deg * RAD;
+      const [rx, rz] = ridge(s, t);
+      // The fold at the foot opens from the half's outward direction to the panel's direction towards the ridge.
+      const half = foot === 'foot-left' ? [Math.cos(t), Math.sin(t)] : [1, 0];
+      const from = foot === 'foot-left' ? [s.a * Math.cos(t), s.a * Math.sin(t)] : [s.b, 0];
+      const length = foot === 'foot-left' ? s.p : s.q;
+      const opening = Math.acos((half[0] * (rx - from[0]) + half[1] * (rz - from[1])) / length);
+      const c = crease(angles, opening);
+      // In the plane of the right side of that fold: the step's left panel at its left foot, the right half at its right foot.
+      const wanted: V3 = [m.crease * c[0], m.along + m.crease * c[1], m.crease * c[2]];
+      const got =
+        foot === 'foot-left'
+          ? at(motion, 'v/vee', 'left', [0, m.crease], deg, ['m/strip', 'back'])
+          : at(motion, 'v/vee', 'left', [0, m.crease], deg).map((v, k) => v - [s.b, s.along, 0][k]);
+      worst = Math.max(worst, apart(got, wanted));
+    }
+    expect(worst).toBeLessThan(1e-6);
+  });
 });

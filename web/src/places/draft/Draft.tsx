@@ -324,7 +324,7 @@ export default function Draft(_props: PlaceProps) {
         }
       >
         <BoardParts layout={layout} movable={tool === 'choose'} findings={report?.findings ?? []} />
-        {tool === 'choose' && <HandleLayer gutter={expanded.gutter} layout={layout} />}
+        {tool === 'choose' && <HandleLayer layout={layout} />}
         {path && (
           <g transform={`translate(${offset[0]} ${-offset[1]})`} pointerEvents="none">
             <path className={`die die-${layer}`} d={screenPathData(path)} />

@@ -2,7 +2,7 @@ import type { Command } from '@hollow-finch/core/design/commands';
 import type { Instance } from '@hollow-finch/core/design/design';
 import type { Gutter } from '@hollow-finch/core/design/frames';
 import { add, type Point } from '@hollow-finch/core/geometry/point';
-import { handlesOf } from '@hollow-finch/core/mechanisms/expand';
+import { expand, handlesOf } from '@hollow-finch/core/mechanisms/expand';
 import type { Handle, Params } from '@hollow-finch/core/mechanisms/family';
 import { clampToLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
@@ -142,13 +142,16 @@ function HandleKnob({
 }
 
 /** Handles of all mechanisms, on the drawings that they belong to. */
-export function HandleLayer({ gutter, layout }: { gutter: Gutter; layout: readonly BoardPart[] }) {
-  const instances = useJob((s) => s.shown.instances);
+export function HandleLayer({ layout }: { layout: readonly BoardPart[] }) {
+  const shown = useJob((s) => s.shown);
+  const { gutterOf } = expand(shown);
   const selection = useJob((s) => s.selection);
   const offsets = new Map(layout.map(({ part, offset }) => [part.id, offset]));
   return (
     <g>
-      {Object.values(instances).flatMap((instance) => {
+      {Object.values(shown.instances).flatMap((instance) => {
+        const gutter = gutterOf[instance.id];
+        if (!gutter) return [];
         let handles: Handle[] = [];
         try {
           handles = handlesOf(instance, gutter);

@@ -1,4 +1,5 @@
-import type { Instance, ParamValue } from '@hollow-finch/core/design/design';
+import type { Design, Instance, ParamValue } from '@hollow-finch/core/design/design';
+import type { Gutter } from '@hollow-finch/core/design/frames';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { ParamSpec } from '@hollow-finch/core/mechanisms/family';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
@@ -9,6 +10,23 @@ import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+
+/** The fold that an instance stands on; the card's while its own is missing. */
+const gutterOf = (design: Design, instance: Instance) => {
+  const expanded = expand(design);
+  return expanded.gutterOf[instance.id] ?? expanded.gutter;
+};
+
+/** Folds that an instance may stand on: all but those that stand on it. */
+function standsFor(design: Design, instance: Instance, gutters: readonly Gutter[]): Gutter[] {
+  const ownerOf = (gutter: Gutter) => expand(design).instanceOf[gutter.partId];
+  const below = (id: string | undefined): boolean =>
+    id !== undefined && (id === instance.id || below(ownerOfHost(design, id)));
+  return gutters.filter((gutter) => !below(ownerOf(gutter)));
+}
+
+const ownerOfHost = (design: Design, id: string): string | undefined =>
+  expand(design).instanceOf[design.instances[id]?.host.partId ?? ''];
 
 function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec }) {
   const shown = useJob((s) => s.shown);
@@ -24,7 +42,7 @@ function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec })
   const commit = (next: ParamValue) => edit(`${instance.name}: ${spec.label.toLowerCase()}`, withValue(next));
   const limits = instance.beyondLimits
     ? undefined
-    : parameterLimits(family, instance.params, spec, expand(shown).gutter, shown.settings.reachMarginMm);
+    : parameterLimits(family, instance.params, spec, gutterOf(shown, instance), shown.settings.reachMarginMm);
   const held = limits?.reachable ? limits : undefined;
   switch (spec.kind) {
     case 'length':
@@ -96,7 +114,8 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
         <p>This version has no mechanism called “{instance.family}”. It is kept as it is.</p>
       </section>
     );
-  const { gutter } = expand(shown);
+  const gutter = gutterOf(shown, instance);
+  const { gutters } = expand(shown);
   const margin = shown.settings.reachMarginMm;
   const broken = family.constraints(instance.params, gutter, margin).filter((c) => c.overMm > 1e-6);
   const reasons = [...new Set(broken.map((c) => c.reason))];
@@ -105,6 +124,25 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
       <section>
         <h2>{instance.name}</h2>
         <div className="fields">
+          <Select
+            className="wide"
+            label="Stands on"
+            value={`${gutter.partId}|${gutter.lineId}`}
+            data={standsFor(shown, instance, gutters).map((g) => ({
+              value: `${g.partId}|${g.lineId}`,
+              label: g.name,
+            }))}
+            onChange={(value) => {
+              const next = gutters.find((g) => `${g.partId}|${g.lineId}` === value);
+              // Its measures follow the new fold: what fitted the old one rarely fits this one.
+              if (next)
+                put('Stand on another fold', {
+                  ...instance,
+                  params: { ...family.defaults(next) },
+                  host: { partId: next.partId, gutterId: next.lineId },
+                });
+            }}
+          />
           {family.specs
             .filter((spec) => !spec.shown || spec.shown(instance.params))
             .map((spec) => (
