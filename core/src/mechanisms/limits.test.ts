@@ -112,7 +112,9 @@ describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id
       const broken = family.constraints(params, gutter, 0).filter((c) => c.overMm > 1e-6);
       const reach = broken.filter((c) => /^Closed|stick out/.test(c.reason));
       if (broken.length > reach.length) continue; // Not buildable at all: nothing to compare.
-      const motion = sweep(linkageOf(expand(designWith(family, params))));
+      const linkage = linkageOf(expand(designWith(family, params)));
+      if (linkage.faults.length > 0) continue; // A tab wholly off the card: nothing hangs together.
+      const motion = sweep(linkage);
       const overhang = Math.max(0, ...closedState(motion).overhangs.map((o) => o.mostMm));
       const promised = Math.max(0, ...reach.map((c) => c.overMm));
       if (promised > 0) outside++;

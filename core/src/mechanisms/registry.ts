@@ -1,9 +1,10 @@
 import type { Family } from './family.ts';
+import { platform } from './platform.ts';
 import { step } from './step.ts';
 import { vfold } from './vfold.ts';
 
 /** Every mechanism family, in the order of the drawer. */
-export const FAMILIES: readonly Family[] = [step, vfold];
+export const FAMILIES: readonly Family[] = [step, vfold, platform];
 
 /** The family with this id, if the program has it. */
 export const familyById = (id: string): Family | undefined => FAMILIES.find((family) => family.id === id);

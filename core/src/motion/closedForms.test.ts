@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { newDesign, type Design } from '../design/design.ts';
 import type { Params } from '../mechanisms/family.ts';
 import { expand } from '../mechanisms/expand.ts';
+import { platform, platformMeasures } from '../mechanisms/platform.ts';
 import { step, stepMeasures } from '../mechanisms/step.ts';
 import { vfold, vfoldMeasures } from '../mechanisms/vfold.ts';
 import type { Family } from '../mechanisms/family.ts';
@@ -152,6 +153,50 @@ describe('step against its closed form', () => {
       expect(worst).toBeLessThan(1e-6);
     },
   );
+});
+
+describe('floating layer against its closed form', () => {
+  const random = seededRandom(44);
+  const base = withMechanism(platform, platform.defaults(expand(newDesign('x')).gutter));
+
+  it.each(Array.from({ length: 12 }, (_, i) => i))('random platform %i, every degree from 1 to 179', () => {
+    const params = randomLegal(
+      platform,
+      () => ({
+        leftMm: 8 + random() * 40,
+        rightMm: 8 + random() * 40,
+        panelMm: 12 + random() * 60,
+        planeLeftMm: 15 + random() * 50,
+        planeRightMm: 15 + random() * 50,
+        alongMm: 5 + random() * 40,
+        widthMm: 20 + random() * 60,
+        tabMm: 6,
+        taperMm: 2,
+      }),
+      base,
+    );
+    const motion = sweep(linkageOf(expand(withMechanism(platform, params))));
+    expect(motion.components.map((c) => c.state)).toEqual(['moves']);
+    const m = platformMeasures(params);
+    let worst = 0;
+    for (let deg = 0; deg <= 180; deg++) {
+      const t = deg * RAD;
+      const [rx, rz] = ridge(m, t);
+      const out: [number, number] = [Math.cos(t), Math.sin(t)];
+      // T = F + (R - A): the left plane is the ridge moved outwards along the left half, the right one along the right half.
+      const leftEdge: V3 = [rx + m.planeLeft * out[0], m.along, rz + m.planeLeft * out[1]];
+      const rightEdge: V3 = [rx + m.planeRight, m.along, rz];
+      const miss = Math.max(
+        apart(at(motion, 'm/left-plane', 'plane', [m.p, 0], deg), leftEdge),
+        apart(at(motion, 'm/left-plane', 'leg', [m.p, 0], deg), leftEdge),
+        apart(at(motion, 'm/right-plane', 'plane', [m.planeRight, 0], deg), rightEdge),
+        apart(at(motion, 'm/right-plane', 'leg', [m.planeRight, 0], deg), rightEdge),
+      );
+      if (deg >= 1 && deg <= 179) worst = Math.max(worst, miss);
+      else expect(miss).toBeLessThan(1e-3);
+    }
+    expect(worst).toBeLessThan(1e-6);
+  });
 });
 
 describe('V-fold against its closed form', () => {

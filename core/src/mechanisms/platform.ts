@@ -1,0 +1,322 @@
+/**
+ * Floating layer (platform). A support strip stands across the gutter like a step (feet a and b, panels p and q = a + p - b);
+ * from its ridge a plane reaches out on either side, each carried at its outer end by a leg that is glued to the half.
+ *
+ * Closed-form limits, in the plane across the gutter:
+ * - Each side is a parallelogram with the support: the left leg is as long as p and stands as far from the support's left
+ *   foot as the left plane is wide, so leg and panel stay parallel, and the plane stays parallel to its half. Its outer
+ *   edge is T = F + (R - A) with F the leg's foot, A the support's foot and R the ridge; likewise on the right with q.
+ * - Closed, the outer edge lies a + p + plane from the gutter: that is the reach.
+ * - Open to 180 deg the planes float above the halves only when p > b; p = b would lay everything flat.
+ */
+import type { Gutter } from '../design/frames.ts';
+import type { Joint } from '../design/design.ts';
+import type { Part } from '../dieline/part.ts';
+import { alignSegment, compose, shift } from '../geometry/isometry.ts';
+import { polyline, straight } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import {
+  HOST_PART,
+  num,
+  type BuildContext,
+  type Constraint,
+  type Contribution,
+  type Family,
+  type Handle,
+  type Params,
+} from './family.ts';
+import { step, stepMeasures } from './step.ts';
+
+/** The support as the parameters of a glued-in step. */
+const supportParams = (params: Params): Params => ({
+  ...params,
+  form: 'glued',
+  parallel: false,
+  tabs: 'outward',
+});
+
+interface Measures extends ReturnType<typeof stepMeasures> {
+  readonly planeLeft: number;
+  readonly planeRight: number;
+}
+
+/** The measures of a platform in mm, the derived ones included. */
+export function platformMeasures(params: Params): Measures {
+  return {
+    ...stepMeasures(supportParams(params)),
+    planeLeft: num(params, 'planeLeftMm'),
+    planeRight: num(params, 'planeRightMm'),
+  };
+}
+
+function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
+  const m = platformMeasures(params);
+  const sides = [
+    ['left', m.planeLeft, m.a, gutter.left.depthMm, m.p],
+    ['right', m.planeRight, m.b, gutter.right.depthMm, m.q],
+  ] as const;
+  return [
+    ...step.constraints(supportParams(params), gutter, marginMm),
+    {
+      overMm: m.b + 1 - m.p,
+      reason: 'The support would be too low: open flat, the planes would lie on the card.',
+    },
+    ...sides.flatMap(([name, plane, foot, depth, panel]): Constraint[] => [
+      {
+        overMm: m.a + m.p + plane - (gutter.reachMm - marginMm),
+        reason: `Closed, the ${name} plane would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+      },
+      {
+        overMm: foot + plane + m.tab - depth,
+        reason: `The ${name} leg’s tab would stick out of the open edge.`,
+      },
+      {
+        overMm: m.tab + 2 - plane,
+        reason: `The ${name} plane would be so narrow that tabs lie on each other.`,
+      },
+      { overMm: m.tab + 1 - panel, reason: `The support is too low for the ${name} plane’s tab.` },
+    ]),
+  ];
+}
+
+/**
+ * A plane with its leg and two tabs, from its foot (x = 0) over the leg to the hinge at the ridge for the left side;
+ * the right side is the same laid out from the ridge to its foot.
+ */
+function wing(side: 'left' | 'right', m: Measures, { instanceId, name, stockId }: BuildContext): Part {
+  const { width: w, tab: t, taper } = m;
+  const [first, second] = side === 'left' ? [m.p, m.planeLeft] : [m.planeRight, m.q];
+  const far = first + second;
+  const low: Point[] = [
+    [0, 0],
+    [0, w],
+    [-t, w - taper],
+    [-t, taper],
+  ];
+  const high: Point[] = [
+    [far, 0],
+    [far + t, taper],
+    [far + t, w - taper],
+    [far, w],
+  ];
+  const [footTab, ridgeTab] = side === 'left' ? [low, high] : [high, low];
+  const [footX, ridgeX] = side === 'left' ? [0, far] : [far, 0];
+  const legMiddle = side === 'left' ? first / 2 : first + second / 2;
+  const planeMiddle = side === 'left' ? first + second / 2 : first / 2;
+  return {
+    id: `${instanceId}/${side}-plane`,
+    name: `${name} ${side} plane`,
+    stockId,
+    grainRad: Math.PI / 2,
+    quantity: 1,
+    lines: [
+      {
+        id: 'outline',
+        layer: 'cut',
+        path: polyline([[0, 0], [far, 0], high[1], high[2], [far, w], [0, w], low[2], low[3]], true),
+      },
+      { id: 'foot', layer: 'valley', path: straight([footX, 0], [footX, w]) },
+      { id: 'edge', layer: 'mountain', path: straight([first, 0], [first, w]) },
+      { id: 'hinge', layer: 'mountain', path: straight([ridgeX, 0], [ridgeX, w]) },
+    ],
+    glueZones: [
+      { id: 'glue-foot', outline: footTab, face: 'back', kind: 'glue' },
+      { id: 'glue-ridge', outline: ridgeTab, face: 'front', kind: 'glue' },
+    ],
+    marks: [
+      { id: 'foot-tab', name: 'foot tab', at: [footX + (side === 'left' ? -t / 2 : t / 2), w / 2] },
+      { id: 'leg', name: 'leg', at: [legMiddle, w / 2] },
+      { id: 'plane', name: 'plane', at: [planeMiddle, w / 2] },
+      { id: 'ridge-tab', name: 'ridge tab', at: [ridgeX + (side === 'left' ? t / 2 : -t / 2), w / 2] },
+    ],
+  };
+}
+
+function build(params: Params, context: BuildContext): Contribution {
+  const m = platformMeasures(params);
+  const { instanceId, gutter } = context;
+  const support = step.build(supportParams(params), { ...context, name: `${context.name} support` });
+  const strip = support.parts[0];
+  const glue = (side: 'left' | 'right', wingPart: Part): Joint[] => {
+    const far = side === 'left' ? m.p + m.planeLeft : m.planeRight + m.q;
+    const [footX, ridgeX] = side === 'left' ? [0, far] : [far, 0];
+    const landX = side === 'left' ? -(m.a + m.planeLeft) : m.b + m.planeRight;
+    return [
+      {
+        id: `${instanceId}/glue-${side}-foot`,
+        kind: 'glue',
+        partId: wingPart.id,
+        zoneId: 'glue-foot',
+        hostPartId: gutter[side].partId,
+        placement: compose(gutter[side].frame, shift(landX - footX, m.along)),
+        mate: { lineId: 'foot', hostLineId: `${instanceId}/landing-${side}-leg` },
+      },
+      {
+        // The ridge tab is folded under the plane and lies face to face on the support, its hinge on the ridge.
+        id: `${instanceId}/glue-${side}-ridge`,
+        kind: 'glue',
+        partId: wingPart.id,
+        zoneId: 'glue-ridge',
+        hostPartId: strip.id,
+        placement: alignSegment([ridgeX, 0], [ridgeX, m.width], [m.p, 0], [m.p, m.width], true),
+        mate: { lineId: 'hinge', hostLineId: 'ridge' },
+      },
+    ];
+  };
+  const wings = { left: wing('left', m, context), right: wing('right', m, context) };
+  const landing = (side: 'left' | 'right', x: number) => ({
+    side,
+    line: {
+      id: `${instanceId}/landing-${side}-leg`,
+      layer: 'guide' as const,
+      path: straight([x, m.along], [x, m.along + m.width]),
+    },
+  });
+  return {
+    ...support,
+    parts: [strip, wings.left, wings.right],
+    joints: [...support.joints, ...glue('left', wings.left), ...glue('right', wings.right)],
+    hostLines: [
+      ...support.hostLines,
+      landing('left', -(m.a + m.planeLeft)),
+      landing('right', m.b + m.planeRight),
+    ],
+    panelFrames: {
+      ...support.panelFrames,
+      [wings.left.id]: { leg: shift(0, 0), plane: shift(m.p, 0) },
+      [wings.right.id]: { plane: shift(0, 0), leg: shift(m.planeRight, 0) },
+    },
+  };
+}
+
+function handles(params: Params, context: BuildContext): Handle[] {
+  const m = platformMeasures(params);
+  const middleY = m.along + m.width / 2;
+  const leg = (side: 'left' | 'right', x: number, drag: (to: Point) => Params): Handle => ({
+    id: `${context.instanceId}/${side}-leg`,
+    label: `${side} leg`,
+    partId: HOST_PART,
+    at: [x, middleY],
+    axis: [1, 0],
+    drag,
+  });
+  return [
+    ...step.handles(supportParams(params), context).map((handle): Handle => ({
+      ...handle,
+      // The support is never parallel: its ridge sets the height alone.
+      drag: (to) => {
+        const { parallel: _parallel, ...rest } = handle.drag(to);
+        return rest;
+      },
+    })),
+    leg('left', -(m.a + m.planeLeft), (to) => ({ planeLeftMm: -to[0] - m.a })),
+    leg('right', m.b + m.planeRight, (to) => ({ planeRightMm: to[0] - m.b })),
+  ];
+}
+
+export const platform: Family = {
+  id: 'platform',
+  title: 'Floating layer',
+  purpose: 'A plane that floats above both halves on parallel supports; labels and pictures stand on it.',
+  specs: [
+    {
+      key: 'leftMm',
+      label: 'Left foot',
+      kind: 'length',
+      minMm: 2,
+      maxMm: 600,
+      hint: 'From the gutter to the support’s fold on the left half.',
+    },
+    {
+      key: 'rightMm',
+      label: 'Right foot',
+      kind: 'length',
+      minMm: 2,
+      maxMm: 600,
+      hint: 'From the gutter to the support’s fold on the right half.',
+    },
+    {
+      key: 'panelMm',
+      label: 'Height',
+      kind: 'length',
+      minMm: 2,
+      maxMm: 600,
+      hint: 'The support’s left panel, and the left leg: more than the right foot.',
+    },
+    {
+      key: 'planeLeftMm',
+      label: 'Left plane',
+      kind: 'length',
+      minMm: 4,
+      maxMm: 600,
+      hint: 'From the ridge to the left leg.',
+    },
+    {
+      key: 'planeRightMm',
+      label: 'Right plane',
+      kind: 'length',
+      minMm: 4,
+      maxMm: 600,
+      hint: 'From the ridge to the right leg.',
+    },
+    {
+      key: 'alongMm',
+      label: 'Place',
+      kind: 'length',
+      minMm: -200,
+      maxMm: 1000,
+      hint: 'From the lower end of the gutter to the platform.',
+    },
+    { key: 'widthMm', label: 'Width', kind: 'length', minMm: 4, maxMm: 1000, hint: 'Along the gutter.' },
+    {
+      key: 'tabMm',
+      label: 'Tab depth',
+      kind: 'length',
+      minMm: 2,
+      maxMm: 60,
+      hint: 'How far the glue tabs reach from their folds.',
+    },
+    {
+      key: 'taperMm',
+      label: 'Tab taper',
+      kind: 'length',
+      minMm: 0,
+      maxMm: 60,
+      hint: 'How much each end of a tab is drawn in.',
+    },
+  ],
+  defaults(gutter) {
+    const depth = gutter.reachMm;
+    const foot = Math.round(depth * 0.1);
+    const tab = Math.min(8, Math.max(4, Math.round(depth * 0.06)));
+    const width = Math.round(gutter.lengthMm * 0.5);
+    return {
+      leftMm: foot,
+      rightMm: foot,
+      panelMm: Math.round(depth * 0.2),
+      planeLeftMm: Math.round(depth * 0.38),
+      planeRightMm: Math.round(depth * 0.38),
+      alongMm: Math.round((gutter.lengthMm - width) / 2),
+      widthMm: width,
+      tabMm: tab,
+      taperMm: 2,
+    };
+  },
+  constraints,
+  build,
+  handles,
+  advice(params, gutter, marginMm) {
+    const m = platformMeasures(params);
+    // Open flat the feet are a + b apart and the ridge stands over them: a triangle with sides p, q, a + b.
+    const base = m.a + m.b;
+    const along = (m.p * m.p - m.q * m.q + base * base) / (2 * base);
+    const height = Math.sqrt(Math.max(0, m.p * m.p - along * along));
+    const widest = round(gutter.reachMm - marginMm - m.a - m.p);
+    return [
+      `Open flat, the planes float ${round(height)} mm above the card.`,
+      `With this support a plane may be ${widest} mm wide at most, or it pokes out when the card is closed.`,
+    ];
+  },
+};
+
+const round = (mm: number): string => String(Math.round(mm * 10) / 10);
