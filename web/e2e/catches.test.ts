@@ -36,9 +36,19 @@ describe('catches', () => {
     await person.text(finding, /runs into .* mm deep at \d+°/);
     const before = await person.page.$$eval(finding, (list) => list.length);
     await (await person.page.waitForSelector(`${finding} .finding-acts button`))!.click();
-    await person.page.waitForFunction((selector: string, count: number) => document.querySelectorAll(selector).length < count, { timeout: 20_000 }, finding, before);
+    await person.page.waitForFunction(
+      (selector: string, count: number) => document.querySelectorAll(selector).length < count,
+      { timeout: 20_000 },
+      finding,
+      before,
+    );
     await person.press('Undo', 'button');
-    await person.page.waitForFunction((selector: string, count: number) => document.querySelectorAll(selector).length === count, {}, finding, before);
+    await person.page.waitForFunction(
+      (selector: string, count: number) => document.querySelectorAll(selector).length === count,
+      {},
+      finding,
+      before,
+    );
   });
 
   it('without a complaint in the console', () => expect(studio.complaints).toEqual([]));

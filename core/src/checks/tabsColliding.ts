@@ -2,6 +2,7 @@ import { place } from '../geometry/isometry.ts';
 import { cross, lengthOf, subtract } from '../geometry/point.ts';
 import { counterClockwise, insidePoint, regionArea, type Ring } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
+import type { Expanded } from '../mechanisms/expand.ts';
 import { mm, type Finding, type Rule } from './finding.ts';
 
 /** The smallest move that takes two convex outlines apart, by the separating-axis theorem; mm. */
@@ -17,6 +18,13 @@ export function overlapDepth(a: Ring, b: Ring): number {
       least = Math.min(least, Math.max(...ra) - Math.min(...rb), Math.max(...rb) - Math.min(...ra));
     }
   return Math.max(0, least);
+}
+
+/** Whether a part belongs to a mechanism that stands on a fold of the other part's mechanism: its tabs go over the other's. */
+function standsOn(expanded: Expanded, partId: string, otherId: string): boolean {
+  const [instance, other] = [expanded.instanceOf[partId], expanded.instanceOf[otherId]];
+  const host = instance && expanded.gutterOf[instance];
+  return !!host && !!other && expanded.instanceOf[host.partId] === other;
 }
 
 /** Two tabs glued to the same face of a panel must not lie on each other. */
@@ -39,6 +47,11 @@ export const tabsColliding: Rule = {
     const findings: Finding[] = [];
     landed.forEach((one, i) => {
       for (const two of landed.slice(i + 1)) {
+        if (
+          standsOn(expanded, one.joint.partId, two.joint.partId) ||
+          standsOn(expanded, two.joint.partId, one.joint.partId)
+        )
+          continue;
         if (one.joint.hostPartId !== two.joint.hostPartId || one.hostFace !== two.hostFace) continue;
         const shared = intersection([solid(one.outline)], [solid(two.outline)]).filter(
           (region) => regionArea(region) > 0.05,

@@ -30,7 +30,7 @@ export const CATCH_TOLERANCE_MM = 0.05;
 const REFINE_DEG = 0.02;
 
 /** A panel in space at one opening: rings of points, plane, box. */
-interface PosedPanel {
+export interface PosedPanel {
   readonly rings: readonly (readonly Vec3[])[];
   readonly normal: Vec3;
   readonly offset: number;
@@ -38,21 +38,22 @@ interface PosedPanel {
   readonly high: Vec3;
 }
 
-const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: Vec3, b: Vec3): Vec3 => [
+export const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+export const cross = (a: Vec3, b: Vec3): Vec3 => [
   a[1] * b[2] - a[2] * b[1],
   a[2] * b[0] - a[0] * b[2],
   a[0] * b[1] - a[1] * b[0],
 ];
 
 /** The rings of every panel in its body's plane, computed once. */
-function bodyRings(sweep: Sweep): readonly (readonly (readonly Point[])[])[] {
+export function bodyRings(sweep: Sweep): readonly (readonly (readonly Point[])[])[] {
   return sweep.linkage.panels.map((panel) =>
     [panel.region.outer, ...panel.region.holes].map((ring) => ring.map((p) => place(panel.placement, p))),
   );
 }
 
-function pose(rings: readonly (readonly Point[])[], body: Float64Array, at: number): PosedPanel {
+/** A panel's rings carried into space by a body's placement (12 numbers from `at`). */
+export function pose(rings: readonly (readonly Point[])[], body: Float64Array, at: number): PosedPanel {
   const posed = rings.map((ring) => ring.map(([x, y]) => move(body, [x, y, 0], at)));
   const normal: Vec3 = [body[at + 2], body[at + 6], body[at + 10]];
   const low: [number, number, number] = [Infinity, Infinity, Infinity];
@@ -66,7 +67,11 @@ function pose(rings: readonly (readonly Point[])[], body: Float64Array, at: numb
 }
 
 /** Where a panel's section with another's plane begins and ends along the common line; also how far it sticks through. */
-function section(panel: PosedPanel, plane: PosedPanel, along: Vec3): { marks: number[]; through: number } {
+export function section(
+  panel: PosedPanel,
+  plane: PosedPanel,
+  along: Vec3,
+): { marks: number[]; through: number } {
   const marks: number[] = [];
   let [under, over] = [0, 0];
   for (const ring of panel.rings) {
@@ -115,7 +120,7 @@ function crossingOf(
 }
 
 /** Points of the common line of two planes at two places along its direction. */
-function onLine(a: PosedPanel, b: PosedPanel, along: Vec3, at: number): Vec3 {
+export function onLine(a: PosedPanel, b: PosedPanel, along: Vec3, at: number): Vec3 {
   // Solve n_a . x = o_a, n_b . x = o_b, along . x = at by Cramer's rule with cross products.
   const [na, nb] = [a.normal, b.normal];
   const determinant = dot(na, cross(nb, along));

@@ -272,10 +272,68 @@ function eveningProgramme(): Design {
   };
 }
 
+/** A floating layer with star holes in its right plane, drawn onto the panel, and a V-fold at the support's foot. */
+function starTerrace(): Design {
+  const design = newDesign('Star Terrace', {
+    closedWidthMm: 150,
+    closedHeightMm: 110,
+    envelopeId: 'b6',
+    note: 'Seats on the terrace float above the hill.',
+  });
+  const terrace = mechanism(design, 'm1', 'platform', 'Terrace', 'slate-240', {
+    leftMm: 16,
+    rightMm: 16,
+    panelMm: 30,
+    planeLeftMm: 60,
+    planeRightMm: 60,
+    alongMm: 22,
+    widthMm: 66,
+    tabMm: 8,
+  });
+  const stars = [
+    [12, 14, 2.4],
+    [30, 40, 3.2],
+    [46, 20, 1.8],
+    [22, 54, 1.6],
+  ] as const;
+  return {
+    ...design,
+    instances: {
+      m1: terrace,
+      m2: {
+        ...mechanism(design, 'm2', 'vfold', 'Bench', 'ember-160', {
+          alongMm: 20,
+          leftFootDeg: 40,
+          panelDeg: 50,
+          footMm: 20,
+          rightFootMm: 20,
+          creaseMm: 22,
+          edgeMm: 5,
+          tabMm: 5,
+          taperMm: 2,
+        }),
+        host: { partId: 'm1/strip', gutterId: 'foot-left' },
+      },
+    },
+    additions: Object.fromEntries(
+      stars.map(([x, y, r], i) => [
+        `a${i + 1}`,
+        {
+          id: `a${i + 1}`,
+          partId: 'm1/right-plane',
+          panelId: 'plane',
+          line: line(`added-a${i + 1}`, 'cut', circle([x, y], r)),
+        },
+      ]),
+    ),
+  };
+}
+
 /** All demo jobs, in the order of the shelf. */
 export function demoJobs(): DemoJob[] {
   return [
     { id: 'dome-night', design: domeNight() },
+    { id: 'star-terrace', design: starTerrace() },
     { id: 'evening-programme', design: eveningProgramme() },
     { id: 'comet-draft', design: cometDraft() },
   ];

@@ -3,6 +3,10 @@ import type { Mend } from '@hollow-finch/core/checks/finding';
 import { reportOf, type Report } from '@hollow-finch/core/checks/report';
 import type { Design } from '@hollow-finch/core/design/design';
 import { checkContext } from '@hollow-finch/core/checks/runChecks';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { decorateMap, type DecorateMap } from '@hollow-finch/core/motion/decorate';
+import { linkageOf } from '@hollow-finch/core/motion/linkage';
+import { sweep } from '@hollow-finch/core/motion/sweep';
 import { expose, transfer } from 'comlink';
 
 export interface TimedReport extends Report {
@@ -23,6 +27,14 @@ const api = {
   /** The smallest change that clears a catch, tried on the design; null when no single measure does it. */
   clearCatch(design: Design, key: string): Mend | null {
     return clearingMend(checkContext(design), key);
+  },
+  /** Where a panel may be decorated; null when the panel is not in the design. */
+  decorate(design: Design, partId: string, panelId: string): DecorateMap | null {
+    const motion = sweep(linkageOf(expand(design)));
+    const index = motion.linkage.panels.findIndex(
+      (panel) => panel.part.id === partId && panel.id === panelId,
+    );
+    return index < 0 ? null : decorateMap(motion, index, design.settings.reachMarginMm);
   },
 };
 

@@ -5,6 +5,7 @@ import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import { useLengths } from '../../shared/units.ts';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import type { PlaceProps } from '../workspace/place.ts';
+import { DecorateSection } from './DecorateSection.tsx';
 import { ClosedView } from './ClosedView.tsx';
 import './fold.css';
 
@@ -204,6 +205,7 @@ export default function Fold({ onStage }: PlaceProps) {
               <h2>Closed</h2>
               <ClosedView report={report} design={shown} />
             </section>
+            <DecorateSection report={report} />
             <section>
               <h2>Folds at {Math.round(deg)}°</h2>
               <FoldAngles report={report} deg={deg} partName={partName} />

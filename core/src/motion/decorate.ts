@@ -1,0 +1,153 @@
+/**
+ * Where a panel may be decorated: the area of its plane in which a flat piece glued to it neither pokes out when the card
+ * is closed nor runs into anything on the way.
+ *
+ * At each opening every other panel meets the plane along stretches of a line. A flat piece catches exactly when it crosses
+ * such a stretch; over the travel the stretches sweep an area, which is forbidden. Between two solved openings a stretch is
+ * taken to move straight. What is left of the closed card, less the swept area, and connected with the panel, is free.
+ * A fold towards the piece's side is a barrier too: the neighbouring panel stands up from the plane there.
+ */
+import { CARD_ID } from '../design/frames.ts';
+import { inverse, place } from '../geometry/isometry.ts';
+import type { Point } from '../geometry/point.ts';
+import { counterClockwise, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
+import { difference, intersection, offset, solid, union } from '../geometry/regions.ts';
+import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
+import { bodyRings, cross, onLine, pose, section } from './catches.ts';
+import type { PanelRef } from './linkage.ts';
+import { POSES, type Sweep } from './sweep.ts';
+
+export interface DecorateMap {
+  /** The free area in the plane of the panel's part, connected with the panel. */
+  readonly free: readonly Region[];
+  /** What limits it: the closed card less the margin, and what other panels sweep. */
+  readonly closedCard: readonly Region[];
+  readonly swept: readonly Region[];
+}
+
+const BARRIER_MM = 0.1;
+/** Sections shorter than this are touching. */
+const LEAST_MM = 0.02;
+
+/** The stretches in which another panel meets this one's plane at an opening, in this panel's part plane. */
+type Stretch = readonly [Point, Point];
+
+function stretchesAt(
+  sweep: Sweep,
+  rings: ReturnType<typeof bodyRings>,
+  mine: number,
+  other: number,
+  deg: number,
+): Stretch[] {
+  const { panels, bodyCount } = sweep.linkage;
+  const at = (panel: PanelRef) => (deg * bodyCount + panel.body) * RIGID_SIZE;
+  const [a, b] = [
+    pose(rings[mine], sweep.bodies, at(panels[mine])),
+    pose(rings[other], sweep.bodies, at(panels[other])),
+  ];
+  const line = cross(a.normal, b.normal);
+  const size = Math.hypot(...line);
+  if (size < 1e-7) return [];
+  const along: Vec3 = [line[0] / size, line[1] / size, line[2] / size];
+  const { marks, through } = section(b, a, along);
+  // A panel that only touches the plane (along a shared fold) does not stand through it.
+  if (through <= LEAST_MM) return [];
+  const back = invert(sweep.bodies.slice(at(panels[mine]), at(panels[mine]) + RIGID_SIZE));
+  const toPart = inverse(panels[mine].placement);
+  const inPart = (t: number): Point => {
+    const [x, y] = move(back, onLine(a, b, along, t));
+    return place(toPart, [x, y]);
+  };
+  const found: Stretch[] = [];
+  for (let i = 0; i + 1 < marks.length; i += 2)
+    if (marks[i + 1] - marks[i] > LEAST_MM) found.push([inPart(marks[i]), inPart(marks[i + 1])]);
+  return found;
+}
+
+/** The area between two positions of a stretch, whichever way its ends run; a thin one when it hardly moved. */
+function sweptBetween(one: Stretch, two: Stretch): Region[] {
+  const straight =
+    (two[0][0] - one[0][0]) ** 2 + (two[0][1] - one[0][1]) ** 2 <=
+    (two[1][0] - one[0][0]) ** 2 + (two[1][1] - one[0][1]) ** 2;
+  const [c, d] = straight ? two : [two[1], two[0]];
+  const triangles: Ring[] = [
+    [one[0], one[1], d],
+    [one[0], d, c],
+  ];
+  return triangles.map((ring) => solid(counterClockwise(ring))).filter((region) => regionArea(region) > 1e-6);
+}
+
+/** A stretch as a thin strip, so that it forbids even where it stands still. */
+function thin([a, b]: Stretch): Region {
+  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+  const [nx, ny] = [
+    (-(b[1] - a[1]) / length) * (BARRIER_MM / 2),
+    ((b[0] - a[0]) / length) * (BARRIER_MM / 2),
+  ];
+  return solid(
+    counterClockwise([
+      [a[0] + nx, a[1] + ny],
+      [a[0] - nx, a[1] - ny],
+      [b[0] - nx, b[1] - ny],
+      [b[0] + nx, b[1] + ny],
+    ]),
+  );
+}
+
+/** The closed card's outline, shrunk by the margin, in a panel's part plane. */
+function closedCardOn(sweep: Sweep, panel: PanelRef, marginMm: number): Region[] {
+  const { panels } = sweep.linkage;
+  const back = invert(sweep.bodies.slice(panel.body * RIGID_SIZE, (panel.body + 1) * RIGID_SIZE));
+  const toPart = inverse(panel.placement);
+  const covers = panels.filter((p) => p.part.id === CARD_ID && (p.id === 'left' || p.id === 'right'));
+  const outlines = covers.map((cover) =>
+    solid(
+      counterClockwise(
+        cover.region.outer.map((p): Point => {
+          const [x, y] = place(cover.placement, p);
+          const [u, v] = move(back, move(sweep.bodies, [x, y, 0], cover.body * RIGID_SIZE));
+          return place(toPart, [u, v]);
+        }),
+      ),
+    ),
+  );
+  return offset(union(outlines), -marginMm);
+}
+
+/**
+ * Computes where a panel may be decorated on its front.
+ *
+ * @param panelIndex index into the linkage's panels
+ * @param marginMm kept inside the edges of the closed card
+ * @returns free area and what limits it, in the plane of the panel's part
+ */
+export function decorateMap(sweep: Sweep, panelIndex: number, marginMm: number): DecorateMap {
+  const { panels, creases, attached } = sweep.linkage;
+  const panel = panels[panelIndex];
+  const rings = bodyRings(sweep);
+  const swept: Region[] = [];
+  panels.forEach((other, k) => {
+    if (k === panelIndex || other.body === panel.body || !attached[other.body]) return;
+    let before: Stretch[] = [];
+    for (let deg = 1; deg < POSES - 1; deg++) {
+      const now = stretchesAt(sweep, rings, panelIndex, k, deg);
+      swept.push(...now.map(thin));
+      // The same number of stretches as before: each has moved on. Else some began or ended here.
+      if (now.length === before.length)
+        now.forEach((stretch, i) => swept.push(...sweptBetween(before[i], stretch)));
+      before = now;
+    }
+  });
+  const barriers = creases
+    .filter(
+      (crease) => (crease.leftPanel === panelIndex || crease.rightPanel === panelIndex) && crease.sign > 0,
+    )
+    .map((crease) => thin([crease.from, crease.to]));
+  const closedCard = closedCardOn(sweep, panel, marginMm);
+  const joined = union(swept);
+  const own = [{ outer: panel.region.outer, holes: panel.region.holes }];
+  const free = difference(closedCard, [...joined, ...barriers]).filter(
+    (region) => intersection([region], own).reduce((sum, shared) => sum + regionArea(shared), 0) > 1,
+  );
+  return { free, closedCard, swept: joined };
+}
