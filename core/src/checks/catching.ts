@@ -10,7 +10,17 @@ import { catchesOf, CATCH_TOLERANCE_MM, type Catch } from '../motion/catches.ts'
 import { closedState } from '../motion/closed.ts';
 import { linkageOf, type PanelRef } from '../motion/linkage.ts';
 import { sweep, type Sweep } from '../motion/sweep.ts';
-import { mm, ownerOf, type CheckContext, type Finding, type Mend, type Place, type Rule } from './finding.ts';
+import { pieceScaleMend } from './pieceScale.ts';
+import {
+  mm,
+  overhangKey,
+  ownerOf,
+  type CheckContext,
+  type Finding,
+  type Mend,
+  type Place,
+  type Rule,
+} from './finding.ts';
 
 /** A point in space at a whole opening, in the plane of a panel's part. */
 function inPart(motion: Sweep, panel: PanelRef, p: Vec3, deg: number): Point {
@@ -79,11 +89,31 @@ function trouble(design: Design): { keys: ReadonlySet<string>; total: number } {
 }
 
 /**
- * The smallest change of one measure of one of the two mechanisms that clears a catch, tried for real: after it the two
- * panels pass each other, and nothing else is worse than before.
+ * A change that puts a catch or an overhang right, tried for real: a drafted piece is made smaller until it fits the free
+ * area of its panel; else one measure of one of the two mechanisms is changed by as little as possible.
  *
  * @param key the finding's key
- * @returns the change as a mend, or null when no single measure within its limits does it
+ * @returns the change as a mend, or null when no single change does it
+ */
+export function findMend(context: CheckContext, key: string): Mend | null {
+  const { design, sweep: motion } = context;
+  const before = trouble(design);
+  const caught = context.catches
+    .filter((c) => key.startsWith(keyOf(motion, c)))
+    .flatMap((c) => [c.a, c.b].map((i) => motion.linkage.panels[i].part.id));
+  const over = context.closed.overhangs
+    .filter((o) => key === overhangKey(o.panel.part.id, o.panel.id))
+    .map((o) => o.panel.part.id);
+  for (const partId of new Set([...caught, ...over])) {
+    const mend = pieceScaleMend(design, partId);
+    if (mend && trouble(applyCommand(design, mend.command).design).total < before.total - 1e-6) return mend;
+  }
+  return caught.length > 0 ? clearingMend(context, key) : null;
+}
+
+/**
+ * The smallest change of one measure of one of the two mechanisms that clears a catch: after it the two panels pass each
+ * other, and nothing else is worse than before. Null when no single measure within its limits does it.
  */
 export function clearingMend(context: CheckContext, key: string): Mend | null {
   const { design, sweep: motion, catches, expanded } = context;

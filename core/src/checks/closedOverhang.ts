@@ -7,7 +7,15 @@ import { familyById } from '../mechanisms/registry.ts';
 import { closedState } from '../motion/closed.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep } from '../motion/sweep.ts';
-import { mm, ownerOf, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
+import {
+  mm,
+  overhangKey,
+  ownerOf,
+  type CheckContext,
+  type Finding,
+  type Mend,
+  type Rule,
+} from './finding.ts';
 
 /** Everything folded away, tried for real: the design after a command has no overhang from this instance. */
 function clears(design: Design, command: Command, instanceId: string): boolean {
@@ -78,7 +86,7 @@ export const closedOverhang: Rule = {
       const sides = (Object.keys(edges) as (keyof typeof edges)[]).filter((side) => over.overMm[side] > 0.01);
       const said = sides.map((side) => `${mm(over.overMm[side])} over the ${edges[side]}`).join(' and ');
       return {
-        key: `closedOverhang:${over.panel.part.id}:${over.panel.id}`,
+        key: overhangKey(over.panel.part.id, over.panel.id),
         rule: 'closedOverhang',
         severity: 'fault',
         sentence: `Closed, ${over.panel.name.startsWith('panel ') ? '' : 'the '}${over.panel.name} of ${over.panel.part.name} pokes out ${said || 'of the card'}.`,

@@ -62,3 +62,6 @@ export const ownerOf = (
   panelId: string,
 ): string | undefined =>
   instanceOf[partId] ?? (panelId.includes('/') ? panelId.slice(0, panelId.indexOf('/')) : undefined);
+
+/** The key of a panel's overhang. */
+export const overhangKey = (partId: string, panelId: string): string => `closedOverhang:${partId}:${panelId}`;

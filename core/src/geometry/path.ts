@@ -153,6 +153,20 @@ export function placePath(t: Isometry, path: Path): Path {
   };
 }
 
+/** The path made larger or smaller about a point; arcs keep their bulge. */
+export function scalePath(path: Path, centre: Point, factor: number): Path {
+  const at = (p: Point): Point => add(centre, scale(subtract(p, centre), factor));
+  return {
+    start: at(path.start),
+    segments: path.segments.map((segment): Segment => {
+      const to = at(segment.to);
+      return segment.kind === 'cubic'
+        ? { kind: 'cubic', c1: at(segment.c1), c2: at(segment.c2), to }
+        : { ...segment, to };
+    }),
+  };
+}
+
 /** The same curve run from its end to its start. */
 export function reversePath(path: Path): Path {
   const points = [path.start, ...path.segments.map((segment) => segment.to)];

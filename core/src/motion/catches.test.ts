@@ -1,11 +1,11 @@
 /** Catches against angles derived by hand, against piercing edges (brute force), and none where there is none. */
 import { describe, expect, it } from 'vitest';
-import { clearingMend } from '../checks/catching.ts';
+import { clearingMend, findMend } from '../checks/catching.ts';
 import { checkContext, runChecks } from '../checks/runChecks.ts';
 import { applyCommand } from '../design/commands.ts';
 import { newDesign, type Design, type Instance } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
-import { polyline } from '../geometry/path.ts';
+import { circle, polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { distanceToRing, insideRegion } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
@@ -319,5 +319,65 @@ describe('catches on random cards', () => {
     expect(runChecks(after).filter((f) => f.key === finding.key)).toEqual([]);
     expect(after.catches.length).toBeLessThan(context.catches.length);
     expect(clearingMend(context, 'catching:no/such:pair')).toBeNull();
+    expect(findMend(context, 'catching:no/such:pair')).toBeNull();
+  });
+
+  it('are cleared by making a glued piece smaller, just as much as it must be', () => {
+    const start = withAll(
+      instance('s', step, {
+        form: 'glued',
+        leftMm: 30,
+        rightMm: 30,
+        parallel: true,
+        alongMm: 60,
+        widthMm: 50,
+      }),
+    );
+    const withSign = (height: number): Design => ({
+      ...start,
+      parts: {
+        d: {
+          id: 'd',
+          name: 'Sign',
+          stockId: 'slate-240',
+          grainRad: null,
+          quantity: 1,
+          lines: { o: { id: 'o', layer: 'cut', path: circle([0, 0], height) } },
+          glueZones: {
+            z: {
+              id: 'z',
+              outline: [
+                [-8, -8],
+                [8, -8],
+                [8, 8],
+                [-8, 8],
+              ],
+              face: 'back',
+              kind: 'glue',
+            },
+          },
+        },
+      },
+      // In the middle of the step's right panel: 15 mm from ridge and foot; below the foot the right half stands through.
+      joints: {
+        j: {
+          id: 'j',
+          kind: 'glue',
+          partId: 'd',
+          zoneId: 'z',
+          hostPartId: 's/strip',
+          placement: shift(45, 25),
+          mate: null,
+        },
+      },
+    });
+    expect(checkContext(withSign(14.5)).catches).toEqual([]);
+    const context = checkContext(withSign(20));
+    const finding = runChecks(context).find((f) => f.rule === 'catching')!;
+    const mend = findMend(context, finding.key)!;
+    // 15 of 20 mm: three quarters, a whole percent less for safety.
+    expect(mend.label).toMatch(/^Make Sign 7[45] % of its size$/);
+    const after = checkContext(applyCommand(context.design, mend.command).design);
+    expect([after.catches, runChecks(after).filter((f) => f.rule === 'glueLanding')]).toEqual([[], []]);
   });
 });

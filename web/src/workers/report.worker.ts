@@ -1,4 +1,4 @@
-import { clearingMend } from '@hollow-finch/core/checks/catching';
+import { findMend } from '@hollow-finch/core/checks/catching';
 import type { Mend } from '@hollow-finch/core/checks/finding';
 import { reportOf, type Report } from '@hollow-finch/core/checks/report';
 import type { Design } from '@hollow-finch/core/design/design';
@@ -24,9 +24,9 @@ const api = {
       report.sweep.folds.buffer as ArrayBuffer,
     ]);
   },
-  /** The smallest change that clears a catch, tried on the design; null when no single measure does it. */
-  clearCatch(design: Design, key: string): Mend | null {
-    return clearingMend(checkContext(design), key);
+  /** A change that clears a catch or an overhang, tried on the design; null when no single one does it. */
+  findMend(design: Design, key: string): Mend | null {
+    return findMend(checkContext(design), key);
   },
   /** Where a panel may be decorated; null when the panel is not in the design. */
   decorate(design: Design, partId: string, panelId: string): DecorateMap | null {

@@ -15,8 +15,11 @@ import { boardBox, boardLayout, type BoardPart } from '../draft/layout.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './inspect.css';
 
-/** Findings that the page can put right: a mend is there, or (for a catch) can be looked for. */
-const canMend = (finding: Finding): boolean => finding.mend !== null || finding.rule === 'catching';
+/** Findings for which a mend can be looked for: it costs too much to have one ready at every change. */
+const canSearch = (finding: Finding): boolean =>
+  finding.mend === null && (finding.rule === 'catching' || finding.rule === 'closedOverhang');
+
+const canMend = (finding: Finding): boolean => finding.mend !== null || canSearch(finding);
 
 const ruleOf = (id: string) => RULES.find((rule) => rule.id === id);
 
@@ -68,11 +71,11 @@ function FindingRow({
   const { say } = useLengths();
   const [searching, setSearching] = useState<'no' | 'busy' | 'none'>('no');
   const { edit } = useJob.getState();
-  /** Looks for the smallest move that clears a catch, and makes it. */
+  /** Looks for the smallest change that clears it, and makes it. */
   const clear = async () => {
     setSearching('busy');
     const { design } = useJob.getState();
-    const mend = await reportWorker().clearCatch(design, finding.key);
+    const mend = await reportWorker().findMend(design, finding.key);
     if (mend && useJob.getState().design === design) edit(mend.label, mend.command);
     setSearching(mend ? 'no' : 'none');
   };
@@ -110,15 +113,13 @@ function FindingRow({
               {finding.mend.label}
             </Button>
           )}
-          {finding.rule === 'catching' && searching !== 'none' && (
+          {canSearch(finding) && searching !== 'none' && (
             <Button size="compact-xs" loading={searching === 'busy'} onClick={() => void clear()}>
-              Make the smallest move that clears it
+              Make the smallest change that clears it
             </Button>
           )}
           {searching === 'none' && (
-            <span className="quiet">
-              No single measure within the card clears this; move one of the two pieces.
-            </span>
+            <span className="quiet">No single measure clears this; move one of the pieces by hand.</span>
           )}
           <Button size="compact-xs" variant="default" onClick={() => setAccepting(true)}>
             Accept…

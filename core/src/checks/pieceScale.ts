@@ -1,0 +1,96 @@
+/** A drafted piece that catches or pokes out, made smaller until it stays inside the free area of the panel it is glued to. */
+import { applyCommand, type Command } from '../design/commands.ts';
+import type { Design, DraftedPart } from '../design/design.ts';
+import { panelAt, panelPlan } from '../dieline/panels.ts';
+import { place } from '../geometry/isometry.ts';
+import { scalePath } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { insidePoint, placeRegion, regionArea, type Region } from '../geometry/polygon.ts';
+import { difference } from '../geometry/regions.ts';
+import { expand } from '../mechanisms/expand.ts';
+import { decorateMap } from '../motion/decorate.ts';
+import { linkageOf } from '../motion/linkage.ts';
+import { sweep } from '../motion/sweep.ts';
+import type { Mend } from './finding.ts';
+
+const about = (centre: Point, scale: number, [x, y]: Point): Point => [
+  centre[0] + scale * (x - centre[0]),
+  centre[1] + scale * (y - centre[1]),
+];
+
+/**
+ * The largest scale (at most 1) at which regions shrunk about a point lie inside the free area, to a thousandth; undefined
+ * when even a tenth is too large. Regions that are star-shaped about the point shrink into themselves, so bisection finds it.
+ */
+export function largestScale(
+  free: readonly Region[],
+  regions: readonly Region[],
+  centre: Point,
+): number | undefined {
+  const inside = (scale: number) => {
+    const small = regions.map((region) => ({
+      outer: region.outer.map((p) => about(centre, scale, p)),
+      holes: [],
+    }));
+    return difference(small, free).reduce((sum, rest) => sum + regionArea(rest), 0) < 0.01;
+  };
+  if (inside(1)) return 1;
+  if (!inside(0.1)) return undefined;
+  let [good, bad] = [0.1, 1];
+  while (bad - good > 0.001) {
+    const middle = (good + bad) / 2;
+    if (inside(middle)) good = middle;
+    else bad = middle;
+  }
+  return good;
+}
+
+/** A drafted part with everything on it scaled about a point. */
+export function scaledPart(part: DraftedPart, centre: Point, scale: number): DraftedPart {
+  return {
+    ...part,
+    lines: Object.fromEntries(
+      Object.entries(part.lines).map(([id, line]) => [
+        id,
+        { ...line, path: scalePath(line.path, centre, scale) },
+      ]),
+    ),
+    glueZones: Object.fromEntries(
+      Object.entries(part.glueZones).map(([id, zone]) => [
+        id,
+        { ...zone, outline: zone.outline.map((p) => about(centre, scale, p)) },
+      ]),
+    ),
+  } as DraftedPart;
+}
+
+/** The largest scale of a glued piece that stays legal, as a mend; null when it is not glued to exactly one panel, or none fits. */
+export function pieceScaleMend(design: Design, partId: string): Mend | null {
+  const part = design.parts[partId];
+  const joints = Object.values(design.joints).filter((joint) => joint.partId === partId);
+  if (!part || joints.length !== 1) return null;
+  const [joint] = joints;
+  const zone = part.glueZones[joint.zoneId];
+  const expanded = expand(design);
+  const plain = expanded.parts.find((p) => p.id === partId);
+  const host = expanded.parts.find((p) => p.id === joint.hostPartId);
+  if (!zone || !plain || !host) return null;
+  const centre = insidePoint({ outer: zone.outline, holes: [] });
+  const onHost = place(joint.placement, centre);
+  // The map of the panel without the piece itself.
+  const without = applyCommand(design, { do: 'put', in: 'joints', id: joint.id, value: null }).design;
+  const motion = sweep(linkageOf(expand(without)));
+  const hostPanel = panelAt(panelPlan(host), onHost);
+  const index = motion.linkage.panels.findIndex(
+    (panel) => panel.part.id === host.id && panel.panel === hostPanel,
+  );
+  if (index < 0) return null;
+  const { free } = decorateMap(motion, index, 0);
+  const regions = panelPlan(plain).panels.map((panel) => placeRegion(joint.placement, panel.region));
+  const found = largestScale(free, regions, onHost);
+  if (found === undefined || found >= 1) return null;
+  // Whole percents, rounded to the legal side, can be read and typed.
+  const scale = Math.floor(found * 100) / 100;
+  const command: Command = { do: 'put', in: 'parts', id: partId, value: scaledPart(part, centre, scale) };
+  return { label: `Make ${part.name} ${Math.round(scale * 100)} % of its size`, command };
+}
