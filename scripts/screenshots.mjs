@@ -54,6 +54,26 @@ const shots = {
     await page.waitForSelector('.closed-view');
     await wait(1500);
   },
+  decorate: async (page) => {
+    await page.goto(`${url}/job/star-terrace/fold`);
+    await page.waitForSelector('.scene canvas');
+    await (await page.waitForSelector('::-p-aria(Panel to decorate)')).click();
+    await wait(300);
+    await page.evaluate(() =>
+      [...document.querySelectorAll('[role=option]')]
+        .find((o) => /left plane, plane/.test(o.textContent))
+        .click(),
+    );
+    await page.waitForSelector('.decorate-free');
+    await page.evaluate(() => document.querySelector('.decorate-view').scrollIntoView({ block: 'end' }));
+    await wait(1000);
+  },
+  catches: async (page) => {
+    await page.goto(`${url}/job/comet-draft/fold`);
+    await page.waitForSelector('.scene canvas');
+    await (await page.waitForSelector('.particulars .row-button')).click();
+    await wait(1500);
+  },
   inspect: async (page) => {
     await page.goto(`${url}/job/comet-draft/inspect`);
     await page.waitForSelector('.finding');

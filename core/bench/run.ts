@@ -11,7 +11,9 @@ import { solid } from '../src/geometry/regions.ts';
 import { expand } from '../src/mechanisms/expand.ts';
 import { step } from '../src/mechanisms/step.ts';
 import { vfold } from '../src/mechanisms/vfold.ts';
+import { catchesOf } from '../src/motion/catches.ts';
 import { closedState } from '../src/motion/closed.ts';
+import { decorateMap } from '../src/motion/decorate.ts';
 import { linkageOf } from '../src/motion/linkage.ts';
 import { POSES, sweep } from '../src/motion/sweep.ts';
 import { packing, sheetBound } from '../src/sheets/packing.ts';
@@ -128,9 +130,27 @@ function motionBench(): void {
   const design = withSteps(1);
   const report = median(15, () => {
     const expanded = expand({ ...design });
-    closedState(sweep(linkageOf(expanded)));
+    const motion = sweep(linkageOf(expanded));
+    closedState(motion);
+    catchesOf(motion);
   });
   line('Fold report, one mechanism', `${report.toFixed(1)} ms`, 'budget 100 ms');
+  const six = withSteps(6);
+  const whole = median(7, () => {
+    const motion = sweep(linkageOf(expand({ ...six })));
+    closedState(motion);
+    catchesOf(motion);
+  });
+  line('Fold report with catches, six mechanisms', `${whole.toFixed(1)} ms`, 'budget 500 ms');
+  const motion = sweep(linkageOf(expand(six)));
+  const map = median(5, () =>
+    decorateMap(
+      motion,
+      motion.linkage.panels.findIndex((p) => p.id === 'front'),
+      2,
+    ),
+  );
+  line('Where to decorate, one panel among six mechanisms', `${map.toFixed(1)} ms`);
 }
 
 function checksBench(): void {

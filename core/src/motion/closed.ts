@@ -44,11 +44,14 @@ export interface ClosedState {
   /** Thickest place: stock thickness summed over the layers there, and where it is. */
   readonly bulkMm: number;
   readonly bulkAt: Point;
+  /** Thickness over a grid of BULK_GRID x BULK_GRID cells of the box, row by row from its low left corner, in mm. */
+  readonly bulkMap: Float32Array;
 }
 
 /** Sticking out by less than this is rounding. */
 export const OVERHANG_TOLERANCE_MM = 0.01;
-const BULK_GRID = 40;
+/** Cells of the bulk map along each side of the closed card's box. */
+export const BULK_GRID = 40;
 
 /** Projects all panels at opening 0 and compares them with the card. */
 export function closedState(sweep: Sweep): ClosedState {
@@ -98,7 +101,7 @@ function bulk(
   closed: readonly ClosedPanel[],
   toCard: Isometry,
   box: Box,
-): { bulkMm: number; bulkAt: Point } {
+): Pick<ClosedState, 'bulkMm' | 'bulkAt' | 'bulkMap'> {
   const layers = closed.map(({ panel, region }) => {
     const image = (p: Point): Point => {
       const [x, y] = pointAt(sweep, panel, p, 0);
@@ -116,6 +119,7 @@ function bulk(
     };
   });
   let [bulkMm, bulkAt]: [number, Point] = [0, [0, 0]];
+  const bulkMap = new Float32Array(BULK_GRID * BULK_GRID);
   for (let i = 0; i < BULK_GRID; i++)
     for (let j = 0; j < BULK_GRID; j++) {
       const p: Point = [
@@ -130,7 +134,8 @@ function bulk(
         if (layer.plan.panelContaining([dot(q, layer.x), dot(q, layer.y)]) === layer.panel)
           sum += layer.thicknessMm;
       }
+      bulkMap[j * BULK_GRID + i] = sum;
       if (sum > bulkMm + 1e-9) [bulkMm, bulkAt] = [sum, p];
     }
-  return { bulkMm, bulkAt };
+  return { bulkMm, bulkAt, bulkMap };
 }

@@ -5,7 +5,7 @@ import { cardGutter } from '../design/frames.ts';
 import { shift } from '../geometry/isometry.ts';
 import { polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { regionArea, type Region } from '../geometry/polygon.ts';
+import { insideRegion, regionArea, type Region } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { counterClockwise } from '../geometry/polygon.ts';
 import { difference, offset, solid } from '../geometry/regions.ts';
@@ -139,5 +139,26 @@ describe('where a panel may be decorated', () => {
     expect(area(narrow.free)).toBeLessThan(area(wide.free));
     const own = motion.linkage.panels[index].region;
     expect(area(difference([own], wide.free))).toBeLessThan(12);
+  });
+
+  it('stops at folds and feet that stand up on the front, and only there', () => {
+    const onCard = decorateMap(motion, indexOf('card', 'right'), 0).free;
+    // The step's right foot stands 34 mm from the gutter: nothing that is glued outside it reaches across between its ends.
+    const outside = onCard.find((region) => insideRegion([80, 95], region))!;
+    expect(insideRegion([20, 95], outside)).toBe(true);
+    const across = solid(
+      counterClockwise([
+        [33, 80],
+        [35, 80],
+        [35, 110],
+        [33, 110],
+      ]),
+    );
+    expect(area(difference([across], onCard))).toBeGreaterThan(2);
+    // The ridge is a mountain: from the step's right panel a piece may reach out over it.
+    const front = decorateMap(motion, indexOf('s/strip', 'front'), 0).free;
+    expect(front.some((region) => insideRegion([46.5, 25], region) && insideRegion([45.5, 25], region))).toBe(
+      true,
+    );
   });
 });

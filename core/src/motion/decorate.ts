@@ -5,7 +5,8 @@
  * At each opening every other panel meets the plane along stretches of a line. A flat piece catches exactly when it crosses
  * such a stretch; over the travel the stretches sweep an area, which is forbidden. Between two solved openings a stretch is
  * taken to move straight. What is left of the closed card, less the swept area, and connected with the panel, is free.
- * A fold towards the piece's side is a barrier too: the neighbouring panel stands up from the plane there.
+ * Where another panel only touches the plane, along a fold or a foot, and stands up from it on the piece's side, that line
+ * is a barrier too: paper cannot reach across it.
  */
 import { CARD_ID } from '../design/frames.ts';
 import { inverse, place } from '../geometry/isometry.ts';
@@ -26,6 +27,8 @@ export interface DecorateMap {
 }
 
 const BARRIER_MM = 0.1;
+/** A panel that rises less than this from the plane lies on it. */
+const STANDS_UP_MM = 0.5;
 /** Sections shorter than this are touching. */
 const LEAST_MM = 0.02;
 
@@ -61,6 +64,31 @@ function stretchesAt(
   const found: Stretch[] = [];
   for (let i = 0; i + 1 < marks.length; i += 2)
     if (marks[i + 1] - marks[i] > LEAST_MM) found.push([inPart(marks[i]), inPart(marks[i + 1])]);
+  return found;
+}
+
+/** The edges along which another panel touches this one's plane while it stands up on its front side, in its part plane. */
+function barriersAt(
+  sweep: Sweep,
+  rings: ReturnType<typeof bodyRings>,
+  mine: number,
+  other: number,
+  deg: number,
+): Stretch[] {
+  const { panels, bodyCount } = sweep.linkage;
+  const at = (panel: PanelRef) => (deg * bodyCount + panel.body) * RIGID_SIZE;
+  const back = invert(sweep.bodies.slice(at(panels[mine]), at(panels[mine]) + RIGID_SIZE));
+  const [ring] = pose(rings[other], sweep.bodies, at(panels[other])).rings;
+  const local = ring.map((p) => move(back, p));
+  const front = panels[mine].placement.flip ? -1 : 1;
+  if (Math.max(...local.map((p) => front * p[2])) < STANDS_UP_MM) return [];
+  const toPart = inverse(panels[mine].placement);
+  const found: Stretch[] = [];
+  local.forEach((p, i) => {
+    const q = local[(i + 1) % local.length];
+    if (Math.abs(p[2]) < LEAST_MM && Math.abs(q[2]) < LEAST_MM)
+      found.push([place(toPart, [p[0], p[1]]), place(toPart, [q[0], q[1]])]);
+  });
   return found;
 }
 
@@ -122,27 +150,33 @@ function closedCardOn(sweep: Sweep, panel: PanelRef, marginMm: number): Region[]
  * @returns free area and what limits it, in the plane of the panel's part
  */
 export function decorateMap(sweep: Sweep, panelIndex: number, marginMm: number): DecorateMap {
-  const { panels, creases, attached } = sweep.linkage;
+  const { panels, attached } = sweep.linkage;
   const panel = panels[panelIndex];
   const rings = bodyRings(sweep);
   const swept: Region[] = [];
+  // Most barriers stand still over the travel: one of each place is enough.
+  const standing = new Map<string, Stretch>();
   panels.forEach((other, k) => {
     if (k === panelIndex || other.body === panel.body || !attached[other.body]) return;
     let before: Stretch[] = [];
     for (let deg = 1; deg < POSES - 1; deg++) {
       const now = stretchesAt(sweep, rings, panelIndex, k, deg);
       swept.push(...now.map(thin));
+      for (const barrier of barriersAt(sweep, rings, panelIndex, k, deg))
+        standing.set(
+          barrier
+            .flat()
+            .map((v) => v.toFixed(1))
+            .join(),
+          barrier,
+        );
       // The same number of stretches as before: each has moved on. Else some began or ended here.
       if (now.length === before.length)
         now.forEach((stretch, i) => swept.push(...sweptBetween(before[i], stretch)));
       before = now;
     }
   });
-  const barriers = creases
-    .filter(
-      (crease) => (crease.leftPanel === panelIndex || crease.rightPanel === panelIndex) && crease.sign > 0,
-    )
-    .map((crease) => thin([crease.from, crease.to]));
+  const barriers = [...standing.values()].map(thin);
   const closedCard = closedCardOn(sweep, panel, marginMm);
   const joined = union(swept);
   const own = [{ outer: panel.region.outer, holes: panel.region.holes }];

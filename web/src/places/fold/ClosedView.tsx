@@ -2,7 +2,66 @@ import { regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { useLengths } from '../../shared/units.ts';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import { chosenEnvelope } from '@hollow-finch/core/checks/envelopeFit';
+import { BULK_GRID } from '@hollow-finch/core/motion/closed';
+import { useMemo } from 'react';
 import type { Design } from '@hollow-finch/core/design/design';
+
+/** Cells of equal thickness as one path each, with the share of the greatest thickness. */
+function bulkLevels({
+  bulkMap,
+  bulkMm,
+  box,
+}: TimedReport['closed']): { mm: number; share: number; d: string }[] {
+  const [w, h] = [(box.maxX - box.minX) / BULK_GRID, (box.maxY - box.minY) / BULK_GRID];
+  const paths = new Map<number, string[]>();
+  bulkMap.forEach((mm, i) => {
+    if (mm === 0) return;
+    const [x, y] = [box.minX + (i % BULK_GRID) * w, box.minY + Math.floor(i / BULK_GRID) * h];
+    const level = Math.round(mm * 100) / 100;
+    paths.set(level, [...(paths.get(level) ?? []), `M${x} ${-y}h${w}v${-h}h${-w}Z`]);
+  });
+  return [...paths].sort((a, b) => a[0] - b[0]).map(([mm, d]) => ({ mm, share: mm / bulkMm, d: d.join('') }));
+}
+
+/** How thick the closed card is where: every level of thickness in its own tint, with a key. */
+export function BulkView({ report }: { report: TimedReport }) {
+  const { box, bulkMm, bulkAt } = report.closed;
+  const levels = useMemo(() => bulkLevels(report.closed), [report.closed]);
+  const pad = 0.03 * (box.maxX - box.minX);
+  return (
+    <figure className="closed-view">
+      <svg
+        viewBox={`${box.minX - pad} ${-box.maxY - pad} ${box.maxX - box.minX + 2 * pad} ${box.maxY - box.minY + 2 * pad}`}
+        role="img"
+        aria-label={`Thickness of the closed card, ${bulkMm.toFixed(2)} mm at most`}
+      >
+        {levels.map(({ mm, share, d }) => (
+          <path
+            key={mm}
+            d={d}
+            fill="var(--accent)"
+            fillOpacity={0.08 + 0.8 * share * share}
+            shapeRendering="crispEdges"
+          />
+        ))}
+        <path
+          d={`M${bulkAt[0] - 3} ${-bulkAt[1]}h6m-3 -3v6`}
+          stroke="var(--wrong)"
+          strokeWidth={2}
+          vectorEffect="non-scaling-stroke"
+        />
+      </svg>
+      <figcaption className="bulk-key figure">
+        {levels.map(({ mm, share }) => (
+          <span key={mm}>
+            <i style={{ opacity: 0.08 + 0.8 * share * share }} /> {mm.toFixed(2)}
+          </span>
+        ))}{' '}
+        <span className="quiet">mm of paper</span>
+      </figcaption>
+    </figure>
+  );
+}
 
 /** The closed card from the front: its outline, what lies inside, what pokes out, and the envelope round it. */
 export function ClosedView({ report, design }: { report: TimedReport; design: Design }) {

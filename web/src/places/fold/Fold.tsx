@@ -6,7 +6,7 @@ import { useLengths } from '../../shared/units.ts';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { DecorateSection } from './DecorateSection.tsx';
-import { ClosedView } from './ClosedView.tsx';
+import { BulkView, ClosedView } from './ClosedView.tsx';
 import './fold.css';
 
 const Scene = lazy(() => import('./Scene.tsx'));
@@ -204,6 +204,8 @@ export default function Fold({ onStage }: PlaceProps) {
             <section>
               <h2>Closed</h2>
               <ClosedView report={report} design={shown} />
+              <h3>How thick where</h3>
+              <BulkView report={report} />
             </section>
             <DecorateSection report={report} />
             <section>

@@ -3,7 +3,7 @@ import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import { stockById } from '@hollow-finch/core/stock/stock';
 import type { Region } from '@hollow-finch/core/geometry/polygon';
-import { memo } from 'react';
+import { memo, useDeferredValue } from 'react';
 
 const ringData = (ring: readonly (readonly [number, number])[]): string =>
   `M${ring.map(([x, y]) => `${x} ${-y}`).join('L')}Z`;
@@ -21,7 +21,30 @@ const DieLineDrawing = memo(function DieLineDrawing({ line }: { line: DieLine })
   );
 });
 
-/** A part as it lies on the table: paper with its colour, glue zones, lines by pattern. Redrawn only when the part changes. */
+/** The paper of a part: its panels, with a shadow under the whole piece. */
+const PaperDrawing = memo(function PaperDrawing({ part }: { part: Part }) {
+  const stock = stockById(part.stockId);
+  const outlines = panelPlan(part)
+    .panels.map((panel) => regionData(panel.region))
+    .join('');
+  return (
+    <g className="paper">
+      <path className="paper-shadow" transform="translate(0.3 0.5)" d={outlines} fillRule="evenodd" />
+      <path className="paper-base" d={outlines} fillRule="evenodd" />
+      <path
+        className={stock.kind === 'film' ? 'paper-film' : 'paper-colour'}
+        d={outlines}
+        fill={stock.colour}
+        fillRule="evenodd"
+      />
+    </g>
+  );
+});
+
+/**
+ * A part as it lies on the table: paper with its colour, glue zones, lines by pattern. Redrawn only when the part changes;
+ * the paper, which needs the panels, may follow a moment after the lines.
+ */
 export const PartDrawing = memo(function PartDrawing({
   part,
   paper = true,
@@ -29,25 +52,10 @@ export const PartDrawing = memo(function PartDrawing({
   part: Part;
   paper?: boolean;
 }) {
-  const stock = stockById(part.stockId);
-  const outlines = panelPlan(part)
-    .panels.map((panel) => regionData(panel.region))
-    .join('');
+  const settled = useDeferredValue(part);
   return (
     <g>
-      {paper && (
-        <g className="paper">
-          {/* The shadow of the whole piece lies under all of its panels. */}
-          <path className="paper-shadow" transform="translate(0.3 0.5)" d={outlines} fillRule="evenodd" />
-          <path className="paper-base" d={outlines} fillRule="evenodd" />
-          <path
-            className={stock.kind === 'film' ? 'paper-film' : 'paper-colour'}
-            d={outlines}
-            fill={stock.colour}
-            fillRule="evenodd"
-          />
-        </g>
-      )}
+      {paper && <PaperDrawing part={settled} />}
       {part.glueZones.map((zone) => (
         <path
           key={zone.id}

@@ -1,0 +1,82 @@
+import { describe, expect, it } from 'vitest';
+import { newDesign } from '../design/design.ts';
+import { cardGutter } from '../design/frames.ts';
+import { boxOf } from '../geometry/path.ts';
+import { regionArea } from '../geometry/polygon.ts';
+import { expand } from '../mechanisms/expand.ts';
+import { step } from '../mechanisms/step.ts';
+import { stockById } from '../stock/stock.ts';
+import { BULK_GRID, closedState } from './closed.ts';
+import { linkageOf } from './linkage.ts';
+import { sweep } from './sweep.ts';
+
+const closedOf = (over: Record<string, number | boolean> = {}, opening: 'side' | 'top' = 'side') => {
+  const design = newDesign('Closed', { closedWidthMm: 148, closedHeightMm: 105, opening });
+  const params = { ...step.defaults(cardGutter(design)), ...over };
+  return closedState(
+    sweep(
+      linkageOf(
+        expand({
+          ...design,
+          instances: {
+            m: {
+              id: 'm',
+              name: 'M',
+              family: 'step',
+              stockId: 'slate-240',
+              params,
+              host: { partId: 'card', gutterId: 'gutter' },
+              beyondLimits: true,
+            },
+          },
+        }),
+      ),
+    ),
+  );
+};
+
+describe('the closed card', () => {
+  it('lies on its still half, everything inside when it fits', () => {
+    const closed = closedOf();
+    expect(closed.cardBox).toEqual({
+      minX: expect.closeTo(0, 6),
+      minY: expect.closeTo(0, 6),
+      maxX: expect.closeTo(148, 6),
+      maxY: expect.closeTo(105, 6),
+    });
+    expect(closed.overhangs).toEqual([]);
+    expect(boxOf(closed.panels.flatMap((p) => p.region.outer)).maxX).toBeCloseTo(148, 6);
+    expect(closedOf({}, 'top').cardBox).toMatchObject({
+      minY: expect.closeTo(-105, 6),
+      maxY: expect.closeTo(0, 6),
+    });
+  });
+
+  it('keeps areas: folding is rigid', () => {
+    const closed = closedOf();
+    for (const panel of closed.panels)
+      expect(regionArea(panel.region)).toBeCloseTo(regionArea(panel.panel.region), 4);
+  });
+
+  it('tells overhang by the closed form, and over which edge', () => {
+    const closed = closedOf({ leftMm: 80, rightMm: 75, parallel: true });
+    // Reach a + p = 80 + 75 = 155 on a card 148 deep.
+    for (const over of closed.overhangs)
+      expect(over.overMm).toEqual({ left: 0, right: expect.closeTo(7, 2), low: 0, high: 0 });
+    expect(closed.overhangs.map((o) => o.panel.id).sort()).toEqual(['back', 'front']);
+  });
+
+  it('counts layers: the thickest place, and a map whose sum is volume over area', () => {
+    const closed = closedOf({ leftMm: 30, rightMm: 30, parallel: true, tabMm: 10 });
+    const [card, strip] = [stockById('chalk-300').thicknessMm, stockById('slate-240').thicknessMm];
+    // Two covers everywhere; at the feet both tabs and both panels on top of them.
+    expect(closed.bulkMm).toBeCloseTo(2 * card + 4 * strip, 9);
+    const cell = (148 / BULK_GRID) * (105 / BULK_GRID);
+    const volume = closed.bulkMap.reduce((sum, mm) => sum + mm * cell, 0);
+    const exact = closed.panels.reduce(
+      (sum, p) => sum + regionArea(p.region) * stockById(p.panel.part.stockId).thicknessMm,
+      0,
+    );
+    expect(volume / exact).toBeCloseTo(1, 1);
+  });
+});
