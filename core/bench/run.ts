@@ -9,6 +9,7 @@ import { regionArea, type Ring } from '../src/geometry/polygon.ts';
 import { seededRandom } from '../src/geometry/random.ts';
 import { solid } from '../src/geometry/regions.ts';
 import { expand } from '../src/mechanisms/expand.ts';
+import { newInstance } from '../src/mechanisms/instance.ts';
 import { step } from '../src/mechanisms/step.ts';
 import { vfold } from '../src/mechanisms/vfold.ts';
 import { catchesOf } from '../src/motion/catches.ts';
@@ -41,7 +42,6 @@ function withSteps(n: number): Design {
     Array.from({ length: n }, (_, i) => {
       const family = i % 2 === 0 ? step : vfold;
       const params = {
-        ...family.defaults(gutter),
         alongMm: 5 + i * 40,
         widthMm: 30,
         leftMm: 30 + (i % 5),
@@ -52,18 +52,7 @@ function withSteps(n: number): Design {
         panelDeg: 48,
         creaseMm: 30,
       };
-      return [
-        `m${i}`,
-        {
-          id: `m${i}`,
-          name: `M${i}`,
-          family: family.id,
-          stockId: 'slate-240',
-          params,
-          host: { partId: 'card', gutterId: 'gutter' },
-          beyondLimits: false,
-        },
-      ];
+      return [`m${i}`, newInstance(family, gutter, `m${i}`, { params })];
     }),
   );
   return { ...design, instances };

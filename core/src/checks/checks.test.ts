@@ -7,6 +7,7 @@ import type { DieLine } from '../dieline/part.ts';
 import { circle, polyline, straight, type Path } from '../geometry/path.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { shift, turn } from '../geometry/isometry.ts';
+import { newInstance } from '../mechanisms/instance.ts';
 import { step } from '../mechanisms/step.ts';
 import { vfold } from '../mechanisms/vfold.ts';
 import type { Family, Params } from '../mechanisms/family.ts';
@@ -17,15 +18,8 @@ import { websOf } from './thinWeb.ts';
 
 const base = newDesign('Checks', { closedWidthMm: 148, closedHeightMm: 105, envelopeId: 'c5' });
 const gutter = cardGutter(base);
-const instance = (id: string, family: Family, over: Params = {}): Instance => ({
-  id,
-  name: family.title,
-  family: family.id,
-  stockId: 'slate-240',
-  params: { ...family.defaults(gutter), ...over },
-  host: { partId: 'card', gutterId: 'gutter' },
-  beyondLimits: false,
-});
+const instance = (id: string, family: Family, params: Params = {}): Instance =>
+  newInstance(family, gutter, id, { params });
 const withInstances = (...list: Instance[]): Design => ({
   ...base,
   instances: Object.fromEntries(list.map((i) => [i.id, i])),

@@ -7,6 +7,7 @@ import type { Part } from '../dieline/part.ts';
 import { turn } from '../geometry/isometry.ts';
 import { circle, flatten, placePath, straight, type Path } from '../geometry/path.ts';
 import { expand } from '../mechanisms/expand.ts';
+import { newInstance } from '../mechanisms/instance.ts';
 import { step } from '../mechanisms/step.ts';
 import { off, pointsOf, readBack } from './testing/svgReadBack.ts';
 import { writePartSvg, writeSvg } from './svgWrite.ts';
@@ -14,21 +15,7 @@ import { writePartSvg, writeSvg } from './svgWrite.ts';
 describe('SVG cut files', () => {
   it('hold every cut and fold line at its place to 0.01 mm, on its layer, and no guide', () => {
     const design = newDesign('Svg');
-    const params = step.defaults(cardGutter(design));
-    const expanded = expand({
-      ...design,
-      instances: {
-        m: {
-          id: 'm',
-          name: 'Step',
-          family: 'step',
-          stockId: 'slate-240',
-          params,
-          host: { partId: 'card', gutterId: 'gutter' },
-          beyondLimits: false,
-        },
-      },
-    });
+    const expanded = expand({ ...design, instances: { m: newInstance(step, cardGutter(design), 'm') } });
     const round: Part = {
       id: 'round',
       name: 'Round & <square>',

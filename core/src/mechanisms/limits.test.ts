@@ -9,6 +9,7 @@ import { sweep } from '../motion/sweep.ts';
 import { expand, handlesOf } from './expand.ts';
 import type { Family, Params } from './family.ts';
 import { clampToLimits, parameterLimits } from './limits.ts';
+import { newInstance } from './instance.ts';
 import { FAMILIES } from './registry.ts';
 import { step } from './step.ts';
 import { vfold } from './vfold.ts';
@@ -19,17 +20,7 @@ const gutter = cardGutter(seed);
 function designWith(family: Family, params: Params): Design {
   return {
     ...seed,
-    instances: {
-      m: {
-        id: 'm',
-        name: 'M',
-        family: family.id,
-        stockId: 'slate-240',
-        params,
-        host: { partId: 'card', gutterId: 'gutter' },
-        beyondLimits: false,
-      },
-    },
+    instances: { m: newInstance(family, gutter, 'm', { params }) },
   };
 }
 

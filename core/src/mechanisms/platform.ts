@@ -25,6 +25,7 @@ import {
   type Handle,
   type Params,
 } from './family.ts';
+import { tabSpecs } from './tabSpecs.ts';
 import { step, stepMeasures } from './step.ts';
 
 /** The support as the parameters of a glued-in step. */
@@ -268,22 +269,7 @@ export const platform: Family = {
       hint: 'From the lower end of the gutter to the platform.',
     },
     { key: 'widthMm', label: 'Width', kind: 'length', minMm: 4, maxMm: 1000, hint: 'Along the gutter.' },
-    {
-      key: 'tabMm',
-      label: 'Tab depth',
-      kind: 'length',
-      minMm: 2,
-      maxMm: 60,
-      hint: 'How far the glue tabs reach from their folds.',
-    },
-    {
-      key: 'taperMm',
-      label: 'Tab taper',
-      kind: 'length',
-      minMm: 0,
-      maxMm: 60,
-      hint: 'How much each end of a tab is drawn in.',
-    },
+    ...tabSpecs(),
   ],
   defaults(gutter) {
     const depth = gutter.reachMm;

@@ -26,6 +26,7 @@ import {
   type Handle,
   type Params,
 } from './family.ts';
+import { tabSpecs } from './tabSpecs.ts';
 
 interface Measures {
   readonly a: number;
@@ -379,24 +380,7 @@ export const step: Family = {
         { value: 'inward', label: 'Under the step' },
       ],
     },
-    {
-      key: 'tabMm',
-      label: 'Tab depth',
-      kind: 'length',
-      minMm: 2,
-      maxMm: 60,
-      hint: 'How far the glue tab reaches from its fold.',
-      shown: (p) => p.form !== 'cutIn',
-    },
-    {
-      key: 'taperMm',
-      label: 'Tab taper',
-      kind: 'length',
-      minMm: 0,
-      maxMm: 60,
-      hint: 'How much each end of the tab is drawn in.',
-      shown: (p) => p.form !== 'cutIn',
-    },
+    ...tabSpecs((p) => p.form !== 'cutIn'),
   ],
   defaults(gutter) {
     const depth = Math.min(gutter.left.depthMm, gutter.right.depthMm);

@@ -27,6 +27,7 @@ import {
   type Handle,
   type Params,
 } from './family.ts';
+import { tabSpecs } from './tabSpecs.ts';
 
 const RAD = Math.PI / 180;
 
@@ -389,22 +390,7 @@ export const vfold: Family = {
         { value: 'inward', label: 'Behind' },
       ],
     },
-    {
-      key: 'tabMm',
-      label: 'Tab depth',
-      kind: 'length',
-      minMm: 2,
-      maxMm: 60,
-      hint: 'How far the glue tab reaches from its fold.',
-    },
-    {
-      key: 'taperMm',
-      label: 'Tab taper',
-      kind: 'length',
-      minMm: 0,
-      maxMm: 60,
-      hint: 'How much the outer end of the tab is drawn in.',
-    },
+    ...tabSpecs(),
   ],
   defaults(gutter) {
     const depth = Math.min(gutter.left.depthMm, gutter.right.depthMm);

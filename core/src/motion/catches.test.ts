@@ -13,6 +13,7 @@ import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { inverse, place, shift } from '../geometry/isometry.ts';
 import { expand } from '../mechanisms/expand.ts';
 import type { Family, Params } from '../mechanisms/family.ts';
+import { newInstance } from '../mechanisms/instance.ts';
 import { FAMILIES } from '../mechanisms/registry.ts';
 import { step } from '../mechanisms/step.ts';
 import { vfold } from '../mechanisms/vfold.ts';
@@ -24,15 +25,8 @@ import { sweep, type Sweep } from './sweep.ts';
 const RAD = Math.PI / 180;
 const base = newDesign('Catches', { closedWidthMm: 148, closedHeightMm: 200 });
 const gutter = cardGutter(base);
-const instance = (id: string, family: Family, params: Params): Instance => ({
-  id,
-  name: id,
-  family: family.id,
-  stockId: 'slate-240',
-  params: { ...family.defaults(gutter), ...params },
-  host: { partId: 'card', gutterId: 'gutter' },
-  beyondLimits: true,
-});
+const instance = (id: string, family: Family, params: Params): Instance =>
+  newInstance(family, gutter, id, { params, beyondLimits: true });
 const withAll = (...list: Instance[]): Design => ({
   ...base,
   instances: Object.fromEntries(list.map((i) => [i.id, i])),

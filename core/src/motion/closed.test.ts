@@ -4,6 +4,7 @@ import { cardGutter } from '../design/frames.ts';
 import { boxOf } from '../geometry/path.ts';
 import { regionArea } from '../geometry/polygon.ts';
 import { expand } from '../mechanisms/expand.ts';
+import { newInstance } from '../mechanisms/instance.ts';
 import { step } from '../mechanisms/step.ts';
 import { stockById } from '../stock/stock.ts';
 import { BULK_GRID, closedState } from './closed.ts';
@@ -12,27 +13,8 @@ import { sweep } from './sweep.ts';
 
 const closedOf = (over: Record<string, number | boolean> = {}, opening: 'side' | 'top' = 'side') => {
   const design = newDesign('Closed', { closedWidthMm: 148, closedHeightMm: 105, opening });
-  const params = { ...step.defaults(cardGutter(design)), ...over };
-  return closedState(
-    sweep(
-      linkageOf(
-        expand({
-          ...design,
-          instances: {
-            m: {
-              id: 'm',
-              name: 'M',
-              family: 'step',
-              stockId: 'slate-240',
-              params,
-              host: { partId: 'card', gutterId: 'gutter' },
-              beyondLimits: true,
-            },
-          },
-        }),
-      ),
-    ),
-  );
+  const m = newInstance(step, cardGutter(design), 'm', { params: over, beyondLimits: true });
+  return closedState(sweep(linkageOf(expand({ ...design, instances: { m } }))));
 };
 
 describe('the closed card', () => {

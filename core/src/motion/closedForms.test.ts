@@ -4,6 +4,7 @@ import { newDesign, type Design } from '../design/design.ts';
 import type { Params } from '../mechanisms/family.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { platform, platformMeasures } from '../mechanisms/platform.ts';
+import { newInstance } from '../mechanisms/instance.ts';
 import { step, stepMeasures } from '../mechanisms/step.ts';
 import { vfold, vfoldMeasures } from '../mechanisms/vfold.ts';
 import type { Family } from '../mechanisms/family.ts';
@@ -21,16 +22,7 @@ const apart = (a: readonly number[], b: readonly number[]) =>
 
 function withMechanism(family: Family, params: Params, brief: Partial<Design['brief']> = {}): Design {
   const design = newDesign('Test', { closedWidthMm: 148, closedHeightMm: 150, ...brief });
-  const instance = {
-    id: 'm',
-    name: 'M',
-    family: family.id,
-    stockId: 'slate-240',
-    params,
-    host: { partId: 'card', gutterId: 'gutter' },
-    beyondLimits: false,
-  };
-  return { ...design, instances: { m: instance } };
+  return { ...design, instances: { m: newInstance(family, expand(design).gutter, 'm', { params }) } };
 }
 
 /** Where a point of a panel is, in the plane of a base panel (the right half, unless told otherwise): x, y in its part, z up. */

@@ -11,6 +11,7 @@ import { counterClockwise } from '../geometry/polygon.ts';
 import { difference, offset, solid } from '../geometry/regions.ts';
 import { expand } from '../mechanisms/expand.ts';
 import type { Family, Params } from '../mechanisms/family.ts';
+import { newInstance } from '../mechanisms/instance.ts';
 import { step } from '../mechanisms/step.ts';
 import { vfold } from '../mechanisms/vfold.ts';
 import { catchesOf } from './catches.ts';
@@ -21,15 +22,8 @@ import { sweep } from './sweep.ts';
 
 const base = newDesign('Decorate', { closedWidthMm: 120, closedHeightMm: 150 });
 const gutter = cardGutter(base);
-const instance = (id: string, family: Family, params: Params): Instance => ({
-  id,
-  name: id,
-  family: family.id,
-  stockId: 'slate-240',
-  params: { ...family.defaults(gutter), ...params },
-  host: { partId: 'card', gutterId: 'gutter' },
-  beyondLimits: false,
-});
+const instance = (id: string, family: Family, params: Params): Instance =>
+  newInstance(family, gutter, id, { params });
 const area = (regions: readonly Region[]) => regions.reduce((sum, region) => sum + regionArea(region), 0);
 
 const design: Design = {

@@ -7,6 +7,7 @@ import { insidePoint, regionArea } from '../geometry/polygon.ts';
 import { intersection } from '../geometry/regions.ts';
 import { move, multiply, RIGID_SIZE } from '../geometry/rigid.ts';
 import { expand } from '../mechanisms/expand.ts';
+import { newInstance } from '../mechanisms/instance.ts';
 import { step } from '../mechanisms/step.ts';
 import { linkageOf } from './linkage.ts';
 import { bodyAt, pointAt } from './pose.ts';
@@ -15,25 +16,8 @@ import { foldedPicture, tablePlacement } from './view.ts';
 
 const motionOf = (opening: 'side' | 'top') => {
   const design = newDesign('View', { opening, closedWidthMm: 140, closedHeightMm: 100 });
-  const params = step.defaults(cardGutter(design));
-  return sweep(
-    linkageOf(
-      expand({
-        ...design,
-        instances: {
-          m: {
-            id: 'm',
-            name: 'M',
-            family: 'step',
-            stockId: 'ember-160',
-            params,
-            host: { partId: 'card', gutterId: 'gutter' },
-            beyondLimits: false,
-          },
-        },
-      }),
-    ),
-  );
+  const m = newInstance(step, cardGutter(design), 'm', { stockId: 'ember-160' });
+  return sweep(linkageOf(expand({ ...design, instances: { m } })));
 };
 
 describe('the card on the table', () => {

@@ -1,10 +1,11 @@
 /** The demo jobs of the observatory shop at Tallow Hill (made up), made by calling core. */
 import { newDesign, type Design, type DraftedPart, type Instance } from '@hollow-finch/core/design/design';
-import { CARD_ID, cardGutter, GUTTER_ID } from '@hollow-finch/core/design/frames';
+import { CARD_ID, cardGutter } from '@hollow-finch/core/design/frames';
 import type { DieLine } from '@hollow-finch/core/dieline/part';
 import { circle, polyline, straight, type Path } from '@hollow-finch/core/geometry/path';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import type { Params } from '@hollow-finch/core/mechanisms/family';
+import { newInstance } from '@hollow-finch/core/mechanisms/instance';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 
 export interface DemoJob {
@@ -18,18 +19,9 @@ function mechanism(
   familyId: string,
   name: string,
   stockId: string,
-  over: Params,
+  params: Params,
 ): Instance {
-  const params = { ...familyById(familyId)!.defaults(cardGutter(design)), ...over };
-  return {
-    id,
-    name,
-    family: familyId,
-    stockId,
-    params,
-    host: { partId: CARD_ID, gutterId: GUTTER_ID },
-    beyondLimits: false,
-  };
+  return newInstance(familyById(familyId)!, cardGutter(design), id, { name, stockId, params });
 }
 
 const line = (id: string, layer: DieLine['layer'], path: Path): DieLine => ({ id, layer, path });

@@ -1,13 +1,14 @@
 import type { Design } from '@hollow-finch/core/design/design';
 import { newDesign } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { FAMILIES } from '@hollow-finch/core/mechanisms/registry';
+import { newInstance } from '@hollow-finch/core/mechanisms/instance';
+import { FAMILIES, familyById } from '@hollow-finch/core/mechanisms/registry';
+import { cardGutter } from '@hollow-finch/core/design/frames';
 import { linkageOf } from '@hollow-finch/core/motion/linkage';
 import { sweep, type Sweep } from '@hollow-finch/core/motion/sweep';
 import { UnstyledButton } from '@mantine/core';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { firstInstance } from '../shelf/NewCard.tsx';
 
 const pictures = new Map<string, Sweep>();
 
@@ -20,7 +21,9 @@ function pictureOf(familyId: string): Sweep {
     linkageOf(
       expand({
         ...design,
-        instances: { m: { ...firstInstance(design, familyId, 'm'), stockId: 'ember-160' } },
+        instances: {
+          m: newInstance(familyById(familyId)!, cardGutter(design), 'm', { stockId: 'ember-160' }),
+        },
       }),
     ),
   );
@@ -47,7 +50,7 @@ export function Drawer({ onPicked }: { onPicked: () => void }) {
     const { design, edit, select } = useJob.getState();
     const id = freshId('m', design.instances);
     const family = FAMILIES.find((f) => f.id === familyId)!;
-    const instance = firstInstance(design, familyId, id, freshName(family.title, design));
+    const instance = newInstance(family, cardGutter(design), id, { name: freshName(family.title, design) });
     edit(`Add ${family.title}`, { do: 'put', in: 'instances', id, value: instance });
     select({ kind: 'instance', id });
     onPicked();

@@ -4,14 +4,16 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { polyline, straight } from '@hollow-finch/core/geometry/path';
 import { describe, expect, it } from 'vitest';
-import { firstInstance } from '../shelf/NewCard.tsx';
+import { cardGutter } from '@hollow-finch/core/design/frames';
+import { newInstance } from '@hollow-finch/core/mechanisms/instance';
+import { step } from '@hollow-finch/core/mechanisms/step';
 import { drawOn, editableLine, removalOf } from './draftEdits.ts';
 import { boardBox, boardLayout } from './layout.ts';
 
 const does = (design: Design, command: Command): Design => applyCommand(design, command).design;
 const base = (): Design => {
   const design = newDesign('Draft', { closedWidthMm: 148, closedHeightMm: 105 });
-  return { ...design, instances: { m1: firstInstance(design, 'step', 'm1') } };
+  return { ...design, instances: { m1: newInstance(step, cardGutter(design), 'm1') } };
 };
 const drawn = (
   design: Design,

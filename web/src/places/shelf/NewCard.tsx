@@ -1,5 +1,6 @@
-import { newDesign, type Brief, type Design } from '@hollow-finch/core/design/design';
-import { cardGutter, CARD_ID, GUTTER_ID } from '@hollow-finch/core/design/frames';
+import { newDesign, type Brief } from '@hollow-finch/core/design/design';
+import { cardGutter } from '@hollow-finch/core/design/frames';
+import { newInstance } from '@hollow-finch/core/mechanisms/instance';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { ENVELOPES } from '@hollow-finch/core/stock/stock';
 import { Button, Group, Modal, SegmentedControl, Select, Stack, TextInput } from '@mantine/core';
@@ -7,20 +8,6 @@ import { useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { useLengths } from '../../shared/units.ts';
-
-/** A mechanism with sensible measures for a card, ready to be put in. */
-export function firstInstance(design: Design, familyId: string, id: string, name?: string) {
-  const family = familyById(familyId)!;
-  return {
-    id,
-    name: name ?? family.title,
-    family: familyId,
-    stockId: 'slate-240',
-    params: { ...family.defaults(cardGutter(design)) },
-    host: { partId: CARD_ID, gutterId: GUTTER_ID },
-    beyondLimits: false,
-  };
-}
 
 /** Asks how the card opens and how large it is, or which envelope it must fit; makes it and opens it. */
 export function NewCard({ family, onClose }: { family: string | null; onClose: () => void }) {
@@ -45,7 +32,8 @@ export function NewCard({ family, onClose }: { family: string | null; onClose: (
     setFailure(null);
     try {
       let design = newDesign(name.trim() || 'Untitled card', { ...size, opening, envelopeId });
-      if (family) design = { ...design, instances: { m1: firstInstance(design, family, 'm1') } };
+      if (family)
+        design = { ...design, instances: { m1: newInstance(familyById(family)!, cardGutter(design), 'm1') } };
       window.location.href = `/job/${await api.create(design)}/draft`;
     } catch (fault) {
       setFailure(saidOf(fault));

@@ -10,7 +10,9 @@ import { demoJobs } from '../../demo/jobs.ts';
 import type { CutJob } from '../../shared/contracts.ts';
 import { marksOf } from '../../shared/strip/OpeningStrip.tsx';
 import { cutIsCurrent, packingIsCurrent, subjectFingerprint, subjectsOf } from '../cut/subjects.ts';
-import { firstInstance } from '../shelf/NewCard.tsx';
+import { cardGutter } from '@hollow-finch/core/design/frames';
+import { newInstance } from '@hollow-finch/core/mechanisms/instance';
+import { step } from '@hollow-finch/core/mechanisms/step';
 import { STAGES, stageFigure } from './stages.ts';
 
 const say = (mm: number) => `${Math.round(mm * 10) / 10} mm`;
@@ -29,7 +31,7 @@ function packed(design: Design): Design {
 
 const withStep = (params: Record<string, number> = {}): Design => {
   const design = newDesign('Figures', { envelopeId: 'c5' });
-  const instance = firstInstance(design, 'step', 'm1');
+  const instance = newInstance(step, cardGutter(design), 'm1');
   return { ...design, instances: { m1: { ...instance, params: { ...instance.params, ...params } } } };
 };
 
