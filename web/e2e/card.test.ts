@@ -6,6 +6,9 @@ import { flatten, placePath } from '@hollow-finch/core/geometry/path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { pause, Studio, type Person } from './harness.ts';
 
+/** The fold figure of a card from which nothing pokes out. */
+const INSIDE = /^(folds away|\d+ catch(es)?)$/;
+
 const studio = new Studio();
 let person: Person;
 let jobUrl = '';
@@ -73,7 +76,8 @@ describe('a card from brief to cut file', () => {
     const held = Number(await person.valueOf('Right foot'));
     // Parallel: the left panel is as long as the right foot, so 36.1 + right foot may reach 146.
     expect(held).toBeCloseTo(109.9, 1);
-    await person.figure('fold', /folds away/);
+    // A large step comes down on the V-fold: catches may be found, but nothing pokes out.
+    await person.figure('fold', INSIDE);
     await person.keys('Control', 'z');
     expect(Number(await person.valueOf('Right foot'))).toBeCloseTo(after, 6);
   });
@@ -121,7 +125,7 @@ describe('a card from brief to cut file', () => {
       /^Set left foot to .* mm$|^Set right foot to .* mm$|^Set left panel to/,
     );
     await mend!.click();
-    await person.figure('fold', /folds away/);
+    await person.figure('fold', INSIDE);
     expect(await person.page.$('.finding[data-rule="closedOverhang"]')).toBeNull();
   });
 

@@ -47,13 +47,13 @@ function foldFigure({ report }: Facts, say: (mm: number) => string): StageFigure
   if (worst > 0) return { words: `strains by ${say(worst)}`, tone: 'wrong' };
   if (report.sweep.components.some((c) => c.state === 'turnedOver'))
     return { words: 'a fold turns over', tone: 'wrong' };
-  if (report.catches.length > 0)
-    return {
-      words: report.catches.length === 1 ? '1 catch' : `${report.catches.length} catches`,
-      tone: 'wrong',
-    };
   const out = Math.max(0, ...report.closed.overhangs.map((o) => o.mostMm));
-  if (out > 0) return { words: `pokes out ${say(out)}`, tone: 'wrong' };
+  const catches = report.catches.length;
+  const wrong = [
+    out > 0 ? `pokes out ${say(out)}` : '',
+    catches > 0 ? `${catches} ${catches === 1 ? 'catch' : 'catches'}` : '',
+  ].filter(Boolean);
+  if (wrong.length > 0) return { words: wrong.join(', '), tone: 'wrong' };
   if (report.sweep.components.some((c) => c.state === 'floppy'))
     return { words: 'a part hangs loose', tone: 'warn' };
   return { words: 'folds away', tone: 'good' };

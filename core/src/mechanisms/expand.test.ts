@@ -1,0 +1,138 @@
+import { describe, expect, it } from 'vitest';
+import { newDesign, type Design, type Instance } from '../design/design.ts';
+import { cardGutter } from '../design/frames.ts';
+import { panelPlan } from '../dieline/panels.ts';
+import { IDENTITY } from '../geometry/isometry.ts';
+import { straight } from '../geometry/path.ts';
+import { linkageOf } from '../motion/linkage.ts';
+import { sweep } from '../motion/sweep.ts';
+import { expand, handlesOf } from './expand.ts';
+import { newInstance } from './instance.ts';
+import { step } from './step.ts';
+import { vfold } from './vfold.ts';
+
+const base = newDesign('Expand', { closedWidthMm: 200, closedHeightMm: 200 });
+const gutter = cardGutter(base);
+const withAll = (...list: Instance[]): Design => ({
+  ...base,
+  instances: Object.fromEntries(list.map((i) => [i.id, i])),
+});
+const big = newInstance(step, gutter, 's', {
+  params: { leftMm: 50, rightMm: 60, parallel: true, alongMm: 30, widthMm: 120 },
+});
+const footOf = (design: Design, id: string, lineId: string) =>
+  expand(design).gutters.find((g) => g.partId === `${id}/strip` && g.lineId === lineId)!;
+
+describe('building a design', () => {
+  it('offers the card’s fold, and the folds at a glued step’s feet', () => {
+    expect(expand(base).gutters.map((g) => g.name)).toEqual(['the card’s fold']);
+    const feet = expand(withAll(big)).gutters.slice(1);
+    expect(feet.map((g) => [g.lineId, g.left.partId, g.right.partId])).toEqual([
+      ['foot-left', 'card', 's/strip'],
+      ['foot-right', 's/strip', 'card'],
+    ]);
+    // Closed, the panel at the left foot folds outwards: 200 - 50 are left to the open edge.
+    expect(feet[0]).toMatchObject({ lengthMm: 120, reachMm: 150, lowMm: -30, highMm: 170 });
+    const inward = { ...big, params: { ...big.params, tabs: 'inward' } };
+    expect(expand(withAll(inward)).gutters).toHaveLength(1);
+  });
+
+  it('builds towers of mechanisms in whatever order they are written down', () => {
+    const first = withAll(big);
+    const second = newInstance(step, footOf(first, 's', 'foot-left'), 't', {
+      params: { alongMm: 20, widthMm: 60, leftMm: 14, rightMm: 16, parallel: true, tabMm: 5 },
+    });
+    const two = withAll(big, second);
+    const third = newInstance(vfold, footOf(two, 't', 'foot-right'), 'u', {
+      params: {
+        footMm: 18,
+        rightFootMm: 18,
+        creaseMm: 14,
+        alongMm: 12,
+        leftFootDeg: 40,
+        panelDeg: 50,
+        tabMm: 5,
+        taperMm: 1,
+      },
+    });
+    const orders = [
+      [big, second, third],
+      [third, second, big],
+      [second, third, big],
+    ];
+    const poses = orders.map((order) => {
+      const expanded = expand(withAll(...order));
+      expect(expanded.faults).toEqual([]);
+      const motion = sweep(linkageOf(expanded));
+      expect(motion.components.map((c) => c.state)).toEqual(['moves']);
+      const index = motion.linkage.creases.findIndex((c) => c.id === 'u/vee/crease');
+      return motion.folds[100 * motion.linkage.creases.length + index];
+    });
+    for (const fold of poses) expect(fold).toBeCloseTo(poses[0], 6);
+  });
+
+  it('reports what stands on nothing, on itself, or cannot be cut there, and keeps the rest', () => {
+    const lost = {
+      ...newInstance(vfold, gutter, 'lost'),
+      host: { partId: 'gone/strip', gutterId: 'foot-left' },
+    };
+    const circular = {
+      ...newInstance(step, gutter, 'c'),
+      host: { partId: 'c/strip', gutterId: 'foot-left' },
+    };
+    const cutIn = newInstance(step, footOf(withAll(big), 's', 'foot-left'), 'k', {
+      params: { form: 'cutIn', leftMm: 10, rightMm: 10, alongMm: 5, widthMm: 20 },
+    });
+    const expanded = expand(withAll(big, lost, circular, cutIn));
+    expect(expanded.faults.map((f) => f.subject).sort()).toEqual(['c', 'k', 'lost']);
+    expect(expanded.faults.find((f) => f.subject === 'k')!.message).toMatch(
+      /one sheet that runs across the fold/,
+    );
+    expect(expanded.parts.map((p) => p.id)).toEqual(['card', 's/strip']);
+  });
+
+  it('keeps part values that an edit does not touch, so that nothing is computed twice', () => {
+    const other = newInstance(vfold, gutter, 'v', { params: { alongMm: 160, footMm: 20 } });
+    const before = expand(withAll(big, other));
+    const moved = { ...other, params: { ...other.params, creaseMm: 33 } };
+    const after = expand(withAll(big, moved));
+    const find = (e: typeof before, id: string) => e.parts.find((p) => p.id === id);
+    expect(find(after, 's/strip')).toBe(find(before, 's/strip'));
+    expect(find(after, 'card')).toBe(find(before, 'card'));
+    expect(find(after, 'v/vee')).not.toBe(find(before, 'v/vee'));
+    expect(panelPlan(find(after, 'card')!)).toBe(panelPlan(find(before, 'card')!));
+  });
+
+  it('draws landing lines on what a mechanism stands on, whichever part that is', () => {
+    const nested = newInstance(vfold, footOf(withAll(big), 's', 'foot-right'), 'n', {
+      params: { footMm: 20, rightFootMm: 20 },
+    });
+    const expanded = expand(withAll(big, nested));
+    const guides = (id: string) =>
+      expanded.parts
+        .find((p) => p.id === id)!
+        .lines.filter((l) => l.layer === 'guide')
+        .map((l) => l.id);
+    expect(guides('s/strip')).toEqual(['n/landing-left']);
+    expect(guides('card').sort()).toEqual(['n/landing-right', 's/landing-left', 's/landing-right']);
+    const handles = handlesOf(nested, expanded.gutterOf.n);
+    expect(handles.map((h) => h.partId).sort()).toEqual(['card', 'n/vee', 'n/vee', 's/strip']);
+  });
+
+  it('places lines drawn on a panel by the panel’s frame, on a top-fold card too', () => {
+    const design: Design = {
+      ...newDesign('Top', { opening: 'top' }),
+      additions: {
+        a: {
+          id: 'a',
+          partId: 'card',
+          panelId: 'left',
+          line: { id: 'added-a', layer: 'cut', path: straight([5, 6], [9, 6]) },
+        },
+      },
+    };
+    const expanded = expand(design);
+    expect(expanded.panelFrames.card.left).toEqual(IDENTITY);
+    expect(expanded.parts[0].lines.at(-1)).toMatchObject({ id: 'added-a', path: { start: [5, 6] } });
+  });
+});
