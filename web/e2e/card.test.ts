@@ -49,7 +49,7 @@ describe('a card from brief to cut file', () => {
     await person.press('Mechanism', 'button');
     await person.press('Add a V-fold', 'button');
     await person.figure('draft', /^3 parts/);
-    await person.figure('fold', /folds away/);
+    await person.figure('fold', INSIDE);
   });
 
   it('takes a measure in mixed units, and says what is wrong with a bad one', async () => {
