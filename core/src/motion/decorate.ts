@@ -9,12 +9,12 @@
  * is a barrier too: paper cannot reach across it.
  */
 import { CARD_ID } from '../design/frames.ts';
-import { inverse, place } from '../geometry/isometry.ts';
+import { inverse, place, type Isometry } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { counterClockwise, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, intersection, offset, solid, union } from '../geometry/regions.ts';
-import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
-import { bodyRings, cross, onLine, pose, section } from './catches.ts';
+import { invert, move, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
+import { bodyRings, cross, onLine, pose, section, type PosedPanel } from './catches.ts';
 import type { PanelRef } from './linkage.ts';
 import { POSES, type Sweep } from './sweep.ts';
 
@@ -32,34 +32,43 @@ const STANDS_UP_MM = 0.5;
 /** Sections shorter than this are touching. */
 const LEAST_MM = 0.02;
 
-/** The stretches in which another panel meets this one's plane at an opening, in this panel's part plane. */
+/** A stretch of a line in the panel's part plane. */
 type Stretch = readonly [Point, Point];
 
-function stretchesAt(
-  sweep: Sweep,
-  rings: ReturnType<typeof bodyRings>,
-  mine: number,
-  other: number,
-  deg: number,
-): Stretch[] {
-  const { panels, bodyCount } = sweep.linkage;
-  const at = (panel: PanelRef) => (deg * bodyCount + panel.body) * RIGID_SIZE;
-  const [a, b] = [
-    pose(rings[mine], sweep.bodies, at(panels[mine])),
-    pose(rings[other], sweep.bodies, at(panels[other])),
-  ];
-  const line = cross(a.normal, b.normal);
+/** The panel itself at one opening: posed, and the way from space back into its part's plane. */
+interface OwnPlane {
+  readonly posed: PosedPanel;
+  readonly toBody: Rigid;
+  readonly toPart: Isometry;
+  /** +1 when the panel's front looks along its body's normal, else -1. */
+  readonly front: 1 | -1;
+}
+
+const bodyOffset = (sweep: Sweep, panel: PanelRef, deg: number): number =>
+  (deg * sweep.linkage.bodyCount + panel.body) * RIGID_SIZE;
+
+function ownPlaneAt(sweep: Sweep, rings: readonly Ring[], panel: PanelRef, deg: number): OwnPlane {
+  const at = bodyOffset(sweep, panel, deg);
+  return {
+    posed: pose(rings, sweep.bodies, at),
+    toBody: invert(sweep.bodies.slice(at, at + RIGID_SIZE)),
+    toPart: inverse(panel.placement),
+    front: panel.placement.flip ? -1 : 1,
+  };
+}
+
+/** The stretches in which another panel stands through this one's plane, in this panel's part plane. */
+function stretchesOf(own: OwnPlane, other: PosedPanel): Stretch[] {
+  const line = cross(own.posed.normal, other.normal);
   const size = Math.hypot(...line);
   if (size < 1e-7) return [];
   const along: Vec3 = [line[0] / size, line[1] / size, line[2] / size];
-  const { marks, through } = section(b, a, along);
+  const { marks, through } = section(other, own.posed, along);
   // A panel that only touches the plane (along a shared fold) does not stand through it.
   if (through <= LEAST_MM) return [];
-  const back = invert(sweep.bodies.slice(at(panels[mine]), at(panels[mine]) + RIGID_SIZE));
-  const toPart = inverse(panels[mine].placement);
   const inPart = (t: number): Point => {
-    const [x, y] = move(back, onLine(a, b, along, t));
-    return place(toPart, [x, y]);
+    const [x, y] = move(own.toBody, onLine(own.posed, other, along, t));
+    return place(own.toPart, [x, y]);
   };
   const found: Stretch[] = [];
   for (let i = 0; i + 1 < marks.length; i += 2)
@@ -68,26 +77,14 @@ function stretchesAt(
 }
 
 /** The edges along which another panel touches this one's plane while it stands up on its front side, in its part plane. */
-function barriersAt(
-  sweep: Sweep,
-  rings: ReturnType<typeof bodyRings>,
-  mine: number,
-  other: number,
-  deg: number,
-): Stretch[] {
-  const { panels, bodyCount } = sweep.linkage;
-  const at = (panel: PanelRef) => (deg * bodyCount + panel.body) * RIGID_SIZE;
-  const back = invert(sweep.bodies.slice(at(panels[mine]), at(panels[mine]) + RIGID_SIZE));
-  const [ring] = pose(rings[other], sweep.bodies, at(panels[other])).rings;
-  const local = ring.map((p) => move(back, p));
-  const front = panels[mine].placement.flip ? -1 : 1;
-  if (Math.max(...local.map((p) => front * p[2])) < STANDS_UP_MM) return [];
-  const toPart = inverse(panels[mine].placement);
+function barriersOf(own: OwnPlane, other: PosedPanel): Stretch[] {
+  const local = other.rings[0].map((p) => move(own.toBody, p));
+  if (Math.max(...local.map((p) => own.front * p[2])) < STANDS_UP_MM) return [];
   const found: Stretch[] = [];
   local.forEach((p, i) => {
     const q = local[(i + 1) % local.length];
     if (Math.abs(p[2]) < LEAST_MM && Math.abs(q[2]) < LEAST_MM)
-      found.push([place(toPart, [p[0], p[1]]), place(toPart, [q[0], q[1]])]);
+      found.push([place(own.toPart, [p[0], p[1]]), place(own.toPart, [q[0], q[1]])]);
   });
   return found;
 }
@@ -153,6 +150,8 @@ export function decorateMap(sweep: Sweep, panelIndex: number, marginMm: number):
   const { panels, attached } = sweep.linkage;
   const panel = panels[panelIndex];
   const rings = bodyRings(sweep);
+  // The panel's own plane at every opening, computed once for all the others.
+  const own = Array.from({ length: POSES }, (_, deg) => ownPlaneAt(sweep, rings[panelIndex], panel, deg));
   const swept: Region[] = [];
   // Most barriers stand still over the travel: one of each place is enough.
   const standing = new Map<string, Stretch>();
@@ -160,9 +159,10 @@ export function decorateMap(sweep: Sweep, panelIndex: number, marginMm: number):
     if (k === panelIndex || other.body === panel.body || !attached[other.body]) return;
     let before: Stretch[] = [];
     for (let deg = 1; deg < POSES - 1; deg++) {
-      const now = stretchesAt(sweep, rings, panelIndex, k, deg);
+      const posed = pose(rings[k], sweep.bodies, bodyOffset(sweep, other, deg));
+      const now = stretchesOf(own[deg], posed);
       swept.push(...now.map(thin));
-      for (const barrier of barriersAt(sweep, rings, panelIndex, k, deg))
+      for (const barrier of barriersOf(own[deg], posed))
         standing.set(
           barrier
             .flat()
@@ -179,9 +179,9 @@ export function decorateMap(sweep: Sweep, panelIndex: number, marginMm: number):
   const barriers = [...standing.values()].map(thin);
   const closedCard = closedCardOn(sweep, panel, marginMm);
   const joined = union(swept);
-  const own = [{ outer: panel.region.outer, holes: panel.region.holes }];
   const free = difference(closedCard, [...joined, ...barriers]).filter(
-    (region) => intersection([region], own).reduce((sum, shared) => sum + regionArea(shared), 0) > 1,
+    (region) =>
+      intersection([region], [panel.region]).reduce((sum, shared) => sum + regionArea(shared), 0) > 1,
   );
   return { free, closedCard, swept: joined };
 }

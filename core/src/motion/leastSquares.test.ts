@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../geometry/random.ts';
 import { minimise, workspace, type Problem } from './leastSquares.ts';
-import { rank } from './sweep.ts';
+import { rank } from './rank.ts';
 
 const random = seededRandom(6);
 

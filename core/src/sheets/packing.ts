@@ -34,15 +34,18 @@ export interface PackProgress {
   readonly best: PackLayout;
 }
 
-/** No packing can use fewer sheets: total area over printable area, rounded up. */
-export function sheetBound(pieces: readonly PackPiece[], sheet: SheetSpec): number {
+/** No packing of this area can use fewer sheets: area over printable area, rounded up; 0 for nothing. */
+export function sheetsNeeded(areaMm2: number, sheet: SheetSpec): number {
   const printable = (sheet.widthMm - 2 * sheet.marginMm) * (sheet.heightMm - 2 * sheet.marginMm);
-  const total = pieces.reduce(
-    (sum, piece) => sum + piece.outlines.reduce((area, region) => area + regionArea(region), 0),
-    0,
-  );
-  return total === 0 ? 0 : Math.max(1, Math.ceil(total / printable - 1e-9));
+  return areaMm2 === 0 ? 0 : Math.max(1, Math.ceil(areaMm2 / printable - 1e-9));
 }
+
+/** The least number of sheets for pieces, by the area of their outlines. */
+export const sheetBound = (pieces: readonly PackPiece[], sheet: SheetSpec): number =>
+  sheetsNeeded(
+    pieces.reduce((sum, piece) => sum + areaOf(piece), 0),
+    sheet,
+  );
 
 /** Angles at which a piece may lie, radians: with the grain both ways, or by quarters if free. */
 export function allowedAngles(piece: PackPiece, sheet: SheetSpec): number[] {

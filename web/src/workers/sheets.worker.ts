@@ -11,7 +11,6 @@ export interface PackReport {
   readonly progress: number;
   readonly done: boolean;
   readonly refused: readonly string[];
-  readonly bounds: Readonly<Record<string, number>>;
 }
 
 const pause = () => new Promise<void>((resolve) => setTimeout(resolve, 0));
@@ -34,7 +33,6 @@ const api = {
       sheetCount: 0,
       lastExtentMm: 0,
     }));
-    const bounds = Object.fromEntries(wanted.requests.map(({ stock, bound }) => [stock.id, bound]));
     const report = (progress: number, done: boolean) => {
       const unplaced = layouts.flatMap((layout) => layout.unplaced.map((piece) => piece.partId));
       const refused = [
@@ -44,7 +42,7 @@ const api = {
           return `${part?.name ?? id} does not fit the printable area of its sheet${part?.grainRad === null ? '' : ' with its grain the right way'}.`;
         }),
       ];
-      tell({ plan: toSheetPlan(wanted, layouts, seed), progress, done, refused, bounds });
+      tell({ plan: toSheetPlan(wanted, layouts, seed), progress, done, refused });
     };
     const count = Math.max(1, wanted.requests.length);
     for (let i = 0; i < wanted.requests.length && !stopped; i++) {

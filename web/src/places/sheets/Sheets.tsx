@@ -1,5 +1,6 @@
 import type { PackedSheet } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { sheetsNeeded } from '@hollow-finch/core/sheets/packing';
 import { partsList, type PartListEntry } from '@hollow-finch/core/sheets/partsList';
 import { sheetSpec, sheetUsage } from '@hollow-finch/core/sheets/plan';
 import { MACHINES, stockById } from '@hollow-finch/core/stock/stock';
@@ -302,13 +303,7 @@ export default function Sheets(_props: PlaceProps) {
               const total = entries
                 .filter((e) => e.stock.id === stockId)
                 .reduce((sum, e) => sum + e.areaMm2 * e.quantity, 0);
-              const spec = sheetSpec(stockById(stockId), settings);
-              const bound = Math.max(
-                1,
-                Math.ceil(
-                  total / ((spec.widthMm - 2 * spec.marginMm) * (spec.heightMm - 2 * spec.marginMm)) - 1e-9,
-                ),
-              );
+              const bound = sheetsNeeded(total, sheetSpec(stockById(stockId), settings));
               return (
                 <div key={stockId} className="usage">
                   <div className="figure">
