@@ -9,7 +9,9 @@ import { familyById } from '../mechanisms/registry.ts';
 import { catchesOf, CATCH_TOLERANCE_MM, type Catch } from '../motion/catches.ts';
 import { closedState } from '../motion/closed.ts';
 import { linkageOf, type PanelRef } from '../motion/linkage.ts';
-import { sweep, type Sweep } from '../motion/sweep.ts';
+import { pullSweeps, sweep, type Sweep } from '../motion/sweep.ts';
+import { isStuck } from './lockedBy.ts';
+import { placeWords } from './motionFaults.ts';
 import { pieceScaleMend } from './pieceScale.ts';
 import {
   mm,
@@ -41,18 +43,23 @@ const placeOf = (motion: Sweep, panel: PanelRef, caught: Catch): Place => {
 const named = (panel: PanelRef): string =>
   `${panel.name.startsWith('panel ') ? '' : 'the '}${panel.name} of ${panel.part.name}`;
 
-/** The key of a catch: its two panels by their stable ids. */
+/** The key of a catch: what is moved, and its two panels by their stable ids. */
 const keyOf = (motion: Sweep, caught: Catch): string =>
-  `catching:${[caught.a, caught.b].map((i) => `${motion.linkage.panels[i].part.id}/${motion.linkage.panels[i].id}`).join(':')}`;
+  `catching:${motion.driver > 0 ? `${motion.linkage.drivers[motion.driver].id}:` : ''}${[caught.a, caught.b].map((i) => `${motion.linkage.panels[i].part.id}/${motion.linkage.panels[i].id}`).join(':')}`;
 
 /** While the card opens and closes, no panel may run through another. */
 export const catching: Rule = {
   id: 'catching',
   title: 'Catch',
   protects: 'Nothing hits anything while the card opens and closes.',
-  run({ sweep: motion, catches }) {
+  run({ sweep: opening, catches, pulls }) {
     const seen = new Map<string, number>();
-    return catches.map((caught): Finding => {
+    const all = [{ sweep: opening, catches }, ...pulls].flatMap(({ sweep: motion, catches: found }) =>
+      found.map((caught) => ({ motion, caught })),
+    );
+    return all.map(({ motion, caught }): Finding => {
+      const pulled = motion.driver > 0 ? `Moving “${motion.linkage.drivers[motion.driver].name}”, from` : 'From';
+      const at = (t: number) => (motion.driver > 0 ? placeWords(motion, t) : `${t.toFixed(1)}°`);
       const [a, b] = [motion.linkage.panels[caught.a], motion.linkage.panels[caught.b]];
       const key = keyOf(motion, caught);
       const count = (seen.get(key) ?? 0) + 1;
@@ -61,7 +68,7 @@ export const catching: Rule = {
         key: count === 1 ? key : `${key}:${count}`,
         rule: 'catching',
         severity: 'fault',
-        sentence: `From ${caught.fromDeg.toFixed(1)}° to ${caught.toDeg.toFixed(1)}° ${named(a)} runs into ${named(b)}, ${mm(caught.depthMm)} deep at ${caught.worstDeg}°.`,
+        sentence: `${pulled} ${at(caught.fromDeg)} to ${at(caught.toDeg)} ${named(a)} runs into ${named(b)}, ${mm(caught.depthMm)} deep at ${placeWords(motion, caught.worstDeg)}.`,
         measured: caught.depthMm,
         limit: CATCH_TOLERANCE_MM,
         unit: 'mm',
@@ -78,15 +85,25 @@ const STEPS_MM = [0.5, 1, 1.5, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 22, 26, 30, 36,
 
 /** The catches of a design by key, and its total depth of catches, overhangs and locks counted with it: 0 is sound. */
 function trouble(design: Design): { keys: ReadonlySet<string>; total: number } {
-  const motion = sweep(linkageOf(expand(design)));
-  const catches = catchesOf(motion);
-  const stuck = motion.components.filter((c) => c.state === 'locked' || c.state === 'turnedOver').length;
+  const linkage = linkageOf(expand(design));
+  const motion = sweep(linkage);
+  const all = [motion, ...pullSweeps(linkage, motion)];
+  const catches = all.flatMap((one) => catchesOf(one).map((c) => ({ ...c, key: keyOf(one, c) })));
+  const stuck = all.flatMap((one) => one.components).filter(isStuck).length;
   const total =
     catches.reduce((sum, c) => sum + c.depthMm, 0) +
     closedState(motion).overhangs.reduce((sum, o) => sum + o.mostMm, 0) +
     1000 * stuck;
-  return { keys: new Set(catches.map((c) => keyOf(motion, c))), total };
+  return { keys: new Set(catches.map((c) => c.key)), total };
 }
+
+/** The catches, of the opening or of a pull, that a finding's key means. */
+const catchesWithKey = ({ sweep: opening, catches, pulls }: CheckContext, key: string) =>
+  [{ sweep: opening, catches }, ...pulls].flatMap(({ sweep: motion, catches: found }) =>
+    found
+      .map((caught) => ({ ...caught, key: keyOf(motion, caught) }))
+      .filter((caught) => key.startsWith(caught.key)),
+  );
 
 /**
  * A change that puts a catch or an overhang right, tried for real: a drafted piece is made smaller until it fits the free
@@ -98,8 +115,7 @@ function trouble(design: Design): { keys: ReadonlySet<string>; total: number } {
 export function findMend(context: CheckContext, key: string): Mend | null {
   const { design, sweep: motion } = context;
   const before = trouble(design);
-  const caught = context.catches
-    .filter((c) => key.startsWith(keyOf(motion, c)))
+  const caught = catchesWithKey(context, key)
     .flatMap((c) => [c.a, c.b].map((i) => motion.linkage.panels[i].part.id));
   const over = context.closed.overhangs
     .filter((o) => key === overhangKey(o.panel.part.id, o.panel.id))
@@ -116,8 +132,8 @@ export function findMend(context: CheckContext, key: string): Mend | null {
  * other, and nothing else is worse than before. Null when no single measure within its limits does it.
  */
 export function clearingMend(context: CheckContext, key: string): Mend | null {
-  const { design, sweep: motion, catches, expanded } = context;
-  const mine = catches.filter((c) => key.startsWith(keyOf(motion, c)));
+  const { design, sweep: motion, expanded } = context;
+  const mine = catchesWithKey(context, key);
   if (mine.length === 0) return null;
   const owners = new Set(
     mine.flatMap((c) =>
@@ -126,7 +142,7 @@ export function clearingMend(context: CheckContext, key: string): Mend | null {
       ),
     ),
   );
-  const pair = keyOf(motion, mine[0]);
+  const pair = mine[0].key;
   const allowed = trouble(design).total - mine.reduce((sum, c) => sum + c.depthMm, 0) + 1e-6;
   for (const stepMm of STEPS_MM)
     for (const id of owners) {

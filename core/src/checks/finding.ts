@@ -43,6 +43,13 @@ export interface CheckContext {
   readonly sweep: Sweep;
   readonly closed: ClosedState;
   readonly catches: readonly Catch[];
+  /** The travels of what a person pulls, turns or lifts, with their catches. */
+  readonly pulls: readonly Pull[];
+}
+
+export interface Pull {
+  readonly sweep: Sweep;
+  readonly catches: readonly Catch[];
 }
 
 export interface Rule {

@@ -1,3 +1,4 @@
+import { gluesOf } from '../design/design.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
 import type { Part } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
@@ -56,7 +57,7 @@ export const glueLanding: Rule = {
   run(context) {
     const { expanded } = context;
     const byId = new Map(expanded.parts.map((part) => [part.id, part]));
-    return expanded.joints.flatMap((joint): Finding[] => {
+    return gluesOf(expanded.joints).flatMap((joint): Finding[] => {
       const [part, host] = [byId.get(joint.partId), byId.get(joint.hostPartId)] as [Part, Part];
       const zone = part.glueZones.find((z) => z.id === joint.zoneId);
       if (!zone) return [];

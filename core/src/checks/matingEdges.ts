@@ -1,3 +1,4 @@
+import { gluesOf } from '../design/design.ts';
 import { endOf, pathLength, placePath } from '../geometry/path.ts';
 import { distance } from '../geometry/point.ts';
 import { mm, type Finding, type Rule } from './finding.ts';
@@ -12,7 +13,7 @@ export const matingEdges: Rule = {
   protects: 'Edges that meet are equally long and lie on each other.',
   run({ expanded }) {
     const byId = new Map(expanded.parts.map((part) => [part.id, part]));
-    return expanded.joints.flatMap((joint): Finding[] => {
+    return gluesOf(expanded.joints).flatMap((joint): Finding[] => {
       if (!joint.mate) return [];
       const [part, host] = [byId.get(joint.partId)!, byId.get(joint.hostPartId)!];
       const edge = part.lines.find((line) => line.id === joint.mate!.lineId);

@@ -1,6 +1,6 @@
 /** A drafted piece that catches or pokes out, made smaller until it stays inside the free area of the panel it is glued to. */
 import { applyCommand, type Command } from '../design/commands.ts';
-import type { Design, DraftedPart } from '../design/design.ts';
+import { gluesOf, type Design, type DraftedPart } from '../design/design.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
 import { place } from '../geometry/isometry.ts';
 import { scalePath } from '../geometry/path.ts';
@@ -67,7 +67,7 @@ export function scaledPart(part: DraftedPart, centre: Point, scale: number): Dra
 /** The largest scale of a glued piece that stays legal, as a mend; null when it is not glued to exactly one panel, or none fits. */
 export function pieceScaleMend(design: Design, partId: string): Mend | null {
   const part = design.parts[partId];
-  const joints = Object.values(design.joints).filter((joint) => joint.partId === partId);
+  const joints = gluesOf(Object.values(design.joints)).filter((joint) => joint.partId === partId);
   if (!part || joints.length !== 1) return null;
   const [joint] = joints;
   const zone = part.glueZones[joint.zoneId];

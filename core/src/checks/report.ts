@@ -2,7 +2,7 @@ import type { Design } from '../design/design.ts';
 import type { Catch } from '../motion/catches.ts';
 import type { ClosedState } from '../motion/closed.ts';
 import type { Sweep } from '../motion/sweep.ts';
-import type { Finding } from './finding.ts';
+import type { Finding, Pull } from './finding.ts';
 import { checkContext, runChecks } from './runChecks.ts';
 
 /** Everything computed from a design that the places show live. */
@@ -10,6 +10,7 @@ export interface Report {
   readonly sweep: Sweep;
   readonly closed: ClosedState;
   readonly catches: readonly Catch[];
+  readonly pulls: readonly Pull[];
   readonly findings: readonly Finding[];
 }
 
@@ -20,6 +21,7 @@ export function reportOf(design: Design): Report {
     sweep: context.sweep,
     closed: context.closed,
     catches: context.catches,
+    pulls: context.pulls,
     findings: runChecks(context),
   };
 }

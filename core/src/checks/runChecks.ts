@@ -3,7 +3,7 @@ import { expand } from '../mechanisms/expand.ts';
 import { catchesOf } from '../motion/catches.ts';
 import { closedState } from '../motion/closed.ts';
 import { linkageOf } from '../motion/linkage.ts';
-import { sweep } from '../motion/sweep.ts';
+import { pullSweeps, sweep } from '../motion/sweep.ts';
 import { catching } from './catching.ts';
 import { closedOverhang } from './closedOverhang.ts';
 import { doubledLine } from './doubledLine.ts';
@@ -33,8 +33,16 @@ export const RULES: readonly Rule[] = [
 /** Everything that rules share, computed once from a design. */
 export function checkContext(design: Design): CheckContext {
   const expanded = expand(design);
-  const motion = sweep(linkageOf(expanded));
-  return { design, expanded, sweep: motion, closed: closedState(motion), catches: catchesOf(motion) };
+  const linkage = linkageOf(expanded);
+  const motion = sweep(linkage);
+  return {
+    design,
+    expanded,
+    sweep: motion,
+    closed: closedState(motion),
+    catches: catchesOf(motion),
+    pulls: pullSweeps(linkage, motion).map((pull) => ({ sweep: pull, catches: catchesOf(pull) })),
+  };
 }
 
 /** All findings of a design, faults before warnings, in the rules' order. */

@@ -1,3 +1,4 @@
+import { gluesOf } from '../design/design.ts';
 import { place } from '../geometry/isometry.ts';
 import { cross, lengthOf, subtract } from '../geometry/point.ts';
 import { counterClockwise, insidePoint, regionArea, type Ring } from '../geometry/polygon.ts';
@@ -34,7 +35,7 @@ export const tabsColliding: Rule = {
   protects: 'Tabs lie side by side on their landing, never on each other.',
   run({ expanded }) {
     const names = new Map(expanded.parts.map((part) => [part.id, part.name]));
-    const landed = expanded.joints.flatMap((joint) => {
+    const landed = gluesOf(expanded.joints).flatMap((joint) => {
       const zone = expanded.parts
         .find((part) => part.id === joint.partId)
         ?.glueZones.find((z) => z.id === joint.zoneId);

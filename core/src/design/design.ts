@@ -75,17 +75,101 @@ export const instanceSchema = z.object({
   beyondLimits: z.boolean(),
 });
 
-/** Glue: a zone of one part lies on another part; `placement` carries the part's plane into the host part's plane. */
-export const jointSchema = z.object({
-  id,
+const stretchSchema = z.object({ from: z.number(), to: z.number() });
+const segmentEnds = z.tuple([pointSchema, pointSchema]).readonly();
+
+/**
+ * What a person moves: a pull, a wheel, a flap. Millimetres for slides and wraps, degrees for pivots and folds. The
+ * movement is tried from `from` to `to` while the card stands open at `atOpeningDeg`; otherwise it rests at `from`.
+ */
+export const driveSchema = z.object({
+  name,
+  from: z.number(),
+  to: z.number(),
+  atOpeningDeg: z.number().min(0).max(180),
+});
+
+const jointBase = { id, partId: id, hostPartId: id };
+/** `placement` carries the part's plane into the host's plane, with the joint at rest. */
+const placedJoint = { ...jointBase, placement: isometrySchema };
+
+/** Glue: a zone of one part lies on another part. */
+export const glueSchema = z.object({
+  ...placedJoint,
   kind: z.literal('glue'),
-  partId: id,
   zoneId: id,
-  hostPartId: id,
-  placement: isometrySchema,
   /** An edge of the part that should lie along an edge of the host, as line ids; null when it need not. */
   mate: z.object({ lineId: id, hostLineId: id }).nullable(),
 });
+
+/**
+ * How one part hangs on another.
+ * - glue: face to face;
+ * - pivot: a brad through both at `at` of the part (degrees, left-turning);
+ * - slide: in a channel of the host, along `directionDeg` of the host's plane, between stops (mm);
+ * - pin: a pin at `at` of the part runs in the host's slit;
+ * - tongue: the part passes through the host's slot; its line `on` lies in the slot at rest, and it may move and lean;
+ * - cross: as tongue, without moving through (half slots);
+ * - rest: the part's edge `on` stands on the host's line and may slide across it, between stops (mm), and lean;
+ * - wrap: a band of the part, `bandMm` long, bends round the host's edge line as it is pulled; its leading line `on` lies
+ *   on the edge when the pull is `startMm`;
+ * - hand: folds of the part that a person turns (degrees from flat), each by its factor.
+ */
+export const jointSchema = z.discriminatedUnion('kind', [
+  glueSchema,
+  z.object({
+    ...placedJoint,
+    kind: z.literal('pivot'),
+    at: pointSchema,
+    face: z.enum(['front', 'back']),
+    stops: stretchSchema.nullable(),
+    drive: driveSchema.nullable(),
+  }),
+  z.object({
+    ...placedJoint,
+    kind: z.literal('slide'),
+    at: pointSchema,
+    face: z.enum(['front', 'back']),
+    directionDeg: z.number(),
+    stops: stretchSchema,
+    drive: driveSchema.nullable(),
+  }),
+  z.object({
+    ...placedJoint,
+    kind: z.literal('pin'),
+    at: pointSchema,
+    face: z.enum(['front', 'back']),
+    slit: segmentEnds,
+  }),
+  z.object({
+    ...jointBase,
+    kind: z.enum(['tongue', 'cross', 'rest']),
+    slot: segmentEnds,
+    on: segmentEnds,
+    /** A point of the part's panel that the joint holds, when the line `on` runs between two panels. */
+    within: pointSchema,
+    /** Degrees from flat at which the search begins, and the way it leans: its sign is kept. */
+    leanDeg: z.number().min(-180).max(180),
+    stops: stretchSchema.nullable(),
+    drive: driveSchema.nullable(),
+  }),
+  z.object({
+    ...jointBase,
+    kind: z.literal('wrap'),
+    slot: segmentEnds,
+    on: segmentEnds,
+    within: pointSchema,
+    bandMm: positiveMm,
+    startMm: z.number(),
+    drive: driveSchema,
+  }),
+  z.object({
+    ...jointBase,
+    kind: z.literal('hand'),
+    folds: z.array(z.object({ lineId: id, factor: z.number() })).min(1).max(20),
+    drive: driveSchema,
+  }),
+]);
 
 /** A line drafted onto a generated part, in the frame of the named panel, so that it survives a rebuild. */
 export const additionSchema = z.object({
@@ -150,6 +234,12 @@ export type Design = z.infer<typeof designSchema>;
 export type DraftedPart = z.infer<typeof draftedPartSchema>;
 export type Instance = z.infer<typeof instanceSchema>;
 export type Joint = z.infer<typeof jointSchema>;
+export type GlueJoint = z.infer<typeof glueSchema>;
+export type Drive = z.infer<typeof driveSchema>;
+
+/** The glue among joints. */
+export const gluesOf = (joints: readonly Joint[]): GlueJoint[] =>
+  joints.filter((joint): joint is GlueJoint => joint.kind === 'glue');
 export type Addition = z.infer<typeof additionSchema>;
 export type Brief = z.infer<typeof briefSchema>;
 export type Settings = z.infer<typeof settingsSchema>;

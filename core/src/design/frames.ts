@@ -1,5 +1,5 @@
 import type { Design } from './design.ts';
-import { turn, type Isometry } from '../geometry/isometry.ts';
+import { compose, shift, turn, type Isometry } from '../geometry/isometry.ts';
 
 /** The id of the card base part and of its main fold. */
 export const CARD_ID = 'card';
@@ -19,6 +19,11 @@ export interface GutterSide {
  * side x > 0; each side's `frame` carries them into the plane of its part.
  */
 export interface Gutter {
+  /**
+   * What it is: a fold; or the middle line of a panel, for families that lie on one panel. Then both sides are that
+   * panel, x runs from -depth to +depth across it and y from 0 to length along it.
+   */
+  readonly kind: 'fold' | 'panel';
   readonly partId: string;
   readonly lineId: string;
   readonly name: string;
@@ -38,12 +43,50 @@ export function cardMeasures(brief: Design['brief']): { depthMm: number; gutterL
     : { depthMm: brief.closedHeightMm, gutterLengthMm: brief.closedWidthMm };
 }
 
+/** The id under which a panel of a part is stood on. */
+export const panelHostId = (panelId: string): string => `panel:${panelId}`;
+
+/**
+ * A panel as something to stand on: its box in the panel's frame, the middle line along y as gutter.
+ *
+ * @param frame from the panel's coordinates into the part's plane
+ * @param box of the panel, in those coordinates
+ */
+export function panelGutter(
+  partId: string,
+  panelId: string,
+  name: string,
+  frame: Isometry,
+  box: { minX: number; minY: number; maxX: number; maxY: number },
+): Gutter {
+  const depthMm = (box.maxX - box.minX) / 2;
+  const lengthMm = box.maxY - box.minY;
+  const side: GutterSide = {
+    partId,
+    frame: compose(frame, shift((box.minX + box.maxX) / 2, box.minY)),
+    depthMm,
+  };
+  return {
+    kind: 'panel',
+    partId,
+    lineId: panelHostId(panelId),
+    name,
+    lengthMm,
+    left: side,
+    right: side,
+    reachMm: depthMm,
+    lowMm: 0,
+    highMm: lengthMm,
+  };
+}
+
 /** The main fold of the card base. A top-fold card is the side-fold card turned by a quarter: its left half is the upper one. */
 export function cardGutter(design: Design): Gutter {
   const { depthMm, gutterLengthMm } = cardMeasures(design.brief);
   const frame = turn(design.brief.opening === 'side' ? 0 : -Math.PI / 2);
   const side: GutterSide = { partId: CARD_ID, frame, depthMm };
   return {
+    kind: 'fold',
     partId: CARD_ID,
     lineId: GUTTER_ID,
     name: 'the card’s fold',

@@ -66,7 +66,7 @@ describe('building a design', () => {
       const motion = sweep(linkageOf(expanded));
       expect(motion.components.map((c) => c.state)).toEqual(['moves']);
       const index = motion.linkage.creases.findIndex((c) => c.id === 'u/vee/crease');
-      return motion.folds[100 * motion.linkage.creases.length + index];
+      return motion.values[100 * motion.linkage.links.length + index];
     });
     for (const fold of poses) expect(fold).toBeCloseTo(poses[0], 6);
   });

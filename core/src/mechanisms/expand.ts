@@ -1,10 +1,11 @@
 /** From the design document to plain parts and joints: what every later computation works on. */
 import type { Design, DraftedPart, Instance, Joint } from '../design/design.ts';
-import { CARD_ID, cardGutter, type Gutter } from '../design/frames.ts';
+import { CARD_ID, cardGutter, panelGutter, type Gutter } from '../design/frames.ts';
+import { panelPlan } from '../dieline/panels.ts';
 import type { DieLine, PanelMark, Part } from '../dieline/part.ts';
-import { IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
-import { placePath } from '../geometry/path.ts';
-import type { Point } from '../geometry/point.ts';
+import { IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { boxOf, placePath, type Box } from '../geometry/path.ts';
+import { subtract, type Point } from '../geometry/point.ts';
 import { buildCard, CARD_FRAMES, type HostWork } from './card.ts';
 import { HOST_PART, type BuildContext, type Contribution, type Handle, type Params } from './family.ts';
 import { familyById } from './registry.ts';
@@ -24,6 +25,8 @@ export interface Expanded {
   /** The instance that a part belongs to; absent for the card and drafted parts. */
   readonly instanceOf: Readonly<Record<string, string>>;
   readonly panelFrames: Readonly<Record<string, Readonly<Record<string, Isometry>>>>;
+  /** Parts that are meant to be loose. */
+  readonly loose: ReadonlySet<string>;
   /** Instances that could not be built, additions whose panel is gone, joints whose parts are gone. */
   readonly faults: readonly BuildFault[];
 }
@@ -39,6 +42,10 @@ export function buildContext(instance: Instance, gutter: Gutter): BuildContext {
 function contributionOf(instance: Instance, gutter: Gutter): Contribution {
   const family = familyById(instance.family);
   if (!family) throw new RangeError(`This version has no mechanism called "${instance.family}".`);
+  if (family.on !== gutter.kind)
+    throw new RangeError(
+      family.on === 'panel' ? 'It lies on a panel: choose one, not a fold.' : 'It stands on a fold: choose one, not a panel.',
+    );
   const key = JSON.stringify(gutter);
   const known = contributions.get(instance);
   if (known?.key === key) return known.contribution;
@@ -95,9 +102,78 @@ interface Built {
 
 const gutterKey = (partId: string, lineId: string): string => `${partId}|${lineId}`;
 
-/** Builds instances, those first whose fold is there already; what stands on no fold, or cannot be built, is a fault. */
+/** The box of a part's panel with the given mark, in the mark's frame. */
+function panelBox(part: Part, panelId: string, frame: Isometry): Box | undefined {
+  const panel = panelPlan(part).panels.find((p) => p.id === panelId);
+  const back = inverse(frame);
+  return panel && boxOf(panel.region.outer.map((p) => place(back, p)));
+}
+
+/** Panels of a mechanism's parts that planar mechanisms may stand on. */
+function panelsOf({ parts, panelFrames }: Contribution): Gutter[] {
+  return parts.flatMap((part) =>
+    Object.entries(panelFrames[part.id] ?? {}).flatMap(([panelId, frame]) => {
+      const box = panelBox(part, panelId, frame);
+      const name = part.marks.find((mark) => mark.id === panelId)?.name ?? panelId;
+      return box ? [panelGutter(part.id, panelId, `${part.name}: ${name}`, frame, box)] : [];
+    }),
+  );
+}
+
+/** What a drafted part offers to stand on: its folds, and its panels. */
+function draftedHosts(part: Part): Gutter[] {
+  const plan = panelPlan(part);
+  const folds = plan.hinges.map((hinge, i): Gutter => {
+    const d = subtract(hinge.to, hinge.from);
+    const lengthMm = Math.hypot(...d);
+    // Mechanism coordinates: the fold along +y, its left side at x < 0.
+    const frame = turn(Math.atan2(d[1], d[0]) - Math.PI / 2, ...hinge.from);
+    const back = inverse(frame);
+    const depthOf = (panel: number) =>
+      Math.max(...plan.panels[panel].region.outer.map((p) => Math.abs(place(back, p)[0])));
+    const [left, right] = [depthOf(hinge.left), depthOf(hinge.right)];
+    return {
+      kind: 'fold',
+      partId: part.id,
+      lineId: hinge.id,
+      name: `${part.name}: fold ${i + 1}`,
+      lengthMm,
+      left: { partId: part.id, frame, depthMm: left },
+      right: { partId: part.id, frame, depthMm: right },
+      reachMm: Math.min(left, right),
+      lowMm: 0,
+      highMm: lengthMm,
+    };
+  });
+  const panels = plan.panels.map((panel) =>
+    panelGutter(part.id, panel.id, `${part.name}: ${panel.name}`, IDENTITY, boxOf(panel.region.outer)),
+  );
+  return [...folds, ...panels];
+}
+
+/** The two halves of the card as panels. */
+function cardPanels(card: Gutter): Gutter[] {
+  return (['left', 'right'] as const).map((side) => {
+    const { frame, depthMm } = card[side];
+    const box = { minX: side === 'left' ? -depthMm : 0, maxX: side === 'left' ? 0 : depthMm };
+    const name =
+      frame.angleRad === 0 ? `the card’s ${side} half` : `the card’s ${side === 'left' ? 'upper' : 'lower'} half`;
+    return panelGutter(CARD_ID, side, name, frame, { ...box, minY: 0, maxY: card.lengthMm });
+  });
+}
+
+const hostsOfDrafted = new WeakMap<DraftedPart, Gutter[]>();
+
+/** Builds instances, those first whose host is there already; what stands on nothing, or cannot be built, is a fault. */
 function buildAll(design: Design, card: Gutter): { built: Built[]; gutters: Gutter[]; faults: BuildFault[] } {
-  const gutters = new Map([[gutterKey(card.partId, card.lineId), card]]);
+  const gutters = new Map<string, Gutter>();
+  const offer = (made: Gutter) => gutters.set(gutterKey(made.partId, made.lineId), made);
+  [card, ...cardPanels(card)].forEach(offer);
+  for (const part of Object.values(design.parts)) {
+    let hosts = hostsOfDrafted.get(part);
+    if (!hosts) hostsOfDrafted.set(part, (hosts = draftedHosts(plainPart(part))));
+    hosts.forEach(offer);
+  }
   const built: Built[] = [];
   const faults: BuildFault[] = [];
   let waiting = Object.values(design.instances);
@@ -114,7 +190,8 @@ function buildAll(design: Design, card: Gutter): { built: Built[]; gutters: Gutt
       try {
         const contribution = contributionOf(instance, gutter);
         built.push({ instance, gutter, contribution });
-        for (const made of contribution.gutters) gutters.set(gutterKey(made.partId, made.lineId), made);
+        contribution.gutters.forEach(offer);
+        panelsOf(contribution).forEach(offer);
       } catch (fault) {
         if (!(fault instanceof RangeError)) throw fault;
         faults.push({ subject: instance.id, message: `${instance.name} cannot be built. ${fault.message}` });
@@ -196,10 +273,21 @@ export function expand(design: Design): Expanded {
     else
       faults.push({
         subject: joint.id,
-        message: `A glue joint has lost its part (${joint.partId} onto ${joint.hostPartId}).`,
+        message: `A joint has lost its part (${joint.partId} onto ${joint.hostPartId}).`,
       });
   }
-  const expanded: Expanded = { parts, joints, gutter, gutters, gutterOf, instanceOf, panelFrames, faults };
+  const loose = new Set(built.flatMap((b) => b.contribution.loose ?? []));
+  const expanded: Expanded = {
+    parts,
+    joints,
+    gutter,
+    gutters,
+    gutterOf,
+    instanceOf,
+    panelFrames,
+    loose,
+    faults,
+  };
   expansions.set(design, expanded);
   return expanded;
 }

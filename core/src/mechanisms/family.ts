@@ -25,7 +25,9 @@ export type ParamSpec =
       readonly kind: 'choice';
       readonly choices: readonly { readonly value: string; readonly label: string }[];
     })
-  | (SpecBase & { readonly kind: 'flag' });
+  | (SpecBase & { readonly kind: 'flag' })
+  | (SpecBase & { readonly kind: 'count'; readonly min: number; readonly max: number })
+  | (SpecBase & { readonly kind: 'text'; readonly maxLength: number });
 
 /** A condition that parameters must meet: broken when `overMm` > 0, and then by how much (mm, or degrees for angles). */
 export interface Constraint {
@@ -57,6 +59,8 @@ export interface Contribution {
   readonly panelFrames: Readonly<Record<string, Readonly<Record<string, Isometry>>>>;
   /** Folds on which other mechanisms may stand. */
   readonly gutters: readonly Gutter[];
+  /** Parts that are meant to be loose, or to spread by themselves: no fault when nothing holds them. */
+  readonly loose?: readonly string[];
 }
 
 /** The part of handles that sit on whatever the mechanism stands on, placed in mechanism coordinates. */
@@ -71,6 +75,8 @@ export interface BuildContext {
 
 export interface Family {
   readonly id: string;
+  /** What it stands on: a fold, or a panel. */
+  readonly on: 'fold' | 'panel';
   readonly title: string;
   /** What it does, in one sentence for the drawer. */
   readonly purpose: string;
@@ -90,6 +96,13 @@ export function num(params: Params, key: string): number {
   const value = params[key];
   if (typeof value !== 'number' || !Number.isFinite(value))
     throw new RangeError(`The value "${key}" is missing or not a number.`);
+  return value;
+}
+
+/** A whole number; anything else is a RangeError that names it. */
+export function whole(params: Params, key: string): number {
+  const value = num(params, key);
+  if (!Number.isInteger(value)) throw new RangeError(`The value "${key}" should be a whole number.`);
   return value;
 }
 

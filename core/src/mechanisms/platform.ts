@@ -217,6 +217,7 @@ function handles(params: Params, context: BuildContext): Handle[] {
 
 export const platform: Family = {
   id: 'platform',
+  on: 'fold',
   title: 'Floating layer',
   purpose: 'A plane that floats above both halves on parallel supports; labels and pictures stand on it.',
   specs: [

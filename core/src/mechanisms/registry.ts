@@ -1,10 +1,15 @@
 import type { Family } from './family.ts';
 import { platform } from './platform.ts';
+import { cutInWord } from './cutInWord.ts';
+import { spinner } from './spinner.ts';
+import { riser } from './riser.ts';
+import { uprights } from './uprights.ts';
 import { step } from './step.ts';
+import { zigzag } from './zigzag.ts';
 import { vfold } from './vfold.ts';
 
 /** Every mechanism family, in the order of the drawer. */
-export const FAMILIES: readonly Family[] = [step, vfold, platform];
+export const FAMILIES: readonly Family[] = [step, vfold, platform, zigzag, cutInWord, spinner, riser, uprights];
 
 /** The family with this id, if the program has it. */
 export const familyById = (id: string): Family | undefined => FAMILIES.find((family) => family.id === id);

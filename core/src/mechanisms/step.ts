@@ -233,7 +233,7 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
 
 /** The folds at the step's feet, between each panel and the half that it stands on: more mechanisms may stand there. */
 function footGutters(m: Measures, { gutter, name }: BuildContext, partId: string): Gutter[] {
-  const along = { lengthMm: m.width, lowMm: gutter.lowMm - m.along, highMm: gutter.highMm - m.along };
+  const along = { kind: 'fold' as const, lengthMm: m.width, lowMm: gutter.lowMm - m.along, highMm: gutter.highMm - m.along };
   return [
     {
       ...along,
@@ -314,6 +314,7 @@ function handles(params: Params, context: BuildContext): Handle[] {
 
 export const step: Family = {
   id: 'step',
+  on: 'fold',
   title: 'Step',
   purpose:
     'A box-like step that rises across the gutter as the card opens; its faces can stay parallel to the halves.',

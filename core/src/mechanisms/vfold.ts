@@ -299,6 +299,7 @@ function handles(params: Params, context: BuildContext): Handle[] {
 
 export const vfold: Family = {
   id: 'vfold',
+  on: 'fold',
   title: 'V-fold',
   purpose:
     'Two panels with a crease between them that rise and swing as the card opens; the tip travels far.',

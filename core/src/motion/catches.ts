@@ -4,7 +4,7 @@
  * Two flat panels cross when each has points on both sides of the other's plane and their sections with the common line of
  * the planes overlap. The depth is the smallest of: how far each panel sticks through the other's plane on its shorter
  * side, and the length of the overlap; so edges that only touch (a foot on its landing, a shared apex) have depth 0.
- * Panels of one body, and panels that share a fold, cannot catch. Thickness is not in this model.
+ * Panels of one body, panels that share a fold, and tongues in their slots cannot catch. Thickness is not in this model.
  */
 import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
@@ -132,13 +132,14 @@ export function onLine(a: PosedPanel, b: PosedPanel, along: Vec3, at: number): V
 
 /** Pairs of panels that could catch at all. */
 function pairsOf(sweep: Sweep): [number, number][] {
-  const { panels, creases, attached } = sweep.linkage;
-  const joined = new Set(
-    creases.map(
+  const { panels, creases, attached, excused } = sweep.linkage;
+  const joined = new Set([
+    ...creases.map(
       (crease) =>
         `${Math.min(crease.leftPanel, crease.rightPanel)},${Math.max(crease.leftPanel, crease.rightPanel)}`,
     ),
-  );
+    ...excused.map((pair) => pair.join()),
+  ]);
   const pairs: [number, number][] = [];
   panels.forEach((one, i) => {
     if (!attached[one.body]) return;

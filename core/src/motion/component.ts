@@ -1,94 +1,105 @@
 /**
- * One independent component of a linkage: bodies that hang together by creases once the driven bodies are known. Its
- * unknowns are the fold angles of a breadth-first tree; every crease outside the tree closes a loop, and its mismatch is
- * the distance between two points of its axis as carried by the two bodies that it joins (6 residuals, in mm).
+ * One independent component of a linkage: bodies that hang together by links once the known bodies are taken out. Its
+ * unknowns are the values of a breadth-first tree's links, driven ones excepted; every link outside the tree closes a loop.
+ *
+ * Mismatch of a closing link, in mm: points of its frame on the right body, seen from the frame on the left body, must lie
+ * where the motion can bring them. Two points of the axis for a fold or a pivot (the turn stays free), three points less
+ * their shift along x for a slide, three points for a link whose value is given.
  */
-import { compose, turn, type Isometry } from '../geometry/isometry.ts';
-import { distance } from '../geometry/point.ts';
-import { fromIsometry, invert, multiply, RIGID_SIZE, type Rigid } from '../geometry/rigid.ts';
-import type { Crease, Linkage } from './linkage.ts';
+import { invert, move, multiply, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
 import type { Problem } from './leastSquares.ts';
+import type { Linkage } from './linkage.ts';
+import { motionAfter, senseOf, SLIDE_UNIT_MM, wrapMotion, type Link, type LinkKind } from './links.ts';
 
 export interface TreeEdge {
-  readonly crease: number;
+  readonly link: number;
+  readonly kind: LinkKind;
+  /** Index of the unknown, or -1 when a driver gives the value. */
   readonly unknown: number;
   readonly parent: number;
   readonly child: number;
-  /** Crease frame (x along the axis) in the parent's plane, and the child's plane in the crease frame. */
+  /** The joint's frame in the parent's plane, and the child's plane in the joint's frame. */
   readonly pre: Rigid;
   readonly post: Rigid;
-  /** Sense of the rotation about the frame's x axis per radian of fold: -1 from left to right, +1 back. */
+  /** Sense of the elementary motion from parent to child per unit of value. */
   readonly sense: 1 | -1;
 }
 
 interface Chord {
-  readonly crease: number;
+  readonly link: number;
   readonly a: number;
   readonly b: number;
-  /** The two axis points in the planes of a and b: x0 y0 x1 y1. */
-  readonly inA: Float64Array;
+  readonly inA: Rigid;
+  /** Points on the right body in its plane, and where they are in the joint's frame at value 0: x y z each. */
   readonly inB: Float64Array;
-  /** Tree edges that move the one end and not the other: index, and +1 when it moves a, -1 when it moves b. */
+  readonly rest: Float64Array;
+  /** Which of x, y, z count, for every point. */
+  readonly counts: readonly boolean[];
+  readonly rows: number;
+  /** Tree edges that move the one end and not the other: index, and +1 when it moves b, -1 when it moves a. */
   readonly moving: readonly { readonly edge: number; readonly side: 1 | -1 }[];
 }
 
 export interface Component {
   readonly edges: readonly TreeEdge[];
   readonly chords: readonly Chord[];
-  readonly creases: readonly number[];
+  readonly links: readonly number[];
+  readonly unknowns: number;
 }
 
-/** The frame of a crease in its part's plane: origin at its start, x along it. */
-const creaseFrame = (crease: Crease): Isometry =>
-  turn(
-    Math.atan2(crease.to[1] - crease.from[1], crease.to[0] - crease.from[0]),
-    crease.from[0],
-    crease.from[1],
-  );
-
-/** The crease's frame as seen from the body on the given side, as a placement in space. */
-export function frameIn(crease: Crease, side: 'left' | 'right'): Rigid {
-  return fromIsometry(compose(side === 'left' ? crease.inLeft : crease.inRight, creaseFrame(crease)));
-}
-
-/** The tree edge that reaches `child` from `parent` over a crease. */
-export function treeEdge(crease: Crease, index: number, parent: number, unknown: number): TreeEdge {
-  const fromLeft = crease.left === parent;
+/** The tree edge that reaches the other body of a link from `parent`. */
+export function treeEdge(link: Link, index: number, parent: number, unknown: number): TreeEdge {
+  const fromLeft = link.left === parent;
   return {
-    crease: index,
+    link: index,
+    kind: link.kind,
     unknown,
     parent,
-    child: fromLeft ? crease.right : crease.left,
-    pre: frameIn(crease, fromLeft ? 'left' : 'right'),
-    post: invert(frameIn(crease, fromLeft ? 'right' : 'left')),
-    sense: fromLeft ? -1 : 1,
+    child: fromLeft ? link.right : link.left,
+    pre: fromLeft ? link.inLeft : link.inRight,
+    post: invert(fromLeft ? link.inRight : link.inLeft),
+    sense: (fromLeft ? senseOf(link.kind) : -senseOf(link.kind)) as 1 | -1,
   };
 }
 
-const HALF_AXIS_MM = 25;
+const PROBE_MM = 25;
 
-/** Two points of a crease's axis, 25 mm on either side of its middle, in a body's plane. */
-function axisPoints(crease: Crease, side: 'left' | 'right'): Float64Array {
-  const frame = frameIn(crease, side);
-  const half = distance(crease.from, crease.to) / 2;
-  const out = new Float64Array(4);
-  [half - HALF_AXIS_MM, half + HALF_AXIS_MM].forEach((x, i) => {
-    out[2 * i] = frame[0] * x + frame[3];
-    out[2 * i + 1] = frame[4] * x + frame[7];
-  });
-  return out;
+function probesOf(link: Link): { points: Vec3[]; counts: boolean[] } {
+  const all = [true, true, true];
+  const three: Vec3[] = [
+    [0, 0, 0],
+    [PROBE_MM, 0, 0],
+    [0, PROBE_MM, 0],
+  ];
+  if (link.drive) return { points: three, counts: all };
+  if (link.kind === 'slide') return { points: three, counts: [false, true, true] };
+  if (link.kind === 'pivot')
+    return {
+      points: [
+        [0, 0, -PROBE_MM],
+        [0, 0, PROBE_MM],
+      ],
+      counts: all,
+    };
+  return {
+    points: [
+      [link.halfMm - PROBE_MM, 0, 0],
+      [link.halfMm + PROBE_MM, 0, 0],
+    ],
+    counts: all,
+  };
 }
 
 /**
- * Splits a linkage into components, given the bodies whose pose the driver fixes.
+ * Splits a linkage into components, given the bodies whose pose the drivers fix.
  *
- * @param known known[b] is true for the root and every body reached from it over driven creases
+ * @param known known[b] is true for the root and every body reached from it over driven links
  */
 export function componentsOf(linkage: Linkage, known: readonly boolean[]): Component[] {
   const at: number[][] = Array.from({ length: linkage.bodyCount }, () => []);
-  linkage.creases.forEach((crease, i) => {
-    at[crease.left].push(i);
-    at[crease.right].push(i);
+  linkage.links.forEach((link, i) => {
+    at[link.left].push(i);
+    at[link.right].push(i);
   });
   const reached = known.slice();
   const edgeOf = new Map<number, TreeEdge>();
@@ -98,7 +109,7 @@ export function componentsOf(linkage: Linkage, known: readonly boolean[]): Compo
     if (!known[start]) continue;
     for (const first of at[start]) {
       if (used.has(first)) continue;
-      const seed = linkage.creases[first];
+      const seed = linkage.links[first];
       const other = seed.left === start ? seed.right : seed.left;
       if (known[other] || reached[other]) continue;
       components.push(growComponent(linkage, at, known, reached, edgeOf, used, start, first));
@@ -119,21 +130,22 @@ function growComponent(
 ): Component {
   const edges: TreeEdge[] = [];
   const indexOfEdge = new Map<TreeEdge, number>();
-  const chordCreases: number[] = [];
-  const creases: number[] = [];
+  const chordLinks: number[] = [];
+  const links: number[] = [];
   const queue: number[] = [];
+  let unknowns = 0;
   const cross = (from: number, index: number) => {
     if (used.has(index)) return;
-    const crease = linkage.creases[index];
-    const to = crease.left === from ? crease.right : crease.left;
+    const link = linkage.links[index];
+    const to = link.left === from ? link.right : link.left;
     if (known[from] && known[to]) return;
     used.add(index);
-    creases.push(index);
+    links.push(index);
     if (reached[to]) {
-      chordCreases.push(index);
+      chordLinks.push(index);
       return;
     }
-    const edge = treeEdge(crease, index, from, edges.length);
+    const edge = treeEdge(link, index, from, link.drive ? -1 : unknowns++);
     indexOfEdge.set(edge, edges.length);
     edges.push(edge);
     edgeOf.set(to, edge);
@@ -143,7 +155,11 @@ function growComponent(
   cross(start, first);
   while (queue.length > 0) {
     const body = queue.shift()!;
-    for (const index of at[body]) cross(body, index);
+    // What is driven or slides is better in the tree: it needs no mismatch there.
+    const ordered = at[body]
+      .slice()
+      .sort((p, q) => rankOf(linkage.links[p]) - rankOf(linkage.links[q]) || p - q);
+    for (const index of ordered) cross(body, index);
   }
   const pathTo = (body: number): number[] => {
     const path: number[] = [];
@@ -151,50 +167,66 @@ function growComponent(
       path.push(indexOfEdge.get(edgeOf.get(b)!)!);
     return path;
   };
-  const chords = chordCreases.map((index): Chord => {
-    const crease = linkage.creases[index];
-    const [pathA, pathB] = [pathTo(crease.left), pathTo(crease.right)];
+  const chords = chordLinks.map((index): Chord => {
+    const link = linkage.links[index];
+    const [pathA, pathB] = [pathTo(link.left), pathTo(link.right)];
+    const { points, counts } = probesOf(link);
     return {
-      crease: index,
-      a: crease.left,
-      b: crease.right,
-      inA: axisPoints(crease, 'left'),
-      inB: axisPoints(crease, 'right'),
+      link: index,
+      a: link.left,
+      b: link.right,
+      inA: link.inLeft,
+      inB: Float64Array.from(points.flatMap((p) => [...move(link.inRight, p)])),
+      rest: Float64Array.from(points.flat()),
+      counts,
+      rows: points.length * counts.filter(Boolean).length,
       moving: [
-        ...pathA.filter((e) => !pathB.includes(e)).map((edge) => ({ edge, side: 1 as const })),
-        ...pathB.filter((e) => !pathA.includes(e)).map((edge) => ({ edge, side: -1 as const })),
+        ...pathA.filter((e) => !pathB.includes(e)).map((edge) => ({ edge, side: -1 as const })),
+        ...pathB.filter((e) => !pathA.includes(e)).map((edge) => ({ edge, side: 1 as const })),
       ],
     };
   });
-  return { edges, chords, creases };
+  return { edges, chords, links, unknowns };
 }
 
-/** Scratch of one problem: axis frames of its tree edges in space. */
+const rankOf = (link: Link): number => (link.drive ? 0 : link.kind === 'slide' ? 1 : 2);
+
+/** Scratch of one problem: frames of its tree edges in space. */
 export class ComponentProblem implements Problem {
   readonly n: number;
   readonly m: number;
-  private readonly axes: Float64Array;
-  private readonly turned = new Float64Array(RIGID_SIZE);
-  private readonly points = new Float64Array(6);
+  private readonly frames: Float64Array;
+  private readonly moved = new Float64Array(RIGID_SIZE);
+  private readonly frameA = new Float64Array(RIGID_SIZE);
+  private readonly targets: Float64Array[];
 
-  /** @param bodies placements of all bodies, 12 numbers each; known ones must be set, this component's are written */
+  /**
+   * @param bodies placements of all bodies, 12 numbers each; known ones must be set, this component's are written
+   * @param values present value of every driven link (radians or mm), by link index
+   */
   constructor(
     readonly component: Component,
-    private readonly bodies: Float64Array,
+    readonly linkage: Linkage,
+    readonly bodies: Float64Array,
+    private readonly values: Float64Array,
   ) {
-    this.n = component.edges.length;
-    this.m = component.chords.length * 6;
-    this.axes = new Float64Array(component.edges.length * RIGID_SIZE);
+    this.n = component.unknowns;
+    this.m = component.chords.reduce((sum, chord) => sum + chord.rows, 0);
+    this.frames = new Float64Array(component.edges.length * RIGID_SIZE);
+    this.targets = component.chords.map((chord) => chord.rest.slice());
   }
 
-  /** Places the component's bodies for fold angles x (radians). */
+  /** Places the component's bodies for unknowns x (radians, slides in units of SLIDE_UNIT_MM). */
   pose(x: Float64Array): void {
     const { edges } = this.component;
     for (let i = 0; i < edges.length; i++) {
       const edge = edges[i];
-      multiply(this.axes, this.bodies, edge.pre, i * RIGID_SIZE, edge.parent * RIGID_SIZE, 0);
-      rotateX(this.turned, edge.post, edge.sense * x[edge.unknown]);
-      multiply(this.bodies, this.axes, this.turned, edge.child * RIGID_SIZE, i * RIGID_SIZE, 0);
+      multiply(this.frames, this.bodies, edge.pre, i * RIGID_SIZE, edge.parent * RIGID_SIZE, 0);
+      const unit = edge.kind === 'slide' ? SLIDE_UNIT_MM : 1;
+      const value = edge.unknown < 0 ? this.values[edge.link] : unit * x[edge.unknown];
+      if (edge.kind === 'wrap') wrapMotion(this.moved, edge.post, value, this.linkage.links[edge.link].bandMm);
+      else motionAfter(this.moved, edge.kind, edge.post, edge.sense * value);
+      multiply(this.bodies, this.frames, this.moved, edge.child * RIGID_SIZE, i * RIGID_SIZE, 0);
     }
   }
 
@@ -202,65 +234,84 @@ export class ComponentProblem implements Problem {
     this.pose(x);
     if (jacobian) jacobian.fill(0);
     const { chords, edges } = this.component;
-    const { bodies, axes, points: q, n } = this;
+    const { bodies, frames, frameA: f, n } = this;
+    let row = 0;
     for (let c = 0; c < chords.length; c++) {
       const chord = chords[c];
-      for (let k = 0; k < 2; k++) {
-        const row = 6 * c + 3 * k;
+      multiply(f, bodies, chord.inA, 0, chord.a * RIGID_SIZE, 0);
+      const target = this.targetOf(c);
+      const b = chord.b * RIGID_SIZE;
+      for (let k = 0; k < target.length; k += 3) {
+        const [px, py, pz] = [chord.inB[k], chord.inB[k + 1], chord.inB[k + 2]];
+        const wx = bodies[b] * px + bodies[b + 1] * py + bodies[b + 2] * pz + bodies[b + 3];
+        const wy = bodies[b + 4] * px + bodies[b + 5] * py + bodies[b + 6] * pz + bodies[b + 7];
+        const wz = bodies[b + 8] * px + bodies[b + 9] * py + bodies[b + 10] * pz + bodies[b + 11];
+        const first = row;
         for (let d = 0; d < 3; d++) {
-          const a = chord.a * RIGID_SIZE + 4 * d;
-          const b = chord.b * RIGID_SIZE + 4 * d;
-          q[d] = bodies[a] * chord.inA[2 * k] + bodies[a + 1] * chord.inA[2 * k + 1] + bodies[a + 3];
-          q[3 + d] = bodies[b] * chord.inB[2 * k] + bodies[b + 1] * chord.inB[2 * k + 1] + bodies[b + 3];
-          r[row + d] = q[d] - q[3 + d];
+          if (!chord.counts[d]) continue;
+          r[row++] =
+            f[d] * (wx - f[3]) + f[4 + d] * (wy - f[7]) + f[8 + d] * (wz - f[11]) - target[k + d];
         }
         if (!jacobian) continue;
-        for (const { edge, side } of chord.moving) {
-          // d(point)/d(angle) = sense * axis x (point - origin)
+        for (let i = 0; i < chord.moving.length; i++) {
+          const { edge, side } = chord.moving[i];
+          const { unknown, kind, sense } = edges[edge];
+          if (unknown < 0) continue;
           const o = edge * RIGID_SIZE;
-          const s = side * edges[edge].sense;
-          const p = side > 0 ? 0 : 3;
-          const [ux, uy, uz] = [axes[o], axes[o + 4], axes[o + 8]];
-          const [ax, ay, az] = [q[p] - axes[o + 3], q[p + 1] - axes[o + 7], q[p + 2] - axes[o + 11]];
-          const column = edges[edge].unknown;
-          jacobian[row * n + column] += s * (uy * az - uz * ay);
-          jacobian[(row + 1) * n + column] += s * (uz * ax - ux * az);
-          jacobian[(row + 2) * n + column] += s * (ux * ay - uy * ax);
+          // Velocity of the point per unit of the unknown: axis x arm, or the axis itself for a slide.
+          const axis = kind === 'pivot' ? 2 : 0;
+          const s = side * sense * (kind === 'slide' ? SLIDE_UNIT_MM : 1);
+          const [ux, uy, uz] = [frames[o + axis], frames[o + 4 + axis], frames[o + 8 + axis]];
+          let [vx, vy, vz] = [ux, uy, uz];
+          if (kind !== 'slide') {
+            const [ax, ay, az] = [wx - frames[o + 3], wy - frames[o + 7], wz - frames[o + 11]];
+            [vx, vy, vz] = [uy * az - uz * ay, uz * ax - ux * az, ux * ay - uy * ax];
+          }
+          let at = first;
+          for (let d = 0; d < 3; d++) {
+            if (!chord.counts[d]) continue;
+            jacobian[at++ * n + unknown] += s * (f[d] * vx + f[4 + d] * vy + f[8 + d] * vz);
+          }
         }
       }
     }
   }
-}
 
-/** out = Rx(angle) after t. */
-export function rotateX(out: Rigid, t: Rigid, angle: number): void {
-  const [c, s] = [Math.cos(angle), Math.sin(angle)];
-  for (let j = 0; j < 4; j++) {
-    out[j] = t[j];
-    out[4 + j] = c * t[4 + j] - s * t[8 + j];
-    out[8 + j] = s * t[4 + j] + c * t[8 + j];
+  /** Axis (or direction) of a tree edge's motion in space, for its unknown, at the last pose. */
+  axisOf(edge: number): Vec3 {
+    const o = edge * RIGID_SIZE + (this.component.edges[edge].kind === 'pivot' ? 2 : 0);
+    return [this.frames[o], this.frames[o + 4], this.frames[o + 8]];
+  }
+
+  private targetOf(c: number): Float64Array {
+    const chord = this.component.chords[c];
+    const link = this.linkage.links[chord.link];
+    const target = this.targets[c];
+    if (!link.drive) return target;
+    const at = this.moved;
+    at.fill(0);
+    at[0] = at[5] = at[10] = 1;
+    motionAfter(at, link.kind, at, senseOf(link.kind) * this.values[chord.link]);
+    for (let k = 0; k < target.length; k += 3)
+      move(at, [chord.rest[k], chord.rest[k + 1], chord.rest[k + 2]]).forEach((v, d) => (target[k + d] = v));
+    return target;
   }
 }
 
-/** Fold angle of a crease in (-pi, pi], measured from the placements of its two bodies. */
-export function measuredFold(
-  crease: Crease,
-  bodies: Float64Array,
-  frames: { left: Rigid; right: Rigid },
-): number {
-  const [l, r] = [crease.left * RIGID_SIZE, crease.right * RIGID_SIZE];
-  // y axis of the frame as the right body carries it, against y and z of the frame as the left body carries it.
-  let [alongY, alongZ] = [0, 0];
-  for (let d = 0; d < 3; d++) {
-    const row = 4 * d;
-    let [yRight, yLeft, zLeft] = [0, 0, 0];
-    for (let k = 0; k < 3; k++) {
-      yRight += bodies[r + row + k] * frames.right[4 * k + 1];
-      yLeft += bodies[l + row + k] * frames.left[4 * k + 1];
-      zLeft += bodies[l + row + k] * frames.left[4 * k + 2];
-    }
-    alongY += yRight * yLeft;
-    alongZ += yRight * zLeft;
-  }
-  return -Math.atan2(alongZ, alongY);
+/**
+ * Value of a link measured from the placements of its two bodies: the turn of a fold in (-pi, pi], valley positive, of a
+ * pivot likewise, the shift of a slide in mm.
+ */
+export function measuredValue(link: Link, bodies: Float64Array): number {
+  const [l, r] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
+  multiply(l, bodies, link.inLeft, 0, link.left * RIGID_SIZE, 0);
+  multiply(r, bodies, link.inRight, 0, link.right * RIGID_SIZE, 0);
+  const along = (column: number, t: Float64Array, other: number) =>
+    l[column] * t[other] + l[4 + column] * t[4 + other] + l[8 + column] * t[8 + other];
+  if (link.kind === 'slide')
+    return l[0] * (r[3] - l[3]) + l[4] * (r[7] - l[7]) + l[8] * (r[11] - l[11]);
+  // The right frame's y axis against y and z of the left one; for a pivot its x axis against x and y.
+  return link.kind === 'pivot'
+    ? Math.atan2(along(1, r, 0), along(0, r, 0))
+    : -Math.atan2(along(2, r, 1), along(1, r, 1));
 }

@@ -1,19 +1,22 @@
 /**
- * The linkage of a design: bodies, creases between them, and the driver.
+ * The linkage of a design: bodies, the links between them, and the drivers.
  *
  * Bodies are panels; panels glued face to face are one body (union-find that carries the planar placement). A crease is
  * a rotation about its line; its angle phi is the signed deviation from flat, valley positive. With the panel `left` on
- * the left of the directed line d, the right panel is turned by -phi about d. The card's main fold is the driver: its
- * angle is pi minus the opening angle.
+ * the left of the directed line d, the right panel is turned by -phi about d. The card's main fold is driven: its angle
+ * is pi minus the opening angle. Other joints are made into links in `jointLinks.ts`.
  */
 import type { Expanded } from '../mechanisms/expand.ts';
-import type { Joint } from '../design/design.ts';
+import type { GlueJoint } from '../design/design.ts';
 import { GUTTER_ID, CARD_ID } from '../design/frames.ts';
 import { panelAt, panelPlan, type PanelPlan } from '../dieline/panels.ts';
 import type { Part } from '../dieline/part.ts';
-import { compose, IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
+import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import { insidePoint, type Region } from '../geometry/polygon.ts';
+import { fromIsometry } from '../geometry/rigid.ts';
+import { jointLinks } from './jointLinks.ts';
+import type { Driver, Link } from './links.ts';
 
 export interface PanelRef {
   readonly part: Part;
@@ -46,8 +49,15 @@ export interface Crease {
   readonly inRight: Isometry;
   /** +1 for a valley, -1 for a mountain. */
   readonly sign: 1 | -1;
-  readonly driven: boolean;
 }
+
+/** The frame of a crease in its part's plane: origin at its start, x along it. */
+const creaseFrame = (crease: Crease): Isometry =>
+  turn(
+    Math.atan2(crease.to[1] - crease.from[1], crease.to[0] - crease.from[0]),
+    crease.from[0],
+    crease.from[1],
+  );
 
 export type LinkageFault =
   | {
@@ -70,6 +80,12 @@ export interface Linkage {
   readonly panels: readonly PanelRef[];
   readonly bodyCount: number;
   readonly creases: readonly Crease[];
+  /** All elementary motions; those of the creases come first, in their order. */
+  readonly links: readonly Link[];
+  /** The opening comes first. */
+  readonly drivers: readonly Driver[];
+  /** Pairs of panels that pass through each other on purpose: tongues in slots, half slots. Lower index first. */
+  readonly excused: readonly (readonly [number, number])[];
   /** The body that holds still: the right half of the card. */
   readonly root: number;
   /** Whether a body hangs together with the card; parts that are glued to nothing do not move with it. */
@@ -134,9 +150,9 @@ export function linkageOf(expanded: Expanded): Linkage {
   const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
   const merger = new Merger(count);
   const faults: LinkageFault[] = [];
-  const glued: { panel: number; host: number; onFront: boolean }[] = [];
-  // Joints in the order of their ids' first appearance: the result does not depend on what was edited last.
+  const glued: Lying[] = [];
   for (const joint of expanded.joints) {
+    if (joint.kind !== 'glue') continue;
     const ends = jointEnds(joint, expanded.parts, plans, partIndex);
     if ('message' in ends) {
       faults.push({ kind: 'jointNowhere', jointId: joint.id, ...ends });
@@ -147,6 +163,7 @@ export function linkageOf(expanded: Expanded): Linkage {
       panel: firstPanel[ends.part] + ends.panel,
       host: firstPanel[ends.host] + ends.hostPanel,
       onFront: ends.onHostFront,
+      turned: false,
     });
     const { offMm, flipped } = merger.glue(
       firstPanel[ends.part] + ends.panel,
@@ -191,15 +208,14 @@ export function linkageOf(expanded: Expanded): Linkage {
       });
     }),
   );
-  const lifts = layersOf(glued, panels.length, placements);
-  panels.forEach((panel, i) => (panels[i] = { ...panel, liftLayers: lifts[i] }));
   const creases: Crease[] = [];
+  const links: Link[] = [];
   plans.forEach((plan, p) => {
     const part = expanded.parts[p];
     for (const hinge of plan.hinges) {
       const [l, r] = [firstPanel[p] + hinge.left, firstPanel[p] + hinge.right];
       if (bodies[l] === bodies[r]) continue;
-      creases.push({
+      const crease: Crease = {
         id: `${part.id}/${hinge.id}`,
         partId: part.id,
         lineIds: hinge.lineIds,
@@ -212,39 +228,70 @@ export function linkageOf(expanded: Expanded): Linkage {
         inLeft: placements[l],
         inRight: placements[r],
         sign: hinge.layer === 'valley' ? 1 : -1,
-        driven: part.id === CARD_ID && hinge.lineIds.some((id) => id.startsWith(GUTTER_ID)),
+      };
+      const driven = part.id === CARD_ID && hinge.lineIds.some((id) => id.startsWith(GUTTER_ID));
+      const frame = creaseFrame(crease);
+      links.push({
+        kind: 'fold',
+        left: crease.left,
+        right: crease.right,
+        inLeft: fromIsometry(compose(crease.inLeft, frame)),
+        inRight: fromIsometry(compose(crease.inRight, frame)),
+        sign: crease.sign,
+        seed: 0,
+        drive: driven ? { driver: 0, offset: crease.sign * Math.PI, factor: -crease.sign } : null,
+        stops: null,
+        crease: creases.length,
+        jointId: null,
+        halfMm: distance(crease.from, crease.to) / 2,
+        bandMm: 0,
       });
+      creases.push(crease);
     }
   });
+  const hung = jointLinks(expanded, plans, firstPanel, bodies, placements, creases, links, bodyOf.size);
+  faults.push(...hung.faults);
+  const lifts = layersOf([...glued, ...hung.laid], panels.length, placements);
+  panels.forEach((panel, i) => (panels[i] = { ...panel, liftLayers: lifts[i] }));
   const root = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right')?.body ?? 0;
   return {
     panels,
-    bodyCount: bodyOf.size,
+    bodyCount: hung.bodyCount,
     creases,
+    links: hung.links,
+    drivers: hung.drivers,
+    excused: hung.excused,
     root,
-    attached: reachable(bodyOf.size, creases, root),
+    attached: reachable(hung.bodyCount, hung.links, root),
     faults,
   };
 }
 
-/** Layers of each panel over its body's plane: one more than what it is glued to, on the side where it lies. */
-function layersOf(
-  glued: readonly { panel: number; host: number; onFront: boolean }[],
-  count: number,
-  placements: readonly Isometry[],
-): number[] {
+/** That a panel lies on another one, glued to it or free to move on it. */
+export interface Lying {
+  readonly panel: number;
+  readonly host: number;
+  readonly onFront: boolean;
+  /** True when the panel's body looks the other way than the host's. */
+  readonly turned: boolean;
+}
+
+/** Layers of each panel over its body's plane: one more than what it lies on, on the side where it lies. */
+function layersOf(lying: readonly Lying[], count: number, placements: readonly Isometry[]): number[] {
   const lifts = Array.from({ length: count }, () => 0);
-  for (const { panel, host, onFront } of glued)
-    lifts[panel] = lifts[host] + (onFront !== placements[host].flip ? 1 : -1);
+  // What lies on what is known in any order: as often as piles can be high here.
+  for (let pass = 0; pass < 4; pass++)
+    for (const { panel, host, onFront, turned } of lying)
+      lifts[panel] = (lifts[host] + (onFront !== placements[host].flip ? 1 : -1)) * (turned ? -1 : 1);
   return lifts;
 }
 
-/** Bodies that creases connect with the root. */
-function reachable(count: number, creases: readonly Crease[], root: number): boolean[] {
+/** Bodies that links connect with the root. */
+function reachable(count: number, links: readonly Link[], root: number): boolean[] {
   const reached = Array.from({ length: count }, (_, i) => i === root);
   for (let grown = true; grown;) {
     grown = false;
-    for (const { left, right } of creases)
+    for (const { left, right } of links)
       if (reached[left] !== reached[right]) {
         reached[left] = reached[right] = true;
         grown = true;
@@ -267,7 +314,7 @@ type Ends =
 
 /** The panels that a glue joint ties together: the one its zone lies in, and the host's one under it. */
 export function jointEnds(
-  joint: Joint,
+  joint: GlueJoint,
   parts: readonly Part[],
   plans: readonly PanelPlan[],
   partIndex: ReadonlyMap<string, number>,

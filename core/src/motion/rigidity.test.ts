@@ -66,7 +66,7 @@ describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id
               tolerance,
             );
           }
-          const fold = motion.folds[deg * creases.length + c] * crease.sign;
+          const fold = motion.values[deg * motion.linkage.links.length + c] * crease.sign;
           expect(fold).toBeGreaterThan(-2e-3);
           expect(fold).toBeLessThan(Math.PI + 2e-3);
         });
@@ -79,11 +79,11 @@ describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id
     const alone = motionOf(mine);
     const beside = motionOf(legal(FAMILIES[0], 'x', 5, 60), mine, legal(FAMILIES[1], 'y', 60, 140));
     for (const [c, crease] of alone.linkage.creases.entries()) {
-      if (crease.driven) continue;
+      if (alone.linkage.links[c].drive) continue;
       const other = beside.linkage.creases.findIndex((k) => k.id === crease.id);
       for (const deg of [5, 60, 120, 175])
-        expect(beside.folds[deg * beside.linkage.creases.length + other]).toBeCloseTo(
-          alone.folds[deg * alone.linkage.creases.length + c],
+        expect(beside.values[deg * beside.linkage.links.length + other]).toBeCloseTo(
+          alone.values[deg * alone.linkage.links.length + c],
           6,
         );
     }

@@ -1,0 +1,261 @@
+/**
+ * Cut-in word or silhouette. Letters (or one shape) cut from the card itself stand up as it opens: each hangs on its foot
+ * fold on the right half and on strips that run from its top over the gutter to a fold on the left half.
+ *
+ * It is the cut-in step with its front panel cut to the letter's shape. Closed-form limits (step.ts): with the feet on the
+ * left a and on the right b from the gutter the letter is a high, its top fold lies at b - a; closed, the top lies a + b from
+ * the gutter. Every top that the letter has gets its own strip. Loose middles (of an O) fall out, unless bridges hold them
+ * to the letter; letters hold themselves.
+ */
+import type { DieLine } from '../dieline/part.ts';
+import type { Gutter } from '../design/frames.ts';
+import { compose, shift, type Isometry } from '../geometry/isometry.ts';
+import { straight } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import type { Region } from '../geometry/polygon.ts';
+import { blockLetter, hasLetter } from './blockLetters.ts';
+import { choice, HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { alongRules, NOTHING, round } from './pieces.ts';
+import { ALONG, length, pick } from './specs.ts';
+
+/** Shapes that stand on a foot of full width, as outlines in the unit square. */
+const SILHOUETTES: Readonly<Record<string, readonly Point[]>> = {
+  dome: [
+    [0, 0],
+    [1, 0],
+    [1, 0.45],
+    [0.93, 0.68],
+    [0.8, 0.86],
+    [0.62, 1],
+    [0.38, 1],
+    [0.2, 0.86],
+    [0.07, 0.68],
+    [0, 0.45],
+  ],
+  tower: [
+    [0.1, 0],
+    [0.9, 0],
+    [0.8, 0.7],
+    [0.95, 0.7],
+    [0.95, 1],
+    [0.72, 1],
+    [0.72, 0.86],
+    [0.6, 0.86],
+    [0.6, 1],
+    [0.4, 1],
+    [0.4, 0.86],
+    [0.28, 0.86],
+    [0.28, 1],
+    [0.05, 1],
+    [0.05, 0.7],
+    [0.2, 0.7],
+  ],
+  hill: [
+    [0, 0],
+    [1, 0],
+    [1, 0.3],
+    [0.82, 0.62],
+    [0.66, 1],
+    [0.46, 1],
+    [0.3, 0.66],
+    [0.16, 0.5],
+    [0, 0.2],
+  ],
+};
+
+interface Glyph {
+  readonly regions: readonly Region[];
+  readonly fromMm: number;
+  readonly widthMm: number;
+}
+
+const isWord = (params: Params): boolean => choice(params, 'shape') === 'word';
+
+/** The measures of a cut-in word in mm, and its letters side by side along the fold. */
+export function cutInWordMeasures(params: Params) {
+  const [a, b] = [num(params, 'heightMm'), num(params, 'footMm')];
+  const along = num(params, 'alongMm');
+  const letterWidth = num(params, 'letterMm');
+  const gap = num(params, 'gapMm');
+  const text = isWord(params) ? choice(params, 'text').toUpperCase() : '*';
+  const glyphs: Glyph[] = [...text].flatMap((letter, i) => {
+    if (letter === ' ') return [];
+    const outline = SILHOUETTES[choice(params, 'shape')] ?? SILHOUETTES.dome;
+    return [
+      {
+        regions: isWord(params) ? blockLetter(letter) : [{ outer: outline, holes: [] }],
+        fromMm: along + i * (letterWidth + gap),
+        widthMm: letterWidth,
+      },
+    ];
+  });
+  return { a, b, along, letterWidth, gap, text, glyphs, span: text.length * (letterWidth + gap) - gap };
+}
+
+function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
+  const text = choice(params, 'text').toUpperCase();
+  const wrong = isWord(params) ? [...text].find((letter) => letter !== ' ' && !hasLetter(letter)) : undefined;
+  if (wrong !== undefined || (isWord(params) && text.trim() === ''))
+    return [
+      {
+        overMm: 1,
+        reason: wrong
+          ? `There is no block letter for “${wrong}”: use A to Z and 0 to 9.`
+          : 'Write at least one letter.',
+      },
+    ];
+  const m = cutInWordMeasures(params);
+  return [
+    {
+      overMm: m.a + m.b - (gutter.reachMm - marginMm),
+      reason: `Closed, the tops would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+    },
+    { overMm: m.a + 2 - m.b, reason: 'The tops would lie on the gutter or beyond it: the feet must be further out.' },
+    { overMm: 2 - m.along, reason: 'It would run into the edge of the card.' },
+    ...alongRules(gutter, m.along, m.span + 2),
+  ];
+}
+
+/** The edges of a glyph as stretches along the fold at a height, merged, and all other edges. */
+function edgesOf(glyph: Glyph, xAt: (height: number) => number) {
+  const [foot, top]: [number, number][][] = [[], []];
+  const cuts: [Point, Point][] = [];
+  for (const ring of glyph.regions.flatMap((region) => [region.outer, ...region.holes]))
+    ring.forEach((p, i) => {
+      const q = ring[(i + 1) % ring.length];
+      const level = (h: number) => Math.abs(p[1] - h) < 1e-6 && Math.abs(q[1] - h) < 1e-6;
+      const y = (u: number) => glyph.fromMm + u * glyph.widthMm;
+      if (level(0) || level(1))
+        (level(0) ? foot : top).push([y(Math.min(p[0], q[0])), y(Math.max(p[0], q[0]))]);
+      else
+        cuts.push([
+          [xAt(p[1]), y(p[0])],
+          [xAt(q[1]), y(q[0])],
+        ]);
+    });
+  return { foot, top, cuts };
+}
+
+export const cutInWord: Family = {
+  id: 'cutInWord',
+  on: 'fold',
+  title: 'Cut-in word',
+  purpose: 'Letters or a silhouette cut from the card itself stand up as it opens; nothing is glued.',
+  specs: [
+    pick('shape', 'Shape', 'A word, or one silhouette.', {
+      word: 'Word',
+      dome: 'Dome',
+      tower: 'Tower',
+      hill: 'Hill',
+    }),
+    {
+      key: 'text',
+      label: 'Word',
+      hint: 'A to Z and 0 to 9; a space leaves a gap.',
+      kind: 'text',
+      maxLength: 12,
+      shown: isWord,
+    },
+    length('heightMm', 'Height', 'Of the letters; also from the gutter to the fold on the left half.', 5),
+    length('footMm', 'Feet', 'From the gutter to the foot of the letters on the right half.'),
+    length('letterMm', 'Letter width', 'Of each letter, or of the silhouette.', 5),
+    length('gapMm', 'Gap', 'Between letters.', 1, 60, isWord),
+    ALONG,
+  ],
+  defaults(gutter) {
+    const depth = Math.min(gutter.reachMm, gutter.left.depthMm, gutter.right.depthMm);
+    const letter = Math.max(6, Math.round((gutter.lengthMm * 0.7) / 4 - 4));
+    return {
+      shape: 'word',
+      text: 'MOON',
+      heightMm: Math.round(depth * 0.22),
+      footMm: Math.round(depth * 0.34),
+      letterMm: letter,
+      gapMm: 4,
+      alongMm: Math.round((gutter.lengthMm - 4 * letter - 12) / 2),
+    };
+  },
+  constraints,
+  build(params, { instanceId, gutter }) {
+    if (gutter.left.partId !== gutter.right.partId || gutter.left.frame !== gutter.right.frame)
+      throw new RangeError('A cut-in word needs one sheet that runs across the fold.');
+    const m = cutInWordMeasures(params);
+    const ridge = m.b - m.a;
+    const hostLines: { side: 'left'; line: DieLine }[] = [];
+    const line = (id: string, layer: DieLine['layer'], p: Point, q: Point) =>
+      hostLines.push({
+        side: 'left',
+        line: { id: `${instanceId}/${id}`, layer, path: straight(p, q) },
+      });
+    const gaps: { fromMm: number; toMm: number }[] = [];
+    const marks: { side: 'left'; mark: { id: string; name: string; at: Point } }[] = [];
+    const frames: Record<string, Isometry> = {};
+    m.glyphs.forEach((glyph, g) => {
+      const { foot, top, cuts } = edgesOf(glyph, (h) => m.b - h * m.a);
+      foot.forEach(([p, q], i) => line(`foot-${g}-${i}`, 'valley', [m.b, p], [m.b, q]));
+      cuts.forEach(([p, q], i) => line(`cut-${g}-${i}`, 'cut', p, q));
+      top.forEach(([p, q], i) => {
+        line(`top-${g}-${i}`, 'mountain', [ridge, p], [ridge, q]);
+        line(`low-${g}-${i}`, 'cut', [-m.a, p], [ridge, p]);
+        line(`high-${g}-${i}`, 'cut', [-m.a, q], [ridge, q]);
+        line(`back-${g}-${i}`, 'valley', [-m.a, p], [-m.a, q]);
+        gaps.push({ fromMm: p, toMm: q });
+        marks.push({
+          side: 'left',
+          mark: { id: `${instanceId}/strip-${g}-${i}`, name: `strip ${g + 1}`, at: [(ridge - m.a) / 2, (p + q) / 2] },
+        });
+      });
+      const [p, q] = foot[0];
+      const id = `${instanceId}/letter-${g}`;
+      marks.push({
+        side: 'left',
+        mark: { id, name: isWord(params) ? `letter ${g + 1}` : 'silhouette', at: [m.b - 0.1, (p + q) / 2] },
+      });
+      frames[id] = compose(gutter.left.frame, shift(ridge, glyph.fromMm));
+    });
+    return {
+      ...NOTHING,
+      hostLines,
+      hostMarks: marks,
+      gutterGaps: gaps,
+      panelFrames: { [gutter.left.partId]: frames },
+    };
+  },
+  handles(params, { instanceId }) {
+    const m = cutInWordMeasures(params);
+    const middle = m.along + m.span / 2;
+    return [
+      {
+        id: `${instanceId}/height`,
+        label: 'height',
+        partId: HOST_PART,
+        at: [-m.a, middle],
+        axis: [1, 0],
+        drag: (to) => ({ heightMm: -to[0] }),
+      },
+      {
+        id: `${instanceId}/foot`,
+        label: 'feet',
+        partId: HOST_PART,
+        at: [m.b, middle],
+        axis: [1, 0],
+        drag: (to) => ({ footMm: to[0] }),
+      },
+      {
+        id: `${instanceId}/along`,
+        label: 'place along the fold',
+        partId: HOST_PART,
+        at: [0, m.along],
+        axis: [0, 1],
+        drag: (to) => ({ alongMm: to[1] }),
+      },
+    ];
+  },
+  advice(params, gutter, marginMm) {
+    const m = cutInWordMeasures(params);
+    return [
+      `With feet ${round(m.b)} mm from the gutter the letters may be ${round(Math.min(m.b - 2, gutter.reachMm - marginMm - m.b))} mm high at most.`,
+      'The middle of an O or an A falls out; the thinnest stroke is a fifth of the letter’s width.',
+    ];
+  },
+};

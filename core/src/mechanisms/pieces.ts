@@ -1,0 +1,254 @@
+/** What the families build from: strips of panels with tapered tabs, rectangles, discs, landings and glue. */
+import type { DieLine, GlueZone, Layer, PanelMark, Part } from '../dieline/part.ts';
+import type { GlueJoint } from '../design/design.ts';
+import type { Gutter } from '../design/frames.ts';
+import { alignSegment, compose, shift, type Isometry } from '../geometry/isometry.ts';
+import { polyline, straight, type Path } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import type { BuildContext, Contribution } from './family.ts';
+
+/** A measure in a sentence: tenths of a millimetre. */
+export const round = (mm: number): string => String(Math.round(mm * 10) / 10);
+
+export interface StripTab {
+  readonly id: string;
+  readonly name: string;
+  readonly foldId: string;
+  readonly layer: Layer;
+  readonly face: 'front' | 'back';
+}
+
+export interface StripSpec {
+  readonly id: string;
+  readonly name: string;
+  readonly stockId: string;
+  readonly widthMm: number;
+  readonly panels: readonly { readonly id: string; readonly name: string; readonly lengthMm: number }[];
+  /** The folds between one panel and the next. */
+  readonly folds: readonly { readonly id: string; readonly layer: Layer }[];
+  /** Tabs before the first and after the last panel. */
+  readonly first?: StripTab;
+  readonly last?: StripTab;
+  readonly tabMm: number;
+  readonly taperMm: number;
+  readonly extra?: readonly DieLine[];
+}
+
+export interface Strip {
+  readonly part: Part;
+  /** x of every fold from the first panel's start: starts of the panels and the end of the last one. */
+  readonly at: readonly number[];
+  readonly frames: Readonly<Record<string, Isometry>>;
+}
+
+/** A strip laid out along x from 0, panels side by side over its width (0 to widthMm along y), tapered tabs at its ends. */
+export function strip(spec: StripSpec): Strip {
+  const { widthMm: w, tabMm: t, taperMm, panels, first, last } = spec;
+  const at = [0];
+  for (const panel of panels) at.push(at[at.length - 1] + panel.lengthMm);
+  const far = at[at.length - 1];
+  const low: Point[] = [
+    [0, 0],
+    [0, w],
+    [-t, w - taperMm],
+    [-t, taperMm],
+  ];
+  const high: Point[] = [
+    [far, 0],
+    [far + t, taperMm],
+    [far + t, w - taperMm],
+    [far, w],
+  ];
+  const outline: Point[] = [
+    [0, 0],
+    [far, 0],
+    ...(last ? [high[1], high[2]] : []),
+    [far, w],
+    [0, w],
+    ...(first ? [low[2], low[3]] : []),
+  ];
+  const fold = (id: string, layer: Layer, x: number): DieLine => ({
+    id,
+    layer,
+    path: straight([x, 0], [x, w]),
+  });
+  const zone = (tab: StripTab, ring: Point[]): GlueZone => ({
+    id: `glue-${tab.id}`,
+    outline: ring,
+    face: tab.face,
+    kind: 'glue',
+  });
+  const tabMark = (tab: StripTab, x: number): PanelMark => ({
+    id: `tab-${tab.id}`,
+    name: tab.name,
+    at: [x, w / 2],
+  });
+  return {
+    at,
+    frames: Object.fromEntries(panels.map((panel, i) => [panel.id, shift(at[i], 0)])),
+    part: {
+      id: spec.id,
+      name: spec.name,
+      stockId: spec.stockId,
+      grainRad: Math.PI / 2,
+      quantity: 1,
+      lines: [
+        { id: 'outline', layer: 'cut', path: polyline(outline, true) },
+        ...(first ? [fold(first.foldId, first.layer, 0)] : []),
+        ...spec.folds.map((f, i) => fold(f.id, f.layer, at[i + 1])),
+        ...(last ? [fold(last.foldId, last.layer, far)] : []),
+        ...(spec.extra ?? []),
+      ],
+      glueZones: [...(first ? [zone(first, low)] : []), ...(last ? [zone(last, high)] : [])],
+      marks: [
+        ...(first ? [tabMark(first, -t / 2)] : []),
+        // Marks stay clear of what may be cut in the middle of a panel.
+        ...panels.map((panel, i): PanelMark => ({
+          id: panel.id,
+          name: panel.name,
+          at: [at[i] + panel.lengthMm / 2, Math.min(0.6, w / 4)],
+        })),
+        ...(last ? [tabMark(last, far + t / 2)] : []),
+      ],
+    },
+  };
+}
+
+/** A flat part with one outline and more lines; its only panel is marked `panelId`. */
+export function plate(
+  id: string,
+  name: string,
+  stockId: string,
+  outline: Path,
+  mark: { readonly id: string; readonly name: string; readonly at: Point },
+  rest: { readonly lines?: readonly DieLine[]; readonly glueZones?: readonly GlueZone[]; readonly quantity?: number } = {},
+): Part {
+  return {
+    id,
+    name,
+    stockId,
+    grainRad: null,
+    quantity: rest.quantity ?? 1,
+    lines: [{ id: 'outline', layer: 'cut', path: outline }, ...(rest.lines ?? [])],
+    glueZones: rest.glueZones ?? [],
+    marks: [mark],
+  };
+}
+
+/** Corners of an upright rectangle, left-turning. */
+export const rectangle = (x: number, y: number, widthMm: number, heightMm: number): Point[] => [
+  [x, y],
+  [x + widthMm, y],
+  [x + widthMm, y + heightMm],
+  [x, y + heightMm],
+];
+
+/** A regular polygon of `sides` corners round a centre, left-turning, the first corner at `startRad`. */
+export const regular = ([x, y]: Point, radius: number, sides: number, startRad = 0): Point[] =>
+  Array.from({ length: sides }, (_, i): Point => {
+    const angle = startRad + (2 * Math.PI * i) / sides;
+    return [x + radius * Math.cos(angle), y + radius * Math.sin(angle)];
+  });
+
+/** A line that a mechanism adds to what it stands on, in mechanism coordinates. */
+export const hostLine = (
+  side: 'left' | 'right',
+  id: string,
+  layer: Layer,
+  path: Path,
+): Contribution['hostLines'][number] => ({ side, line: { id, layer, path } });
+
+/** Glue of a whole or partial zone onto the gutter's side, the part placed in mechanism coordinates. */
+export const glueOn = (
+  { instanceId, gutter }: BuildContext,
+  id: string,
+  partId: string,
+  zoneId: string,
+  side: 'left' | 'right',
+  placement: Isometry,
+  mate: GlueJoint['mate'] = null,
+): GlueJoint => ({
+  id: `${instanceId}/${id}`,
+  kind: 'glue',
+  partId,
+  zoneId,
+  hostPartId: gutter[side].partId,
+  placement: compose(gutter[side].frame, placement),
+  mate,
+});
+
+/**
+ * A foot: the fold at (foldX, 0..width) of a part glued so that it lies on the line from (x, along) to (x, along + width)
+ * of a half; `under` turns the part over, so that its tab lies on the other side. With its landing drawn as a guide.
+ */
+export function foot(
+  context: BuildContext,
+  spec: {
+    readonly partId: string;
+    readonly zoneId: string;
+    readonly foldId: string;
+    readonly side: 'left' | 'right';
+    readonly foldX: number;
+    readonly x: number;
+    readonly along: number;
+    readonly widthMm: number;
+    readonly under: boolean;
+    /** The part's fold runs down the landing instead of up. */
+    readonly down?: boolean;
+    readonly landing: string;
+  },
+): { joint: GlueJoint; line: Contribution['hostLines'][number] } {
+  const { foldX, x, along, widthMm } = spec;
+  const lineId = `${context.instanceId}/landing-${spec.landing}`;
+  return {
+    joint: glueOn(
+      context,
+      `glue-${spec.landing}`,
+      spec.partId,
+      spec.zoneId,
+      spec.side,
+      spec.down
+        ? alignSegment([foldX, 0], [foldX, widthMm], [x, along + widthMm], [x, along], spec.under)
+        : alignSegment([foldX, 0], [foldX, widthMm], [x, along], [x, along + widthMm], spec.under),
+      { lineId: spec.foldId, hostLineId: lineId },
+    ),
+    line: hostLine(spec.side, lineId, 'guide', straight([x, along], [x, along + widthMm])),
+  };
+}
+
+/** Nothing yet: what a contribution has when it adds no such thing. */
+export const NOTHING: Contribution = {
+  parts: [],
+  joints: [],
+  hostLines: [],
+  hostMarks: [],
+  gutterGaps: [],
+  panelFrames: {},
+  gutters: [],
+};
+
+/** The constraint that keeps a mechanism between the ends of its gutter. */
+export const alongRules = (gutter: Gutter, along: number, widthMm: number) => [
+  { overMm: -along, reason: 'It would stick out below the end of the fold.' },
+  {
+    overMm: along + widthMm - gutter.lengthMm,
+    reason: 'It would stick out beyond the end of the fold.',
+  },
+];
+
+/** The constraints that keep a rectangle on the panel that it lies on. */
+export const onPanelRules = (
+  gutter: Gutter,
+  what: string,
+  box: { minX: number; maxX: number; minY: number; maxY: number },
+  marginMm: number,
+) => [
+  {
+    overMm: Math.max(-gutter.left.depthMm + marginMm - box.minX, box.maxX - gutter.left.depthMm + marginMm),
+    reason: `${what} would reach past the side of the panel (${round(2 * gutter.left.depthMm)} mm wide, ${marginMm} mm margin).`,
+  },
+  {
+    overMm: Math.max(marginMm - box.minY, box.maxY - gutter.lengthMm + marginMm),
+    reason: `${what} would reach past the end of the panel (${round(gutter.lengthMm)} mm long, ${marginMm} mm margin).`,
+  },
+];

@@ -1,0 +1,206 @@
+/**
+ * Riser in a box. A parallel step (left foot a, right foot b) hides an arm that is hinged to the right half at c from the
+ * gutter, inside the box, and comes out through a slot in the top panel at distance e from the ridge.
+ *
+ * Closed-form limits, in the plane across the gutter: foot C = (c, 0), slot S = (b - e + a cos theta, a sin theta). With
+ * k = b - e - c the arm's length inside is |CS|^2 = k^2 + a^2 + 2 k a cos theta: a + k when closed, |a - k| when open flat.
+ * So it rises by 2 k out of the box as the card opens (k < a).
+ * - It must not leave the slot: longer than a + k by a few millimetres.
+ * - Closed it lies flat from c to c + length: inside the open edge.
+ * - It must be narrower than the box.
+ */
+import { stockById } from '../stock/stock.ts';
+import type { Gutter } from '../design/frames.ts';
+import type { Joint } from '../design/design.ts';
+import { polyline } from '../geometry/path.ts';
+import { HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { foot, rectangle, round, strip } from './pieces.ts';
+import { length } from './specs.ts';
+import { step, stepMeasures } from './step.ts';
+
+/** What a tongue needs beside its own width and thickness, mm. */
+export const SLOT_CLEARANCE_MM = 0.5;
+/** How far a tongue must reach through its slot at least, mm. */
+const HOLD_MM = 4;
+
+const boxParams = (params: Params): Params => ({ ...params, form: 'glued', parallel: true, tabs: 'outward' });
+
+/** The measures of a riser in mm. */
+export function riserMeasures(params: Params) {
+  const box = stepMeasures(boxParams(params));
+  const [c, e] = [num(params, 'armFootMm'), num(params, 'slotMm')];
+  return { ...box, c, e, k: box.b - e - c, arm: num(params, 'armMm'), armWidth: num(params, 'armWidthMm') };
+}
+
+function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
+  const m = riserMeasures(params);
+  return [
+    ...step.constraints(boxParams(params), gutter, marginMm),
+    { overMm: m.k + 1 - m.a, reason: 'The arm would turn over inside the box: bring its slot nearer to above its foot.' },
+    { overMm: 1 - m.k, reason: 'The arm would sink as the card opens: move its foot nearer to the gutter, or the slot to the ridge.' },
+    { overMm: m.a + m.k + HOLD_MM - m.arm, reason: 'Closed, the arm would slip out of its slot.' },
+    {
+      overMm: m.c + m.arm - (gutter.reachMm - marginMm),
+      reason: `Closed, the arm would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+    },
+    { overMm: m.armWidth + 6 - m.width, reason: 'The arm must be narrower than the box’s inside.' },
+    { overMm: m.c + 2 - m.b, reason: 'The arm’s foot would lie outside the box.' },
+    { overMm: m.e + 2 - m.p, reason: 'The slot would run into the fold of the top panel.' },
+    { overMm: m.c + m.tab + 0.5 - m.b, reason: 'The arm’s tab would lie under the box’s foot.' },
+    { overMm: 2 * m.taper - (m.armWidth - 4), reason: 'The arm’s tapered tab would end in less than 4 mm.' },
+  ];
+}
+
+export const riser: Family = {
+  id: 'riser',
+  on: 'fold',
+  title: 'Riser in a box',
+  purpose: 'A step hides an arm that slides up out of its top as the card opens.',
+  specs: [
+    ...step.specs
+      .filter((spec) => ['leftMm', 'rightMm', 'alongMm', 'widthMm', 'tabMm', 'taperMm'].includes(spec.key))
+      .map((spec) => ({ ...spec, shown: undefined })),
+    length('armFootMm', 'Arm’s foot', 'From the gutter to the arm’s fold on the right half.', 1),
+    length('slotMm', 'Slot', 'From the ridge back to the slot in the top.', 1),
+    length('armMm', 'Arm', 'Length of the arm from its foot.', 4),
+    length('armWidthMm', 'Arm width', 'Narrower than the box.', 4),
+  ],
+  defaults(gutter) {
+    const depth = Math.min(gutter.reachMm, gutter.left.depthMm, gutter.right.depthMm);
+    const [a, b] = [Math.round(depth * 0.3), Math.round(depth * 0.34)];
+    const width = Math.round(gutter.lengthMm * 0.4);
+    const c = Math.round(depth * 0.06);
+    const e = Math.round(depth * 0.06);
+    return {
+      leftMm: a,
+      rightMm: b,
+      alongMm: Math.round((gutter.lengthMm - width) / 2),
+      widthMm: width,
+      tabMm: Math.min(10, Math.max(4, Math.round(depth * 0.07))),
+      taperMm: 2,
+      armFootMm: c,
+      slotMm: e,
+      armMm: Math.round(a + (b - e - c) + depth * 0.2),
+      armWidthMm: Math.round(width * 0.5),
+    };
+  },
+  constraints,
+  build(params, context) {
+    const m = riserMeasures(params);
+    const { instanceId } = context;
+    const box = step.build(boxParams(params), { ...context, name: `${context.name} box` });
+    const inset = (m.width - m.armWidth) / 2;
+    const slotX = m.p - m.e;
+    const slotWidth = stockById(context.stockId).thicknessMm + SLOT_CLEARANCE_MM;
+    const boxPart = box.parts[0];
+    const host = {
+      ...boxPart,
+      lines: [
+        ...boxPart.lines,
+        {
+          id: 'slot',
+          layer: 'cut' as const,
+          path: polyline(
+            rectangle(
+              slotX - slotWidth / 2,
+              inset - SLOT_CLEARANCE_MM / 2,
+              slotWidth,
+              m.armWidth + SLOT_CLEARANCE_MM,
+            ),
+            true,
+          ),
+        },
+      ],
+      // Marks clear of the slot.
+      marks: boxPart.marks.map((mark) => (mark.id === 'back' ? { ...mark, at: [m.p / 2, 0.6] as const } : mark)),
+    };
+    const arm = strip({
+      id: `${instanceId}/arm`,
+      name: `${context.name} arm`,
+      stockId: context.stockId,
+      widthMm: m.armWidth,
+      tabMm: m.tab,
+      taperMm: m.taper,
+      panels: [{ id: 'arm', name: 'arm', lengthMm: m.arm }],
+      folds: [],
+      first: { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'mountain', face: 'front' },
+    });
+    const footing = foot(context, {
+      partId: arm.part.id,
+      zoneId: 'glue-foot',
+      foldId: 'foot',
+      side: 'right',
+      foldX: 0,
+      x: m.c,
+      along: m.along + inset,
+      widthMm: m.armWidth,
+      under: true,
+      landing: 'arm',
+    });
+    const through: Joint = {
+      id: `${instanceId}/through`,
+      kind: 'tongue',
+      partId: arm.part.id,
+      hostPartId: host.id,
+      slot: [
+        [slotX, inset],
+        [slotX, inset + m.armWidth],
+      ],
+      on: [
+        [m.a, 0],
+        [m.a, m.armWidth],
+      ],
+      within: [m.a, m.armWidth / 2],
+      leanDeg: 90,
+      // Towards the tip the arm ends: it must stay in its slot.
+      stops: { from: -m.a, to: m.arm - m.a },
+      drive: null,
+    };
+    return {
+      ...box,
+      parts: [host, arm.part],
+      joints: [...box.joints, footing.joint, through],
+      hostLines: [...box.hostLines, footing.line],
+      panelFrames: { ...box.panelFrames, [arm.part.id]: arm.frames },
+    };
+  },
+  handles(params, context) {
+    const m = riserMeasures(params);
+    const id = context.instanceId;
+    return [
+      ...step.handles(boxParams(params), context).filter((handle) => handle.partId === HOST_PART),
+      {
+        id: `${id}/arm-foot`,
+        label: 'arm’s foot',
+        partId: HOST_PART,
+        at: [m.c, m.along + m.width / 2],
+        axis: [1, 0],
+        drag: (to) => ({ armFootMm: to[0] }),
+      },
+      {
+        id: `${id}/slot`,
+        label: 'slot',
+        partId: `${id}/strip`,
+        at: [m.p - m.e, m.width / 2],
+        axis: [1, 0],
+        drag: (to) => ({ slotMm: m.p - to[0] }),
+      },
+      {
+        id: `${id}/arm`,
+        label: 'arm length and width',
+        partId: `${id}/arm`,
+        at: [m.arm, m.armWidth],
+        axis: null,
+        drag: (to) => ({ armMm: to[0], armWidthMm: to[1] }),
+      },
+    ];
+  },
+  advice(params, gutter, marginMm) {
+    const m = riserMeasures(params);
+    return [
+      `The arm rises ${round(2 * m.k)} mm out of the box as the card opens, to ${round(m.arm - Math.abs(m.a - m.k))} mm above its top.`,
+      `It may be ${round(gutter.reachMm - marginMm - m.c)} mm long at most, or it pokes out when the card is closed.`,
+      'No glue on the arm but its foot: glue in the slot locks it.',
+    ];
+  },
+};

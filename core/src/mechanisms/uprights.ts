@@ -1,0 +1,199 @@
+/**
+ * Uprights through a floor. A floating layer (platform.ts) with narrow slots in its planes; L-shaped props stand on the
+ * halves and come up through the slots.
+ *
+ * Closed-form limits. The planes move parallel to the halves by the vectors from foot to ridge, so a prop whose slot lies as
+ * far from the ridge as its foot lies from the support's foot keeps parallel to the legs and shows the same height all the
+ * way: its length less the leg's. With the slot shifted by s it leans, and slides in the slot.
+ * - Closed, a prop with its foot at distance o from the support's foot b lies from b + o to b + o + length.
+ */
+import { stockById } from '../stock/stock.ts';
+import type { Gutter } from '../design/frames.ts';
+import type { Joint } from '../design/design.ts';
+import type { Part } from '../dieline/part.ts';
+import { polyline } from '../geometry/path.ts';
+import { choice, num, type Constraint, type Family, type Params } from './family.ts';
+import { foot, rectangle, round, strip } from './pieces.ts';
+import { platform, platformMeasures } from './platform.ts';
+import { SLOT_CLEARANCE_MM } from './riser.ts';
+import { length, pick } from './specs.ts';
+
+/** The measures of the floor and its props in mm. */
+export function uprightsMeasures(params: Params) {
+  return {
+    ...platformMeasures(params),
+    sides: choice(params, 'sides') === 'both' ? (['left', 'right'] as const) : (['right'] as const),
+    at: num(params, 'propMm'),
+    shift: num(params, 'shiftMm'),
+    prop: num(params, 'propLengthMm'),
+    propWidth: num(params, 'propWidthMm'),
+  };
+}
+
+function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
+  const m = uprightsMeasures(params);
+  return [
+    ...platform.constraints(params, gutter, marginMm),
+    ...m.sides.flatMap((side): Constraint[] => {
+      const [footing, leg, plane] = side === 'left' ? [m.a, m.p, m.planeLeft] : [m.b, m.q, m.planeRight];
+      return [
+        {
+          overMm: footing + m.at + m.prop - (gutter.reachMm - marginMm),
+          reason: `Closed, the ${side} prop would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+        },
+        { overMm: leg + Math.abs(m.shift) + 4 - m.prop, reason: `The ${side} prop is too short to come through the floor.` },
+        { overMm: m.at + m.tab + 1 - plane, reason: `The ${side} prop’s tab would lie under the leg.` },
+        { overMm: m.at + m.shift + 3 - plane, reason: `The ${side} slot would run into the edge of the plane.` },
+        { overMm: m.tab + 2 - m.at - m.shift, reason: `The ${side} slot would lie on the ridge tab.` },
+      ];
+    }),
+    { overMm: m.propWidth + 6 - m.width, reason: 'A prop must be narrower than the floor.' },
+    { overMm: 2 * m.taper - (m.propWidth - 4), reason: 'A prop’s tapered tab would end in less than 4 mm.' },
+  ];
+}
+
+export const uprights: Family = {
+  id: 'uprights',
+  on: 'fold',
+  title: 'Uprights through a floor',
+  purpose: 'Props stand up through slots in a floating layer: pieces that rise from a floor.',
+  specs: [
+    ...platform.specs,
+    pick('sides', 'Props', 'On one half or on both.', { right: 'Right', both: 'Both' }),
+    length('propMm', 'Prop’s place', 'From the support’s foot outwards to the prop’s fold.', 4),
+    length('shiftMm', 'Slot shifted', 'Out of line with the foot: the prop leans. 0 keeps it parallel.', -20, 20),
+    length('propLengthMm', 'Prop length', 'From its foot to its top.', 6),
+    length('propWidthMm', 'Prop width', 'Narrower than the floor.', 4),
+  ],
+  defaults(gutter) {
+    const floor = platform.defaults(gutter);
+    const depth = gutter.reachMm;
+    const foot = Number(floor.leftMm);
+    const at = Math.round(depth * 0.17);
+    return {
+      ...floor,
+      sides: 'both',
+      propMm: at,
+      shiftMm: 0,
+      propLengthMm: Math.min(Math.round(depth * 0.5), Math.round(depth - 2 - foot - at - 2)),
+      propWidthMm: Math.round(Number(floor.widthMm) * 0.4),
+    };
+  },
+  constraints,
+  build(params, context) {
+    const m = uprightsMeasures(params);
+    const { instanceId } = context;
+    const floor = platform.build(params, { ...context, name: `${context.name} floor` });
+    const slotWidth = stockById(context.stockId).thicknessMm + SLOT_CLEARANCE_MM;
+    const inset = (m.width - m.propWidth) / 2;
+    const made = m.sides.map((side) => {
+      const left = side === 'left';
+      const prop = strip({
+        id: `${instanceId}/${side}-prop`,
+        name: `${context.name} ${side} prop`,
+        stockId: context.stockId,
+        widthMm: m.propWidth,
+        tabMm: m.tab,
+        taperMm: m.taper,
+        panels: [{ id: 'prop', name: 'prop', lengthMm: m.prop }],
+        folds: [],
+        first: { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'mountain', face: 'front' },
+      });
+      // Props turn their tabs outwards: on the left half the part lies the other way round.
+      const footing = foot(context, {
+        partId: prop.part.id,
+        zoneId: 'glue-foot',
+        foldId: 'foot',
+        side,
+        foldX: 0,
+        x: left ? -(m.a + m.at) : m.b + m.at,
+        along: m.along + inset,
+        widthMm: m.propWidth,
+        under: true,
+        down: left,
+        landing: `${side}-prop`,
+      });
+      // The plane of the left wing runs from its leg (x = p) to the ridge, that of the right one from the ridge.
+      const slotX = left ? m.p + m.planeLeft - m.at - m.shift : m.at + m.shift;
+      const [low, high] = [inset, inset + m.propWidth];
+      const leg = left ? m.p : m.q;
+      const through: Joint = {
+        id: `${instanceId}/${side}-through`,
+        kind: 'tongue',
+        partId: prop.part.id,
+        hostPartId: `${instanceId}/${side}-plane`,
+        slot: left
+          ? [
+              [slotX, high],
+              [slotX, low],
+            ]
+          : [
+              [slotX, low],
+              [slotX, high],
+            ],
+        on: [
+          [leg, 0],
+          [leg, m.propWidth],
+        ],
+        within: [leg, m.propWidth / 2],
+        leanDeg: 90,
+        stops: { from: -leg, to: m.prop - leg },
+        drive: null,
+      };
+      const cut = polyline(
+        rectangle(
+          slotX - slotWidth / 2,
+          low - SLOT_CLEARANCE_MM / 2,
+          slotWidth,
+          m.propWidth + SLOT_CLEARANCE_MM,
+        ),
+        true,
+      );
+      return { side, prop, joint: footing.joint, line: footing.line, through, cut };
+    });
+    const withSlot = (part: Part): Part => {
+      const mine = made.find(({ side }) => part.id === `${instanceId}/${side}-plane`);
+      return mine
+        ? {
+            ...part,
+            lines: [...part.lines, { id: 'slot', layer: 'cut', path: mine.cut }],
+            marks: part.marks.map((mark) => (mark.id === 'plane' ? { ...mark, at: [mark.at[0], 0.6] } : mark)),
+          }
+        : part;
+    };
+    return {
+      ...floor,
+      parts: [...floor.parts.map(withSlot), ...made.map(({ prop }) => prop.part)],
+      joints: [...floor.joints, ...made.flatMap(({ joint, through }) => [joint, through])],
+      hostLines: [...floor.hostLines, ...made.map(({ line }) => line)],
+      panelFrames: {
+        ...floor.panelFrames,
+        ...Object.fromEntries(made.map(({ prop }) => [prop.part.id, prop.frames])),
+      },
+    };
+  },
+  handles(params, context) {
+    const m = uprightsMeasures(params);
+    return [
+      ...platform.handles(params, context),
+      {
+        id: `${context.instanceId}/prop`,
+        label: 'prop length and width',
+        partId: `${context.instanceId}/right-prop`,
+        at: [m.prop, m.propWidth],
+        axis: null,
+        drag: (to) => ({ propLengthMm: to[0], propWidthMm: to[1] }),
+      },
+    ];
+  },
+  advice(params, gutter, marginMm) {
+    const m = uprightsMeasures(params);
+    return [
+      ...platform.advice(params, gutter, marginMm),
+      m.shift === 0
+        ? `The right prop stands ${round(m.prop - m.q)} mm over the floor and keeps parallel to its leg.`
+        : `The slot is ${round(Math.abs(m.shift))} mm out of line with the foot: the prop leans.`,
+      `A prop may be ${round(gutter.reachMm - marginMm - Math.max(m.a, m.b) - m.at)} mm long at most.`,
+    ];
+  },
+};

@@ -1,0 +1,160 @@
+/**
+ * Zigzag strip (concertina). A strip of one half panel, k - 1 whole panels of width w and one half panel goes from the
+ * left half to the right one, k folds between them mountain and valley in turn (k odd). Both feet lie at distance a from
+ * the gutter, and the strip is as long as they are apart when the card lies flat: k w = 2 a.
+ *
+ * Closed-form limits, in the plane across the gutter. The folds are free to share the opening; paper shares it evenly
+ * (the hinges lie alternately w/4 sin(b) above and below the chord between the feet, so equal folds are the least bent):
+ * every panel leans b = 90 deg - theta / 2 from the chord.
+ * - No fold ever reaches the halves: the lower ones stay over them because their distance from the middle, flat, is at
+ *   most a - w/2.
+ * - Closed, the folds lie alternately at a + w/2 and a - w/2 from the gutter: the first must stay inside the open edge, the
+ *   second must not pass the gutter.
+ */
+import type { Gutter } from '../design/frames.ts';
+import { num, whole, HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { alongRules, foot, NOTHING, round, strip } from './pieces.ts';
+import { ALONG, count, length, WIDTH } from './specs.ts';
+import { tabSpecs } from './tabSpecs.ts';
+
+/** The measures of a zigzag in mm: foot, panel width (derived), number of folds. */
+export function zigzagMeasures(params: Params) {
+  return {
+    a: num(params, 'footMm'),
+    w: (2 * num(params, 'footMm')) / whole(params, 'folds'),
+    k: whole(params, 'folds'),
+    along: num(params, 'alongMm'),
+    width: num(params, 'widthMm'),
+    tab: num(params, 'tabMm'),
+    taper: num(params, 'taperMm'),
+  };
+}
+
+function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
+  const m = zigzagMeasures(params);
+  return [
+    {
+      overMm: m.a + m.w / 2 - (gutter.reachMm - marginMm),
+      reason: `Closed, the outer folds would pass the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+    },
+    { overMm: m.k % 2 === 1 ? 0 : 1, reason: 'The number of folds must be odd, so that both ends rise.' },
+    {
+      overMm: m.a + m.tab - Math.min(gutter.left.depthMm, gutter.right.depthMm),
+      reason: 'A tab would stick out of the open edge.',
+    },
+    { overMm: 2 * m.taper - (m.width - 4), reason: 'The tapered tab would end in less than 4 mm.' },
+    ...alongRules(gutter, m.along, m.width),
+  ];
+}
+
+export const zigzag: Family = {
+  id: 'zigzag',
+  on: 'fold',
+  title: 'Zigzag strip',
+  purpose: 'A concertina from half to half; its panels spread as the card opens and carry pieces.',
+  specs: [
+    length('footMm', 'Feet', 'From the gutter to the fold at each end.'),
+    count('folds', 'Folds', 'Between the ends; an odd number.', 3, 15),
+    ALONG,
+    WIDTH,
+    ...tabSpecs(),
+  ],
+  defaults(gutter) {
+    const depth = Math.min(gutter.reachMm, gutter.left.depthMm, gutter.right.depthMm);
+    const a = Math.round(depth * 0.55);
+    const width = Math.round(gutter.lengthMm * 0.4);
+    return {
+      footMm: a,
+      folds: 5,
+      alongMm: Math.round((gutter.lengthMm - width) / 2),
+      widthMm: width,
+      tabMm: 8,
+      taperMm: 2,
+    };
+  },
+  constraints,
+  build(params, context) {
+    const m = zigzagMeasures(params);
+    const { instanceId } = context;
+    const made = strip({
+      id: `${instanceId}/strip`,
+      name: `${context.name} strip`,
+      stockId: context.stockId,
+      widthMm: m.width,
+      tabMm: m.tab,
+      taperMm: m.taper,
+      panels: Array.from({ length: m.k + 1 }, (_, i) => ({
+        id: `panel-${i}`,
+        name: `panel ${i + 1}`,
+        lengthMm: i === 0 || i === m.k ? m.w / 2 : m.w,
+      })),
+      folds: Array.from({ length: m.k }, (_, i) => ({
+        id: `fold-${i + 1}`,
+        layer: i % 2 === 0 ? 'mountain' : 'valley',
+      })),
+      first: { id: 'left', name: 'left tab', foldId: 'foot-left', layer: 'valley', face: 'back' },
+      last: { id: 'right', name: 'right tab', foldId: 'foot-right', layer: 'valley', face: 'back' },
+    });
+    const feet = (['left', 'right'] as const).map((side) =>
+      foot(context, {
+        partId: made.part.id,
+        zoneId: `glue-${side}`,
+        foldId: `foot-${side}`,
+        side,
+        foldX: side === 'left' ? 0 : m.k * m.w,
+        x: side === 'left' ? -m.a : m.a,
+        along: m.along,
+        widthMm: m.width,
+        under: false,
+        landing: side,
+      }),
+    );
+    return {
+      ...NOTHING,
+      parts: [made.part],
+      joints: feet.map((f) => f.joint),
+      hostLines: feet.map((f) => f.line),
+      panelFrames: { [made.part.id]: made.frames },
+      loose: [made.part.id],
+    };
+  },
+  handles(params, { instanceId }) {
+    const m = zigzagMeasures(params);
+    const middle = m.along + m.width / 2;
+    return [
+      {
+        id: `${instanceId}/foot`,
+        label: 'feet',
+        partId: HOST_PART,
+        at: [-m.a, middle],
+        axis: [1, 0],
+        drag: (to) => ({ footMm: -to[0] }),
+      },
+      {
+        id: `${instanceId}/along`,
+        label: 'place along the fold',
+        partId: HOST_PART,
+        at: [0, m.along],
+        axis: [0, 1],
+        drag: (to) => ({ alongMm: to[1] }),
+      },
+      {
+        id: `${instanceId}/width`,
+        label: 'width',
+        partId: HOST_PART,
+        at: [0, m.along + m.width],
+        axis: [0, 1],
+        drag: (to) => ({ widthMm: to[1] - m.along }),
+      },
+    ];
+  },
+  advice(params, gutter, marginMm) {
+    const m = zigzagMeasures(params);
+    const most = (gutter.reachMm - marginMm) / (1 + 1 / m.k);
+    return [
+      `Its panels are ${round(m.w)} mm wide (twice the feet by the folds); with ${m.k} folds the feet may be ${round(most)} mm from the gutter at most.`,
+      `Its ${m.k - 1} inner freedoms are not held: the paper spreads the folds evenly, and is shown so.`,
+      `A piece on a panel must be narrower than ${round(m.w)} mm, or it meets its neighbours when the card is closed.`,
+    ];
+  },
+};

@@ -1,0 +1,85 @@
+/**
+ * Elementary motions: what two bodies may do with respect to each other, each with one value. Every joint of a design is
+ * one of them or a chain of two with a body of no paper between (a pin in a slit: a slide, then a pivot).
+ *
+ * - fold: turning about the frame's x axis (radians from flat, valley positive);
+ * - pivot: turning about the frame's z axis (radians, left-turning);
+ * - slide: shifting along the frame's x axis (mm);
+ * - wrap: a band bending round an edge (mm of pull): only ever driven, see `wrapMotion`.
+ */
+import { type Rigid } from '../geometry/rigid.ts';
+
+export type LinkKind = 'fold' | 'pivot' | 'slide' | 'wrap';
+
+export interface Link {
+  readonly kind: LinkKind;
+  readonly left: number;
+  readonly right: number;
+  /** The joint's frame in the planes of the two bodies; they coincide at value 0. */
+  readonly inLeft: Rigid;
+  readonly inRight: Rigid;
+  /** The sign that the value keeps: drawn mountain or valley; 0 where either will do. */
+  readonly sign: 1 | -1 | 0;
+  /** Where the search for a pose begins when there is no sign. */
+  readonly seed: number;
+  /** What moves it: value = offset + factor x (radians or mm of that driver); null when it follows the others. */
+  readonly drive: { readonly driver: number; readonly offset: number; readonly factor: number } | null;
+  /** Values between which it can move, null without stops. */
+  readonly stops: readonly [number, number] | null;
+  /** The crease of the same index, or -1; the joint of the design that made it, or null. */
+  readonly crease: number;
+  readonly jointId: string | null;
+  /** Half the length of the fold, mm; 0 for others. */
+  readonly halfMm: number;
+  /** Length of the band of a wrap, mm. */
+  readonly bandMm: number;
+}
+
+/** What moves the design: the opening of the card, or a pull, wheel or flap that a person moves. */
+export interface Driver {
+  readonly id: string;
+  readonly name: string;
+  readonly unit: 'deg' | 'mm';
+  /** Degrees or millimetres, at rest and at the end of its travel. */
+  readonly from: number;
+  readonly to: number;
+  /** The opening at which it is moved; 180 for the opening itself. */
+  readonly atOpeningDeg: number;
+}
+
+/** An unknown of a slide counts these millimetres, so that it weighs like an angle of one radian on a card. */
+export const SLIDE_UNIT_MM = 50;
+
+/** Sense of the motion from the left body to the right one per unit of value; folds turn the right panel by -phi. */
+export const senseOf = (kind: LinkKind): 1 | -1 => (kind === 'fold' ? -1 : 1);
+
+/** out = M(value) after t, M being the elementary motion (value in radians or mm, sense included by the caller). */
+export function motionAfter(out: Rigid, kind: LinkKind, t: Rigid, value: number): void {
+  if (kind === 'slide') {
+    out.set(t);
+    out[3] += value;
+    return;
+  }
+  const [c, s] = [Math.cos(value), Math.sin(value)];
+  const [first, second] = kind === 'fold' ? [4, 8] : [0, 4];
+  if (out !== t) out.set(t);
+  for (let j = 0; j < 4; j++) {
+    const [p, q] = [t[first + j], t[second + j]];
+    out[first + j] = c * p - s * q;
+    out[second + j] = s * p + c * q;
+  }
+}
+
+/**
+ * A band round an edge: the frame's x runs along the edge, y the way the strip is pulled, z out of the front. Before the
+ * pull reaches it the band lies in front; while its length passes it bends, shown as a plate that turns from 0 to half a
+ * turn about the edge with the line `pull` from its leading edge on it; then it goes down behind. Chain of a shift, a
+ * turn and a shift, coupled by the pull.
+ */
+export function wrapMotion(out: Rigid, t: Rigid, pullMm: number, bandMm: number): void {
+  const passed = Math.min(bandMm, Math.max(0, pullMm));
+  out.set(t);
+  out[7] += pullMm < 0 ? pullMm : passed;
+  motionAfter(out, 'fold', out, (-Math.PI * passed) / bandMm);
+  if (pullMm > bandMm) out[7] -= pullMm - bandMm;
+}

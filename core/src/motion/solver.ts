@@ -1,0 +1,218 @@
+/**
+ * Solves poses of one component at given driver values, and relaxes what the drivers leave free.
+ *
+ * Relaxing: of all poses that close the loops the one is shown in which the free folds share the bend most evenly, each
+ * taken in its drawn sense: the least of |r / mu|^2 + sum (s phi - mean)^2 with mu = 0.02 mm, then brought back onto
+ * closed loops. Folds next to a body that the drivers hold are worked loose and count nothing. A fold that is free alone
+ * lies flat.
+ */
+import { multiply, RIGID_SIZE } from '../geometry/rigid.ts';
+import { measuredValue, ComponentProblem, type Component } from './component.ts';
+import { minimise, workspace, type Problem, type Workspace } from './leastSquares.ts';
+import type { Linkage } from './linkage.ts';
+import { SLIDE_UNIT_MM, type Link } from './links.ts';
+import { rank } from './rank.ts';
+
+/** Loops closed to better than this are closed. */
+export const CLOSED_MM = 1e-6;
+const SOLVE_TOLERANCE_MM = 1e-10;
+/** A fold may pass flat by this much (rounding at the ends of the travel) before it counts as turned over. */
+const SIGN_SLACK_RAD = 1e-3;
+/** Mismatch that weighs like one radian of fold while relaxing, mm. */
+const RELAX_MM = 0.02;
+
+/** The loops of a component together with springs in its free folds. */
+class RelaxProblem implements Problem {
+  readonly n: number;
+  readonly m: number;
+  private readonly inner: Float64Array;
+  private readonly innerJacobian: Float64Array;
+  private readonly frame = new Float64Array(RIGID_SIZE);
+
+  constructor(
+    private readonly problem: ComponentProblem,
+    private readonly tree: readonly { edge: number; unknown: number }[],
+    private readonly chords: readonly number[],
+  ) {
+    this.n = problem.n;
+    this.m = problem.m + tree.length + chords.length;
+    this.inner = new Float64Array(problem.m);
+    this.innerJacobian = new Float64Array(problem.m * problem.n);
+  }
+
+  evaluate(x: Float64Array, r: Float64Array, jacobian: Float64Array | null): void {
+    const { problem, n, inner, innerJacobian } = this;
+    problem.evaluate(x, inner, jacobian && innerJacobian);
+    for (let i = 0; i < inner.length; i++) r[i] = inner[i] / RELAX_MM;
+    if (jacobian) {
+      jacobian.fill(0);
+      for (let i = 0; i < innerJacobian.length; i++) jacobian[i] = innerJacobian[i] / RELAX_MM;
+    }
+    const first = problem.m;
+    let row = first;
+    for (const { edge, unknown } of this.tree) {
+      const sense = this.senseOf(problem.component.edges[edge].link);
+      r[row] = sense * x[unknown];
+      if (jacobian) jacobian[row * n + unknown] = sense;
+      row++;
+    }
+    for (const c of this.chords) {
+      const chord = problem.component.chords[c];
+      const link = problem.linkage.links[chord.link];
+      const drawn = this.senseOf(chord.link);
+      r[row] = drawn * unwrapped(link, measuredValue(link, problem.bodies));
+      if (jacobian) {
+        const f = multiply(this.frame, problem.bodies, link.inLeft, 0, link.left * RIGID_SIZE, 0);
+        for (const { edge, side } of chord.moving) {
+          const { unknown, kind, sense } = problem.component.edges[edge];
+          if (unknown < 0 || kind === 'slide') continue;
+          // The right body turns about the fold by -phi: its rate is the turn of the edge along the fold's axis.
+          const u = problem.axisOf(edge);
+          jacobian[row * n + unknown] -= drawn * side * sense * (f[0] * u[0] + f[4] * u[1] + f[8] * u[2]);
+        }
+      }
+      row++;
+    }
+    // Less the mean of all, when there are several.
+    const count = row - first;
+    if (count < 2) return;
+    const takeMean = (array: Float64Array, stride: number, column: number) => {
+      let mean = 0;
+      for (let i = first; i < row; i++) mean += array[i * stride + column] / count;
+      for (let i = first; i < row; i++) array[i * stride + column] -= mean;
+    };
+    takeMean(r, 1, 0);
+    if (jacobian) for (let k = 0; k < n; k++) takeMean(jacobian, n, k);
+  }
+
+  private senseOf(link: number): number {
+    return this.problem.linkage.links[link].sign || 1;
+  }
+}
+
+/** Fully folded, +pi and -pi are the same pose: the one that the drawing means. */
+export const unwrapped = (link: Link, value: number): number =>
+  link.kind === 'fold' && Math.abs(value) > Math.PI - 1e-3 && value * link.sign < 0
+    ? value + link.sign * 2 * Math.PI
+    : value;
+
+/** Solves poses of one component; keeps all storage between calls. */
+export class ComponentSolver {
+  readonly problem: ComponentProblem;
+  /** Sign and seed of every unknown. */
+  readonly signs: Float64Array;
+  readonly seeds: Float64Array;
+  readonly closesLoops: boolean;
+  private readonly work: Workspace;
+  private readonly relaxing: { problem: RelaxProblem; work: Workspace };
+
+  /** @param drive sets the values of driven links and the poses of known bodies for a place t of the travel (0 to 180) */
+  constructor(
+    readonly linkage: Linkage,
+    readonly component: Component,
+    known: readonly boolean[],
+    readonly bodies: Float64Array,
+    values: Float64Array,
+    private readonly drive: (t: number) => void,
+  ) {
+    this.problem = new ComponentProblem(component, linkage, bodies, values);
+    this.work = workspace(this.problem.n, this.problem.m);
+    this.closesLoops = component.chords.length > 0;
+    this.signs = new Float64Array(this.problem.n);
+    this.seeds = new Float64Array(this.problem.n);
+    const springy = (link: Link) =>
+      link.kind === 'fold' && !link.drive && !known[link.left] && !known[link.right];
+    const tree: { edge: number; unknown: number }[] = [];
+    component.edges.forEach((edge, i) => {
+      if (edge.unknown < 0) return;
+      const link = linkage.links[edge.link];
+      this.signs[edge.unknown] = link.sign;
+      this.seeds[edge.unknown] = link.kind === 'slide' ? link.seed / SLIDE_UNIT_MM : link.seed;
+      if (springy(link)) tree.push({ edge: i, unknown: edge.unknown });
+    });
+    const chords = component.chords.flatMap((chord, c) => (springy(linkage.links[chord.link]) ? [c] : []));
+    const relax = new RelaxProblem(this.problem, tree, chords);
+    this.relaxing = { problem: relax, work: workspace(relax.n, relax.m) };
+  }
+
+  /** Improves x at a place of the travel; returns the mismatch in mm. */
+  solve(t: number, x: Float64Array, iterations = 40): number {
+    this.drive(t);
+    if (!this.closesLoops) {
+      this.problem.pose(x);
+      return 0;
+    }
+    const residual = minimise(this.problem, x, this.work, 0.5, SOLVE_TOLERANCE_MM, iterations);
+    this.problem.pose(x);
+    return residual;
+  }
+
+  /** Improves x and lets what is free spread as evenly as it can; returns the mismatch in mm. */
+  relax(t: number, x: Float64Array): number {
+    this.drive(t);
+    minimise(this.relaxing.problem, x, this.relaxing.work, 0.5, 1e-12, 30);
+    return this.solve(t, x);
+  }
+
+  /** Rank deficiency of the Jacobian at x: freedom left while the drivers are held. */
+  freedom(t: number, x: Float64Array): number {
+    const { n, m } = this.problem;
+    if (m === 0) return n;
+    this.drive(t);
+    const jacobian = new Float64Array(m * n);
+    this.problem.evaluate(x, new Float64Array(m), jacobian);
+    return n - rank(jacobian, m, n);
+  }
+
+  /** The link whose loop is furthest from closing at x. */
+  worstLink(t: number, x: Float64Array): number {
+    this.drive(t);
+    const r = new Float64Array(this.problem.m);
+    this.problem.evaluate(x, r, null);
+    let [worst, most, row] = [this.component.links[0], -1, 0];
+    for (const chord of this.component.chords) {
+      const off = Math.hypot(...r.subarray(row, row + chord.rows));
+      row += chord.rows;
+      if (off > most) [worst, most] = [chord.link, off];
+    }
+    return worst;
+  }
+
+  /** Calls `check` with every link's value at the pose of x (which must have been posed); stops at the first false. */
+  everyValue(x: Float64Array, check: (link: Link, value: number) => boolean): boolean {
+    const { links } = this.linkage;
+    for (const edge of this.component.edges)
+      if (
+        edge.unknown >= 0 &&
+        !check(links[edge.link], x[edge.unknown] * (edge.kind === 'slide' ? SLIDE_UNIT_MM : 1))
+      )
+        return false;
+    return this.component.chords.every((chord) => {
+      const link = links[chord.link];
+      return check(link, unwrapped(link, measuredValue(link, this.bodies)));
+    });
+  }
+
+  /** No drawn mountain is a valley at x, none turns past flat or past closed. */
+  signsHold(x: Float64Array): boolean {
+    return this.everyValue(x, ({ kind, sign }, value) => {
+      if (kind !== 'fold' || sign === 0) return true;
+      // Measured angles jump from +pi to -pi when fully folded; near there the sign says nothing.
+      if (Math.abs(value) > Math.PI - 2e-2) return Math.abs(value) < Math.PI + SIGN_SLACK_RAD;
+      return value * sign > -SIGN_SLACK_RAD;
+    });
+  }
+
+  /** How far the values at x lie beyond the stops of their links, and of which one: mm, or radians times 50 mm. */
+  beyondStops(x: Float64Array): { mm: number; link: number } {
+    let [mm, at] = [0, -1];
+    this.everyValue(x, (link, value) => {
+      if (!link.stops) return true;
+      const over =
+        Math.max(link.stops[0] - value, value - link.stops[1]) * (link.kind === 'slide' ? 1 : SLIDE_UNIT_MM);
+      if (over > mm) [mm, at] = [over, this.linkage.links.indexOf(link)];
+      return true;
+    });
+    return { mm, link: at };
+  }
+}
