@@ -80,12 +80,13 @@ const segmentEnds = z.tuple([pointSchema, pointSchema]).readonly();
 
 /**
  * What a person moves: a pull, a wheel, a flap. Millimetres for slides and wraps, degrees for pivots and folds. The
- * movement is tried from `from` to `to` while the card stands open at `atOpeningDeg`; otherwise it rests at `from`.
+ * movement is tried from `from` to `to` while the card stands open at `atOpeningDeg`; otherwise it is at `rest`.
  */
 export const driveSchema = z.object({
   name,
   from: z.number(),
   to: z.number(),
+  rest: z.number(),
   atOpeningDeg: z.number().min(0).max(180),
 });
 
@@ -161,6 +162,8 @@ export const jointSchema = z.discriminatedUnion('kind', [
     within: pointSchema,
     bandMm: positiveMm,
     startMm: z.number(),
+    /** Layers of paper between it and the host, while it lies in front. */
+    layers: z.int().min(0).max(200),
     drive: driveSchema,
   }),
   z.object({

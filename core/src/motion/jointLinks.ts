@@ -7,11 +7,14 @@ import type { Drive, Joint } from '../design/design.ts';
 import { panelAt, type PanelPlan } from '../dieline/panels.ts';
 import { compose, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { distance, middle, subtract, type Point } from '../geometry/point.ts';
+import { distanceToRing } from '../geometry/polygon.ts';
 import { fromIsometry, rigidIdentity } from '../geometry/rigid.ts';
 import type { Driver, Link } from './links.ts';
 import type { Crease, LinkageFault, Lying } from './linkage.ts';
 
 const RAD = Math.PI / 180;
+/** So near must a host's paper be to what it holds: the half width of a slot or window. */
+const NEAR_MM = 60;
 
 export interface Hung {
   readonly links: readonly Link[];
@@ -70,7 +73,7 @@ export function jointLinks(
 ): Hung {
   const links = [...creaseLinks];
   const drivers: Driver[] = [
-    { id: 'opening', name: 'Opening', unit: 'deg', from: 0, to: 180, atOpeningDeg: 180 },
+    { id: 'opening', name: 'Opening', unit: 'deg', from: 0, to: 180, rest: 180, atOpeningDeg: 180 },
   ];
   const laid: Lying[] = [];
   const excused: (readonly [number, number])[] = [];
@@ -85,7 +88,7 @@ export function jointLinks(
   /** The panel of a part at a point of its plane; a missing one is a fault. */
   const panelOf = (joint: Joint, partId: string, at: Point): Held | undefined => {
     const p = partIndex.get(partId);
-    const panel = p === undefined ? -1 : panelAt(plans[p], at);
+    const panel = p === undefined ? -1 : panelRound(plans[p], at);
     if (p === undefined || panel < 0) {
       const name = p === undefined ? partId : expanded.parts[p].name;
       faults.push({
@@ -99,22 +102,6 @@ export function jointLinks(
     }
     const index = firstPanel[p] + panel;
     return { panel: index, body: bodies[index], placement: placements[index] };
-  };
-  /** A sliding part may be held at a place where its host has a slot or window: the panel round it will do. */
-  const hostPanelOf = (joint: Joint, at: Point): Held | undefined => {
-    const p = partIndex.get(joint.hostPartId);
-    if (p !== undefined && panelAt(plans[p], at) < 0) {
-      let [best, least] = [-1, Infinity];
-      plans[p].panels.forEach((panel, k) => {
-        for (const q of panel.region.holes.flat())
-          if (distance(q, at) < least) [best, least] = [k, distance(q, at)];
-      });
-      if (best >= 0) {
-        const index = firstPanel[p] + best;
-        return { panel: index, body: bodies[index], placement: placements[index] };
-      }
-    }
-    return panelOf(joint, joint.hostPartId, at);
   };
   const lay = (held: Held, host: Held, face: 'front' | 'back', flip: boolean) =>
     laid.push({
@@ -153,7 +140,7 @@ export function jointLinks(
       case 'pin': {
         const held = panelOf(joint, joint.partId, joint.at);
         const onHost = place(joint.placement, joint.at);
-        const host = held && hostPanelOf(joint, joint.kind === 'pin' ? joint.slit[0] : onHost);
+        const host = held && panelOf(joint, joint.hostPartId, joint.kind === 'pin' ? joint.slit[0] : onHost);
         if (!held || !host) break;
         if (held.body === host.body) {
           faults.push(glued(joint, expanded));
@@ -203,7 +190,7 @@ export function jointLinks(
       case 'rest':
       case 'wrap': {
         const held = panelOf(joint, joint.partId, joint.within);
-        const host = held && hostPanelOf(joint, middle(...joint.slot));
+        const host = held && panelOf(joint, joint.hostPartId, middle(...joint.slot));
         if (!held || !host) break;
         if (held.body === host.body) {
           faults.push(glued(joint, expanded));
@@ -220,6 +207,7 @@ export function jointLinks(
             bandMm: joint.bandMm,
             drive: { driver: driverAlike(drivers, joint.id, joint.drive), offset: -joint.startMm, factor: 1 },
           });
+          laid.push({ panel: held.panel, host: host.panel, onFront: true, turned: false, layers: joint.layers });
           break;
         }
         const lean = {
@@ -278,6 +266,20 @@ export function jointLinks(
     }
   }
   return { links, drivers, bodyCount, laid, excused, faults };
+}
+
+/** The panel at a point, or the one round the hole or slot in which it lies (a pivot's own hole, a window). */
+function panelRound(plan: PanelPlan, at: Point): number {
+  const direct = panelAt(plan, at);
+  if (direct >= 0) return direct;
+  let [best, least] = [-1, NEAR_MM];
+  plan.panels.forEach((panel, k) => {
+    for (const ring of [panel.region.outer, ...panel.region.holes]) {
+      const off = distanceToRing(at, ring);
+      if (off < least) [best, least] = [k, off];
+    }
+  });
+  return best;
 }
 
 /** Bands that one pull moves share a driver: the wraps whose drives have one name. */

@@ -274,6 +274,8 @@ export interface Lying {
   readonly onFront: boolean;
   /** True when the panel's body looks the other way than the host's. */
   readonly turned: boolean;
+  /** Layers between them, its own included; 1 when not said. */
+  readonly layers?: number;
 }
 
 /** Layers of each panel over its body's plane: one more than what it lies on, on the side where it lies. */
@@ -281,8 +283,9 @@ function layersOf(lying: readonly Lying[], count: number, placements: readonly I
   const lifts = Array.from({ length: count }, () => 0);
   // What lies on what is known in any order: as often as piles can be high here.
   for (let pass = 0; pass < 4; pass++)
-    for (const { panel, host, onFront, turned } of lying)
-      lifts[panel] = (lifts[host] + (onFront !== placements[host].flip ? 1 : -1)) * (turned ? -1 : 1);
+    for (const { panel, host, onFront, turned, layers = 1 } of lying)
+      lifts[panel] =
+        (lifts[host] + layers * (onFront !== placements[host].flip ? 1 : -1)) * (turned ? -1 : 1);
   return lifts;
 }
 

@@ -40,9 +40,10 @@ export interface Driver {
   readonly id: string;
   readonly name: string;
   readonly unit: 'deg' | 'mm';
-  /** Degrees or millimetres, at rest and at the end of its travel. */
+  /** Degrees or millimetres at the two ends of its travel, and when it is left alone. */
   readonly from: number;
   readonly to: number;
+  readonly rest: number;
   /** The opening at which it is moved; 180 for the opening itself. */
   readonly atOpeningDeg: number;
 }

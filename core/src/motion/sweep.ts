@@ -71,6 +71,10 @@ function drivenEdges(linkage: Linkage): { edges: TreeEdge[]; known: boolean[] } 
   return { edges, known };
 }
 
+/** The place of a driver's travel nearest to where it rests. */
+export const restPlace = ({ from, to, rest }: Driver): number =>
+  Math.min(POSES - 1, Math.max(0, Math.round(((rest - from) / (to - from || 1)) * (POSES - 1))));
+
 /** A driver's value at a place of its travel (0 to 180): degrees or mm. */
 export const driverValue = (driver: Driver, t: number): number =>
   driver.from + ((driver.to - driver.from) * t) / (POSES - 1);
@@ -91,7 +95,9 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep): Sweep {
   const values = new Float64Array(links.length);
   const driven = drivenEdges(linkage);
   const [axis, turned] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
-  const openingAt = (t: number) => (driver === 0 ? t : moving.atOpeningDeg) * RAD;
+  // Which driver moves at present: the asked one, but for a moment another while a rest is looked for.
+  let active = driver;
+  const openingAt = (t: number) => (active === 0 ? t : drivers[active].atOpeningDeg) * RAD;
   let drivenAt = NaN;
   const drive = (t: number) => {
     if (t === drivenAt) return;
@@ -99,7 +105,7 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep): Sweep {
     links.forEach((link, i) => {
       if (!link.drive) return;
       const at = link.drive.driver;
-      const value = at === 0 ? openingAt(t) : at === driver ? driverValue(moving, t) : drivers[at].from;
+      const value = at === 0 ? openingAt(t) : at === active ? driverValue(drivers[at], t) : drivers[at].rest;
       values[i] = link.drive.offset + link.drive.factor * value;
     });
     for (const edge of driven.edges) {
@@ -115,9 +121,18 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep): Sweep {
   const touched = solvers.map((solver) =>
     driver === 0 ? true : solver.component.links.some((i) => links[i].drive?.driver === driver),
   );
-  const travels = solvers.map((solver, i) =>
-    touched[i] ? travelOf(solver, openingAt) : heldTravel(solver, opening!, moving.atOpeningDeg),
-  );
+  const together = movingTogether(linkage, driven.edges);
+  const travels = solvers.map((solver, i) => {
+    if (!touched[i]) return heldTravel(solver, opening!, moving.atOpeningDeg);
+    const pull = driver === 0 ? pullOfOneHalf(solver, driven.known, together) : 0;
+    if (pull === 0) return travelOf(solver, openingAt);
+    active = pull;
+    drivenAt = NaN;
+    const rest = travelOf(solver, openingAt).x[restPlace(drivers[pull])]!;
+    active = driver;
+    drivenAt = NaN;
+    return constantTravel(rest);
+  });
   const out: Sweep = {
     linkage,
     driver,
@@ -164,12 +179,41 @@ function heldTravel(solver: ComponentSolver, opening: Sweep, openingDeg: number)
   for (const edge of solver.component.edges)
     if (edge.unknown >= 0)
       x[edge.unknown] = opening.values[at + edge.link] / (edge.kind === 'slide' ? SLIDE_UNIT_MM : 1);
-  return {
-    x: Array.from({ length: POSES }, () => x),
-    residual: new Float64Array(POSES),
-    solved: POSES - 2,
-    signsHold: true,
-  };
+  return constantTravel(x);
+}
+
+const constantTravel = (x: Float64Array): Travel => ({
+  x: Array.from({ length: POSES }, () => x),
+  residual: new Float64Array(POSES),
+  solved: POSES - 2,
+  signsHold: true,
+});
+
+/** For every known body a body of its group: those that keep together whatever the opening. */
+function movingTogether(linkage: Linkage, edges: readonly TreeEdge[]): number[] {
+  const group = Array.from({ length: linkage.bodyCount }, (_, i) => i);
+  for (const edge of edges)
+    if (linkage.links[edge.link].drive!.driver !== 0) group[edge.child] = group[edge.parent];
+  return group;
+}
+
+/**
+ * The pull that moves a component which hangs on one half only: the opening leaves it as it is, at rest. Its rest may be
+ * singular (a strip laid flat), so it is found from the pull's travel. 0 when there is none.
+ */
+function pullOfOneHalf(
+  solver: ComponentSolver,
+  known: readonly boolean[],
+  together: readonly number[],
+): number {
+  const { links } = solver.linkage;
+  const held = new Set<number>();
+  let pull = 0;
+  for (const i of solver.component.links) {
+    pull = Math.max(pull, links[i].drive?.driver ?? 0);
+    for (const body of [links[i].left, links[i].right]) if (known[body]) held.add(together[body]);
+  }
+  return solver.closesLoops && held.size === 1 ? pull : 0;
 }
 
 /** How high a component's panels stand over the still half when the card is closed, mm. */

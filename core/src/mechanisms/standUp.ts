@@ -1,0 +1,273 @@
+/**
+ * Stand-up insert (pop-up window). A panel hinged across the right half is pulled up by a small gusset triangle from the
+ * left half as the card opens.
+ *
+ * It is a V-fold (vfold.ts) with the right foot square to the gutter (alpha2 = 90 deg): the panel is its right side, the
+ * gusset its left one, with alpha1 the gusset's foot angle and beta2 the panel's slant next to the gutter.
+ * - It closes flat when alpha1 + beta1 = 90 deg + beta2: the gusset's own angle follows.
+ * - It opens flat when beta1 >= 90 deg, so alpha1 <= beta2.
+ * - Closed, a panel point x from the gutter and h over the foot lies x from the gutter and h below the foot.
+ */
+import type { Part } from '../dieline/part.ts';
+import type { Gutter } from '../design/frames.ts';
+import { alignSegment, IDENTITY, shift, compose } from '../geometry/isometry.ts';
+import { polyline, straight } from '../geometry/path.ts';
+import { add, middle, scale, type Point } from '../geometry/point.ts';
+import { flag, HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { glueOn, hostLine, NOTHING, rectangle, round } from './pieces.ts';
+import { angle, length } from './specs.ts';
+import { tabSpecs } from './tabSpecs.ts';
+
+const RAD = Math.PI / 180;
+
+/** The measures of a stand-up insert in mm and radians. */
+export function standUpMeasures(params: Params) {
+  const slant = num(params, 'slantDeg') * RAD;
+  const alpha1 = num(params, 'gussetDeg') * RAD;
+  return {
+    along: num(params, 'alongMm'),
+    width: num(params, 'widthMm'),
+    height: num(params, 'heightMm'),
+    slant,
+    alpha1,
+    beta1: Math.PI / 2 + slant - alpha1,
+    gusset: num(params, 'gussetMm'),
+    window: flag(params, 'window'),
+    border: num(params, 'borderMm'),
+    tab: num(params, 'tabMm'),
+    taper: num(params, 'taperMm'),
+  };
+}
+
+type Measures = ReturnType<typeof standUpMeasures>;
+
+/** Where the panel's slanting edge is at its top. */
+const shoulder = (m: Measures): number => m.height / Math.tan(m.slant);
+
+function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
+  const m = standUpMeasures(params);
+  return [
+    {
+      overMm: m.width - (gutter.reachMm - marginMm),
+      reason: `Closed, the panel would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+    },
+    {
+      overMm: gutter.lowMm + marginMm - (m.along - m.height),
+      reason: 'Closed, the panel would stick out at the lower edge of the card.',
+    },
+    { overMm: m.along - gutter.lengthMm, reason: 'The foot would lie beyond the end of the fold.' },
+    { overMm: (m.alpha1 - m.slant) / RAD, reason: 'The gusset would be too narrow to let the card open flat.' },
+    { overMm: shoulder(m) + 5 - m.width, reason: 'The panel would come to a point: make it wider or steeper.' },
+    { overMm: m.gusset * Math.sin(m.slant) - m.height, reason: 'The gusset would be longer than the panel’s edge.' },
+    {
+      overMm: m.gusset * Math.sin(m.alpha1) + m.tab - gutter.left.depthMm,
+      reason: 'The gusset’s tab would stick out of the open edge.',
+    },
+    {
+      overMm: m.along + m.gusset * Math.cos(m.alpha1) - gutter.lengthMm,
+      reason: 'The gusset’s foot would run past the end of the fold.',
+    },
+    { overMm: m.tab - (gutter.lengthMm - m.along), reason: 'The panel’s tab would stick out at the upper edge.' },
+    {
+      overMm: 2 * m.taper + 5.5 + m.tab / Math.tan(Math.min(Math.PI / 2, m.alpha1)) - m.gusset,
+      reason: 'The gusset’s tab would end in less than 4 mm.',
+    },
+    {
+      overMm: m.window ? 2 * m.border + 4 - Math.min(m.height, m.width - shoulder(m)) : 0,
+      reason: 'The window’s border leaves no window.',
+    },
+  ];
+}
+
+/** The part's plane: apex at the origin, the crease along +y, the panel to the right, the gusset to the left. */
+function layout(m: Measures) {
+  // The foot makes the angle `slant` with the crease on the right.
+  const footDir: Point = [Math.sin(m.slant), Math.cos(m.slant)];
+  const up: Point = [-Math.cos(m.slant), Math.sin(m.slant)];
+  const onPanel = (x: number, h: number): Point => add(scale(footDir, x), scale(up, h));
+  const gussetDir: Point = [-Math.sin(m.beta1), Math.cos(m.beta1)];
+  const gussetOut: Point = [-Math.cos(m.beta1), -Math.sin(m.beta1)];
+  const crest: Point = [0, m.gusset];
+  const gussetEnd = scale(gussetDir, m.gusset);
+  const inset = 1.5 + m.tab / Math.tan(Math.min(Math.PI / 2, m.alpha1));
+  const gussetTab: Point[] = [
+    [0, 0],
+    gussetEnd,
+    add(scale(gussetDir, m.gusset - m.taper), scale(gussetOut, m.tab)),
+    add(scale(gussetDir, inset), scale(gussetOut, m.tab)),
+  ];
+  const panelTab: Point[] = [
+    [0, 0],
+    onPanel(1.5 + m.taper, -m.tab),
+    onPanel(m.width - m.taper, -m.tab),
+    onPanel(m.width, 0),
+  ];
+  return { onPanel, crest, gussetEnd, gussetTab, panelTab };
+}
+
+export const standUp: Family = {
+  id: 'standUp',
+  on: 'fold',
+  title: 'Stand-up insert',
+  purpose: 'A panel or window that a small gusset pulls upright as the card opens.',
+  specs: [
+    length('alongMm', 'Foot', 'From the lower end of the fold to the panel’s foot.', -200, 1000),
+    length('widthMm', 'Width', 'From the gutter along the foot.', 10),
+    length('heightMm', 'Height', 'Of the panel over its foot.', 5),
+    angle('slantDeg', 'Slant', 'Between the foot and the panel’s edge at the gutter.', 20, 88),
+    length('gussetMm', 'Gusset', 'Length of the gusset along its foot and along the panel.', 4),
+    angle('gussetDeg', 'Gusset foot', 'Between the gutter and the gusset’s foot.', 15, 88),
+    { key: 'window', label: 'Window', hint: 'Cut the panel out to a frame.', kind: 'flag' },
+    length('borderMm', 'Border', 'Of the window.', 2, 100, (p) => p.window === true),
+    ...tabSpecs(),
+  ],
+  defaults(gutter) {
+    const height = Math.round(gutter.lengthMm * 0.4);
+    return {
+      alongMm: Math.round(gutter.lengthMm * 0.55),
+      widthMm: Math.round(Math.min(gutter.reachMm, gutter.right.depthMm) * 0.6),
+      heightMm: height,
+      slantDeg: 70,
+      gussetMm: Math.round(Math.min(height * 0.6, gutter.lengthMm * 0.28)),
+      gussetDeg: 50,
+      window: true,
+      borderMm: 8,
+      tabMm: 6,
+      taperMm: 2,
+    };
+  },
+  constraints,
+  build(params, context) {
+    const m = standUpMeasures(params);
+    const { instanceId } = context;
+    const { onPanel, crest, gussetEnd, gussetTab, panelTab } = layout(m);
+    const shoulderX = shoulder(m);
+    const part: Part = {
+      id: `${instanceId}/insert`,
+      name: `${context.name} panel`,
+      stockId: context.stockId,
+      grainRad: Math.PI / 2,
+      quantity: 1,
+      lines: [
+        {
+          id: 'outline',
+          layer: 'cut',
+          path: polyline(
+            [
+              [0, 0],
+              panelTab[1],
+              panelTab[2],
+              panelTab[3],
+              onPanel(m.width, m.height),
+              onPanel(shoulderX, m.height),
+              crest,
+              gussetEnd,
+              gussetTab[2],
+              gussetTab[3],
+            ],
+            true,
+          ),
+        },
+        { id: 'foot-right', layer: 'valley', path: straight([0, 0], onPanel(m.width, 0)) },
+        { id: 'crease', layer: 'mountain', path: straight([0, 0], crest) },
+        { id: 'foot-left', layer: 'valley', path: straight([0, 0], gussetEnd) },
+        ...(m.window
+          ? [
+              {
+                id: 'window',
+                layer: 'cut' as const,
+                path: polyline(
+                  rectangle(
+                    shoulderX + m.border,
+                    m.border,
+                    m.width - shoulderX - 2 * m.border,
+                    m.height - 2 * m.border,
+                  ).map(([x, h]) => onPanel(x, h)),
+                  true,
+                ),
+              },
+            ]
+          : []),
+      ],
+      glueZones: [
+        { id: 'glue-left', outline: [...gussetTab].reverse(), face: 'back', kind: 'glue' },
+        { id: 'glue-right', outline: panelTab, face: 'back', kind: 'glue' },
+      ],
+      marks: [
+        { id: 'tab-left', name: 'gusset tab', at: scale(gussetTab.reduce(add), 1 / 4) },
+        { id: 'gusset', name: 'gusset', at: scale(add(crest, gussetEnd), 1 / 3) },
+        { id: 'panel', name: 'panel', at: onPanel(m.width - 0.5, 0.5) },
+        { id: 'tab-right', name: 'panel tab', at: middle(onPanel(m.width / 2, 0), onPanel(m.width / 2, -m.tab)) },
+      ],
+    };
+    const onHalf: Point = [0, m.along];
+    const footLeft: Point = [-m.gusset * Math.sin(m.alpha1), m.along + m.gusset * Math.cos(m.alpha1)];
+    const footRight: Point = [m.width, m.along];
+    return {
+      ...NOTHING,
+      parts: [part],
+      joints: [
+        glueOn(context, 'glue-left', part.id, 'glue-left', 'left', alignSegment([0, 0], gussetEnd, onHalf, footLeft, false), {
+          lineId: 'foot-left',
+          hostLineId: `${instanceId}/landing-left`,
+        }),
+        glueOn(
+          context,
+          'glue-right',
+          part.id,
+          'glue-right',
+          'right',
+          alignSegment([0, 0], onPanel(m.width, 0), onHalf, footRight, false),
+          { lineId: 'foot-right', hostLineId: `${instanceId}/landing-right` },
+        ),
+      ],
+      hostLines: [
+        hostLine('left', `${instanceId}/landing-left`, 'guide', straight(onHalf, footLeft)),
+        hostLine('right', `${instanceId}/landing-right`, 'guide', straight(onHalf, footRight)),
+      ],
+      panelFrames: {
+        [part.id]: {
+          panel: compose(alignSegment([0, 0], [1, 0], [0, 0], onPanel(1, 0), false), shift(0, 0)),
+          gusset: IDENTITY,
+        },
+      },
+    };
+  },
+  handles(params, { instanceId }) {
+    const m = standUpMeasures(params);
+    const { onPanel, crest } = layout(m);
+    return [
+      {
+        id: `${instanceId}/along`,
+        label: 'foot',
+        partId: HOST_PART,
+        at: [m.width, m.along],
+        axis: null,
+        drag: (to) => ({ alongMm: to[1], widthMm: to[0] }),
+      },
+      {
+        id: `${instanceId}/height`,
+        label: 'height',
+        partId: `${instanceId}/insert`,
+        at: onPanel(m.width, m.height),
+        axis: [-Math.cos(m.slant), Math.sin(m.slant)],
+        drag: (to) => ({ heightMm: -to[0] * Math.cos(m.slant) + to[1] * Math.sin(m.slant) }),
+      },
+      {
+        id: `${instanceId}/gusset`,
+        label: 'gusset length',
+        partId: `${instanceId}/insert`,
+        at: crest,
+        axis: [0, 1],
+        drag: (to) => ({ gussetMm: to[1] }),
+      },
+    ];
+  },
+  advice(params, gutter, marginMm) {
+    const m = standUpMeasures(params);
+    return [
+      `Closed, the panel lies below its foot: with the foot at ${round(m.along)} mm it may be ${round(m.along - gutter.lowMm - marginMm)} mm high at most.`,
+      `The gusset opens by ${round(m.beta1 / RAD)}°; at ${round(m.slant / RAD)}° or less at its foot the card opens flat.`,
+    ];
+  },
+};
