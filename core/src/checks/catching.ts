@@ -58,7 +58,8 @@ export const catching: Rule = {
       found.map((caught) => ({ motion, caught })),
     );
     return all.map(({ motion, caught }): Finding => {
-      const pulled = motion.driver > 0 ? `Moving “${motion.linkage.drivers[motion.driver].name}”, from` : 'From';
+      const pulled =
+        motion.driver > 0 ? `Moving “${motion.linkage.drivers[motion.driver].name}”, from` : 'From';
       const at = (t: number) => (motion.driver > 0 ? placeWords(motion, t) : `${t.toFixed(1)}°`);
       const [a, b] = [motion.linkage.panels[caught.a], motion.linkage.panels[caught.b]];
       const key = keyOf(motion, caught);
@@ -115,8 +116,9 @@ const catchesWithKey = ({ sweep: opening, catches, pulls }: CheckContext, key: s
 export function findMend(context: CheckContext, key: string): Mend | null {
   const { design, sweep: motion } = context;
   const before = trouble(design);
-  const caught = catchesWithKey(context, key)
-    .flatMap((c) => [c.a, c.b].map((i) => motion.linkage.panels[i].part.id));
+  const caught = catchesWithKey(context, key).flatMap((c) =>
+    [c.a, c.b].map((i) => motion.linkage.panels[i].part.id),
+  );
   const over = context.closed.overhangs
     .filter((o) => key === overhangKey(o.panel.part.id, o.panel.id))
     .map((o) => o.panel.part.id);

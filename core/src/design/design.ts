@@ -169,7 +169,10 @@ export const jointSchema = z.discriminatedUnion('kind', [
   z.object({
     ...jointBase,
     kind: z.literal('hand'),
-    folds: z.array(z.object({ lineId: id, factor: z.number() })).min(1).max(20),
+    folds: z
+      .array(z.object({ lineId: id, factor: z.number() }))
+      .min(1)
+      .max(20),
     drive: driveSchema,
   }),
 ]);

@@ -56,7 +56,14 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
 }
 
 /** A piece whose outline has a half slot cut into its lower or upper edge at x. */
-function withSlot(part: Part, x: number, slotWidthMm: number, depthMm: number, widthMm: number, from: 'low' | 'high'): Part {
+function withSlot(
+  part: Part,
+  x: number,
+  slotWidthMm: number,
+  depthMm: number,
+  widthMm: number,
+  from: 'low' | 'high',
+): Part {
   const [left, right] = [x - slotWidthMm / 2, x + slotWidthMm / 2];
   const outline = part.lines[0];
   const points: Point[] = [outline.path.start, ...outline.path.segments.slice(0, -1).map((s) => s.to)];
@@ -149,7 +156,14 @@ export const crossed: Family = {
         landing: side,
       });
       const slotted = withSlot(made.part, at, slotWidth, depth, m.width, 'low');
-      return { part: { ...slotted, marks: made.part.marks.map((k) => (k.id === 'piece' ? { ...k, at: [2, m.width / 2] as const } : k)) }, frames: made.frames, footing };
+      return {
+        part: {
+          ...slotted,
+          marks: made.part.marks.map((k) => (k.id === 'piece' ? { ...k, at: [2, m.width / 2] as const } : k)),
+        },
+        frames: made.frames,
+        footing,
+      };
     });
     const [left, right] = pieces;
     const crossing: Joint = {

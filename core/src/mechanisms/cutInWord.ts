@@ -110,7 +110,10 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       overMm: m.a + m.b - (gutter.reachMm - marginMm),
       reason: `Closed, the tops would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
     },
-    { overMm: m.a + 2 - m.b, reason: 'The tops would lie on the gutter or beyond it: the feet must be further out.' },
+    {
+      overMm: m.a + 2 - m.b,
+      reason: 'The tops would lie on the gutter or beyond it: the feet must be further out.',
+    },
     { overMm: 2 - m.along, reason: 'It would run into the edge of the card.' },
     ...alongRules(gutter, m.along, m.span + 2),
   ];
@@ -202,7 +205,11 @@ export const cutInWord: Family = {
         gaps.push({ fromMm: p, toMm: q });
         marks.push({
           side: 'left',
-          mark: { id: `${instanceId}/strip-${g}-${i}`, name: `strip ${g + 1}`, at: [(ridge - m.a) / 2, (p + q) / 2] },
+          mark: {
+            id: `${instanceId}/strip-${g}-${i}`,
+            name: `strip ${g + 1}`,
+            at: [(ridge - m.a) / 2, (p + q) / 2],
+          },
         });
       });
       const [p, q] = foot[0];

@@ -27,6 +27,8 @@ export interface Expanded {
   readonly panelFrames: Readonly<Record<string, Readonly<Record<string, Isometry>>>>;
   /** Parts that are meant to be loose. */
   readonly loose: ReadonlySet<string>;
+  /** Parts that are taken out before the card is closed. */
+  readonly takenOut: ReadonlySet<string>;
   /** Instances that could not be built, additions whose panel is gone, joints whose parts are gone. */
   readonly faults: readonly BuildFault[];
 }
@@ -44,7 +46,9 @@ function contributionOf(instance: Instance, gutter: Gutter): Contribution {
   if (!family) throw new RangeError(`This version has no mechanism called "${instance.family}".`);
   if (family.on !== gutter.kind)
     throw new RangeError(
-      family.on === 'panel' ? 'It lies on a panel: choose one, not a fold.' : 'It stands on a fold: choose one, not a panel.',
+      family.on === 'panel'
+        ? 'It lies on a panel: choose one, not a fold.'
+        : 'It stands on a fold: choose one, not a panel.',
     );
   const key = JSON.stringify(gutter);
   const known = contributions.get(instance);
@@ -157,7 +161,9 @@ function cardPanels(card: Gutter): Gutter[] {
     const { frame, depthMm } = card[side];
     const box = { minX: side === 'left' ? -depthMm : 0, maxX: side === 'left' ? 0 : depthMm };
     const name =
-      frame.angleRad === 0 ? `the card’s ${side} half` : `the card’s ${side === 'left' ? 'upper' : 'lower'} half`;
+      frame.angleRad === 0
+        ? `the card’s ${side} half`
+        : `the card’s ${side === 'left' ? 'upper' : 'lower'} half`;
     return panelGutter(CARD_ID, side, name, frame, { ...box, minY: 0, maxY: card.lengthMm });
   });
 }
@@ -286,6 +292,7 @@ export function expand(design: Design): Expanded {
     instanceOf,
     panelFrames,
     loose,
+    takenOut: new Set(built.flatMap((b) => b.contribution.takenOut ?? [])),
     faults,
   };
   expansions.set(design, expanded);

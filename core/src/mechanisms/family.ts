@@ -61,6 +61,8 @@ export interface Contribution {
   readonly gutters: readonly Gutter[];
   /** Parts that are meant to be loose, or to spread by themselves: no fault when nothing holds them. */
   readonly loose?: readonly string[];
+  /** Parts that are put in when the card is open, and taken out before it is closed. */
+  readonly takenOut?: readonly string[];
 }
 
 /** The part of handles that sit on whatever the mechanism stands on, placed in mechanism coordinates. */

@@ -2,7 +2,7 @@
 import type { DieLine, GlueZone, Layer, PanelMark, Part } from '../dieline/part.ts';
 import type { GlueJoint } from '../design/design.ts';
 import type { Gutter } from '../design/frames.ts';
-import { alignSegment, compose, shift, type Isometry } from '../geometry/isometry.ts';
+import { alignSegment, compose, IDENTITY, shift, type Isometry } from '../geometry/isometry.ts';
 import { polyline, straight, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { BuildContext, Contribution } from './family.ts';
@@ -121,7 +121,11 @@ export function plate(
   stockId: string,
   outline: Path,
   mark: { readonly id: string; readonly name: string; readonly at: Point },
-  rest: { readonly lines?: readonly DieLine[]; readonly glueZones?: readonly GlueZone[]; readonly quantity?: number } = {},
+  rest: {
+    readonly lines?: readonly DieLine[];
+    readonly glueZones?: readonly GlueZone[];
+    readonly quantity?: number;
+  } = {},
 ): Part {
   return {
     id,
@@ -252,3 +256,9 @@ export const onPanelRules = (
     reason: `${what} would reach past the end of the panel (${round(gutter.lengthMm)} mm long, ${marginMm} mm margin).`,
   },
 ];
+
+/** Frames of flat parts' panels: the parts' own planes. */
+export const framesOf = (parts: readonly Part[]): Contribution['panelFrames'] =>
+  Object.fromEntries(
+    parts.map((part) => [part.id, Object.fromEntries(part.marks.map((mark) => [mark.id, IDENTITY]))]),
+  );

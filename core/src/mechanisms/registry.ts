@@ -1,17 +1,51 @@
-import type { Family } from './family.ts';
-import { platform } from './platform.ts';
-import { cutInWord } from './cutInWord.ts';
-import { spinner } from './spinner.ts';
-import { riser } from './riser.ts';
-import { uprights } from './uprights.ts';
-import { standUp } from './standUp.ts';
+import { bellyBand } from './bellyBand.ts';
+import { bentStand } from './bentStand.ts';
 import { crossed } from './crossed.ts';
+import { cutInWord } from './cutInWord.ts';
+import { easel } from './easel.ts';
+import type { Family } from './family.ts';
+import { door, liftFlap } from './flaps.ts';
+import { flipPanel } from './flipPanel.ts';
+import { layered } from './layered.ts';
+import { pendulum } from './pendulum.ts';
+import { platform } from './platform.ts';
+import { riser } from './riser.ts';
+import { sidePull } from './sidePull.ts';
+import { slider } from './slider.ts';
+import { spinner } from './spinner.ts';
+import { standUp } from './standUp.ts';
 import { step } from './step.ts';
-import { zigzag } from './zigzag.ts';
+import { uprights } from './uprights.ts';
 import { vfold } from './vfold.ts';
+import { waterfall } from './waterfall.ts';
+import { wheel } from './wheel.ts';
+import { zigzag } from './zigzag.ts';
 
-/** Every mechanism family, in the order of the drawer. */
-export const FAMILIES: readonly Family[] = [step, vfold, platform, zigzag, cutInWord, spinner, riser, uprights, standUp, crossed];
+/** Every mechanism family, in the order of the drawer: what the opening drives, what a hand moves, what is layered. */
+export const FAMILIES: readonly Family[] = [
+  step,
+  vfold,
+  platform,
+  zigzag,
+  cutInWord,
+  spinner,
+  riser,
+  uprights,
+  standUp,
+  crossed,
+  sidePull,
+  waterfall,
+  slider,
+  wheel,
+  pendulum,
+  flipPanel,
+  liftFlap,
+  door,
+  easel,
+  bentStand,
+  bellyBand,
+  layered,
+];
 
 /** The family with this id, if the program has it. */
 export const familyById = (id: string): Family | undefined => FAMILIES.find((family) => family.id === id);

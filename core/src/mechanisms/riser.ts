@@ -36,8 +36,15 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
   const m = riserMeasures(params);
   return [
     ...step.constraints(boxParams(params), gutter, marginMm),
-    { overMm: m.k + 1 - m.a, reason: 'The arm would turn over inside the box: bring its slot nearer to above its foot.' },
-    { overMm: 1 - m.k, reason: 'The arm would sink as the card opens: move its foot nearer to the gutter, or the slot to the ridge.' },
+    {
+      overMm: m.k + 1 - m.a,
+      reason: 'The arm would turn over inside the box: bring its slot nearer to above its foot.',
+    },
+    {
+      overMm: 1 - m.k,
+      reason:
+        'The arm would sink as the card opens: move its foot nearer to the gutter, or the slot to the ridge.',
+    },
     { overMm: m.a + m.k + HOLD_MM - m.arm, reason: 'Closed, the arm would slip out of its slot.' },
     {
       overMm: m.c + m.arm - (gutter.reachMm - marginMm),
@@ -112,7 +119,9 @@ export const riser: Family = {
         },
       ],
       // Marks clear of the slot.
-      marks: boxPart.marks.map((mark) => (mark.id === 'back' ? { ...mark, at: [m.p / 2, 0.6] as const } : mark)),
+      marks: boxPart.marks.map((mark) =>
+        mark.id === 'back' ? { ...mark, at: [m.p / 2, 0.6] as const } : mark,
+      ),
     };
     const arm = strip({
       id: `${instanceId}/arm`,

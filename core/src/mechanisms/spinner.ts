@@ -10,11 +10,19 @@
  */
 import type { DieLine, GlueZone, PanelMark, Part } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
-import { IDENTITY, shift } from '../geometry/isometry.ts';
+import { shift } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { choice, HOST_PART, num, type Constraint, type Contribution, type Family, type Params } from './family.ts';
-import { glueOn, hostLine, NOTHING, round } from './pieces.ts';
+import {
+  choice,
+  HOST_PART,
+  num,
+  type Constraint,
+  type Contribution,
+  type Family,
+  type Params,
+} from './family.ts';
+import { framesOf, glueOn, hostLine, NOTHING, round } from './pieces.ts';
 import { angle, length, pick } from './specs.ts';
 
 const RAD = Math.PI / 180;
@@ -47,13 +55,19 @@ const swinging = (m: Measures): Point[] => [
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = spinnerMeasures(params);
   const rules: Constraint[] = [
-    { overMm: m.armWidth - halfWidth(m), reason: 'The arm would be wider than the triangle that carries it.' },
+    {
+      overMm: m.armWidth - halfWidth(m),
+      reason: 'The arm would be wider than the triangle that carries it.',
+    },
     {
       overMm: halfWidth(m) - Math.min(gutter.left.depthMm, gutter.right.depthMm),
       reason: 'The plate would stick out of the open edge.',
     },
     { overMm: -(m.along - m.half), reason: 'The plate would stick out below the end of the fold.' },
-    { overMm: m.along + m.half - gutter.lengthMm, reason: 'The plate would stick out beyond the end of the fold.' },
+    {
+      overMm: m.along + m.half - gutter.lengthMm,
+      reason: 'The plate would stick out beyond the end of the fold.',
+    },
   ];
   for (const [x, y] of swinging(m)) {
     const [r, g] = [Math.hypot(x, y), Math.atan2(x, y)];
@@ -109,7 +123,10 @@ function build(params: Params, context: Parameters<Family['build']>[1]): Contrib
   const { instanceId } = context;
   const [w, h] = [halfWidth(m), m.half];
   const [up, down] = [end(m, 1), end(m, -1)];
-  const base = (id: string, name: string): Pick<Part, 'id' | 'name' | 'stockId' | 'grainRad' | 'quantity'> => ({
+  const base = (
+    id: string,
+    name: string,
+  ): Pick<Part, 'id' | 'name' | 'stockId' | 'grainRad' | 'quantity'> => ({
     id: `${instanceId}/${id}`,
     name: `${context.name} ${name}`,
     stockId: context.stockId,
@@ -151,7 +168,9 @@ function build(params: Params, context: Parameters<Family['build']>[1]): Contrib
       ],
     });
     for (const side of ['left', 'right'] as const)
-      joints.push(glueOn(context, `glue-${side}`, `${instanceId}/plate`, `glue-${side}`, side, shift(0, m.along)));
+      joints.push(
+        glueOn(context, `glue-${side}`, `${instanceId}/plate`, `glue-${side}`, side, shift(0, m.along)),
+      );
   } else
     for (const [name, sign, half] of [
       ['upper', 1, up],
@@ -172,7 +191,9 @@ function build(params: Params, context: Parameters<Family['build']>[1]): Contrib
             id: 'outline',
             layer: 'cut',
             path: polyline(
-              sign > 0 ? [[-w, 0], [w, 0], [w, h], ...half.arm, [-w, h]] : [[w, 0], [-w, 0], [-w, -h], ...half.arm, [w, -h]],
+              sign > 0
+                ? [[-w, 0], [w, 0], [w, h], ...half.arm, [-w, h]]
+                : [[w, 0], [-w, 0], [-w, -h], ...half.arm, [w, -h]],
               true,
             ),
           },
@@ -190,7 +211,14 @@ function build(params: Params, context: Parameters<Family['build']>[1]): Contrib
       });
       for (const side of ['left', 'right'] as const)
         joints.push(
-          glueOn(context, `glue-${name}-${side}`, `${instanceId}/${name}`, `glue-${side}`, side, shift(0, m.along)),
+          glueOn(
+            context,
+            `glue-${name}-${side}`,
+            `${instanceId}/${name}`,
+            `glue-${side}`,
+            side,
+            shift(0, m.along),
+          ),
         );
     }
   return {
@@ -211,9 +239,7 @@ function build(params: Params, context: Parameters<Family['build']>[1]): Contrib
         ]),
       );
     }),
-    panelFrames: Object.fromEntries(
-      parts.map((part) => [part.id, Object.fromEntries(part.marks.map((mark) => [mark.id, IDENTITY]))]),
-    ),
+    panelFrames: framesOf(parts),
   };
 }
 

@@ -56,9 +56,18 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       reason: 'Closed, the panel would stick out at the lower edge of the card.',
     },
     { overMm: m.along - gutter.lengthMm, reason: 'The foot would lie beyond the end of the fold.' },
-    { overMm: (m.alpha1 - m.slant) / RAD, reason: 'The gusset would be too narrow to let the card open flat.' },
-    { overMm: shoulder(m) + 5 - m.width, reason: 'The panel would come to a point: make it wider or steeper.' },
-    { overMm: m.gusset * Math.sin(m.slant) - m.height, reason: 'The gusset would be longer than the panel’s edge.' },
+    {
+      overMm: (m.alpha1 - m.slant) / RAD,
+      reason: 'The gusset would be too narrow to let the card open flat.',
+    },
+    {
+      overMm: shoulder(m) + 5 - m.width,
+      reason: 'The panel would come to a point: make it wider or steeper.',
+    },
+    {
+      overMm: m.gusset * Math.sin(m.slant) - m.height,
+      reason: 'The gusset would be longer than the panel’s edge.',
+    },
     {
       overMm: m.gusset * Math.sin(m.alpha1) + m.tab - gutter.left.depthMm,
       reason: 'The gusset’s tab would stick out of the open edge.',
@@ -67,7 +76,10 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       overMm: m.along + m.gusset * Math.cos(m.alpha1) - gutter.lengthMm,
       reason: 'The gusset’s foot would run past the end of the fold.',
     },
-    { overMm: m.tab - (gutter.lengthMm - m.along), reason: 'The panel’s tab would stick out at the upper edge.' },
+    {
+      overMm: m.tab - (gutter.lengthMm - m.along),
+      reason: 'The panel’s tab would stick out at the upper edge.',
+    },
     {
       overMm: 2 * m.taper + 5.5 + m.tab / Math.tan(Math.min(Math.PI / 2, m.alpha1)) - m.gusset,
       reason: 'The gusset’s tab would end in less than 4 mm.',
@@ -197,7 +209,11 @@ export const standUp: Family = {
         { id: 'tab-left', name: 'gusset tab', at: scale(gussetTab.reduce(add), 1 / 4) },
         { id: 'gusset', name: 'gusset', at: scale(add(crest, gussetEnd), 1 / 3) },
         { id: 'panel', name: 'panel', at: onPanel(m.width - 0.5, 0.5) },
-        { id: 'tab-right', name: 'panel tab', at: middle(onPanel(m.width / 2, 0), onPanel(m.width / 2, -m.tab)) },
+        {
+          id: 'tab-right',
+          name: 'panel tab',
+          at: middle(onPanel(m.width / 2, 0), onPanel(m.width / 2, -m.tab)),
+        },
       ],
     };
     const onHalf: Point = [0, m.along];
@@ -207,10 +223,18 @@ export const standUp: Family = {
       ...NOTHING,
       parts: [part],
       joints: [
-        glueOn(context, 'glue-left', part.id, 'glue-left', 'left', alignSegment([0, 0], gussetEnd, onHalf, footLeft, false), {
-          lineId: 'foot-left',
-          hostLineId: `${instanceId}/landing-left`,
-        }),
+        glueOn(
+          context,
+          'glue-left',
+          part.id,
+          'glue-left',
+          'left',
+          alignSegment([0, 0], gussetEnd, onHalf, footLeft, false),
+          {
+            lineId: 'foot-left',
+            hostLineId: `${instanceId}/landing-left`,
+          },
+        ),
         glueOn(
           context,
           'glue-right',

@@ -233,7 +233,12 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
 
 /** The folds at the step's feet, between each panel and the half that it stands on: more mechanisms may stand there. */
 function footGutters(m: Measures, { gutter, name }: BuildContext, partId: string): Gutter[] {
-  const along = { kind: 'fold' as const, lengthMm: m.width, lowMm: gutter.lowMm - m.along, highMm: gutter.highMm - m.along };
+  const along = {
+    kind: 'fold' as const,
+    lengthMm: m.width,
+    lowMm: gutter.lowMm - m.along,
+    highMm: gutter.highMm - m.along,
+  };
   return [
     {
       ...along,

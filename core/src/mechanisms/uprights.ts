@@ -41,9 +41,15 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
           overMm: footing + m.at + m.prop - (gutter.reachMm - marginMm),
           reason: `Closed, the ${side} prop would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
         },
-        { overMm: leg + Math.abs(m.shift) + 4 - m.prop, reason: `The ${side} prop is too short to come through the floor.` },
+        {
+          overMm: leg + Math.abs(m.shift) + 4 - m.prop,
+          reason: `The ${side} prop is too short to come through the floor.`,
+        },
         { overMm: m.at + m.tab + 1 - plane, reason: `The ${side} prop’s tab would lie under the leg.` },
-        { overMm: m.at + m.shift + 3 - plane, reason: `The ${side} slot would run into the edge of the plane.` },
+        {
+          overMm: m.at + m.shift + 3 - plane,
+          reason: `The ${side} slot would run into the edge of the plane.`,
+        },
         { overMm: m.tab + 2 - m.at - m.shift, reason: `The ${side} slot would lie on the ridge tab.` },
       ];
     }),
@@ -61,7 +67,13 @@ export const uprights: Family = {
     ...platform.specs,
     pick('sides', 'Props', 'On one half or on both.', { right: 'Right', both: 'Both' }),
     length('propMm', 'Prop’s place', 'From the support’s foot outwards to the prop’s fold.', 4),
-    length('shiftMm', 'Slot shifted', 'Out of line with the foot: the prop leans. 0 keeps it parallel.', -20, 20),
+    length(
+      'shiftMm',
+      'Slot shifted',
+      'Out of line with the foot: the prop leans. 0 keeps it parallel.',
+      -20,
+      20,
+    ),
     length('propLengthMm', 'Prop length', 'From its foot to its top.', 6),
     length('propWidthMm', 'Prop width', 'Narrower than the floor.', 4),
   ],
@@ -157,7 +169,9 @@ export const uprights: Family = {
         ? {
             ...part,
             lines: [...part.lines, { id: 'slot', layer: 'cut', path: mine.cut }],
-            marks: part.marks.map((mark) => (mark.id === 'plane' ? { ...mark, at: [mark.at[0], 0.6] } : mark)),
+            marks: part.marks.map((mark) =>
+              mark.id === 'plane' ? { ...mark, at: [mark.at[0], 0.6] } : mark,
+            ),
           }
         : part;
     };

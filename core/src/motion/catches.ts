@@ -10,6 +10,7 @@ import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { bodyAt } from './pose.ts';
+import type { PanelRef } from './linkage.ts';
 import { POSES, type Sweep } from './sweep.ts';
 
 export interface Catch {
@@ -28,6 +29,8 @@ export interface Catch {
 export const CATCH_TOLERANCE_MM = 0.05;
 /** Ends of a catch are found to this many degrees. */
 const REFINE_DEG = 0.02;
+/** Points this near to a plane lie in it, mm. */
+const TOUCH_MM = 1e-4;
 
 /** A panel in space at one opening: rings of points, plane, box. */
 export interface PosedPanel {
@@ -71,14 +74,15 @@ export function section(
   panel: PosedPanel,
   plane: PosedPanel,
   along: Vec3,
+  levelMm = 0,
 ): { marks: number[]; through: number } {
   const marks: number[] = [];
   let [under, over] = [0, 0];
   for (const ring of panel.rings) {
     let before = ring[ring.length - 1];
-    let sBefore = dot(plane.normal, before) - plane.offset;
+    let sBefore = dot(plane.normal, before) - plane.offset - levelMm;
     for (const p of ring) {
-      const s = dot(plane.normal, p) - plane.offset;
+      const s = dot(plane.normal, p) - plane.offset - levelMm;
       under = Math.min(under, s);
       over = Math.max(over, s);
       if (sBefore > 0 !== s > 0) {
@@ -89,6 +93,17 @@ export function section(
     }
   }
   return { marks: marks.sort((x, y) => x - y), through: Math.min(-under, over) };
+}
+
+/** What two lists of stretches (starts and ends in turn, rising) have in common. */
+function common(a: readonly number[], b: readonly number[]): number[] {
+  const out: number[] = [];
+  for (let i = 0; i + 1 < a.length; i += 2)
+    for (let j = 0; j + 1 < b.length; j += 2) {
+      const [start, end] = [Math.max(a[i], b[j]), Math.min(a[i + 1], b[j + 1])];
+      if (end > start) out.push(start, end);
+    }
+  return out;
 }
 
 /** How deep two panels cross (mm) and the stretch of the common line on which they do; undefined when they do not. */
@@ -106,15 +121,17 @@ function crossingOf(
   if (inA.through <= CATCH_TOLERANCE_MM) return undefined;
   const inB = section(b, a, along);
   if (inB.through <= CATCH_TOLERANCE_MM) return undefined;
+  // Edges that lie in the other's plane only touch it: what is cut a little over and a little under the plane is crossed.
+  const spans = [
+    section(a, b, along, TOUCH_MM).marks,
+    section(a, b, along, -TOUCH_MM).marks,
+    section(b, a, along, TOUCH_MM).marks,
+    section(b, a, along, -TOUCH_MM).marks,
+  ].reduce(common);
   let [overlap, from, to] = [0, 0, 0];
-  for (let i = 0; i + 1 < inA.marks.length; i += 2)
-    for (let j = 0; j + 1 < inB.marks.length; j += 2) {
-      const [start, end] = [
-        Math.max(inA.marks[i], inB.marks[j]),
-        Math.min(inA.marks[i + 1], inB.marks[j + 1]),
-      ];
-      if (end - start > overlap) [overlap, from, to] = [end - start, start, end];
-    }
+  for (let i = 0; i + 1 < spans.length; i += 2)
+    if (spans[i + 1] - spans[i] > overlap)
+      [overlap, from, to] = [spans[i + 1] - spans[i], spans[i], spans[i + 1]];
   const depth = Math.min(inA.through, inB.through, overlap);
   return depth > CATCH_TOLERANCE_MM ? { depth, from, to, along } : undefined;
 }
@@ -142,10 +159,11 @@ function pairsOf(sweep: Sweep): [number, number][] {
   ]);
   const pairs: [number, number][] = [];
   panels.forEach((one, i) => {
-    if (!attached[one.body]) return;
+    // What is taken out before the card is closed is not there while it opens.
+    const there = (panel: PanelRef) => attached[panel.body] && !(sweep.driver === 0 && panel.takenOut);
+    if (!there(one)) return;
     for (let j = i + 1; j < panels.length; j++)
-      if (attached[panels[j].body] && panels[j].body !== one.body && !joined.has(`${i},${j}`))
-        pairs.push([i, j]);
+      if (there(panels[j]) && panels[j].body !== one.body && !joined.has(`${i},${j}`)) pairs.push([i, j]);
   });
   return pairs;
 }

@@ -55,7 +55,9 @@ export const BULK_GRID = 40;
 
 /** Projects all panels at opening 0 and compares them with the card. */
 export function closedState(sweep: Sweep): ClosedState {
-  const panels = sweep.linkage.panels.filter((panel) => sweep.linkage.attached[panel.body]);
+  const panels = sweep.linkage.panels.filter(
+    (panel) => sweep.linkage.attached[panel.body] && !panel.takenOut,
+  );
   const base = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right') ?? panels[0];
   const toCard = inverse(base.placement);
   const project = (panel: PanelRef, ring: Ring): Ring =>

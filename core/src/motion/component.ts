@@ -224,7 +224,8 @@ export class ComponentProblem implements Problem {
       multiply(this.frames, this.bodies, edge.pre, i * RIGID_SIZE, edge.parent * RIGID_SIZE, 0);
       const unit = edge.kind === 'slide' ? SLIDE_UNIT_MM : 1;
       const value = edge.unknown < 0 ? this.values[edge.link] : unit * x[edge.unknown];
-      if (edge.kind === 'wrap') wrapMotion(this.moved, edge.post, value, this.linkage.links[edge.link].bandMm);
+      if (edge.kind === 'wrap')
+        wrapMotion(this.moved, edge.post, value, this.linkage.links[edge.link].bandMm);
       else motionAfter(this.moved, edge.kind, edge.post, edge.sense * value);
       multiply(this.bodies, this.frames, this.moved, edge.child * RIGID_SIZE, i * RIGID_SIZE, 0);
     }
@@ -249,8 +250,7 @@ export class ComponentProblem implements Problem {
         const first = row;
         for (let d = 0; d < 3; d++) {
           if (!chord.counts[d]) continue;
-          r[row++] =
-            f[d] * (wx - f[3]) + f[4 + d] * (wy - f[7]) + f[8 + d] * (wz - f[11]) - target[k + d];
+          r[row++] = f[d] * (wx - f[3]) + f[4 + d] * (wy - f[7]) + f[8 + d] * (wz - f[11]) - target[k + d];
         }
         if (!jacobian) continue;
         for (let i = 0; i < chord.moving.length; i++) {
@@ -308,8 +308,7 @@ export function measuredValue(link: Link, bodies: Float64Array): number {
   multiply(r, bodies, link.inRight, 0, link.right * RIGID_SIZE, 0);
   const along = (column: number, t: Float64Array, other: number) =>
     l[column] * t[other] + l[4 + column] * t[4 + other] + l[8 + column] * t[8 + other];
-  if (link.kind === 'slide')
-    return l[0] * (r[3] - l[3]) + l[4] * (r[7] - l[7]) + l[8] * (r[11] - l[11]);
+  if (link.kind === 'slide') return l[0] * (r[3] - l[3]) + l[4] * (r[7] - l[7]) + l[8] * (r[11] - l[11]);
   // The right frame's y axis against y and z of the left one; for a pivot its x axis against x and y.
   return link.kind === 'pivot'
     ? Math.atan2(along(1, r, 0), along(0, r, 0))

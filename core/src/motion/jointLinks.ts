@@ -80,6 +80,8 @@ export function jointLinks(
   const faults: LinkageFault[] = [];
   const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
   let bodyCount = paperBodies;
+  /** Bodies of bands that bend round an edge, with the body of their host. */
+  const wrapped = new Map<number, number>();
 
   const driverOf = (joint: Joint, drive: Drive, unit: 'deg' | 'mm'): number => {
     drivers.push({ ...drive, id: joint.id, unit });
@@ -196,7 +198,8 @@ export function jointLinks(
           faults.push(glued(joint, expanded));
           break;
         }
-        if (joint.kind !== 'rest') excuse(held, host);
+        if (joint.kind === 'wrap') wrapped.set(held.body, host.body);
+        else if (joint.kind !== 'rest') excuse(held, host);
         const slot = compose(host.placement, alongLine(joint.slot));
         const on = compose(held.placement, alongLine(joint.on));
         if (joint.kind === 'wrap') {
@@ -207,7 +210,13 @@ export function jointLinks(
             bandMm: joint.bandMm,
             drive: { driver: driverAlike(drivers, joint.id, joint.drive), offset: -joint.startMm, factor: 1 },
           });
-          laid.push({ panel: held.panel, host: host.panel, onFront: true, turned: false, layers: joint.layers });
+          laid.push({
+            panel: held.panel,
+            host: host.panel,
+            onFront: true,
+            turned: false,
+            layers: joint.layers,
+          });
           break;
         }
         const lean = {
@@ -265,6 +274,13 @@ export function jointLinks(
       }
     }
   }
+  // Bands are shown as plates while they bend: among themselves and with their host that is no catch.
+  bodies.forEach((one, i) => {
+    for (let j = i + 1; j < bodies.length && wrapped.size > 0; j++) {
+      const [a, b] = [wrapped.get(one), wrapped.get(bodies[j])];
+      if (a === bodies[j] || b === one || (a !== undefined && a === b)) excused.push([i, j]);
+    }
+  });
   return { links, drivers, bodyCount, laid, excused, faults };
 }
 

@@ -31,6 +31,8 @@ export interface PanelRef {
   readonly placement: Isometry;
   /** Layers of paper between this panel and its body's plane, along the body's normal: glued on top is +1, under is -1. */
   readonly liftLayers: number;
+  /** Put in when the card is open, taken out before it is closed. */
+  readonly takenOut: boolean;
 }
 
 export interface Crease {
@@ -205,6 +207,7 @@ export function linkageOf(expanded: Expanded): Linkage {
         body,
         placement: toRoot,
         liftLayers: 0,
+        takenOut: expanded.takenOut.has(part.id),
       });
     }),
   );

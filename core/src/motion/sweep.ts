@@ -118,17 +118,20 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep): Sweep {
   const solvers = componentsOf(linkage, driven.known).map(
     (component) => new ComponentSolver(linkage, component, driven.known, bodies, values, drive),
   );
-  const touched = solvers.map((solver) =>
-    driver === 0 ? true : solver.component.links.some((i) => links[i].drive?.driver === driver),
+  const moversOf = driversOfBodies(linkage, driven.edges);
+  const touched = solvers.map(
+    (solver) => driver === 0 || driversOf(solver, driven.known, moversOf).has(driver),
   );
-  const together = movingTogether(linkage, driven.edges);
+  // What a pull reports about is not reported again for the opening.
+  const resting = solvers.map(() => false);
   const travels = solvers.map((solver, i) => {
     if (!touched[i]) return heldTravel(solver, opening!, moving.atOpeningDeg);
-    const pull = driver === 0 ? pullOfOneHalf(solver, driven.known, together) : 0;
-    if (pull === 0) return travelOf(solver, openingAt);
+    const pull = driver === 0 ? pullOfOneHalf(solver, driven.known, moversOf) : 0;
+    if (pull === 0) return travelOf(solver, openingAt, driver > 0);
+    resting[i] = true;
     active = pull;
     drivenAt = NaN;
-    const rest = travelOf(solver, openingAt).x[restPlace(drivers[pull])]!;
+    const rest = travelOf(solver, openingAt, true).x[restPlace(drivers[pull])]!;
     active = driver;
     drivenAt = NaN;
     return constantTravel(rest);
@@ -164,7 +167,9 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep): Sweep {
     });
     out.bodies.set(bodies, t * bodyCount * RIGID_SIZE);
   }
-  const reports = solvers.flatMap((solver, i) => (touched[i] ? [report(solver, travels[i], out)] : []));
+  const reports = solvers.flatMap((solver, i) =>
+    touched[i] && !resting[i] ? [report(solver, travels[i], out)] : [],
+  );
   return { ...out, components: reports };
 }
 
@@ -189,12 +194,27 @@ const constantTravel = (x: Float64Array): Travel => ({
   signsHold: true,
 });
 
-/** For every known body a body of its group: those that keep together whatever the opening. */
-function movingTogether(linkage: Linkage, edges: readonly TreeEdge[]): number[] {
-  const group = Array.from({ length: linkage.bodyCount }, (_, i) => i);
+/** The drivers that move each known body. */
+function driversOfBodies(linkage: Linkage, edges: readonly TreeEdge[]): ReadonlySet<number>[] {
+  const movers = Array.from({ length: linkage.bodyCount }, () => new Set<number>());
   for (const edge of edges)
-    if (linkage.links[edge.link].drive!.driver !== 0) group[edge.child] = group[edge.parent];
-  return group;
+    movers[edge.child] = new Set([...movers[edge.parent], linkage.links[edge.link].drive!.driver]);
+  return movers;
+}
+
+/** The drivers that a component hangs on, by its own links or by the known bodies that it is fixed to. */
+function driversOf(
+  solver: ComponentSolver,
+  known: readonly boolean[],
+  movers: readonly ReadonlySet<number>[],
+): Set<number> {
+  const found = new Set<number>();
+  for (const i of solver.component.links) {
+    const { left, right, drive } = solver.linkage.links[i];
+    if (drive) found.add(drive.driver);
+    for (const body of [left, right]) if (known[body]) movers[body].forEach((driver) => found.add(driver));
+  }
+  return found;
 }
 
 /**
@@ -204,16 +224,16 @@ function movingTogether(linkage: Linkage, edges: readonly TreeEdge[]): number[] 
 function pullOfOneHalf(
   solver: ComponentSolver,
   known: readonly boolean[],
-  together: readonly number[],
+  movers: readonly ReadonlySet<number>[],
 ): number {
-  const { links } = solver.linkage;
-  const held = new Set<number>();
-  let pull = 0;
+  if (!solver.closesLoops) return 0;
+  const halves = new Set<boolean>();
   for (const i of solver.component.links) {
-    pull = Math.max(pull, links[i].drive?.driver ?? 0);
-    for (const body of [links[i].left, links[i].right]) if (known[body]) held.add(together[body]);
+    const { left, right } = solver.linkage.links[i];
+    for (const body of [left, right]) if (known[body]) halves.add(movers[body].has(0));
   }
-  return solver.closesLoops && held.size === 1 ? pull : 0;
+  const pulls = [...driversOf(solver, known, movers)].filter((driver) => driver > 0);
+  return halves.size === 1 && pulls.length > 0 ? pulls[0] : 0;
 }
 
 /** How high a component's panels stand over the still half when the card is closed, mm. */
@@ -266,7 +286,9 @@ function report(solver: ComponentSolver, travel: Travel, out: Sweep): ComponentR
     }
     if (link >= 0) return { ...base, state: 'stopped', worstMm: over, worstLink: link, worstDeg: at };
   }
-  if (out.driver === 0 && solver.closesLoops) {
+  const mine = new Set(component.edges.map((edge) => edge.child));
+  const takenOut = linkage.panels.some((panel) => mine.has(panel.body) && panel.takenOut);
+  if (out.driver === 0 && solver.closesLoops && !takenOut) {
     const bent = component.links.filter((i) => {
       const turn = Math.abs(out.values[i]);
       return linkage.links[i].kind === 'fold' && turn > FLAT_RAD && turn < Math.PI - FLAT_RAD;

@@ -100,20 +100,36 @@ function continueTravel(
   }
 }
 
-/** Extrapolates an end of the travel from the six poses next to it, by Lagrange's formula, then improves it. */
+/** Lagrange weights at 0 of a polynomial through values at the given places. */
+const weightsAtZero = (places: readonly number[]): number[] =>
+  places.map((p, i) => places.reduce((w, q, j) => (i === j ? w : (w * -q) / (p - q)), 1));
+
+/**
+ * Extrapolates an end of the travel from the six poses next to it, then improves it. A pull may begin at a turning point
+ * (a strip laid flat), where angles grow with the root of the travel: then the better of both ways is taken.
+ */
 function extrapolateEnd(
   solver: ComponentSolver,
   travel: { x: (Float64Array | undefined)[]; residual: Float64Array },
   end: 0 | 180,
+  pulled: boolean,
 ): void {
   const inward = end === 0 ? 1 : -1;
   const known = [1, 2, 3, 4, 5, 6].map((k) => travel.x[end + inward * k]);
   if (known.some((x) => x === undefined)) return;
-  const x = new Float64Array(solver.problem.n);
-  // Weights of degree-5 extrapolation to the next equidistant point: alternating binomials of 6.
-  [6, -15, 20, -15, 6, -1].forEach((weight, i) => {
-    for (let k = 0; k < x.length; k++) x[k] += weight * known[i]![k];
-  });
+  const extrapolated = (places: readonly number[]) => {
+    const x = new Float64Array(solver.problem.n);
+    weightsAtZero(places).forEach((weight, i) => {
+      for (let k = 0; k < x.length; k++) x[k] += weight * known[i]![k];
+    });
+    return x;
+  };
+  const nodes = [1, 2, 3, 4, 5, 6];
+  let x = extrapolated(nodes);
+  if (pulled) {
+    const rooted = extrapolated(nodes.map(Math.sqrt));
+    if (solver.solve(end, rooted.slice(), 0) < solver.solve(end, x.slice(), 0)) x = rooted;
+  }
   const improved = x.slice();
   const residual = solver.solve(end, improved, 4);
   const moved = improved.reduce((most, value, k) => Math.max(most, Math.abs(value - x[k])), 0);
@@ -122,7 +138,7 @@ function extrapolateEnd(
   travel.residual[end] = keep === improved ? residual : 0;
 }
 
-function travelFrom(solver: ComponentSolver, from: number, start: Float64Array): Travel {
+function travelFrom(solver: ComponentSolver, from: number, start: Float64Array, pulled: boolean): Travel {
   const x: (Float64Array | undefined)[] = Array.from({ length: POSES }, () => undefined);
   const residual = new Float64Array(POSES);
   let [solved, holds] = [0, true];
@@ -140,17 +156,17 @@ function travelFrom(solver: ComponentSolver, from: number, start: Float64Array):
   record(from, start, 0);
   continueTravel(solver, from, start, 179, floppy, record);
   continueTravel(solver, from, start, 1, floppy, record);
-  extrapolateEnd(solver, { x, residual }, 0);
-  extrapolateEnd(solver, { x, residual }, 180);
+  extrapolateEnd(solver, { x, residual }, 0, pulled);
+  extrapolateEnd(solver, { x, residual }, 180, pulled);
   return { x, residual, solved, signsHold: holds };
 }
 
 /** The best travel of a component: complete and with the drawn signs if there is one, else the longest. */
-function bestTravel(solver: ComponentSolver): Travel | undefined {
+function bestTravel(solver: ComponentSolver, pulled: boolean): Travel | undefined {
   let best: Travel | undefined;
   for (const from of STARTS) {
     for (const { x } of startPoses(solver, from).slice(0, 4)) {
-      const travel = travelFrom(solver, from, x);
+      const travel = travelFrom(solver, from, x, pulled);
       if (travel.solved === POSES - 2 && travel.signsHold) return travel;
       const better =
         !best ||
@@ -203,9 +219,10 @@ function fillGaps(solver: ComponentSolver, travel: Travel): Travel {
 /**
  * The travel of one component.
  *
+ * @param pulled whether a pull, not the opening, moves it
  * @param openingAt opening of the card in radians at a place of the travel: what nothing holds is shown folding with it
  */
-export function travelOf(solver: ComponentSolver, openingAt: (t: number) => number): Travel {
+export function travelOf(solver: ComponentSolver, openingAt: (t: number) => number, pulled: boolean): Travel {
   if (!solver.closesLoops)
     return {
       x: Array.from({ length: POSES }, (_, t) =>
@@ -215,6 +232,6 @@ export function travelOf(solver: ComponentSolver, openingAt: (t: number) => numb
       solved: POSES - 2,
       signsHold: true,
     };
-  const best = bestTravel(solver);
+  const best = bestTravel(solver, pulled);
   return best ? fillGaps(solver, best) : strainedTravel(solver);
 }

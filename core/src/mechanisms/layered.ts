@@ -1,0 +1,212 @@
+/**
+ * Layered picture. Nested shapes of equal borders, each glued on the one below it; as solid mats, or as frames that leave
+ * the one below in sight. A mirrored twin can be made for the facing page.
+ *
+ * Closed-form limits: the border is the same all round (an inward offset of the outline), so n layers need n - 1 borders on
+ * every side and a middle that is left: a rectangle w by h needs 2 (n - 1) border < min(w, h), a circle or hexagon
+ * likewise by its inner width. A frame's land must be wide enough to glue: at least 3 mm more than the border it shows.
+ */
+import type { Gutter } from '../design/frames.ts';
+import type { Joint } from '../design/design.ts';
+import type { Part } from '../dieline/part.ts';
+import { shift } from '../geometry/isometry.ts';
+import { circle, polyline, type Path } from '../geometry/path.ts';
+import { choice, flag, HOST_PART, num, whole, type Constraint, type Family, type Params } from './family.ts';
+import {
+  framesOf,
+  glueOn,
+  hostLine,
+  NOTHING,
+  onPanelRules,
+  plate,
+  rectangle,
+  regular,
+  round,
+} from './pieces.ts';
+import { count, length, pick } from './specs.ts';
+
+/** How much wider than its shown border a frame’s land is, so that it can be glued, mm. */
+const LAND_MM = 3;
+
+/** The measures of a layered picture in mm. */
+export const layeredMeasures = (params: Params) => ({
+  shape: choice(params, 'shape'),
+  frames: choice(params, 'form') === 'frames',
+  twin: flag(params, 'twin'),
+  across: num(params, 'acrossMm'),
+  along: num(params, 'alongMm'),
+  width: num(params, 'widthMm'),
+  height: choice(params, 'shape') === 'rectangle' ? num(params, 'heightMm') : num(params, 'widthMm'),
+  n: whole(params, 'layers'),
+  border: num(params, 'borderMm'),
+});
+
+type Measures = ReturnType<typeof layeredMeasures>;
+
+/** The outline of a layer, `inset` inside the largest one, round the origin. */
+function outlineOf(m: Measures, inset: number): Path {
+  const [w, h] = [m.width - 2 * inset, m.height - 2 * inset];
+  if (m.shape === 'circle') return circle([0, 0], w / 2);
+  // A hexagon's inner width is that between two sides.
+  if (m.shape === 'hexagon')
+    return polyline(regular([0, 0], w / 2 / Math.cos(Math.PI / 6), 6, Math.PI / 6), true);
+  return polyline(rectangle(-w / 2, -h / 2, w, h), true);
+}
+
+function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
+  const m = layeredMeasures(params);
+  const reach = m.shape === 'hexagon' ? m.width / 2 / Math.cos(Math.PI / 6) : m.height / 2;
+  const box = {
+    minX: m.across - m.width / 2,
+    maxX: m.across + m.width / 2,
+    minY: m.along - reach,
+    maxY: m.along + reach,
+  };
+  const land = m.frames ? LAND_MM : 0;
+  return [
+    ...onPanelRules(gutter, 'The picture', box, marginMm),
+    {
+      overMm: 2 * ((m.n - 1) * m.border + (m.frames ? m.border + land : 0)) + 4 - Math.min(m.width, m.height),
+      reason: `With ${m.n} layers and this border nothing is left in the middle.`,
+    },
+  ];
+}
+
+export const layered: Family = {
+  id: 'layered',
+  on: 'panel',
+  title: 'Layered picture',
+  purpose: 'Nested shapes with equal borders, as mats or frames, one on the other.',
+  specs: [
+    pick('shape', 'Shape', 'Of every layer.', {
+      rectangle: 'Rectangle',
+      circle: 'Circle',
+      hexagon: 'Hexagon',
+    }),
+    pick('form', 'Form', 'Whole mats, or frames that show the layer below.', {
+      mats: 'Mats',
+      frames: 'Frames',
+    }),
+    length('acrossMm', 'Across', 'Middle from the middle of the panel.', -600, 600),
+    length('alongMm', 'Up', 'Middle from the lower edge of the panel.', 0, 1000),
+    length('widthMm', 'Width', 'Of the largest layer.', 8),
+    length('heightMm', 'Height', 'Of the largest layer.', 8, 600, (p) => p.shape === 'rectangle'),
+    count('layers', 'Layers', 'How many.', 2, 8),
+    length('borderMm', 'Border', 'That each layer shows all round.', 1, 60),
+    {
+      key: 'twin',
+      label: 'Mirrored twin',
+      hint: 'Cut every layer twice, for the facing page.',
+      kind: 'flag',
+    },
+  ],
+  defaults(gutter) {
+    return {
+      shape: 'rectangle',
+      form: 'mats',
+      acrossMm: 0,
+      alongMm: Math.round(gutter.lengthMm / 2),
+      widthMm: Math.round(gutter.left.depthMm * 1.5),
+      heightMm: Math.round(gutter.lengthMm * 0.7),
+      layers: 3,
+      borderMm: 3,
+      twin: false,
+    };
+  },
+  constraints,
+  build(params, context) {
+    const m = layeredMeasures(params);
+    const { instanceId, stockId } = context;
+    const made = Array.from({ length: m.n }, (_, i): { part: Part; zone: string } => {
+      const inset = m.frames ? 0 : i * m.border;
+      // Frames lie on each other with the same outline; each upper window is a border wider, so that all borders show.
+      const window = m.frames && i > 0 ? (m.n - i) * m.border + LAND_MM : 0;
+      const outline = outlineOf(m, inset);
+      const zoneRing =
+        m.shape === 'rectangle'
+          ? rectangle(
+              -m.width / 2 + inset + 0.5,
+              -m.height / 2 + inset + 0.5,
+              window > 0 ? window - 1 : m.width - 2 * inset - 1,
+              m.height - 2 * inset - 1,
+            )
+          : window > 0
+            ? rectangle(-m.width / 2 + 0.6, -m.width / 8, Math.max(1, window - 2), m.width / 4)
+            : regular([0, 0], m.width / 2 - inset - 0.6, 24);
+      return {
+        zone: 'glue',
+        part: plate(
+          `${instanceId}/layer-${i + 1}`,
+          `${context.name} layer ${i + 1}`,
+          stockId,
+          outline,
+          { id: 'layer', name: `layer ${i + 1}`, at: [-m.width / 2 + inset + 0.8, 0] },
+          {
+            lines: window > 0 ? [{ id: 'window', layer: 'cut', path: outlineOf(m, window) }] : [],
+            glueZones: [{ id: 'glue', outline: zoneRing, face: 'back', kind: 'glue' }],
+            quantity: m.twin ? 2 : 1,
+          },
+        ),
+      };
+    });
+    const joints = made.map(({ part, zone }, i): Joint =>
+      i === 0
+        ? glueOn(context, 'glue-1', part.id, zone, 'left', shift(m.across, m.along))
+        : {
+            id: `${instanceId}/glue-${i + 1}`,
+            kind: 'glue',
+            partId: part.id,
+            zoneId: zone,
+            hostPartId: made[i - 1].part.id,
+            placement: shift(0, 0),
+            mate: null,
+          },
+    );
+    return {
+      ...NOTHING,
+      parts: made.map(({ part }) => part),
+      joints,
+      hostLines: [
+        hostLine(
+          'left',
+          `${instanceId}/middle`,
+          'guide',
+          polyline([
+            [m.across - 3, m.along],
+            [m.across + 3, m.along],
+          ]),
+        ),
+      ],
+      panelFrames: framesOf(made.map(({ part }) => part)),
+    };
+  },
+  handles(params, { instanceId }) {
+    const m = layeredMeasures(params);
+    return [
+      {
+        id: `${instanceId}/place`,
+        label: 'middle',
+        partId: HOST_PART,
+        at: [m.across, m.along],
+        axis: null,
+        drag: (to) => ({ acrossMm: to[0], alongMm: to[1] }),
+      },
+      {
+        id: `${instanceId}/size`,
+        label: 'size',
+        partId: HOST_PART,
+        at: [m.across + m.width / 2, m.along + m.height / 2],
+        axis: null,
+        drag: (to) => ({ widthMm: 2 * (to[0] - m.across), heightMm: 2 * (to[1] - m.along) }),
+      },
+    ];
+  },
+  advice(params) {
+    const m = layeredMeasures(params);
+    const least = Math.min(m.width, m.height);
+    return [
+      `With ${m.n} layers the border may be ${round((least - 4) / (2 * m.n - (m.frames ? 0 : 2)))} mm at most.`,
+      `Stacked, it is ${m.n} layers thick: see the thickness on Fold.`,
+    ];
+  },
+};
