@@ -66,7 +66,7 @@ describe('drafting', () => {
     await person.press('Choose and move', 'button');
     await person.page.click('.board > svg', { offset: { x: 40, y: 600 } });
     await person.press('Part 1 part', 'button');
-    await person.pick('Panel to glue', 'panel 1');
+    await person.pick('Panel that holds it', 'panel 1');
     await person.press('Glue it onto the card', 'button');
     await person.type('At x', '-130');
     await person.type('At y', '30');

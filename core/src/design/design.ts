@@ -101,6 +101,8 @@ export const glueSchema = z.object({
   zoneId: id,
   /** An edge of the part that should lie along an edge of the host, as line ids; null when it need not. */
   mate: z.object({ lineId: id, hostLineId: id }).nullable(),
+  /** Layers from the host's paper up to this one, its own included, when it bridges something; else 1. */
+  layers: z.int().min(1).max(50).optional(),
 });
 
 /**
@@ -162,8 +164,9 @@ export const jointSchema = z.discriminatedUnion('kind', [
     within: pointSchema,
     bandMm: positiveMm,
     startMm: z.number(),
-    /** Layers of paper between it and the host, while it lies in front. */
+    /** Layers of paper between it and the edge, while it lies in front; and how high the edge is over the host. */
     layers: z.int().min(0).max(200),
+    heightMm: z.number().min(0).max(50),
     drive: driveSchema,
   }),
   z.object({
@@ -240,6 +243,8 @@ export type Design = z.infer<typeof designSchema>;
 export type DraftedPart = z.infer<typeof draftedPartSchema>;
 export type Instance = z.infer<typeof instanceSchema>;
 export type Joint = z.infer<typeof jointSchema>;
+/** A joint of a part that lies on another one. */
+export type PlacedJoint = Extract<Joint, { placement: unknown }>;
 export type GlueJoint = z.infer<typeof glueSchema>;
 export type Drive = z.infer<typeof driveSchema>;
 

@@ -45,8 +45,8 @@ function constraints(params: Params, gutter: Gutter): Constraint[] {
 export const bellyBand: Family = {
   id: 'bellyBand',
   on: 'panel',
-  title: 'Belly band',
-  purpose: 'A band round the closed card, or a tab round its open edge, that keeps it shut.',
+  title: 'Closing tab or band',
+  purpose: 'A tab round the open edge, or a band round the closed card, that keeps it shut.',
   specs: [
     pick('form', 'Form', 'A loose band all round, or a tab glued to the back.', {
       band: 'Band',
@@ -61,7 +61,7 @@ export const bellyBand: Family = {
   ],
   defaults(gutter) {
     return {
-      form: 'band',
+      form: 'tab',
       alongMm: Math.round(gutter.lengthMm * 0.4),
       widthMm: Math.round(gutter.lengthMm * 0.2),
       thickMm: 3,
@@ -140,6 +140,8 @@ export const bellyBand: Family = {
       ],
       hostLines: [hostLine('left', line, 'guide', straight([x, m.along], [x, m.along + m.width]))],
       panelFrames: { [partId]: made.frames },
+      // Untucked while the card is opened.
+      takenOut: [partId],
     };
   },
   handles(params, { instanceId, gutter }) {

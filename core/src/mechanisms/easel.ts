@@ -47,16 +47,16 @@ export function easelMeasures(params: Params) {
 
 type Measures = ReturnType<typeof easelMeasures>;
 
-/** Local coordinates (x away from the strut's fold, y across) into those of the panel: x goes up. */
-const frameOf = (m: Measures): Isometry => turn(Math.PI / 2, m.across + m.width / 2, m.along);
+/** Local coordinates (x away from the strut's fold, y across) into those of the panel: x goes down, towards the reader. */
+const frameOf = (m: Measures): Isometry => turn(-Math.PI / 2, m.across - m.width / 2, m.along);
 
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = easelMeasures(params);
   const box = {
     minX: m.across - m.width / 2,
     maxX: m.across + m.width / 2,
-    minY: m.along - m.tab,
-    maxY: m.along + m.L,
+    minY: m.along - m.L,
+    maxY: m.along + m.tab,
   };
   return [
     ...onPanelRules(gutter, 'The easel, lying flat,', box, marginMm),
@@ -93,7 +93,7 @@ export const easel: Family = {
     const L = Math.round(gutter.lengthMm * 0.75);
     return {
       acrossMm: 0,
-      alongMm: Math.round(gutter.lengthMm * 0.14),
+      alongMm: Math.round(gutter.lengthMm * 0.86),
       displayMm: L,
       widthMm: Math.round(gutter.left.depthMm * 1.4),
       stopMm: Math.round(L * 0.6),
@@ -237,9 +237,9 @@ export const easel: Family = {
         id: `${instanceId}/stop`,
         label: 'stop',
         partId: HOST_PART,
-        at: [m.across, m.along + m.s],
+        at: [m.across, m.along - m.s],
         axis: [0, 1],
-        drag: (to) => ({ stopMm: to[1] - m.along }),
+        drag: (to) => ({ stopMm: m.along - to[1] }),
       },
       {
         id: `${instanceId}/display`,
@@ -251,11 +251,11 @@ export const easel: Family = {
       },
     ];
   },
-  advice(params, gutter, marginMm) {
+  advice(params, _gutter, marginMm) {
     const m = easelMeasures(params);
     return [
       `With the stop ${round(m.s)} mm from the fold the display leans ${round(m.tilt / RAD)}° and stands ${round(Math.sqrt(m.L * m.L - m.s * m.s))} mm high.`,
-      `The display may be ${round(gutter.lengthMm - marginMm - m.along)} mm long at most.`,
+      `The display may be ${round(m.along - marginMm)} mm long at most.`,
       'Glue the upper half of the display only.',
     ];
   },

@@ -181,6 +181,9 @@ export const glueOn = (
   mate,
 });
 
+/** Glue of something that bridges what lies between it and the host: so many layers up. */
+export const over = (joint: GlueJoint, layers: number): GlueJoint => ({ ...joint, layers });
+
 /**
  * A foot: the fold at (foldX, 0..width) of a part glued so that it lies on the line from (x, along) to (x, along + width)
  * of a half; `under` turns the part over, so that its tab lies on the other side. With its landing drawn as a guide.

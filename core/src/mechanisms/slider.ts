@@ -12,7 +12,17 @@ import { boxOf, polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { place } from '../geometry/isometry.ts';
 import { choice, HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
-import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, plate, rectangle, round } from './pieces.ts';
+import {
+  framesOf,
+  glueOn,
+  hostLine,
+  NOTHING,
+  onPanelRules,
+  over,
+  plate,
+  rectangle,
+  round,
+} from './pieces.ts';
 import { length, pick } from './specs.ts';
 
 const TURNS: Readonly<Record<string, number>> = { right: 0, up: 90, left: 180, down: 270 };
@@ -163,8 +173,8 @@ export const slider: Family = {
       parts: [sliding, bridge],
       joints: [
         channel,
-        glueOn(context, 'glue-low', bridge.id, 'glue-low', 'left', frame),
-        glueOn(context, 'glue-high', bridge.id, 'glue-high', 'left', frame),
+        over(glueOn(context, 'glue-low', bridge.id, 'glue-low', 'left', frame), 2),
+        over(glueOn(context, 'glue-high', bridge.id, 'glue-high', 'left', frame), 2),
       ],
       hostLines: [
         hostLine(

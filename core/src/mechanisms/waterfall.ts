@@ -17,11 +17,23 @@ import { place } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { HOST_PART, num, whole, type Constraint, type Family, type Params } from './family.ts';
-import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, plate, rectangle, round } from './pieces.ts';
+import {
+  framesOf,
+  glueOn,
+  hostLine,
+  NOTHING,
+  onPanelRules,
+  over,
+  plate,
+  rectangle,
+  round,
+} from './pieces.ts';
 import { count, length } from './specs.ts';
 
 /** How much wider than the strip the holder is on each side, glued, mm. */
 const HOLDER_LAND_MM = 8;
+/** Height of a layer, as the folded shape is drawn, mm. */
+const LAYER_MM = 0.3;
 /** Play of the strip in the holder on each side, mm. */
 const PLAY_MM = 1;
 
@@ -210,15 +222,17 @@ export const waterfall: Family = {
       bandMm,
       startMm,
       layers,
+      // Room below the edge for all flaps once they are turned.
+      heightMm: (2 * m.n + 4) * LAYER_MM,
       drive,
     });
     return {
       ...NOTHING,
       parts: [pulled, holder, ...flaps],
       joints: [
-        wrap('over-pull', m.pull, m.pull, -m.pull, 2),
+        wrap('over-pull', m.pull, m.pull, -m.pull, 1),
         // The uppermost flap lies on top of all others.
-        ...flaps.map((_, k) => wrap(`over-${k + 1}`, -k * m.s, m.s, k * m.s, 2 + 2 * (m.n - k))),
+        ...flaps.map((_, k) => wrap(`over-${k + 1}`, -k * m.s, m.s, k * m.s, 1 + 2 * (m.n - k))),
         ...flaps.map((flap, k): Joint => ({
           id: `${instanceId}/glue-flap-${k + 1}`,
           kind: 'glue',
@@ -228,8 +242,8 @@ export const waterfall: Family = {
           placement: shift(0, -k * m.s),
           mate: null,
         })),
-        glueOn(context, 'glue-left', holder.id, 'glue-left', 'left', at),
-        glueOn(context, 'glue-right', holder.id, 'glue-right', 'left', at),
+        over(glueOn(context, 'glue-left', holder.id, 'glue-left', 'left', at), 2 * m.n + 4),
+        over(glueOn(context, 'glue-right', holder.id, 'glue-right', 'left', at), 2 * m.n + 4),
       ],
       hostLines: [
         hostLine(

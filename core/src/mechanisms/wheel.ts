@@ -14,7 +14,17 @@ import { compose, shift } from '../geometry/isometry.ts';
 import { circle, placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import { add, direction, scale, type Point } from '../geometry/point.ts';
 import { choice, HOST_PART, num, whole, type Constraint, type Family, type Params } from './family.ts';
-import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, plate, rectangle, round } from './pieces.ts';
+import {
+  framesOf,
+  glueOn,
+  hostLine,
+  NOTHING,
+  onPanelRules,
+  over,
+  plate,
+  rectangle,
+  round,
+} from './pieces.ts';
 import { count, length, pick } from './specs.ts';
 
 /** A brad’s leg and the play that keeps it loose, mm. */
@@ -214,7 +224,7 @@ export const wheel: Family = {
       joints: [
         pivot,
         ...['left', 'low', 'high'].map((side) =>
-          glueOn(context, `glue-${side}`, cover.id, `glue-${side}`, 'left', at),
+          over(glueOn(context, `glue-${side}`, cover.id, `glue-${side}`, 'left', at), 2),
         ),
       ],
       hostLines: [

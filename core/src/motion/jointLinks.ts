@@ -10,7 +10,7 @@ import { distance, middle, subtract, type Point } from '../geometry/point.ts';
 import { distanceToRing } from '../geometry/polygon.ts';
 import { fromIsometry, rigidIdentity } from '../geometry/rigid.ts';
 import type { Driver, Link } from './links.ts';
-import type { Crease, LinkageFault, Lying } from './linkage.ts';
+import type { Crease, LinkageFault, Lying, Raised } from './linkage.ts';
 
 const RAD = Math.PI / 180;
 /** So near must a host's paper be to what it holds: the half width of a slot or window. */
@@ -22,6 +22,7 @@ export interface Hung {
   readonly bodyCount: number;
   readonly laid: readonly Lying[];
   readonly excused: readonly (readonly [number, number])[];
+  readonly raised: readonly Raised[];
   readonly faults: readonly LinkageFault[];
 }
 
@@ -77,6 +78,7 @@ export function jointLinks(
   ];
   const laid: Lying[] = [];
   const excused: (readonly [number, number])[] = [];
+  const raised: Raised[] = [];
   const faults: LinkageFault[] = [];
   const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
   let bodyCount = paperBodies;
@@ -198,8 +200,14 @@ export function jointLinks(
           faults.push(glued(joint, expanded));
           break;
         }
-        if (joint.kind === 'wrap') wrapped.set(held.body, host.body);
-        else if (joint.kind !== 'rest') excuse(held, host);
+        if (joint.kind === 'wrap') {
+          wrapped.set(held.body, host.body);
+          raised.push({
+            body: held.body,
+            host: host.body,
+            mm: joint.heightMm * (host.placement.flip ? -1 : 1),
+          });
+        } else if (joint.kind !== 'rest') excuse(held, host);
         const slot = compose(host.placement, alongLine(joint.slot));
         const on = compose(held.placement, alongLine(joint.on));
         if (joint.kind === 'wrap') {
@@ -281,7 +289,7 @@ export function jointLinks(
       if (a === bodies[j] || b === one || (a !== undefined && a === b)) excused.push([i, j]);
     }
   });
-  return { links, drivers, bodyCount, laid, excused, faults };
+  return { links, drivers, bodyCount, laid, excused, raised, faults };
 }
 
 /** The panel at a point, or the one round the hole or slot in which it lies (a pivot's own hole, a window). */

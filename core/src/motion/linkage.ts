@@ -88,6 +88,8 @@ export interface Linkage {
   readonly drivers: readonly Driver[];
   /** Pairs of panels that pass through each other on purpose: tongues in slots, half slots. Lower index first. */
   readonly excused: readonly (readonly [number, number])[];
+  /** Bodies that are drawn so much over their host, along its normal: piles that turn over at an edge. */
+  readonly raised: readonly Raised[];
   /** The body that holds still: the right half of the card. */
   readonly root: number;
   /** Whether a body hangs together with the card; parts that are glued to nothing do not move with it. */
@@ -166,6 +168,7 @@ export function linkageOf(expanded: Expanded): Linkage {
       host: firstPanel[ends.host] + ends.hostPanel,
       onFront: ends.onHostFront,
       turned: false,
+      layers: joint.layers,
     });
     const { offMm, flipped } = merger.glue(
       firstPanel[ends.part] + ends.panel,
@@ -264,10 +267,17 @@ export function linkageOf(expanded: Expanded): Linkage {
     links: hung.links,
     drivers: hung.drivers,
     excused: hung.excused,
+    raised: hung.raised,
     root,
     attached: reachable(hung.bodyCount, hung.links, root),
     faults,
   };
+}
+
+export interface Raised {
+  readonly body: number;
+  readonly host: number;
+  readonly mm: number;
 }
 
 /** That a panel lies on another one, glued to it or free to move on it. */

@@ -55,18 +55,23 @@ const apart = (a: Box, b: Box): boolean =>
 export function farthestFirst<F extends SeenFace>(faces: readonly F[]): F[] {
   const boxes = faces.map((face) => boxOf(face.points.map(([x, y]) => [x, y] as const)));
   const waitsFor = faces.map(() => new Set<number>());
+  // Layers of one body are sure; relations between bodies may run in a circle.
+  const sure = faces.map(() => new Set<number>());
   for (let i = 0; i < faces.length; i++)
     for (let j = i + 1; j < faces.length; j++) {
       if (apart(boxes[i], boxes[j])) continue;
       const first = before(faces[i], faces[j]);
-      if (first === true) waitsFor[j].add(i);
-      if (first === false) waitsFor[i].add(j);
+      if (first === undefined) continue;
+      const [late, early] = first ? [j, i] : [i, j];
+      waitsFor[late].add(early);
+      if (faces[i].body === faces[j].body) sure[late].add(early);
     }
   const left = new Set(faces.map((_, i) => i));
   const order: F[] = [];
   while (left.size > 0) {
     const ready = [...left].filter((i) => ![...waitsFor[i]].some((j) => left.has(j)));
-    const next = (ready.length > 0 ? ready : [...left]).reduce((far, i) =>
+    const free = [...left].filter((i) => ![...sure[i]].some((j) => left.has(j)));
+    const next = (ready.length > 0 ? ready : free).reduce((far, i) =>
       middleDepth(faces[i]) < middleDepth(faces[far]) ? i : far,
     );
     left.delete(next);

@@ -6,6 +6,7 @@ import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { farthestFirst, type SeenFace as Seen } from './paintOrder.ts';
 import { bodyAt } from './pose.ts';
+import type { PanelRef } from './linkage.ts';
 import type { Sweep } from './sweep.ts';
 
 /**
@@ -16,12 +17,36 @@ export function tablePlacement(sweep: Sweep, opening: 'side' | 'top', deg: numbe
   const right = sweep.linkage.panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right');
   const toCard = fromIsometry(inverse(right?.placement ?? { angleRad: 0, flip: false, dx: 0, dy: 0 }));
   if (opening === 'top') return toCard;
-  // Turn about the gutter (the y axis) by half of what is folded: the right half rises.
-  const half = ((180 - deg) / 2) * (Math.PI / 180);
+  // Turn about the gutter (the y axis) by half of what is folded: the right half rises. A pull moves at one opening.
+  const openDeg = sweep.driver === 0 ? deg : sweep.linkage.drivers[sweep.driver].atOpeningDeg;
+  const half = ((180 - openDeg) / 2) * (Math.PI / 180);
   const [c, s] = [Math.cos(half), Math.sin(half)];
   const tilt = Float64Array.of(c, 0, -s, 0, 0, 1, 0, 0, s, 0, c, 0);
   return multiply(new Float64Array(RIGID_SIZE), tilt, toCard);
 }
+
+/**
+ * The place of the travel that is drawn: at the very ends layers lie in one plane and have no order, a little way in they
+ * have.
+ */
+export const drawnPlace = (at: number): number => Math.min(179.4, Math.max(0.6, at));
+
+/** Placement of a body as it is drawn: that of the motion, raised over its host where the linkage says so. */
+export function drawnBody(sweep: Sweep, body: number, at: number, out: Float64Array): Float64Array {
+  bodyAt(sweep, body, at, out);
+  const raised = sweep.linkage.raised.find((r) => r.body === body);
+  if (!raised) return out;
+  const host = bodyAt(sweep, raised.host, at, new Float64Array(RIGID_SIZE));
+  for (let row = 0; row < 3; row++) out[4 * row + 3] += raised.mm * host[4 * row + 2];
+  return out;
+}
+
+/** Whether a panel is to be seen: it hangs together with the card, and is not taken out at this opening. */
+export const isThere = (sweep: Sweep, panel: PanelRef, deg: number): boolean =>
+  sweep.linkage.attached[panel.body] && !(panel.takenOut && sweep.driver === 0 && deg < PUT_IN_DEG);
+
+/** What is taken out before closing is put in at this opening. */
+const PUT_IN_DEG = 170;
 
 export interface PictureFace {
   readonly partId: string;
@@ -55,12 +80,13 @@ export function foldedPicture(
   const up: Vec3 = [-Math.sin(turn) * Math.sin(rise), Math.cos(turn) * Math.sin(rise), Math.cos(rise)];
   const eye: Vec3 = [Math.sin(turn) * Math.cos(rise), -Math.cos(turn) * Math.cos(rise), Math.sin(rise)];
   const dot = (a: Vec3, b: Vec3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-  const table = tablePlacement(sweep, opening, deg);
+  const drawn = drawnPlace(deg);
+  const table = tablePlacement(sweep, opening, drawn);
   const [body, placed] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
   const faces = sweep.linkage.panels
-    .filter((panel) => sweep.linkage.attached[panel.body])
+    .filter((panel) => isThere(sweep, panel, deg))
     .map((panel): SeenFace => {
-      multiply(placed, table, bodyAt(sweep, panel.body, deg, body));
+      multiply(placed, table, drawnBody(sweep, panel.body, drawn, body));
       const seen = (p: Point): Vec3 => {
         const [x, y] = place(panel.placement, p);
         const q = move(placed, [x, y, 0]);

@@ -1,11 +1,12 @@
 /** The demo jobs of the observatory shop at Tallow Hill (made up), made by calling core. */
 import { newDesign, type Design, type DraftedPart, type Instance } from '@hollow-finch/core/design/design';
-import { CARD_ID, cardGutter } from '@hollow-finch/core/design/frames';
+import { CARD_ID } from '@hollow-finch/core/design/frames';
 import type { DieLine } from '@hollow-finch/core/dieline/part';
 import { circle, polyline, straight, type Path } from '@hollow-finch/core/geometry/path';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import type { Params } from '@hollow-finch/core/mechanisms/family';
-import { newInstance } from '@hollow-finch/core/mechanisms/instance';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 
 export interface DemoJob {
@@ -21,7 +22,8 @@ function mechanism(
   stockId: string,
   params: Params,
 ): Instance {
-  return newInstance(familyById(familyId)!, cardGutter(design), id, { name, stockId, params });
+  const family = familyById(familyId)!;
+  return newInstance(family, usualHost(family, expand(design).gutters), id, { name, stockId, params });
 }
 
 const line = (id: string, layer: DieLine['layer'], path: Path): DieLine => ({ id, layer, path });
@@ -128,6 +130,129 @@ function domeNight(): Design {
         mate: null,
       },
     },
+  };
+}
+
+/** A line drawn on a panel of a mechanism's part. */
+const onPanel = (id: string, partId: string, panelId: string, layer: DieLine['layer'], path: Path) => ({
+  id,
+  partId,
+  panelId,
+  line: line(`added-${id}`, layer, path),
+});
+
+const byId = <T extends { readonly id: string }>(list: readonly T[]): Record<string, T> =>
+  Object.fromEntries(list.map((entry) => [entry.id, entry]));
+
+/** Eight phases of the moon on a wheel behind a round aperture. */
+function moonWheel(): Design {
+  const design = newDesign('Moon Wheel', {
+    closedWidthMm: 140,
+    closedHeightMm: 140,
+    note: 'Eight phases; the finger notch is on the right.',
+  });
+  const phases = 8;
+  const [distance, radius] = [34, 10];
+  // The terminator is an arc over the same chord as the lit limb; its bulge grows from one half moon to the other.
+  const moons = Array.from({ length: phases }, (_, i) => {
+    const angle = Math.PI / 2 + (i * 2 * Math.PI) / phases;
+    const centre = [distance * Math.cos(angle), distance * Math.sin(angle)] as const;
+    const up = [Math.cos(angle) * radius, Math.sin(angle) * radius] as const;
+    const lit = Math.cos((i * 2 * Math.PI) / phases);
+    return onPanel(`a${i + 1}`, 'm1/disc', 'disc', 'kiss', {
+      start: [centre[0] - up[0], centre[1] - up[1]],
+      segments: [
+        { kind: 'arc', to: [centre[0] + up[0], centre[1] + up[1]], bulge: i < phases / 2 ? 1 : -1 },
+        {
+          kind: 'arc',
+          to: [centre[0] - up[0], centre[1] - up[1]],
+          bulge: (i < phases / 2 ? -1 : 1) * lit * 0.98,
+        },
+      ],
+    });
+  });
+  return {
+    ...design,
+    settings: { ...design.settings, cardStockId: 'slate-240' },
+    instances: {
+      m1: mechanism(design, 'm1', 'wheel', 'Moon wheel', 'chalk-300', {
+        radiusMm: 54,
+        pictures: phases,
+        apertureMm: 24,
+        distanceMm: distance,
+        notchMm: 7,
+        landMm: 7,
+      }),
+    },
+    additions: byId(moons),
+  };
+}
+
+/** A waterfall of four frames: a meteor falls from one to the next. */
+function meteorRun(): Design {
+  const design = newDesign('Meteor Run', {
+    closedWidthMm: 120,
+    closedHeightMm: 165,
+    note: 'Four frames, pulled from below.',
+  });
+  const [flap, width] = [52, 78];
+  const frames = [1, 2, 3, 4].map((k) => {
+    const x = -width / 2 + 8 + 15 * k;
+    const y = -8 * k;
+    return onPanel(
+      `a${k}`,
+      `m1/flap-${k}`,
+      'flap',
+      'kiss',
+      polyline([
+        [x - 14, y + 4],
+        [x, y - 3],
+        [x + 2, y - 1],
+        [x - 14, y + 4],
+      ]),
+    );
+  });
+  return {
+    ...design,
+    settings: { ...design.settings, cardStockId: 'slate-240' },
+    instances: {
+      m1: mechanism(design, 'm1', 'waterfall', 'Meteor frames', 'ember-160', {
+        edgeMm: 108,
+        flaps: 4,
+        spacingMm: 13,
+        flapMm: flap,
+        flapWidthMm: width,
+        stripMm: 50,
+        glueMm: 7,
+        holderMm: 24,
+        gripMm: 20,
+      }),
+    },
+    additions: byId(frames),
+  };
+}
+
+/** The hall's long pendulum, its bob seen through a round aperture. */
+function swingingWeight(): Design {
+  const design = newDesign('Swinging Weight', {
+    closedWidthMm: 105,
+    closedHeightMm: 160,
+    note: 'The bob shows, the pivot does not.',
+  });
+  return {
+    ...design,
+    settings: { ...design.settings, cardStockId: 'chalk-300' },
+    instances: {
+      m1: mechanism(design, 'm1', 'pendulum', 'Long pendulum', 'slate-240', {
+        alongMm: 138,
+        rodMm: 92,
+        bobMm: 26,
+        wingsMm: 72,
+        wingMm: 9,
+        apertureMm: 28,
+      }),
+    },
+    additions: byId([onPanel('a1', 'm1/bob', 'bob', 'kiss', circle([0, -92], 8))]),
   };
 }
 
@@ -325,6 +450,9 @@ function starTerrace(): Design {
 export function demoJobs(): DemoJob[] {
   return [
     { id: 'dome-night', design: domeNight() },
+    { id: 'moon-wheel', design: moonWheel() },
+    { id: 'meteor-run', design: meteorRun() },
+    { id: 'swinging-weight', design: swingingWeight() },
     { id: 'star-terrace', design: starTerrace() },
     { id: 'evening-programme', design: eveningProgramme() },
     { id: 'comet-draft', design: cometDraft() },

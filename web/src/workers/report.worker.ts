@@ -21,7 +21,11 @@ const api = {
     const timed = { ...report, tookMs: performance.now() - from };
     return transfer(timed, [
       report.sweep.bodies.buffer as ArrayBuffer,
-      report.sweep.folds.buffer as ArrayBuffer,
+      report.sweep.values.buffer as ArrayBuffer,
+      ...report.pulls.flatMap(({ sweep: pull }) => [
+        pull.bodies.buffer as ArrayBuffer,
+        pull.values.buffer as ArrayBuffer,
+      ]),
     ]);
   },
   /** A change that clears a catch or an overhang, tried on the design; null when no single one does it. */

@@ -11,6 +11,7 @@ import { LineKey } from '../../shared/drawing/PartDrawing.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import type { PlaceProps } from '../workspace/place.ts';
 import { BoardParts } from './BoardParts.tsx';
@@ -143,7 +144,7 @@ export default function Draft(_props: PlaceProps) {
   const shown = useJob((s) => s.shown);
   const selection = useJob((s) => s.selection);
   const report = useJob((s) => s.report);
-  const openingDeg = useJob((s) => s.openingDeg);
+  const travel = useTravel();
   const { edit, select } = useJob.getState();
   const [tool, setTool] = useState<Tool>('choose');
   const [layer, setLayer] = useState<Layer>('cut');
@@ -309,13 +310,13 @@ export default function Draft(_props: PlaceProps) {
               )}
             </div>
             {drawer && <Drawer onPicked={() => setDrawer(false)} />}
-            {report && (
+            {travel && (
               <div className="folded-inset">
                 <FoldedPicture
-                  sweep={report.sweep}
+                  sweep={travel.sweep}
                   opening={shown.brief.opening}
-                  deg={openingDeg}
-                  label={`Folded, ${Math.round(openingDeg)} degrees open`}
+                  deg={travel.at}
+                  label={`Folded, ${travel.driver.id === 'opening' ? `${Math.round(travel.at)} degrees open` : `${travel.driver.name} at ${placeText(travel.driver, travel.at)}`}`}
                 />
               </div>
             )}

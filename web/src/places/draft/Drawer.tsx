@@ -1,32 +1,40 @@
 import type { Design } from '@hollow-finch/core/design/design';
 import { newDesign } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { newInstance } from '@hollow-finch/core/mechanisms/instance';
+import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
 import { FAMILIES, familyById } from '@hollow-finch/core/mechanisms/registry';
-import { cardGutter } from '@hollow-finch/core/design/frames';
 import { linkageOf } from '@hollow-finch/core/motion/linkage';
 import { sweep, type Sweep } from '@hollow-finch/core/motion/sweep';
 import { UnstyledButton } from '@mantine/core';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
 
-const pictures = new Map<string, Sweep>();
+interface Picture {
+  readonly sweep: Sweep;
+  readonly deg: number;
+}
 
-/** A family's picture: its own build on a plain card, folded by the solver. */
-function pictureOf(familyId: string): Sweep {
+const pictures = new Map<string, Picture>();
+
+/** Where a family's movement shows best: the opening, or its pull drawn out some way. */
+const OPEN_DEG = 115;
+const PULLED = 118;
+
+/** A family's picture: its own build on a plain card, moved by the solver. */
+function pictureOf(familyId: string): Picture {
   const known = pictures.get(familyId);
   if (known) return known;
   const design = newDesign('picture', { closedWidthMm: 110, closedHeightMm: 105 });
-  const made = sweep(
-    linkageOf(
-      expand({
-        ...design,
-        instances: {
-          m: newInstance(familyById(familyId)!, cardGutter(design), 'm', { stockId: 'ember-160' }),
-        },
-      }),
-    ),
+  const family = familyById(familyId)!;
+  const host = usualHost(family, expand(design).gutters);
+  const linkage = linkageOf(
+    expand({ ...design, instances: { m: newInstance(family, host, 'm', { stockId: 'ember-160' }) } }),
   );
+  const opening = sweep(linkage);
+  const made =
+    linkage.drivers.length > 1
+      ? { sweep: sweep(linkage, 1, opening), deg: PULLED }
+      : { sweep: opening, deg: family.on === 'panel' ? 180 : OPEN_DEG };
   pictures.set(familyId, made);
   return made;
 }
@@ -44,13 +52,15 @@ function freshName(title: string, design: Design): string {
   }
 }
 
-/** The mechanism drawer: each family drawn from its own build; picking one puts it on the gutter. */
+/** The mechanism drawer: each family drawn from its own build; picking one puts it on the fold, or on a half. */
 export function Drawer({ onPicked }: { onPicked: () => void }) {
   const pick = (familyId: string) => {
     const { design, edit, select } = useJob.getState();
     const id = freshId('m', design.instances);
     const family = FAMILIES.find((f) => f.id === familyId)!;
-    const instance = newInstance(family, cardGutter(design), id, { name: freshName(family.title, design) });
+    const instance = newInstance(family, usualHost(family, expand(design).gutters), id, {
+      name: freshName(family.title, design),
+    });
     edit(`Add ${family.title}`, { do: 'put', in: 'instances', id, value: instance });
     select({ kind: 'instance', id });
     onPicked();
@@ -65,7 +75,7 @@ export function Drawer({ onPicked }: { onPicked: () => void }) {
           aria-label={`Add a ${family.title}`}
         >
           <span className="drawer-picture">
-            <FoldedPicture sweep={pictureOf(family.id)} opening="side" deg={115} riseDeg={52} label="" />
+            <FoldedPicture {...pictureOf(family.id)} opening="side" riseDeg={52} label="" />
           </span>
           <span>
             <span className="title-face drawer-title">{family.title}</span>

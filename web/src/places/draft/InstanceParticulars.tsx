@@ -5,7 +5,7 @@ import type { ParamSpec } from '@hollow-finch/core/mechanisms/family';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { STOCKS } from '@hollow-finch/core/stock/stock';
-import { Button, SegmentedControl, Select, Switch, TextInput } from '@mantine/core';
+import { Button, NumberInput, SegmentedControl, Select, Switch, TextInput } from '@mantine/core';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
@@ -22,7 +22,8 @@ function standsFor(design: Design, instance: Instance, gutters: readonly Gutter[
   const ownerOf = (gutter: Gutter) => expand(design).instanceOf[gutter.partId];
   const below = (id: string | undefined): boolean =>
     id !== undefined && (id === instance.id || below(ownerOfHost(design, id)));
-  return gutters.filter((gutter) => !below(ownerOf(gutter)));
+  const kind = familyById(instance.family)?.on;
+  return gutters.filter((gutter) => gutter.kind === kind && !below(ownerOf(gutter)));
 }
 
 const ownerOfHost = (design: Design, id: string): string | undefined =>
@@ -87,6 +88,30 @@ function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec })
           />
         </div>
       );
+    case 'count':
+      return (
+        <NumberInput
+          label={spec.label}
+          title={spec.hint}
+          value={Number(value)}
+          min={spec.min}
+          max={spec.max}
+          clampBehavior="strict"
+          allowDecimal={false}
+          onChange={(next) => typeof next === 'number' && next !== value && commit(next)}
+        />
+      );
+    case 'text':
+      return (
+        <TextInput
+          className="wide"
+          label={spec.label}
+          title={spec.hint}
+          maxLength={spec.maxLength}
+          value={String(value)}
+          onChange={(event) => commit(event.currentTarget.value)}
+        />
+      );
     case 'flag':
       return (
         <Switch
@@ -136,7 +161,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
               const next = gutters.find((g) => `${g.partId}|${g.lineId}` === value);
               // Its measures follow the new fold: what fitted the old one rarely fits this one.
               if (next)
-                put('Stand on another fold', {
+                put('Stand on another place', {
                   ...instance,
                   params: { ...family.defaults(next) },
                   host: { partId: next.partId, gutterId: next.lineId },

@@ -1,4 +1,4 @@
-import type { DraftedPart, Joint } from '@hollow-finch/core/design/design';
+import type { DraftedPart, Joint, PlacedJoint } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
@@ -18,53 +18,82 @@ const GRAINS = [
   { value: String(Math.PI / 2), label: 'Upright (y)' },
 ];
 
-/** A glue joint of a drafted part: what it is glued to and where it lies there. */
-function JointFields({ joint, parts }: { joint: Joint; parts: readonly Part[] }) {
+/** How a joint that lies on another part is called. */
+const HOLDS = { glue: 'Glued onto', pivot: 'Turns on', slide: 'Slides on', pin: 'Pinned on' } as const;
+
+/** A joint of a drafted part: what it lies on, where, and how it may move there. */
+function JointFields({ joint, parts }: { joint: PlacedJoint; parts: readonly Part[] }) {
   const { edit } = useJob.getState();
   const put = (label: string, value: Joint | null) =>
     edit(label, { do: 'put', in: 'joints', id: joint.id, value });
-  const move = (label: string, change: Partial<Joint['placement']>) =>
+  const move = (label: string, change: Partial<PlacedJoint['placement']>) =>
     put(label, { ...joint, placement: { ...joint.placement, ...change } });
   return (
     <div className="fields joint">
       <Select
         className="wide"
-        label="Glued onto"
+        label={HOLDS[joint.kind]}
         value={joint.hostPartId}
         data={parts
           .filter((part) => part.id !== joint.partId)
           .map((part) => ({ value: part.id, label: part.name }))}
-        onChange={(hostPartId) => hostPartId && put('Glue onto another part', { ...joint, hostPartId })}
+        onChange={(hostPartId) => hostPartId && put('Lay on another part', { ...joint, hostPartId })}
       />
       <LengthField
         label="At x"
         hint="Where the part’s own zero lies on the other part."
         valueMm={joint.placement.dx}
-        onCommit={(dx) => move('Move glued part', { dx })}
+        onCommit={(dx) => move('Move a part', { dx })}
       />
-      <LengthField
-        label="At y"
-        valueMm={joint.placement.dy}
-        onCommit={(dy) => move('Move glued part', { dy })}
-      />
+      <LengthField label="At y" valueMm={joint.placement.dy} onCommit={(dy) => move('Move a part', { dy })} />
       <AngleField
         label="Turned"
         valueDeg={(joint.placement.angleRad * 180) / Math.PI}
-        onCommit={(deg) => move('Turn glued part', { angleRad: (deg * Math.PI) / 180 })}
+        onCommit={(deg) => move('Turn a part', { angleRad: (deg * Math.PI) / 180 })}
       />
       <Switch
         mt={22}
         label="Face down"
         checked={joint.placement.flip}
-        onChange={(event) => move('Turn glued part over', { flip: event.currentTarget.checked })}
+        onChange={(event) => move('Turn a part over', { flip: event.currentTarget.checked })}
       />
+      {joint.kind === 'slide' && (
+        <>
+          <AngleField
+            label="Slides towards"
+            hint="Direction on the other part: 0 is right, 90 up."
+            valueDeg={joint.directionDeg}
+            onCommit={(directionDeg) => put('Turn a channel', { ...joint, directionDeg })}
+          />
+          <LengthField
+            label="Travel"
+            hint="Between the stops."
+            valueMm={joint.stops.to}
+            minMm={1}
+            onCommit={(to) =>
+              put('Change a travel', {
+                ...joint,
+                stops: { from: 0, to },
+                drive: joint.drive && { ...joint.drive, to },
+              })
+            }
+          />
+        </>
+      )}
+      {joint.kind === 'pivot' && joint.drive && (
+        <AngleField
+          label="Turns by"
+          valueDeg={joint.drive.to}
+          onCommit={(to) => put('Change a turn', { ...joint, drive: joint.drive && { ...joint.drive, to } })}
+        />
+      )}
       <Button
         className="wide"
         variant="default"
         leftSection={<IconTrash size={15} />}
-        onClick={() => put('Take glue away', null)}
+        onClick={() => put('Take a joint away', null)}
       >
-        Take this glue away
+        {joint.kind === 'glue' ? 'Take this glue away' : 'Take this joint away'}
       </Button>
     </div>
   );
@@ -75,7 +104,9 @@ function GlueSection({ part, plain }: { part: DraftedPart; plain: Part }) {
   const shown = useJob((s) => s.shown);
   const { edit } = useJob.getState();
   const { parts } = expand(shown);
-  const joints = Object.values(shown.joints).filter((joint) => joint.partId === part.id);
+  const joints = Object.values(shown.joints).filter(
+    (joint): joint is PlacedJoint => joint.partId === part.id && 'placement' in joint,
+  );
   const { panels } = panelPlan(plain);
   const [panelId, setPanel] = useState<string | null>(null);
   const panel = panels.find((p) => p.id === panelId) ?? panels[0];
@@ -105,10 +136,34 @@ function GlueSection({ part, plain }: { part: DraftedPart; plain: Part }) {
       ],
     });
   };
+  /** Lets the chosen panel turn or slide on the card instead. */
+  const hang = (kind: 'pivot' | 'slide') => {
+    const id = freshId('j', shown.joints);
+    const placement = { angleRad: 0, flip: false, dx: 20, dy: 20 };
+    const common = {
+      id,
+      partId: part.id,
+      hostPartId: 'card',
+      placement,
+      at: panel.inside,
+      face: 'front' as const,
+    };
+    const drive = { name: part.name, from: 0, rest: 0, atOpeningDeg: 180 };
+    const joint: Joint =
+      kind === 'pivot'
+        ? { ...common, kind, stops: null, drive: { ...drive, to: 180 } }
+        : { ...common, kind, directionDeg: 0, stops: { from: 0, to: 30 }, drive: { ...drive, to: 30 } };
+    edit(kind === 'pivot' ? `Pivot ${part.name}` : `Let ${part.name} slide`, {
+      do: 'put',
+      in: 'joints',
+      id,
+      value: joint,
+    });
+  };
   return (
     <section>
-      <h3>Glue</h3>
-      {joints.length === 0 && <p className="quiet">Not glued to anything: it does not move with the card.</p>}
+      <h3>How it hangs</h3>
+      {joints.length === 0 && <p className="quiet">On nothing yet: it does not move with the card.</p>}
       {joints.map((joint) => (
         <JointFields key={joint.id} joint={joint} parts={parts} />
       ))}
@@ -118,13 +173,19 @@ function GlueSection({ part, plain }: { part: DraftedPart; plain: Part }) {
         <div className="fields">
           <Select
             className="wide"
-            label="Panel to glue"
+            label="Panel that holds it"
             value={panel.id}
             data={panels.map((p) => ({ value: p.id, label: p.name }))}
             onChange={setPanel}
           />
           <Button className="wide" variant="default" leftSection={<IconPlus size={15} />} onClick={glue}>
             Glue it onto the card
+          </Button>
+          <Button variant="default" onClick={() => hang('pivot')}>
+            Let it turn
+          </Button>
+          <Button variant="default" onClick={() => hang('slide')}>
+            Let it slide
           </Button>
         </div>
       )}

@@ -3,7 +3,9 @@ import { lazy, Suspense, useState } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import { useLengths } from '../../shared/units.ts';
-import type { TimedReport } from '../../workers/report.worker.ts';
+import { moveTo, placeText, useTravel, type Travel } from '../../shared/strip/useTravel.ts';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import type { PlaceProps } from '../workspace/place.ts';
 import { DecorateSection } from './DecorateSection.tsx';
 import { BulkView, ClosedView } from './ClosedView.tsx';
@@ -14,34 +16,62 @@ const Scene = lazy(() => import('./Scene.tsx'));
 const RAD = 180 / Math.PI;
 
 /** What moves and how: each independent group of folds in words. */
-function Movement({ report, partName }: { report: TimedReport; partName: (id: string) => string }) {
+function Movement({
+  sweep,
+  loose,
+  partName,
+}: {
+  sweep: Sweep;
+  loose: ReadonlySet<string>;
+  partName: (id: string) => string;
+}) {
   const { say } = useLengths();
-  const { sweep } = report;
+  const { links, creases, drivers, panels } = sweep.linkage;
+  const driver = drivers[sweep.driver];
+  /** The part that a link moves: its crease’s, or the paper on its other side. */
+  const partOf = (i: number): string[] => {
+    const { crease, left, right } = links[i];
+    if (crease >= 0) return [creases[crease].partId];
+    return panels.filter((p) => p.body === right || p.body === left).map((p) => p.part.id);
+  };
   return (
     <ul className="plain-list">
-      {sweep.components.length === 0 && <li className="quiet">Only the card itself folds.</li>}
+      {sweep.components.length === 0 && (
+        <li className="quiet">
+          {driver.id === 'opening' ? 'Only the card itself folds.' : `Moved by hand: ${driver.name}.`}
+        </li>
+      )}
       {sweep.components.map((component) => {
         const parts = [
-          ...new Set(component.creases.map((c) => partName(sweep.linkage.creases[c].partId))),
+          ...new Set(
+            component.links
+              .flatMap(partOf)
+              .filter((id) => id !== 'card')
+              .map(partName),
+          ),
         ].join(', ');
         const words = {
-          moves: 'follows the card, fully determined',
-          floppy: `not held: ${component.freedom} free`,
+          moves: driver.id === 'opening' ? 'follows the card, fully determined' : 'follows, fully determined',
+          floppy: component.links.flatMap(partOf).some((id) => loose.has(id))
+            ? `${component.freedom} free, spread evenly by the paper`
+            : `not held: ${component.freedom} free`,
           locked:
             component.fromDeg > component.toDeg
               ? 'cannot close up: strained everywhere'
-              : `moves from ${component.fromDeg}° to ${component.toDeg}° only`,
+              : `moves from ${placeText(driver, component.fromDeg)} to ${placeText(driver, component.toDeg)} only`,
           turnedOver: 'a fold turns over on the way',
+          stopped: 'runs beyond its stop',
+          stands: 'does not lie flat when the card is closed',
         }[component.state];
         return (
           <li
-            key={component.creases.join()}
+            key={component.links.join()}
             className={component.state === 'moves' ? '' : component.state === 'floppy' ? 'warn' : 'wrong'}
           >
             <strong>{parts}</strong>: {words}
             {component.state !== 'moves' &&
               component.worstMm > 1e-3 &&
-              `, by up to ${say(component.worstMm)} at ${component.worstDeg}°`}
+              `, by up to ${say(component.worstMm)} at ${placeText(driver, component.worstDeg)}`}
           </li>
         );
       })}
@@ -50,24 +80,26 @@ function Movement({ report, partName }: { report: TimedReport; partName: (id: st
 }
 
 /** Every catch with its stretch and depth; choosing one goes to where it is worst. */
-function CatchList({ report, deg }: { report: TimedReport; deg: number }) {
+function CatchList({ travel }: { travel: Travel }) {
   const { say } = useLengths();
-  const { panels } = report.sweep.linkage;
+  const { sweep, catches, driver, at } = travel;
+  const { panels } = sweep.linkage;
   const name = (i: number) => `${panels[i].part.name}, ${panels[i].name}`;
   return (
     <ul className="plain-list">
-      {report.catches.map((caught) => (
+      {catches.map((caught) => (
         <li key={`${caught.a}/${caught.b}/${caught.fromDeg}`}>
           <button
             type="button"
             className="row-button figure"
-            aria-current={deg >= caught.fromDeg && deg <= caught.toDeg ? 'true' : undefined}
-            onClick={() => useJob.getState().setOpening(caught.worstDeg)}
+            aria-current={at >= caught.fromDeg && at <= caught.toDeg ? 'true' : undefined}
+            onClick={() => moveTo(travel, caught.worstDeg)}
           >
             <span className="wrong">
-              {caught.fromDeg.toFixed(1)}° to {caught.toDeg.toFixed(1)}°
+              {placeText(driver, caught.fromDeg, 1)} to {placeText(driver, caught.toDeg, 1)}
             </span>{' '}
-            {name(caught.a)} runs into {name(caught.b)}, {say(caught.depthMm)} deep at {caught.worstDeg}°
+            {name(caught.a)} runs into {name(caught.b)}, {say(caught.depthMm)} deep at{' '}
+            {placeText(driver, caught.worstDeg)}
           </button>
         </li>
       ))}
@@ -77,15 +109,15 @@ function CatchList({ report, deg }: { report: TimedReport; deg: number }) {
 
 /** Every fold's angle at the present opening. */
 function FoldAngles({
-  report,
+  sweep,
   deg,
   partName,
 }: {
-  report: TimedReport;
+  sweep: Sweep;
   deg: number;
   partName: (id: string) => string;
 }) {
-  const { creases } = report.sweep.linkage;
+  const { creases, links } = sweep.linkage;
   const [part, setPart] = useState<string>('all');
   const at = Math.round(deg);
   const partIds = [...new Set(creases.map((c) => c.partId))];
@@ -122,7 +154,7 @@ function FoldAngles({
                   <tr key={crease.id}>
                     <td>{crease.lineIds[0].split('/').pop()!.replace(/-/g, ' ')}</td>
                     <td>{crease.sign > 0 ? 'valley' : 'mountain'}</td>
-                    <td>{(Math.abs(report.sweep.folds[at * creases.length + i]) * RAD).toFixed(1)}°</td>
+                    <td>{(Math.abs(sweep.values[at * links.length + i]) * RAD).toFixed(1)}°</td>
                   </tr>
                 ),
               )}
@@ -137,7 +169,7 @@ function FoldAngles({
 export default function Fold({ onStage }: PlaceProps) {
   const shown = useJob((s) => s.shown);
   const report = useJob((s) => s.report);
-  const deg = useJob((s) => s.openingDeg);
+  const travel = useTravel();
   const [resetCount, setReset] = useState(0);
   const names = new Map(report?.sweep.linkage.panels.map((panel) => [panel.part.id, panel.part.name]));
   const partName = (id: string) => names.get(id) ?? id;
@@ -153,7 +185,7 @@ export default function Fold({ onStage }: PlaceProps) {
   return (
     <main className="place bench">
       <div className="scene">
-        {report ? (
+        {report && travel ? (
           <Suspense
             fallback={
               <div className="scene-wait quiet">
@@ -162,10 +194,10 @@ export default function Fold({ onStage }: PlaceProps) {
             }
           >
             <Scene
-              sweep={report.sweep}
+              sweep={travel.sweep}
               opening={shown.brief.opening}
-              deg={deg}
-              catches={report.catches}
+              deg={travel.at}
+              catches={travel.catches}
               size={{ widthMm: shown.brief.closedWidthMm, heightMm: shown.brief.closedHeightMm }}
               resetCount={resetCount}
             />
@@ -178,11 +210,11 @@ export default function Fold({ onStage }: PlaceProps) {
         </Button>
       </div>
       <aside className="particulars" aria-label="Particulars">
-        {report && (
+        {report && travel && (
           <>
             <section>
               <h2>What moves</h2>
-              <Movement report={report} partName={partName} />
+              <Movement sweep={travel.sweep} loose={expand(shown).loose} partName={partName} />
               {Object.keys(shown.instances).length === 0 && (
                 <p>
                   Nothing stands on the card yet.{' '}
@@ -195,10 +227,10 @@ export default function Fold({ onStage }: PlaceProps) {
                 <p className="quiet">Not glued to anything, so not shown: {loose.join(', ')}.</p>
               )}
             </section>
-            {report.catches.length > 0 && (
+            {travel.catches.length > 0 && (
               <section>
                 <h2>Catches</h2>
-                <CatchList report={report} deg={deg} />
+                <CatchList travel={travel} />
               </section>
             )}
             <section>
@@ -209,8 +241,8 @@ export default function Fold({ onStage }: PlaceProps) {
             </section>
             <DecorateSection report={report} />
             <section>
-              <h2>Folds at {Math.round(deg)}°</h2>
-              <FoldAngles report={report} deg={deg} partName={partName} />
+              <h2>Folds at {placeText(travel.driver, travel.at)}</h2>
+              <FoldAngles sweep={travel.sweep} deg={travel.at} partName={partName} />
             </section>
           </>
         )}

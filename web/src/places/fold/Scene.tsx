@@ -1,10 +1,9 @@
 import { place } from '@hollow-finch/core/geometry/isometry';
-import { bodyAt } from '@hollow-finch/core/motion/pose';
 import { multiply, RIGID_SIZE } from '@hollow-finch/core/geometry/rigid';
 import type { Catch } from '@hollow-finch/core/motion/catches';
 import type { PanelRef } from '@hollow-finch/core/motion/linkage';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
-import { tablePlacement } from '@hollow-finch/core/motion/view';
+import { drawnBody, drawnPlace, isThere, tablePlacement } from '@hollow-finch/core/motion/view';
 import { stockById } from '@hollow-finch/core/stock/stock';
 import { useComputedColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
@@ -106,10 +105,11 @@ function Card({
   }, [sweep, dark]);
   useEffect(() => () => bodies.forEach(dispose), [bodies]);
   useEffect(() => {
-    const table = tablePlacement(sweep, opening, deg);
+    const drawn = drawnPlace(deg);
+    const table = tablePlacement(sweep, opening, drawn);
     const [body, placed] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
     bodies.forEach((group, i) => {
-      multiply(placed, table, bodyAt(sweep, i, deg, body));
+      multiply(placed, table, drawnBody(sweep, i, drawn, body));
       group.matrix.copy(
         new Matrix4().set(
           placed[0],
@@ -139,6 +139,7 @@ function Card({
     const lit = new Set(catches.filter((c) => deg >= c.fromDeg && deg <= c.toDeg).flatMap((c) => [c.a, c.b]));
     papers.forEach((paper, i) => {
       const { linkage } = sweep;
+      if (paper.parent) paper.parent.visible = isThere(sweep, linkage.panels[i], deg);
       paper.material.color.set(
         lit.has(i) ? (dark ? '#f0905f' : '#d0592a') : stockById(linkage.panels[i].part.stockId).colour,
       );

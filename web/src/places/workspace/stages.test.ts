@@ -55,7 +55,8 @@ describe('the figures of the stages', () => {
       fold: 'pokes out 12 mm',
       inspect: '3 faults',
     });
-    expect(marksOf({ ...reportOf(big), tookMs: 0 })).toEqual([
+    const bigReport = reportOf(big);
+    expect(marksOf(bigReport, bigReport.sweep, bigReport.catches)).toEqual([
       { fromDeg: 0, toDeg: 2, words: 'Closed: pokes out by 12.0 mm' },
     ]);
     const accepted = {

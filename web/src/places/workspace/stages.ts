@@ -48,7 +48,7 @@ function foldFigure({ report }: Facts, say: (mm: number) => string): StageFigure
   if (report.sweep.components.some((c) => c.state === 'turnedOver'))
     return { words: 'a fold turns over', tone: 'wrong' };
   const out = Math.max(0, ...report.closed.overhangs.map((o) => o.mostMm));
-  const catches = report.catches.length;
+  const catches = report.catches.length + report.pulls.reduce((sum, pull) => sum + pull.catches.length, 0);
   const wrong = [
     out > 0 ? `pokes out ${say(out)}` : '',
     catches > 0 ? `${catches} ${catches === 1 ? 'catch' : 'catches'}` : '',

@@ -36,12 +36,17 @@ export interface JobState {
   readonly cuts: readonly CutJob[];
   readonly selection: Selection;
   readonly openingDeg: number;
+  /** What the strip moves: the opening, or a pull by its id; and where that pull is, 0 to 180. */
+  readonly travelId: string;
+  readonly pullAt: number;
   edit(label: string, command: Command): void;
   preview(command: Command | null): void;
   undoLast(): void;
   redoLast(): void;
   select(selection: Selection): void;
   setOpening(deg: number): void;
+  /** Chooses what the strip moves, and where to go on it. */
+  setTravel(id: string, at: number): void;
 }
 
 const initial = {
@@ -58,6 +63,8 @@ const initial = {
   cuts: [],
   selection: null,
   openingDeg: 110,
+  travelId: 'opening',
+  pullAt: 0,
 };
 
 export const useJob = create<JobState>((set, get) => ({
@@ -105,6 +112,8 @@ export const useJob = create<JobState>((set, get) => ({
     });
   },
   select: (selection) => set({ selection }),
+  setTravel: (id, at) =>
+    set(id === 'opening' ? { travelId: id, openingDeg: at } : { travelId: id, pullAt: at }),
   setOpening: (deg) => set({ openingDeg: Math.min(180, Math.max(0, deg)) }),
 }));
 

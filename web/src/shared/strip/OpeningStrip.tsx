@@ -3,7 +3,10 @@ import { useElementSize } from '@mantine/hooks';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import { useJob } from '../store/jobStore.ts';
-import { CLOSED_MM } from '@hollow-finch/core/motion/sweep';
+import { CLOSED_MM, type Sweep } from '@hollow-finch/core/motion/sweep';
+import type { Catch } from '@hollow-finch/core/motion/catches';
+import { Select } from '@mantine/core';
+import { chooseTravel, moveTo, placeText, useTravel } from './useTravel.ts';
 
 /** What the strip marks: stretches of the travel where something is wrong, in degrees, with words. */
 export interface StripMark {
@@ -13,9 +16,10 @@ export interface StripMark {
 }
 
 /** Catches of all pairs of panels as stretches of the travel, those that run into each other made one. */
-function catchStretches(report: TimedReport): StripMark[] {
-  const { panels } = report.sweep.linkage;
-  const sorted = [...report.catches].sort((a, b) => a.fromDeg - b.fromDeg);
+function catchStretches(sweep: Sweep, catches: readonly Catch[]): StripMark[] {
+  const { panels, drivers } = sweep.linkage;
+  const say = (at: number) => placeText(drivers[sweep.driver], at, 1);
+  const sorted = [...catches].sort((a, b) => a.fromDeg - b.fromDeg);
   const merged: { fromDeg: number; toDeg: number; worst: (typeof sorted)[number] }[] = [];
   for (const caught of sorted) {
     const last = merged[merged.length - 1];
@@ -27,15 +31,20 @@ function catchStretches(report: TimedReport): StripMark[] {
   return merged.map(({ fromDeg, toDeg, worst }) => ({
     fromDeg,
     toDeg,
-    words: `${fromDeg.toFixed(1)}° to ${toDeg.toFixed(1)}°: ${panels[worst.a].part.name} catches ${panels[worst.b].part.name}`,
+    words: `${say(fromDeg)} to ${say(toDeg)}: ${panels[worst.a].part.name} catches ${panels[worst.b].part.name}`,
   }));
 }
 
 /** The stretches at which something catches or loops do not close, and the closed end when something pokes out. */
-export function marksOf(report: TimedReport | null): StripMark[] {
-  if (!report) return [];
-  const marks = catchStretches(report);
-  const { residualMm } = report.sweep;
+export function marksOf(
+  report: Pick<TimedReport, 'closed'> | null,
+  sweep: Sweep | undefined,
+  catches: readonly Catch[],
+): StripMark[] {
+  if (!report || !sweep) return [];
+  const marks = catchStretches(sweep, catches);
+  const { residualMm } = sweep;
+  const say = (at: number) => placeText(sweep.linkage.drivers[sweep.driver], at);
   for (let deg = 0; deg < residualMm.length; deg++) {
     if (residualMm[deg] <= CLOSED_MM * 10) continue;
     let to = deg;
@@ -44,11 +53,11 @@ export function marksOf(report: TimedReport | null): StripMark[] {
     marks.push({
       fromDeg: deg,
       toDeg: to,
-      words: `${deg}° to ${to}°: paper would bend by up to ${worst.toFixed(2)} mm`,
+      words: `${say(deg)} to ${say(to)}: paper would bend by up to ${worst.toFixed(2)} mm`,
     });
     deg = to;
   }
-  if (report.closed.overhangs.length > 0) {
+  if (sweep.driver === 0 && report.closed.overhangs.length > 0) {
     const most = Math.max(...report.closed.overhangs.map((over) => over.mostMm));
     marks.push({ fromDeg: 0, toDeg: 2, words: `Closed: pokes out by ${most.toFixed(1)} mm` });
   }
@@ -59,13 +68,18 @@ const SECONDS = 5;
 
 /** The opening control: drag, arrows (1°, 10° with Shift), Home, End, space to play. Marks are where something is wrong. */
 export function OpeningStrip() {
-  const deg = useJob((s) => s.openingDeg);
-  const setOpening = useJob((s) => s.setOpening);
   const report = useJob((s) => s.report);
+  const openingDeg = useJob((s) => s.openingDeg);
+  const travel = useTravel();
+  const deg = travel?.at ?? openingDeg;
+  const drivers = report?.sweep.linkage.drivers ?? [];
+  const latest = useRef(travel);
+  latest.current = travel;
+  const setOpening = (at: number) => moveTo(travel, at);
   const { ref, width } = useElementSize();
   const [playing, setPlaying] = useState(false);
   const towards = useRef(1);
-  const marks = marksOf(report);
+  const marks = marksOf(report, travel?.sweep, travel?.catches ?? []);
   const inner = Math.max(1, width - 24);
   const at = (d: number) => 12 + (d / 180) * inner;
 
@@ -74,17 +88,17 @@ export function OpeningStrip() {
     let frame = 0;
     let last = performance.now();
     const tick = (now: number) => {
-      const { openingDeg } = useJob.getState();
-      let next = openingDeg + (towards.current * ((now - last) / 1000) * 180) / SECONDS;
+      const here = latest.current?.at ?? useJob.getState().openingDeg;
+      let next = here + (towards.current * ((now - last) / 1000) * 180) / SECONDS;
       last = now;
       if (next >= 180) [next, towards.current] = [180, -1];
       if (next <= 0) [next, towards.current] = [0, 1];
-      setOpening(next);
+      moveTo(latest.current, next);
       frame = requestAnimationFrame(tick);
     };
     frame = requestAnimationFrame(tick);
     return () => cancelAnimationFrame(frame);
-  }, [playing, setOpening]);
+  }, [playing]);
 
   const move = (event: PointerEvent<HTMLDivElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
@@ -109,10 +123,23 @@ export function OpeningStrip() {
   };
   return (
     <div className="strip">
+      {drivers.length > 1 && (
+        <Select
+          className="strip-travel"
+          aria-label="What is moved"
+          size="xs"
+          value={travel?.driver.id ?? 'opening'}
+          data={drivers.map((d) => ({ value: d.id, label: d.name }))}
+          allowDeselect={false}
+          onChange={(id) => id && chooseTravel(drivers, id)}
+        />
+      )}
       <button
         type="button"
         className="strip-play"
-        aria-label={playing ? 'Stop' : 'Open and close'}
+        aria-label={
+          playing ? 'Stop' : travel && travel.driver.id !== 'opening' ? 'Move to and fro' : 'Open and close'
+        }
         onClick={() => setPlaying(!playing)}
       >
         {playing ? <IconPlayerPause size={16} /> : <IconPlayerPlay size={16} />}
@@ -122,11 +149,15 @@ export function OpeningStrip() {
         className="strip-track"
         role="slider"
         tabIndex={0}
-        aria-label="Opening"
+        aria-label={travel?.driver.name ?? 'Opening'}
         aria-valuemin={0}
         aria-valuemax={180}
         aria-valuenow={Math.round(deg)}
-        aria-valuetext={`${Math.round(deg)} degrees open`}
+        aria-valuetext={
+          travel && travel.driver.id !== 'opening'
+            ? placeText(travel.driver, deg)
+            : `${Math.round(deg)} degrees open`
+        }
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           setPlaying(false);
@@ -165,18 +196,24 @@ export function OpeningStrip() {
               textAnchor={d === 180 ? 'end' : 'start'}
               className="strip-text"
             >
-              {d}°
+              {travel ? placeText(travel.driver, d) : `${d}°`}
             </text>
           ))}
           <path d={`M${at(deg)} 19l-6 -9v-8h12v8z`} fill="var(--accent)" stroke="var(--board)" />
         </svg>
       </div>
       <output className="strip-value title-face" aria-live="off">
-        {Math.round(deg)}°
+        {travel ? placeText(travel.driver, deg) : `${Math.round(deg)}°`}
       </output>
       <ul className="strip-marks" aria-label="Where something is wrong">
         {marks.length === 0 ? (
-          <li className="quiet">{report ? 'opens and closes freely' : 'working it out…'}</li>
+          <li className="quiet">
+            {!report
+              ? 'working it out…'
+              : travel?.driver.id === 'opening'
+                ? 'opens and closes freely'
+                : 'moves freely'}
+          </li>
         ) : null}
         {marks.map((mark) => (
           <li key={mark.words}>
