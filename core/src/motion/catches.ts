@@ -29,6 +29,8 @@ export interface Catch {
 export const CATCH_TOLERANCE_MM = 0.05;
 /** Ends of a catch are found to this many degrees. */
 const REFINE_DEG = 0.02;
+/** Panels whose boxes are further apart than this cannot come together within a step of the travel, mm. */
+const NEAR_MM = 4;
 /** Points this near to a plane lie in it, mm. */
 const TOUCH_MM = 1e-4;
 
@@ -77,7 +79,7 @@ export function section(
   levelMm = 0,
 ): { marks: number[]; through: number } {
   const marks: number[] = [];
-  let [under, over] = [0, 0];
+  let [under, over] = [Infinity, -Infinity];
   for (const ring of panel.rings) {
     let before = ring[ring.length - 1];
     let sBefore = dot(plane.normal, before) - plane.offset - levelMm;
@@ -106,35 +108,56 @@ function common(a: readonly number[], b: readonly number[]): number[] {
   return out;
 }
 
-/** How deep two panels cross (mm) and the stretch of the common line on which they do; undefined when they do not. */
-function crossingOf(
-  a: PosedPanel,
-  b: PosedPanel,
-): { depth: number; from: number; to: number; along: Vec3 } | undefined {
-  for (let d = 0; d < 3; d++) if (a.low[d] > b.high[d] || b.low[d] > a.high[d]) return undefined;
+interface Crossing {
+  /** How deep they cross, mm; negative: by how much they miss each other, as near as planes and stretches tell. */
+  readonly depth: number;
+  readonly from: number;
+  readonly to: number;
+  readonly along: Vec3;
+}
+
+/**
+ * How two panels cross: the least of how far each sticks through the other's plane and how long their sections have in
+ * common. Below the tolerance they do not catch. Undefined when they are further apart than a pose can tell, or parallel.
+ */
+function crossingOf(a: PosedPanel, b: PosedPanel): Crossing | undefined {
+  for (let d = 0; d < 3; d++)
+    if (a.low[d] > b.high[d] + NEAR_MM || b.low[d] > a.high[d] + NEAR_MM) return undefined;
   const line = cross(a.normal, b.normal);
   const size = Math.hypot(...line);
   // Parallel planes touch or pass, but do not cross.
   if (size < 1e-7) return undefined;
   const along: Vec3 = [line[0] / size, line[1] / size, line[2] / size];
   const inA = section(a, b, along);
-  if (inA.through <= CATCH_TOLERANCE_MM) return undefined;
   const inB = section(b, a, along);
-  if (inB.through <= CATCH_TOLERANCE_MM) return undefined;
+  const through = Math.min(inA.through, inB.through);
+  const miss = { depth: Math.min(through, 0), from: 0, to: 0, along };
+  if (through <= CATCH_TOLERANCE_MM) return miss;
   // Edges that lie in the other's plane only touch it: what is cut a little over and a little under the plane is crossed.
-  const spans = [
+  const cuts = [
     section(a, b, along, TOUCH_MM).marks,
     section(a, b, along, -TOUCH_MM).marks,
     section(b, a, along, TOUCH_MM).marks,
     section(b, a, along, -TOUCH_MM).marks,
-  ].reduce(common);
+  ];
+  const spans = cuts.reduce(common);
+  if (spans.length === 0) return { ...miss, depth: -gapBetween(cuts[0], cuts[2]) };
   let [overlap, from, to] = [0, 0, 0];
   for (let i = 0; i + 1 < spans.length; i += 2)
     if (spans[i + 1] - spans[i] > overlap)
       [overlap, from, to] = [spans[i + 1] - spans[i], spans[i], spans[i + 1]];
-  const depth = Math.min(inA.through, inB.through, overlap);
-  return depth > CATCH_TOLERANCE_MM ? { depth, from, to, along } : undefined;
+  return { depth: Math.min(through, overlap), from, to, along };
 }
+
+/** The least gap between two lists of stretches that have nothing in common. */
+function gapBetween(a: readonly number[], b: readonly number[]): number {
+  let least = Infinity;
+  for (const p of a) for (const q of b) least = Math.min(least, Math.abs(p - q));
+  return least;
+}
+
+const catching = (crossing: Crossing | undefined): crossing is Crossing =>
+  crossing !== undefined && crossing.depth > CATCH_TOLERANCE_MM;
 
 /** Points of the common line of two planes at two places along its direction. */
 export function onLine(a: PosedPanel, b: PosedPanel, along: Vec3, at: number): Vec3 {
@@ -169,25 +192,24 @@ function pairsOf(sweep: Sweep): [number, number][] {
 }
 
 /**
- * All catches of a solved motion, deepest first.
+ * All catches of a solved motion, deepest first. Every place is looked at; between them a pair that comes near is followed
+ * to where it is nearest, so that catches shorter than a step are found too.
  *
- * @returns one entry per pair of panels and stretch of the travel; ends refined to 0.02 degrees
+ * @returns one entry per pair of panels and stretch of the travel; ends and depth refined to 0.02 degrees
  */
 export function catchesOf(sweep: Sweep): Catch[] {
   const rings = bodyRings(sweep);
   const pairs = pairsOf(sweep);
   const { panels, bodyCount } = sweep.linkage;
-  const depths = new Map<[number, number], Map<number, number>>();
+  const depths = pairs.map(() => new Float64Array(POSES).fill(-Infinity));
   // Flat and fully closed have no order of layers: the travel between them tells.
   for (let deg = 1; deg < POSES - 1; deg++) {
     const posed = panels.map((panel, i) =>
       pose(rings[i], sweep.bodies, (deg * bodyCount + panel.body) * RIGID_SIZE),
     );
-    for (const pair of pairs) {
-      const crossing = crossingOf(posed[pair[0]], posed[pair[1]]);
-      if (!crossing) continue;
-      const known = depths.get(pair) ?? depths.set(pair, new Map()).get(pair)!;
-      known.set(deg, crossing.depth);
+    for (let p = 0; p < pairs.length; p++) {
+      const crossing = crossingOf(posed[pairs[p][0]], posed[pairs[p][1]]);
+      if (crossing) depths[p][deg] = crossing.depth;
     }
   }
   const scratch = new Float64Array(RIGID_SIZE);
@@ -197,42 +219,78 @@ export function catchesOf(sweep: Sweep): Catch[] {
     return { one, two, crossing: crossingOf(one, two) };
   };
   const found: Catch[] = [];
-  for (const [pair, known] of depths) {
-    const degrees = [...known.keys()];
-    for (let i = 0; i < degrees.length; i++) {
-      const first = i;
-      while (degrees[i + 1] === degrees[i] + 1) i++;
-      const stretch = degrees.slice(first, i + 1);
-      const worstDeg = stretch.reduce((worst, deg) => (known.get(deg)! > known.get(worst)! ? deg : worst));
-      const { one, two, crossing } = at(pair, worstDeg);
-      if (!crossing) continue;
-      found.push({
-        a: pair[0],
-        b: pair[1],
-        fromDeg: refine((deg) => !!at(pair, deg).crossing, stretch[0], stretch[0] - 1),
-        toDeg: refine(
-          (deg) => !!at(pair, deg).crossing,
-          stretch[stretch.length - 1],
-          stretch[stretch.length - 1] + 1,
-        ),
-        worstDeg,
-        depthMm: crossing.depth,
-        crossing: [
-          onLine(one, two, crossing.along, crossing.from),
-          onLine(one, two, crossing.along, crossing.to),
-        ],
-      });
+  const keep = (pair: [number, number], from: number, to: number, nearDeg: number) => {
+    const depthAt = (deg: number) => at(pair, deg).crossing?.depth ?? -Infinity;
+    const deepest = peak(depthAt, Math.max(0.5, nearDeg - 1), Math.min(POSES - 1.5, nearDeg + 1));
+    const { one, two, crossing } = at(pair, deepest);
+    if (!catching(crossing)) return;
+    const inside = (deg: number) => catching(at(pair, deg).crossing);
+    found.push({
+      a: pair[0],
+      b: pair[1],
+      fromDeg: refine(inside, inside(from) ? from : deepest, from - 1),
+      toDeg: refine(inside, inside(to) ? to : deepest, to + 1),
+      worstDeg: Math.min(POSES - 2, Math.max(1, Math.round(deepest))),
+      depthMm: crossing.depth,
+      crossing: [
+        onLine(one, two, crossing.along, crossing.from),
+        onLine(one, two, crossing.along, crossing.to),
+      ],
+    });
+  };
+  pairs.forEach((pair, p) => {
+    const depth = depths[p];
+    for (let deg = 1; deg < POSES - 1; deg++) {
+      if (depth[deg] > CATCH_TOLERANCE_MM) {
+        const first = deg;
+        let worst = deg;
+        while (depth[deg + 1] > CATCH_TOLERANCE_MM) {
+          deg++;
+          if (depth[deg] > depth[worst]) worst = deg;
+        }
+        keep(pair, first, deg, worst);
+      } else if (mayPeak(depth[deg - 1], depth[deg], depth[deg + 1])) keep(pair, deg, deg, deg);
     }
-  }
+  });
   return found.sort((x, y) => y.depthMm - x.depthMm);
 }
 
+/** Whether a pair that misses at three places may catch between them: the parabola through them comes near to touching. */
+function mayPeak(before: number, here: number, after: number): boolean {
+  if (!(here > -NEAR_MM && here >= before && here >= after)) return false;
+  if (!Number.isFinite(before) || !Number.isFinite(after)) return true;
+  const bend = before - 2 * here + after;
+  const top = bend < -1e-12 ? here - (after - before) ** 2 / (8 * bend) : here;
+  // Kinks rise more than parabolas: a straight run on from either side is allowed for.
+  return Math.max(top, here + Math.min(here - before, here - after) / 2 + 0.02) > CATCH_TOLERANCE_MM;
+}
+
+/** Where f is greatest between two places, by golden section. */
+function peak(f: (x: number) => number, from: number, to: number): number {
+  const golden = (Math.sqrt(5) - 1) / 2;
+  let [low, high] = [from, to];
+  let [p, q] = [high - golden * (high - low), low + golden * (high - low)];
+  let [fp, fq] = [f(p), f(q)];
+  while (high - low > REFINE_DEG) {
+    if (fp >= fq) {
+      [high, q, fq] = [q, p, fp];
+      p = high - golden * (high - low);
+      fp = f(p);
+    } else {
+      [low, p, fp] = [p, q, fq];
+      q = low + golden * (high - low);
+      fq = f(q);
+    }
+  }
+  return (low + high) / 2;
+}
+
 /** The opening between `inside` (catching) and `outside` (free) at which a catch begins or ends. */
-function refine(catching: (deg: number) => boolean, inside: number, outside: number): number {
+function refine(isInside: (deg: number) => boolean, inside: number, outside: number): number {
   let [bad, good] = [inside, outside];
   while (Math.abs(bad - good) > REFINE_DEG) {
     const middle = (bad + good) / 2;
-    if (catching(middle)) bad = middle;
+    if (isInside(middle)) bad = middle;
     else good = middle;
   }
   return bad;

@@ -310,7 +310,7 @@ export default function Draft(_props: PlaceProps) {
               )}
             </div>
             {drawer && <Drawer onPicked={() => setDrawer(false)} />}
-            {travel && (
+            {travel && !drawer && (
               <div className="folded-inset">
                 <FoldedPicture
                   sweep={travel.sweep}

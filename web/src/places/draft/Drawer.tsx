@@ -52,6 +52,11 @@ function freshName(title: string, design: Design): string {
   }
 }
 
+const GROUPS = [
+  { on: 'fold', heading: 'On a fold: the opening moves them' },
+  { on: 'panel', heading: 'On a panel: a hand moves them, or they lie there' },
+] as const;
+
 /** The mechanism drawer: each family drawn from its own build; picking one puts it on the fold, or on a half. */
 export function Drawer({ onPicked }: { onPicked: () => void }) {
   const pick = (familyId: string) => {
@@ -67,21 +72,28 @@ export function Drawer({ onPicked }: { onPicked: () => void }) {
   };
   return (
     <div className="drawer" role="group" aria-label="Mechanisms">
-      {FAMILIES.map((family) => (
-        <UnstyledButton
-          key={family.id}
-          className="drawer-item"
-          onClick={() => pick(family.id)}
-          aria-label={`Add a ${family.title}`}
-        >
-          <span className="drawer-picture">
-            <FoldedPicture {...pictureOf(family.id)} opening="side" riseDeg={52} label="" />
-          </span>
-          <span>
-            <span className="title-face drawer-title">{family.title}</span>
-            <span className="quiet drawer-purpose">{family.purpose}</span>
-          </span>
-        </UnstyledButton>
+      {GROUPS.map(({ on, heading }) => (
+        <section key={on}>
+          <h3>{heading}</h3>
+          <div className="drawer-grid">
+            {FAMILIES.filter((family) => family.on === on).map((family) => (
+              <UnstyledButton
+                key={family.id}
+                className="drawer-item"
+                onClick={() => pick(family.id)}
+                aria-label={`Add a ${family.title}`}
+              >
+                <span className="drawer-picture">
+                  <FoldedPicture {...pictureOf(family.id)} opening="side" riseDeg={52} label="" />
+                </span>
+                <span>
+                  <span className="title-face drawer-title">{family.title}</span>
+                  <span className="quiet drawer-purpose">{family.purpose}</span>
+                </span>
+              </UnstyledButton>
+            ))}
+          </div>
+        </section>
       ))}
     </div>
   );
