@@ -5,7 +5,8 @@
  * The folds through the centre are two V-folds (vfold.ts) back to back with all four angles alpha. Closed-form limits:
  * - Flat when open, for foot and panel angles are equal.
  * - Closed, a point at distance r from the centre and angle g from the middle crease (towards the diagonal) lies
- *   r sin(2 alpha - g) from the gutter and r cos(2 alpha - g) along it from the centre; 2 alpha must be under 180 deg.
+ *   r sin(2 alpha - g) from the gutter and r cos(2 alpha - g) along it from the centre. Upper and lower triangles share the
+ *   half between them: 2 alpha <= 90 deg.
  * - At 45 deg the middle creases swing by a right angle: from along the gutter to straight across it.
  */
 import type { DieLine, GlueZone, PanelMark, Part } from '../dieline/part.ts';
@@ -55,6 +56,10 @@ const swinging = (m: Measures): Point[] => [
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = spinnerMeasures(params);
   const rules: Constraint[] = [
+    {
+      overMm: m.alpha / RAD - 45,
+      reason: 'With diagonals of more than 45° the upper and the lower triangles would run into each other.',
+    },
     {
       overMm: m.armWidth - halfWidth(m),
       reason: 'The arm would be wider than the triangle that carries it.',
@@ -255,7 +260,7 @@ export const spinner: Family = {
     }),
     length('alongMm', 'Centre', 'From the lower end of the fold to the centre of the plate.', -200, 1000),
     length('plateMm', 'Plate', 'Height of the plate along the fold.', 8),
-    angle('diagonalDeg', 'Diagonal', 'Between the fold and the diagonals.', 20, 80),
+    angle('diagonalDeg', 'Diagonal', 'Between the fold and the diagonals; 45° at most.', 15, 60),
     length('armMm', 'Arm', 'How far the arms reach beyond the plate.', 1),
     length('armWidthMm', 'Arm width', 'Across an arm.', 2),
   ],

@@ -5,7 +5,7 @@
  * It is a V-fold (vfold.ts) with the right foot square to the gutter (alpha2 = 90 deg): the panel is its right side, the
  * gusset its left one, with alpha1 the gusset's foot angle and beta2 the panel's slant next to the gutter.
  * - It closes flat when alpha1 + beta1 = 90 deg + beta2: the gusset's own angle follows.
- * - It opens flat when beta1 >= 90 deg, so alpha1 <= beta2.
+ * - It opens flat when beta1 >= 90 deg, so alpha1 <= beta2; and beta2 <= 90 deg, or the feet are too far round.
  * - Closed, a panel point x from the gutter and h over the foot lies x from the gutter and h below the foot.
  */
 import type { Part } from '../dieline/part.ts';
@@ -56,6 +56,10 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       reason: 'Closed, the panel would stick out at the lower edge of the card.',
     },
     { overMm: m.along - gutter.lengthMm, reason: 'The foot would lie beyond the end of the fold.' },
+    {
+      overMm: m.slant / RAD - 90,
+      reason: 'With a slant of more than a right angle the card would not open flat.',
+    },
     {
       overMm: (m.alpha1 - m.slant) / RAD,
       reason: 'The gusset would be too narrow to let the card open flat.',

@@ -5,6 +5,7 @@
  * Closed-form limits. The planes move parallel to the halves by the vectors from foot to ridge, so a prop whose slot lies as
  * far from the ridge as its foot lies from the support's foot keeps parallel to the legs and shows the same height all the
  * way: its length less the leg's. With the slot shifted by s it leans, and slides in the slot.
+ * - Two props stay on their own sides of the plane through gutter and ridge while they are at most leg (b + o) / b long.
  * - Closed, a prop with its foot at distance o from the support's foot b lies from b + o to b + o + length.
  */
 import { stockById } from '../stock/stock.ts';
@@ -40,6 +41,11 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
         {
           overMm: footing + m.at + m.prop - (gutter.reachMm - marginMm),
           reason: `Closed, the ${side} prop would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+        },
+        {
+          overMm:
+            m.sides.length === 2 ? m.prop + 3 * Math.abs(m.shift) - (leg * (footing + m.at)) / footing : 0,
+          reason: `The ${side} prop is so long that the two would meet over the ridge.`,
         },
         {
           overMm: leg + Math.abs(m.shift) + 4 - m.prop,
@@ -87,7 +93,8 @@ export const uprights: Family = {
       sides: 'both',
       propMm: at,
       shiftMm: 0,
-      propLengthMm: Math.min(Math.round(depth * 0.5), Math.round(depth - 2 - foot - at - 2)),
+      // Legs are a fifth of the depth: by similar triangles the props meet over the ridge at this length.
+      propLengthMm: Math.floor((Number(floor.panelMm) * (foot + at)) / foot) - 2,
       propWidthMm: Math.round(Number(floor.widthMm) * 0.4),
     };
   },

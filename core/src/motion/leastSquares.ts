@@ -64,6 +64,30 @@ function solveDamped(n: number, w: Workspace, lambda: number, floor: number): bo
   return true;
 }
 
+/** The undamped step from w.r and w.jacobian (m rows, n columns) into w.step; zero when the matrix is not definite. */
+export function gaussNewtonStep(n: number, m: number, w: Workspace): void {
+  const floor = normalEquations(n, m, w);
+  if (floor === 0 || !solveDamped(n, w, 1e-15, floor)) w.step.fill(0);
+}
+
+/** Fills w.gradient and w.normal from w.r and w.jacobian; returns the largest diagonal entry. */
+function normalEquations(n: number, m: number, w: Workspace): number {
+  let floor = 0;
+  for (let i = 0; i < n; i++) {
+    let g = 0;
+    for (let k = 0; k < m; k++) g += w.jacobian[k * n + i] * w.r[k];
+    w.gradient[i] = g;
+    for (let j = 0; j <= i; j++) {
+      let sum = 0;
+      for (let k = 0; k < m; k++) sum += w.jacobian[k * n + i] * w.jacobian[k * n + j];
+      w.normal[i * n + j] = sum;
+      w.normal[j * n + i] = sum;
+    }
+    floor = Math.max(floor, w.normal[i * n + i]);
+  }
+  return floor;
+}
+
 /**
  * Improves x in place.
  *
@@ -85,19 +109,7 @@ export function minimise(
   let cost = sumOfSquares(w.r);
   const target = tolerance * tolerance;
   for (let iteration = 0; iteration < maxIterations && cost > target; iteration++) {
-    let floor = 0;
-    for (let i = 0; i < n; i++) {
-      let g = 0;
-      for (let k = 0; k < m; k++) g += w.jacobian[k * n + i] * w.r[k];
-      w.gradient[i] = g;
-      for (let j = 0; j <= i; j++) {
-        let sum = 0;
-        for (let k = 0; k < m; k++) sum += w.jacobian[k * n + i] * w.jacobian[k * n + j];
-        w.normal[i * n + j] = sum;
-        w.normal[j * n + i] = sum;
-      }
-      floor = Math.max(floor, w.normal[i * n + i]);
-    }
+    const floor = normalEquations(n, m, w);
     if (floor === 0) break;
     let better = false;
     for (let attempt = 0; attempt < 12 && !better; attempt++) {

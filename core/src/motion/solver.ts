@@ -2,13 +2,14 @@
  * Solves poses of one component at given driver values, and relaxes what the drivers leave free.
  *
  * Relaxing: of all poses that close the loops the one is shown in which the free folds share the bend most evenly, each
- * taken in its drawn sense: the least of |r / mu|^2 + sum (s phi - mean)^2 with mu = 0.02 mm, then brought back onto
- * closed loops. Folds next to a body that the drivers hold are worked loose and count nothing. A fold that is free alone
+ * taken in its drawn sense: the least of sum (s phi - mean)^2. It is walked to along closed poses: a Gauss-Newton step of
+ * that sum together with the loops weighted so strongly that it runs along them, then loops closed again; a step that does
+ * not lessen the sum is halved. Folds next to a body that the drivers hold are worked loose and count nothing. A fold that is free alone
  * lies flat.
  */
 import { multiply, RIGID_SIZE } from '../geometry/rigid.ts';
 import { measuredValue, ComponentProblem, type Component } from './component.ts';
-import { minimise, workspace, type Problem, type Workspace } from './leastSquares.ts';
+import { gaussNewtonStep, minimise, workspace, type Problem, type Workspace } from './leastSquares.ts';
 import type { Linkage } from './linkage.ts';
 import { SLIDE_UNIT_MM, type Link } from './links.ts';
 import { rank } from './rank.ts';
@@ -19,7 +20,10 @@ const SOLVE_TOLERANCE_MM = 1e-10;
 /** A fold may pass flat by this much (rounding at the ends of the travel) before it counts as turned over. */
 const SIGN_SLACK_RAD = 1e-3;
 /** Mismatch that weighs like one radian of fold while relaxing, mm. */
-const RELAX_MM = 0.02;
+const RELAX_MM = 1e-3;
+const MOST_RELAXING = 40;
+const RELAX_STEP_RAD = 0.4;
+const RELAXED_RAD = 1e-10;
 
 /** The loops of a component together with springs in its free folds. */
 class RelaxProblem implements Problem {
@@ -149,9 +153,39 @@ export class ComponentSolver {
 
   /** Improves x and lets what is free spread as evenly as it can; returns the mismatch in mm. */
   relax(t: number, x: Float64Array): number {
-    this.drive(t);
-    minimise(this.relaxing.problem, x, this.relaxing.work, 0.5, 1e-12, 30);
+    const { problem, work } = this.relaxing;
+    const { n, m } = problem;
+    let residual = this.solve(t, x);
+    let energy = this.springEnergy(x);
+    const trial = new Float64Array(n);
+    for (let iteration = 0; iteration < MOST_RELAXING && residual <= CLOSED_MM; iteration++) {
+      problem.evaluate(x, work.r, work.jacobian);
+      gaussNewtonStep(n, m, work);
+      let largest = 0;
+      for (let i = 0; i < n; i++) largest = Math.max(largest, Math.abs(work.step[i]));
+      if (largest < RELAXED_RAD) break;
+      let better = false;
+      for (let share = Math.min(1, RELAX_STEP_RAD / largest); share > 1e-3 && !better; share /= 2) {
+        for (let i = 0; i < n; i++) trial[i] = x[i] + share * work.step[i];
+        const closed = this.solve(t, trial);
+        const next = this.springEnergy(trial);
+        if (closed > CLOSED_MM || !(next < energy)) continue;
+        better = true;
+        x.set(trial);
+        [residual, energy] = [closed, next];
+      }
+      if (!better) break;
+    }
     return this.solve(t, x);
+  }
+
+  /** Sum of the squared spring rows at x. */
+  private springEnergy(x: Float64Array): number {
+    const { problem, work } = this.relaxing;
+    problem.evaluate(x, work.rTrial, null);
+    let sum = 0;
+    for (let i = this.problem.m; i < problem.m; i++) sum += work.rTrial[i] ** 2;
+    return sum;
   }
 
   /** Rank deficiency of the Jacobian at x: freedom left while the drivers are held. */

@@ -18,7 +18,7 @@ export interface Travel {
 }
 
 const STARTS = [90, 45, 135, 15, 165];
-const MAGNITUDES_DEG = [90, 60, 120, 30, 150, 10, 170];
+const MAGNITUDES_DEG = [90, 60, 120, 30, 150, 10, 170, 20, 5];
 const RANDOM_SEEDS = 24;
 
 /** Closed poses at one place, found from several seeds; those whose fold signs agree with the drawing come first. */
@@ -38,6 +38,7 @@ function startPoses(solver: ComponentSolver, t: number): { x: Float64Array; good
     );
   for (const x of seeds) {
     if (solver.solve(t, x, 60) > CLOSED_MM) continue;
+    if (solver.freedom(t, x) > 0) solver.relax(t, x);
     if (found.some((known) => known.x.every((value, i) => Math.abs(value - x[i]) < 1e-6))) continue;
     const good = solver.signsHold(x) && solver.beyondStops(x).mm < 1e-3;
     found.push({ x, good });
