@@ -21,7 +21,7 @@ const PIVOT_RADIUS_MM = 1.5;
 const ROD_MM = 4;
 const HEAD_MM = 7;
 /** Room under the bob inside the cover, mm. */
-const FLOOR_MM = 3;
+const FLOOR_MM = 6;
 
 /** The measures of a pendulum in mm and radians. */
 export function pendulumMeasures(params: Params) {
@@ -89,7 +89,7 @@ export const pendulum: Family = {
       bobMm: bob,
       wingsMm: 2 * g,
       wingMm: wing,
-      apertureMm: bob + 2,
+      apertureMm: bob + 4,
     };
   },
   constraints,

@@ -179,8 +179,8 @@ export class ComponentSolver {
     return this.solve(t, x);
   }
 
-  /** Sum of the squared spring rows at x. */
-  private springEnergy(x: Float64Array): number {
+  /** How unevenly the free folds share the bend at x: the sum that relaxing lessens. */
+  springEnergy(x: Float64Array): number {
     const { problem, work } = this.relaxing;
     problem.evaluate(x, work.rTrial, null);
     let sum = 0;

@@ -23,7 +23,7 @@ const RANDOM_SEEDS = 24;
 
 /** Closed poses at one place, found from several seeds; those whose fold signs agree with the drawing come first. */
 function startPoses(solver: ComponentSolver, t: number): { x: Float64Array; good: boolean }[] {
-  const found: { x: Float64Array; good: boolean }[] = [];
+  const found: { x: Float64Array; good: boolean; energy: number }[] = [];
   const random = seededRandom(20_011);
   const seed = (magnitude: () => number) =>
     solver.signs.map((sign, i) =>
@@ -38,13 +38,15 @@ function startPoses(solver: ComponentSolver, t: number): { x: Float64Array; good
     );
   for (const x of seeds) {
     if (solver.solve(t, x, 60) > CLOSED_MM) continue;
-    if (solver.freedom(t, x) > 0) solver.relax(t, x);
+    const floppy = solver.freedom(t, x) > 0;
+    if (floppy) solver.relax(t, x);
     if (found.some((known) => known.x.every((value, i) => Math.abs(value - x[i]) < 1e-6))) continue;
     const good = solver.signsHold(x) && solver.beyondStops(x).mm < 1e-3;
-    found.push({ x, good });
+    found.push({ x, good, energy: floppy ? solver.springEnergy(x) : 0 });
     if (found.filter((pose) => pose.good).length >= 4) break;
   }
-  return found.sort((a, b) => Number(b.good) - Number(a.good));
+  // Of floppy ones that which bends most evenly: others are caught in a tangle.
+  return found.sort((a, b) => Number(b.good) - Number(a.good) || a.energy - b.energy);
 }
 
 /** Quadratic extrapolation from the last poses. */
