@@ -29,7 +29,7 @@ export interface Finding {
   readonly sentence: string;
   readonly measured: number;
   readonly limit: number;
-  readonly unit: 'mm' | 'lines';
+  readonly unit: 'mm' | 'lines' | 'places';
   /** Where the limit comes from. */
   readonly limitFrom: string;
   readonly places: readonly Place[];

@@ -13,6 +13,7 @@ import { glueLanding } from './glueLanding.ts';
 import { matingEdges } from './matingEdges.ts';
 import { motionFaults } from './motionFaults.ts';
 import { openOutline } from './openOutline.ts';
+import { showThrough } from './showThrough.ts';
 import { tabsColliding } from './tabsColliding.ts';
 import { thinWeb } from './thinWeb.ts';
 
@@ -23,6 +24,7 @@ export const RULES: readonly Rule[] = [
   motionFaults,
   catching,
   closedOverhang,
+  showThrough,
   glueLanding,
   tabsColliding,
   matingEdges,

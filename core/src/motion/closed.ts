@@ -3,12 +3,13 @@
  * Overhang is what lies outside the closed card itself; the silhouette is everything.
  */
 import { CARD_ID } from '../design/frames.ts';
-import { stockById } from '../stock/stock.ts';
+import { ADHESIVE_MM, BRAD, stockById } from '../stock/stock.ts';
+import { invert, move, RIGID_SIZE } from '../geometry/rigid.ts';
 import { inverse, place, type Isometry } from '../geometry/isometry.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
-import { dot, subtract, type Point } from '../geometry/point.ts';
-import { counterClockwise, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
+import { distance, dot, subtract, type Point } from '../geometry/point.ts';
+import { counterClockwise, insideRing, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, union } from '../geometry/regions.ts';
 import { pointAt } from './pose.ts';
 import type { PanelRef } from './linkage.ts';
@@ -41,7 +42,7 @@ export interface ClosedState {
   readonly cardBox: Box;
   readonly box: Box;
   readonly overhangs: readonly Overhang[];
-  /** Thickest place: stock thickness summed over the layers there, and where it is. */
+  /** Thickest place: paper, adhesive and brads summed over the layers there, and where it is. */
   readonly bulkMm: number;
   readonly bulkAt: Point;
   /** Thickness over a grid of BULK_GRID x BULK_GRID cells of the box, row by row from its low left corner, in mm. */
@@ -97,6 +98,52 @@ export function closedState(sweep: Sweep): ClosedState {
   return { panels: closed, card, cardBox, box, overhangs, ...bulk(sweep, closed, toCard, box) };
 }
 
+/** Where the pivots' brads are in the closed card. */
+function bradsOf(sweep: Sweep, toCard: Isometry): Point[] {
+  return sweep.linkage.links
+    .filter((link) => link.kind === 'pivot')
+    .map((link) => {
+      const [x, y] = move(sweep.bodies, [link.inLeft[3], link.inLeft[7], 0], link.left * RIGID_SIZE);
+      return place(toCard, [x, y]);
+    });
+}
+
+/**
+ * The layers at a place of the closed card, from the still half upwards. Closed, all lie in one plane: the order is that
+ * at a small opening, and that of glued layers within a body.
+ *
+ * @param p a place in the card's plane, as in the closed state
+ */
+export function stackAt(sweep: Sweep, p: Point): PanelRef[] {
+  const { panels, attached, root, bodyCount } = sweep.linkage;
+  const base = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right') ?? panels[0];
+  const inRoot = place(base.placement, p);
+  const rootAt = (deg: number) => {
+    const at = (deg * bodyCount + root) * RIGID_SIZE;
+    return invert(sweep.bodies.slice(at, at + RIGID_SIZE));
+  };
+  const inSpace = move(sweep.bodies, [inRoot[0], inRoot[1], 0], root * RIGID_SIZE);
+  const back = rootAt(ORDER_DEG);
+  return panels
+    .flatMap((panel) => {
+      if (!attached[panel.body] || panel.takenOut) return [];
+      const closed = invert(sweep.bodies.slice(panel.body * RIGID_SIZE, (panel.body + 1) * RIGID_SIZE));
+      const [x, y] = move(closed, inSpace);
+      const inPart = place(inverse(panel.placement), [x, y]);
+      if (panelPlan(panel.part).panelContaining(inPart) !== panel.panel) return [];
+      const at = (ORDER_DEG * bodyCount + panel.body) * RIGID_SIZE;
+      const up = move(back, move(sweep.bodies, [x, y, 0], at))[2];
+      // The body's own normal against the still half's: lifts count along it.
+      const normal = sweep.bodies[at + 10] >= 0 ? 1 : -1;
+      return [{ panel, up, lift: panel.liftLayers * normal }];
+    })
+    .sort((a, b) => (Math.abs(a.up - b.up) > 0.05 ? a.up - b.up : a.lift - b.lift))
+    .map(({ panel }) => panel);
+}
+
+/** The opening at which the order of layers is read. */
+const ORDER_DEG = 3;
+
 /** Layers over a grid of places, each place carried back into the planes of the panels, where looking up is cheap. */
 function bulk(
   sweep: Sweep,
@@ -114,12 +161,14 @@ function bulk(
       plan: panelPlan(panel.part),
       panel: panel.panel,
       thicknessMm: stockById(panel.part.stockId).thicknessMm,
+      glued: panel.part.glueZones.filter((zone) => zone.kind === 'glue').map((zone) => zone.outline),
       box: boxOf(region.outer),
       origin,
       x: subtract(image([1, 0]), origin),
       y: subtract(image([0, 1]), origin),
     };
   });
+  const brads = bradsOf(sweep, toCard);
   let [bulkMm, bulkAt]: [number, Point] = [0, [0, 0]];
   const bulkMap = new Float32Array(BULK_GRID * BULK_GRID);
   for (let i = 0; i < BULK_GRID; i++)
@@ -133,9 +182,12 @@ function bulk(
         if (p[0] < layer.box.minX || p[0] > layer.box.maxX || p[1] < layer.box.minY || p[1] > layer.box.maxY)
           continue;
         const q = subtract(p, layer.origin);
-        if (layer.plan.panelContaining([dot(q, layer.x), dot(q, layer.y)]) === layer.panel)
-          sum += layer.thicknessMm;
+        const inPart: Point = [dot(q, layer.x), dot(q, layer.y)];
+        if (layer.plan.panelContaining(inPart) !== layer.panel) continue;
+        sum += layer.thicknessMm;
+        if (layer.glued.some((zone) => insideRing(inPart, zone))) sum += ADHESIVE_MM;
       }
+      for (const brad of brads) if (distance(p, brad) <= BRAD.radiusMm) sum += BRAD.thicknessMm;
       bulkMap[j * BULK_GRID + i] = sum;
       if (sum > bulkMm + 1e-9) [bulkMm, bulkAt] = [sum, p];
     }

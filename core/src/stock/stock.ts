@@ -90,6 +90,11 @@ export const MACHINES: readonly Machine[] = [
   },
 ];
 
+/** A brad that pins two pieces: its head and legs, pressed flat. */
+export const BRAD = { thicknessMm: 1.4, radiusMm: 4 } as const;
+/** What liquid glue or thin tape adds to a pile at each glued place, dry, mm. */
+export const ADHESIVE_MM = 0.05;
+
 const INCH = 25.4;
 const envelope = (id: string, name: string, widthMm: number, heightMm: number): Envelope => ({
   id,

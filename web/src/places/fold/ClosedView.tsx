@@ -2,8 +2,9 @@ import { regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { useLengths } from '../../shared/units.ts';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import { chosenEnvelope } from '@hollow-finch/core/checks/envelopeFit';
-import { BULK_GRID } from '@hollow-finch/core/motion/closed';
-import { useMemo } from 'react';
+import { BULK_GRID, stackAt } from '@hollow-finch/core/motion/closed';
+import { useMemo, useState } from 'react';
+import type { Point } from '@hollow-finch/core/geometry/point';
 import type { Design } from '@hollow-finch/core/design/design';
 
 /** Cells of equal thickness as one path each, with the share of the greatest thickness. */
@@ -26,6 +27,9 @@ function bulkLevels({
 /** How thick the closed card is where: every level of thickness in its own tint, with a key. */
 export function BulkView({ report }: { report: TimedReport }) {
   const { box, bulkMm, bulkAt } = report.closed;
+  const [spot, setSpot] = useState<Point | null>(null);
+  const at = spot ?? bulkAt;
+  const layers = useMemo(() => stackAt(report.sweep, at), [report.sweep, at]);
   const levels = useMemo(() => bulkLevels(report.closed), [report.closed]);
   const pad = 0.03 * (box.maxX - box.minX);
   return (
@@ -34,6 +38,13 @@ export function BulkView({ report }: { report: TimedReport }) {
         viewBox={`${box.minX - pad} ${-box.maxY - pad} ${box.maxX - box.minX + 2 * pad} ${box.maxY - box.minY + 2 * pad}`}
         role="img"
         aria-label={`Thickness of the closed card, ${bulkMm.toFixed(2)} mm at most`}
+        style={{ cursor: 'crosshair' }}
+        onPointerDown={(event) => {
+          const matrix = event.currentTarget.getScreenCTM();
+          if (!matrix) return;
+          const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
+          setSpot([p.x, -p.y]);
+        }}
       >
         {levels.map(({ mm, share, d }) => (
           <path
@@ -45,7 +56,7 @@ export function BulkView({ report }: { report: TimedReport }) {
           />
         ))}
         <path
-          d={`M${bulkAt[0] - 3} ${-bulkAt[1]}h6m-3 -3v6`}
+          d={`M${at[0] - 3} ${-at[1]}h6m-3 -3v6`}
           stroke="var(--wrong)"
           strokeWidth={2}
           vectorEffect="non-scaling-stroke"
@@ -57,8 +68,21 @@ export function BulkView({ report }: { report: TimedReport }) {
             <i style={{ opacity: 0.08 + 0.8 * share * share }} /> {mm.toFixed(2)}
           </span>
         ))}{' '}
-        <span className="quiet">mm of paper</span>
+        <span className="quiet">mm of paper, glue and brads</span>
       </figcaption>
+      <details className="layers-here">
+        <summary>
+          {layers.length} layers {spot ? 'at the cross' : 'at the thickest place'}, from the back up
+        </summary>
+        <ol>
+          {layers.map((panel, i) => (
+            <li key={i}>
+              {panel.part.name}, {panel.name}
+            </li>
+          ))}
+        </ol>
+        <p className="quiet">Press on the map to look at another place.</p>
+      </details>
     </figure>
   );
 }
@@ -121,7 +145,7 @@ export function ClosedView({ report, design }: { report: TimedReport; design: De
         )}
         <span className="quiet">
           {' '}
-          Thickest at the cross: {closed.bulkMm.toFixed(2)} mm of paper
+          Thickest at the cross: {closed.bulkMm.toFixed(2)} mm
           {inner ? `; dashed: ${envelope!.name}` : ''}.
         </span>
       </figcaption>
