@@ -1,3 +1,11 @@
+import {
+  afterSteps,
+  checkFold,
+  glueOrder,
+  type Answer,
+  type FoldCheck,
+  type GlueStep,
+} from '@hollow-finch/core/assembly/rehearsal';
 import { findMend } from '@hollow-finch/core/checks/catching';
 import type { Mend } from '@hollow-finch/core/checks/finding';
 import { reportOf, type Report } from '@hollow-finch/core/checks/report';
@@ -32,6 +40,13 @@ const api = {
   findMend(design: Design, key: string): Mend | null {
     return findMend(checkContext(design), key);
   },
+  /** An order in which a design can be put together. */
+  glueOrder: (design: Design): GlueStep[] => glueOrder(design),
+  /** What the last of some steps did, with the motion of what is joined so far. */
+  afterSteps: (design: Design, jointIds: readonly string[]): Answer => afterSteps(design, jointIds),
+  /** Whether a fold is folded the drawn way, and what the other way would do. */
+  checkFold: (design: Design, partId: string, lineId: string, chosen: 'mountain' | 'valley'): FoldCheck =>
+    checkFold(design, partId, lineId, chosen),
   /** Where a panel may be decorated; null when the panel is not in the design. */
   decorate(design: Design, partId: string, panelId: string): DecorateMap | null {
     const motion = sweep(linkageOf(expand(design)));

@@ -9,11 +9,14 @@ import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import type { PlaceProps } from '../workspace/place.ts';
 import { DecorateSection } from './DecorateSection.tsx';
 import { BulkView, ClosedView } from './ClosedView.tsx';
+import { RehearsalSection, type Rehearsing } from './RehearsalSection.tsx';
+import type { Catch } from '@hollow-finch/core/motion/catches';
 import './fold.css';
 
 const Scene = lazy(() => import('./Scene.tsx'));
 
 const RAD = 180 / Math.PI;
+const NONE: readonly Catch[] = [];
 
 /** What moves and how: each independent group of folds in words. */
 function Movement({
@@ -171,6 +174,7 @@ export default function Fold({ onStage }: PlaceProps) {
   const report = useJob((s) => s.report);
   const travel = useTravel();
   const [resetCount, setReset] = useState(0);
+  const [rehearsing, setRehearsing] = useState<Rehearsing | null>(null);
   const names = new Map(report?.sweep.linkage.panels.map((panel) => [panel.part.id, panel.part.name]));
   const partName = (id: string) => names.get(id) ?? id;
   const loose = report
@@ -194,10 +198,10 @@ export default function Fold({ onStage }: PlaceProps) {
             }
           >
             <Scene
-              sweep={travel.sweep}
+              sweep={rehearsing?.answer.sweep ?? travel.sweep}
               opening={shown.brief.opening}
-              deg={travel.at}
-              catches={travel.catches}
+              deg={rehearsing && travel.driver.id !== 'opening' ? 180 : travel.at}
+              catches={rehearsing ? NONE : travel.catches}
               size={{ widthMm: shown.brief.closedWidthMm, heightMm: shown.brief.closedHeightMm }}
               resetCount={resetCount}
             />
@@ -239,6 +243,7 @@ export default function Fold({ onStage }: PlaceProps) {
               <h3>How thick where</h3>
               <BulkView report={report} />
             </section>
+            <RehearsalSection rehearsing={rehearsing} onChange={setRehearsing} />
             <DecorateSection report={report} />
             <section>
               <h2>Folds at {placeText(travel.driver, travel.at)}</h2>
