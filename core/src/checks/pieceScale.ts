@@ -19,13 +19,14 @@ const about = (centre: Point, scale: number, [x, y]: Point): Point => [
 ];
 
 /**
- * The largest scale (at most 1) at which regions shrunk about a point lie inside the free area, to a thousandth; undefined
+ * The largest scale (at most `most`, 1 unless said) at which regions shrunk about a point lie inside the free area, to a thousandth; undefined
  * when even a tenth is too large. Regions that are star-shaped about the point shrink into themselves, so bisection finds it.
  */
 export function largestScale(
   free: readonly Region[],
   regions: readonly Region[],
   centre: Point,
+  most = 1,
 ): number | undefined {
   const inside = (scale: number) => {
     const small = regions.map((region) => ({
@@ -34,9 +35,9 @@ export function largestScale(
     }));
     return difference(small, free).reduce((sum, rest) => sum + regionArea(rest), 0) < 0.01;
   };
-  if (inside(1)) return 1;
+  if (inside(most)) return most;
   if (!inside(0.1)) return undefined;
-  let [good, bad] = [0.1, 1];
+  let [good, bad] = [0.1, most];
   while (bad - good > 0.001) {
     const middle = (good + bad) / 2;
     if (inside(middle)) good = middle;
@@ -64,20 +65,37 @@ export function scaledPart(part: DraftedPart, centre: Point, scale: number): Dra
   } as DraftedPart;
 }
 
-/** The largest scale of a glued piece that stays legal, as a mend; null when it is not glued to exactly one panel, or none fits. */
-export function pieceScaleMend(design: Design, partId: string): Mend | null {
-  const part = design.parts[partId];
-  const joints = gluesOf(Object.values(design.joints)).filter((joint) => joint.partId === partId);
-  if (!part || joints.length !== 1) return null;
-  const [joint] = joints;
-  const zone = part.glueZones[joint.zoneId];
+/** Where a glued piece may lie on its panel. */
+export interface PieceRoom {
+  /** The free area of the panel without the piece, in the host's plane. */
+  readonly free: readonly Region[];
+  /** The piece where it is glued, in the host's plane. */
+  readonly piece: readonly Region[];
+  /** The middle of its glue zone, in its own plane. */
+  readonly centre: Point;
+  /** Its largest legal scale about that middle, up to `MOST_SCALE`; null when none is legal. */
+  readonly scale: number | null;
+}
+
+/** Pieces are enlarged so much at most. */
+const MOST_SCALE = 4;
+
+/**
+ * The room that a drafted piece has on the panel it is glued to, computed without the piece.
+ *
+ * @param marginMm kept inside the card's open edges
+ * @returns null when the joint is not glue of a drafted part onto a panel
+ */
+export function pieceRoom(design: Design, jointId: string, marginMm: number): PieceRoom | null {
+  const joint = design.joints[jointId];
+  if (!joint || joint.kind !== 'glue') return null;
+  const zone = design.parts[joint.partId]?.glueZones[joint.zoneId];
   const expanded = expand(design);
-  const plain = expanded.parts.find((p) => p.id === partId);
+  const plain = expanded.parts.find((p) => p.id === joint.partId);
   const host = expanded.parts.find((p) => p.id === joint.hostPartId);
   if (!zone || !plain || !host) return null;
   const centre = insidePoint({ outer: zone.outline, holes: [] });
   const onHost = place(joint.placement, centre);
-  // The map of the panel without the piece itself.
   const without = applyCommand(design, { do: 'put', in: 'joints', id: joint.id, value: null }).design;
   const motion = sweep(linkageOf(expand(without)));
   const hostPanel = panelAt(panelPlan(host), onHost);
@@ -85,12 +103,27 @@ export function pieceScaleMend(design: Design, partId: string): Mend | null {
     (panel) => panel.part.id === host.id && panel.panel === hostPanel,
   );
   if (index < 0) return null;
-  const { free } = decorateMap(motion, index, 0);
-  const regions = panelPlan(plain).panels.map((panel) => placeRegion(joint.placement, panel.region));
-  const found = largestScale(free, regions, onHost);
-  if (found === undefined || found >= 1) return null;
-  // Whole percents, rounded to the legal side, can be read and typed.
-  const scale = Math.floor(found * 100) / 100;
-  const command: Command = { do: 'put', in: 'parts', id: partId, value: scaledPart(part, centre, scale) };
+  const { free } = decorateMap(motion, index, marginMm);
+  const piece = panelPlan(plain).panels.map((panel) => placeRegion(joint.placement, panel.region));
+  return { free, piece, centre, scale: largestScale(free, piece, onHost, MOST_SCALE) ?? null };
+}
+
+/** Whole percents, rounded to the legal side, can be read and typed. */
+export const wholePercent = (scale: number): number => Math.floor(scale * 100) / 100;
+
+/** The largest scale of a glued piece that stays legal, as a mend; null when it is not glued to exactly one panel, or none fits. */
+export function pieceScaleMend(design: Design, partId: string): Mend | null {
+  const part = design.parts[partId];
+  const joints = gluesOf(Object.values(design.joints)).filter((joint) => joint.partId === partId);
+  if (!part || joints.length !== 1) return null;
+  const room = pieceRoom(design, joints[0].id, 0);
+  if (!room || room.scale === null || room.scale >= 1) return null;
+  const scale = wholePercent(room.scale);
+  const command: Command = {
+    do: 'put',
+    in: 'parts',
+    id: partId,
+    value: scaledPart(part, room.centre, scale),
+  };
   return { label: `Make ${part.name} ${Math.round(scale * 100)} % of its size`, command };
 }

@@ -7,6 +7,7 @@ import {
   type GlueStep,
 } from '@hollow-finch/core/assembly/rehearsal';
 import { findMend } from '@hollow-finch/core/checks/catching';
+import { pieceRoom, type PieceRoom } from '@hollow-finch/core/checks/pieceScale';
 import type { Mend } from '@hollow-finch/core/checks/finding';
 import { reportOf, type Report } from '@hollow-finch/core/checks/report';
 import type { Design } from '@hollow-finch/core/design/design';
@@ -47,6 +48,9 @@ const api = {
   /** Whether a fold is folded the drawn way, and what the other way would do. */
   checkFold: (design: Design, partId: string, lineId: string, chosen: 'mountain' | 'valley'): FoldCheck =>
     checkFold(design, partId, lineId, chosen),
+  /** The room that a glued piece has on its panel. */
+  pieceRoom: (design: Design, jointId: string): PieceRoom | null =>
+    pieceRoom(design, jointId, design.settings.reachMarginMm),
   /** Where a panel may be decorated; null when the panel is not in the design. */
   decorate(design: Design, partId: string, panelId: string): DecorateMap | null {
     const motion = sweep(linkageOf(expand(design)));

@@ -17,6 +17,7 @@ import type { PlaceProps } from '../workspace/place.ts';
 import { BoardParts } from './BoardParts.tsx';
 import { Drawer } from './Drawer.tsx';
 import { drawOn, emptyPart, removalOf } from './draftEdits.ts';
+import { GluedPieces } from './GluedPieces.tsx';
 import { HandleLayer } from './HandleLayer.tsx';
 import { InstanceParticulars } from './InstanceParticulars.tsx';
 import { boardBox, boardLayout, partBox, type BoardPart } from './layout.ts';
@@ -325,6 +326,7 @@ export default function Draft(_props: PlaceProps) {
         }
       >
         <BoardParts layout={layout} movable={tool === 'choose'} findings={report?.findings ?? []} />
+        {tool === 'choose' && <GluedPieces layout={layout} />}
         {tool === 'choose' && <HandleLayer layout={layout} />}
         {path && (
           <g transform={`translate(${offset[0]} ${-offset[1]})`} pointerEvents="none">

@@ -1,4 +1,5 @@
-import type { DraftedPart, Joint, PlacedJoint } from '@hollow-finch/core/design/design';
+import { scaledPart, wholePercent } from '@hollow-finch/core/checks/pieceScale';
+import type { DraftedPart, GlueJoint, Joint, PlacedJoint } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
@@ -10,6 +11,7 @@ import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconPlus, IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { freshId } from './Drawer.tsx';
+import { usePieceRoom } from './GluedPieces.tsx';
 import { removalOf } from './draftEdits.ts';
 
 const GRAINS = [
@@ -160,9 +162,39 @@ function GlueSection({ part, plain }: { part: DraftedPart; plain: Part }) {
       value: joint,
     });
   };
+  const room = usePieceRoom(
+    shown,
+    joints.find((joint): joint is GlueJoint => joint.kind === 'glue'),
+  );
+  const percent = room?.scale ? Math.round(wholePercent(room.scale) * 100) : null;
   return (
     <section>
       <h3>How it hangs</h3>
+      {room && (
+        <p className={percent === null || percent < 100 ? 'wrong' : 'quiet'}>
+          {percent === null
+            ? 'Here it catches or pokes out at any size.'
+            : percent < 100
+              ? `It leaves the free area of its panel; at ${percent} % of its size it would fit here.`
+              : 'It lies inside the free area of its panel.'}{' '}
+          {percent !== null && percent !== 100 && (
+            <Button
+              size="compact-xs"
+              variant="default"
+              onClick={() =>
+                edit(`Make ${part.name} ${percent} % of its size`, {
+                  do: 'put',
+                  in: 'parts',
+                  id: part.id,
+                  value: scaledPart(part, room.centre, percent / 100),
+                })
+              }
+            >
+              Largest that fits: {percent} %
+            </Button>
+          )}
+        </p>
+      )}
       {joints.length === 0 && <p className="quiet">On nothing yet: it does not move with the card.</p>}
       {joints.map((joint) => (
         <JointFields key={joint.id} joint={joint} parts={parts} />
