@@ -5,7 +5,7 @@
  */
 import type { Design, Joint } from '../design/design.ts';
 import { CARD_ID } from '../design/frames.ts';
-import { panelPlan } from '../dieline/panels.ts';
+import { panelAt, panelPlan } from '../dieline/panels.ts';
 import { inverse, place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint } from '../geometry/polygon.ts';
@@ -46,6 +46,12 @@ const pointOf = (expanded: Expanded, joint: Joint): Point => {
     const part = expanded.parts.find((p) => p.id === joint.partId);
     const zone = part?.glueZones.find((z) => z.id === joint.zoneId);
     return zone ? insidePoint({ outer: zone.outline, holes: [] }) : [0, 0];
+  }
+  if (joint.kind === 'pivot') {
+    // The pivot itself is a hole: what turns on it must be laid there as a whole.
+    const part = expanded.parts.find((p) => p.id === joint.partId);
+    const plan = part && panelPlan(part);
+    return plan?.panels[Math.max(0, panelAt(plan, joint.at))]?.inside ?? joint.at;
   }
   return 'at' in joint ? joint.at : 'within' in joint ? joint.within : [0, 0];
 };

@@ -12,7 +12,7 @@ import { GUTTER_ID, CARD_ID } from '../design/frames.ts';
 import { panelAt, panelPlan, type PanelPlan } from '../dieline/panels.ts';
 import type { Part } from '../dieline/part.ts';
 import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
-import { distance, type Point } from '../geometry/point.ts';
+import { between, distance, type Point } from '../geometry/point.ts';
 import { insidePoint, type Region } from '../geometry/polygon.ts';
 import { fromIsometry } from '../geometry/rigid.ts';
 import { jointLinks } from './jointLinks.ts';
@@ -350,7 +350,10 @@ export function jointEnds(
   const panel = panelAt(plans[part], at);
   if (panel < 0)
     return { message: `A glue zone of ${parts[part].name} lies off the part.`, partId: joint.partId, at };
-  const hostPanel = panelAt(plans[host], place(joint.placement, at));
+  // Where a window in the host takes away the zone's middle, its corners tell.
+  const spots = [at, ...zone.outline.map((corner) => between(corner, at, 0.1))];
+  const hostPanel =
+    spots.map((spot) => panelAt(plans[host], place(joint.placement, spot))).find((k) => k >= 0) ?? -1;
   if (hostPanel < 0)
     return {
       message: `${parts[part].name} is glued to a place off ${parts[host].name}.`,
