@@ -10,7 +10,8 @@ import type { Gutter } from '../design/frames.ts';
 import type { Joint } from '../design/design.ts';
 import { alignSegment } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
-import { choice, HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { choice, num, type Constraint, type Family, type Params } from './family.ts';
+import { onHost } from './handles.ts';
 import { glueOn, hostLine, NOTHING, round, strip } from './pieces.ts';
 import { length, pick } from './specs.ts';
 
@@ -147,14 +148,9 @@ export const bellyBand: Family = {
   handles(params, { instanceId, gutter }) {
     const m = bellyBandMeasures(params);
     return [
-      {
-        id: `${instanceId}/place`,
-        label: 'place and width',
-        partId: HOST_PART,
-        at: [gutter.left.depthMm - 1, m.along],
-        axis: [0, 1],
-        drag: (to) => ({ alongMm: to[1] }),
-      },
+      onHost(instanceId, 'place', 'place and width', [gutter.left.depthMm - 1, m.along], [0, 1], (to) => ({
+        alongMm: to[1],
+      })),
     ];
   },
   advice(params, gutter) {

@@ -15,7 +15,8 @@ import type { DieLine, Part } from '../dieline/part.ts';
 import { place, shift } from '../geometry/isometry.ts';
 import { placePath, polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { HOST_PART, num, whole, type Constraint, type Family, type Params } from './family.ts';
+import { num, whole, type Constraint, type Family, type Params } from './family.ts';
+import { onHost, onPart, placeHandle } from './handles.ts';
 import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, plate, rectangle, round } from './pieces.ts';
 import { count, length } from './specs.ts';
 
@@ -262,30 +263,19 @@ export const bentStand: Family = {
   handles(params, { instanceId }) {
     const m = bentStandMeasures(params);
     return [
-      {
-        id: `${instanceId}/place`,
-        label: 'base',
-        partId: HOST_PART,
-        at: [m.across, m.along],
-        axis: null,
-        drag: (to) => ({ acrossMm: to[0], alongMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/span`,
-        label: 'span',
-        partId: HOST_PART,
-        at: [m.across + m.span / 2, m.along + m.width / 2],
-        axis: [1, 0],
-        drag: (to) => ({ spanMm: 2 * (to[0] - m.across) }),
-      },
-      {
-        id: `${instanceId}/arch`,
-        label: 'strip length',
-        partId: `${instanceId}/outer`,
-        at: [m.arches[0].lengthMm, m.width / 2],
-        axis: [1, 0],
-        drag: (to) => ({ archMm: to[0] }),
-      },
+      placeHandle(instanceId, 'base', [m.across, m.along]),
+      onHost(instanceId, 'span', 'span', [m.across + m.span / 2, m.along + m.width / 2], [1, 0], (to) => ({
+        spanMm: 2 * (to[0] - m.across),
+      })),
+      onPart(
+        instanceId,
+        'outer',
+        'arch',
+        'strip length',
+        [m.arches[0].lengthMm, m.width / 2],
+        [1, 0],
+        (to) => ({ archMm: to[0] }),
+      ),
     ];
   },
   advice(params) {

@@ -15,7 +15,8 @@ import type { Joint } from '../design/design.ts';
 import type { Part } from '../dieline/part.ts';
 import { polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { num, type Constraint, type Family, type Params } from './family.ts';
+import { alongHandle, onHost, onPart } from './handles.ts';
 import { alongRules, foot, NOTHING, round, strip } from './pieces.ts';
 import { ALONG, length, WIDTH } from './specs.ts';
 import { tabSpecs } from './tabSpecs.ts';
@@ -197,38 +198,18 @@ export const crossed: Family = {
     const m = crossedMeasures(params);
     const middle = m.along + m.width / 2;
     return [
-      {
-        id: `${instanceId}/left`,
-        label: 'left foot',
-        partId: HOST_PART,
-        at: [-m.a, middle],
-        axis: [1, 0],
-        drag: (to) => ({ leftMm: -to[0] }),
-      },
-      {
-        id: `${instanceId}/right`,
-        label: 'right foot',
-        partId: HOST_PART,
-        at: [m.b, middle],
-        axis: [1, 0],
-        drag: (to) => ({ rightMm: to[0] }),
-      },
-      {
-        id: `${instanceId}/along`,
-        label: 'place along the fold',
-        partId: HOST_PART,
-        at: [0, m.along],
-        axis: [0, 1],
-        drag: (to) => ({ alongMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/beyond`,
-        label: 'beyond the crossing',
-        partId: `${instanceId}/left`,
-        at: [m.p + m.beyond, m.width / 2],
-        axis: [1, 0],
-        drag: (to) => ({ beyondMm: to[0] - m.p }),
-      },
+      onHost(instanceId, 'left', 'left foot', [-m.a, middle], [1, 0], (to) => ({ leftMm: -to[0] })),
+      onHost(instanceId, 'right', 'right foot', [m.b, middle], [1, 0], (to) => ({ rightMm: to[0] })),
+      alongHandle(instanceId, m.along),
+      onPart(
+        instanceId,
+        'left',
+        'beyond',
+        'beyond the crossing',
+        [m.p + m.beyond, m.width / 2],
+        [1, 0],
+        (to) => ({ beyondMm: to[0] - m.p }),
+      ),
     ];
   },
   advice(params, gutter, marginMm) {

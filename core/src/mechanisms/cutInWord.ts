@@ -14,7 +14,8 @@ import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { Region } from '../geometry/polygon.ts';
 import { blockLetter, hasLetter } from './blockLetters.ts';
-import { choice, HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { choice, num, type Constraint, type Family, type Params } from './family.ts';
+import { alongHandle, onHost } from './handles.ts';
 import { alongRules, NOTHING, round } from './pieces.ts';
 import { ALONG, length, pick } from './specs.ts';
 
@@ -232,30 +233,9 @@ export const cutInWord: Family = {
     const m = cutInWordMeasures(params);
     const middle = m.along + m.span / 2;
     return [
-      {
-        id: `${instanceId}/height`,
-        label: 'height',
-        partId: HOST_PART,
-        at: [-m.a, middle],
-        axis: [1, 0],
-        drag: (to) => ({ heightMm: -to[0] }),
-      },
-      {
-        id: `${instanceId}/foot`,
-        label: 'feet',
-        partId: HOST_PART,
-        at: [m.b, middle],
-        axis: [1, 0],
-        drag: (to) => ({ footMm: to[0] }),
-      },
-      {
-        id: `${instanceId}/along`,
-        label: 'place along the fold',
-        partId: HOST_PART,
-        at: [0, m.along],
-        axis: [0, 1],
-        drag: (to) => ({ alongMm: to[1] }),
-      },
+      onHost(instanceId, 'height', 'height', [-m.a, middle], [1, 0], (to) => ({ heightMm: -to[0] })),
+      onHost(instanceId, 'foot', 'feet', [m.b, middle], [1, 0], (to) => ({ footMm: to[0] })),
+      alongHandle(instanceId, m.along),
     ];
   },
   advice(params, gutter, marginMm) {

@@ -10,7 +10,8 @@ import type { Joint } from '../design/design.ts';
 import { compose, place, shift, turn, type Isometry } from '../geometry/isometry.ts';
 import { polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { num, type Constraint, type Family, type Params } from './family.ts';
+import { onHost, onPart, placeHandle } from './handles.ts';
 import {
   foot,
   framesOf,
@@ -225,30 +226,13 @@ export const easel: Family = {
   handles(params, { instanceId }) {
     const m = easelMeasures(params);
     return [
-      {
-        id: `${instanceId}/place`,
-        label: 'strut’s fold',
-        partId: HOST_PART,
-        at: [m.across, m.along],
-        axis: null,
-        drag: (to) => ({ acrossMm: to[0], alongMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/stop`,
-        label: 'stop',
-        partId: HOST_PART,
-        at: [m.across, m.along - m.s],
-        axis: [0, 1],
-        drag: (to) => ({ stopMm: m.along - to[1] }),
-      },
-      {
-        id: `${instanceId}/display`,
-        label: 'display length',
-        partId: `${instanceId}/display`,
-        at: [m.L / 2, m.width / 2],
-        axis: [1, 0],
-        drag: (to) => ({ displayMm: 2 * to[0] }),
-      },
+      placeHandle(instanceId, 'strut’s fold', [m.across, m.along]),
+      onHost(instanceId, 'stop', 'stop', [m.across, m.along - m.s], [0, 1], (to) => ({
+        stopMm: m.along - to[1],
+      })),
+      onPart(instanceId, 'display', 'display', 'display length', [m.L / 2, m.width / 2], [1, 0], (to) => ({
+        displayMm: 2 * to[0],
+      })),
     ];
   },
   advice(params, _gutter, marginMm) {

@@ -20,6 +20,7 @@ import {
   type Family,
   type Params,
 } from './family.ts';
+import { placeHandle } from './handles.ts';
 import { glueOn, hostLine, NOTHING, onPanelRules, rectangle, round, strip } from './pieces.ts';
 import { angle, length, pick } from './specs.ts';
 
@@ -234,14 +235,7 @@ const handles =
     const m = measures(params);
     const down = hangs === 'down';
     return [
-      {
-        id: `${instanceId}/place`,
-        label: 'hinge',
-        partId: HOST_PART,
-        at: [m.across, m.along],
-        axis: null,
-        drag: (to) => ({ acrossMm: to[0], alongMm: to[1] }),
-      },
+      placeHandle(instanceId, 'hinge', [m.across, m.along]),
       {
         id: `${instanceId}/size`,
         label: 'size',

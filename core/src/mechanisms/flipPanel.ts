@@ -11,7 +11,8 @@ import type { Joint } from '../design/design.ts';
 import { shift } from '../geometry/isometry.ts';
 import { placePath, polyline, straight } from '../geometry/path.ts';
 import type { DieLine, Part } from '../dieline/part.ts';
-import { HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { num, type Constraint, type Family, type Params } from './family.ts';
+import { onPart, placeHandle } from './handles.ts';
 import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, rectangle, round } from './pieces.ts';
 import { length } from './specs.ts';
 
@@ -171,22 +172,16 @@ export const flipPanel: Family = {
   handles(params, { instanceId }) {
     const m = flipPanelMeasures(params);
     return [
-      {
-        id: `${instanceId}/place`,
-        label: 'strip',
-        partId: HOST_PART,
-        at: [m.across, m.along],
-        axis: null,
-        drag: (to) => ({ acrossMm: to[0], alongMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/picture`,
-        label: 'picture size',
-        partId: `${instanceId}/strip`,
-        at: [m.a + m.b + m.e, (m.height + m.picture) / 2],
-        axis: null,
-        drag: (to) => ({ overMm: to[0] - m.a - m.b, pictureMm: 2 * to[1] - m.height }),
-      },
+      placeHandle(instanceId, 'strip', [m.across, m.along]),
+      onPart(
+        instanceId,
+        'strip',
+        'picture',
+        'picture size',
+        [m.a + m.b + m.e, (m.height + m.picture) / 2],
+        null,
+        (to) => ({ overMm: to[0] - m.a - m.b, pictureMm: 2 * to[1] - m.height }),
+      ),
     ];
   },
   advice(params) {

@@ -11,7 +11,8 @@ import type { Joint } from '../design/design.ts';
 import type { Part } from '../dieline/part.ts';
 import { shift } from '../geometry/isometry.ts';
 import { circle, polyline, type Path } from '../geometry/path.ts';
-import { choice, flag, HOST_PART, num, whole, type Constraint, type Family, type Params } from './family.ts';
+import { choice, flag, num, whole, type Constraint, type Family, type Params } from './family.ts';
+import { onHost, placeHandle } from './handles.ts';
 import {
   framesOf,
   glueOn,
@@ -183,22 +184,11 @@ export const layered: Family = {
   handles(params, { instanceId }) {
     const m = layeredMeasures(params);
     return [
-      {
-        id: `${instanceId}/place`,
-        label: 'middle',
-        partId: HOST_PART,
-        at: [m.across, m.along],
-        axis: null,
-        drag: (to) => ({ acrossMm: to[0], alongMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/size`,
-        label: 'size',
-        partId: HOST_PART,
-        at: [m.across + m.width / 2, m.along + m.height / 2],
-        axis: null,
-        drag: (to) => ({ widthMm: 2 * (to[0] - m.across), heightMm: 2 * (to[1] - m.along) }),
-      },
+      placeHandle(instanceId, 'middle', [m.across, m.along]),
+      onHost(instanceId, 'size', 'size', [m.across + m.width / 2, m.along + m.height / 2], null, (to) => ({
+        widthMm: 2 * (to[0] - m.across),
+        heightMm: 2 * (to[1] - m.along),
+      })),
     ];
   },
   advice(params) {

@@ -11,7 +11,8 @@ import type { Gutter } from '../design/frames.ts';
 import { compose, shift } from '../geometry/isometry.ts';
 import { circle, placePath, polyline } from '../geometry/path.ts';
 import { add, type Point } from '../geometry/point.ts';
-import { HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { num, type Constraint, type Family, type Params } from './family.ts';
+import { onHost, onPart, placeHandle } from './handles.ts';
 import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, plate, rectangle, round } from './pieces.ts';
 import { length } from './specs.ts';
 
@@ -206,30 +207,16 @@ export const pendulum: Family = {
   handles(params, { instanceId }) {
     const m = pendulumMeasures(params);
     return [
-      {
-        id: `${instanceId}/place`,
-        label: 'pivot',
-        partId: HOST_PART,
-        at: [m.across, m.along],
-        axis: null,
-        drag: (to) => ({ acrossMm: to[0], alongMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/rod`,
-        label: 'rod length',
-        partId: `${instanceId}/bob`,
-        at: [0, -m.l],
-        axis: [0, 1],
-        drag: (to) => ({ rodMm: -to[1] }),
-      },
-      {
-        id: `${instanceId}/wings`,
-        label: 'room between the wings',
-        partId: HOST_PART,
-        at: [m.across + m.g, m.along - m.l / 2],
-        axis: [1, 0],
-        drag: (to) => ({ wingsMm: 2 * (to[0] - m.across) }),
-      },
+      placeHandle(instanceId, 'pivot', [m.across, m.along]),
+      onPart(instanceId, 'bob', 'rod', 'rod length', [0, -m.l], [0, 1], (to) => ({ rodMm: -to[1] })),
+      onHost(
+        instanceId,
+        'wings',
+        'room between the wings',
+        [m.across + m.g, m.along - m.l / 2],
+        [1, 0],
+        (to) => ({ wingsMm: 2 * (to[0] - m.across) }),
+      ),
     ];
   },
   advice(params) {

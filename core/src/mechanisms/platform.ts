@@ -11,12 +11,9 @@
  */
 import type { Gutter } from '../design/frames.ts';
 import type { Joint } from '../design/design.ts';
-import type { Part } from '../dieline/part.ts';
 import { alignSegment, compose, shift } from '../geometry/isometry.ts';
-import { polyline, straight } from '../geometry/path.ts';
-import type { Point } from '../geometry/point.ts';
+import { straight } from '../geometry/path.ts';
 import {
-  HOST_PART,
   num,
   type BuildContext,
   type Constraint,
@@ -25,6 +22,9 @@ import {
   type Handle,
   type Params,
 } from './family.ts';
+import { onHost } from './handles.ts';
+import { round, strip, type Strip } from './pieces.ts';
+import { ALONG, length, WIDTH } from './specs.ts';
 import { tabSpecs } from './tabSpecs.ts';
 import { step, stepMeasures } from './step.ts';
 
@@ -84,61 +84,36 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
  * A plane with its leg and two tabs, from its foot (x = 0) over the leg to the hinge at the ridge for the left side;
  * the right side is the same laid out from the ridge to its foot.
  */
-function wing(side: 'left' | 'right', m: Measures, { instanceId, name, stockId }: BuildContext): Part {
-  const { width: w, tab: t, taper } = m;
-  const [first, second] = side === 'left' ? [m.p, m.planeLeft] : [m.planeRight, m.q];
-  const far = first + second;
-  const low: Point[] = [
-    [0, 0],
-    [0, w],
-    [-t, w - taper],
-    [-t, taper],
+function wing(side: 'left' | 'right', m: Measures, { instanceId, name, stockId }: BuildContext): Strip {
+  const left = side === 'left';
+  const panels = [
+    { id: 'leg', name: 'leg', lengthMm: left ? m.p : m.q },
+    { id: 'plane', name: 'plane', lengthMm: left ? m.planeLeft : m.planeRight },
   ];
-  const high: Point[] = [
-    [far, 0],
-    [far + t, taper],
-    [far + t, w - taper],
-    [far, w],
-  ];
-  const [footTab, ridgeTab] = side === 'left' ? [low, high] : [high, low];
-  const [footX, ridgeX] = side === 'left' ? [0, far] : [far, 0];
-  const legMiddle = side === 'left' ? first / 2 : first + second / 2;
-  const planeMiddle = side === 'left' ? first + second / 2 : first / 2;
-  return {
+  const ends = [
+    { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'valley', face: 'back' },
+    { id: 'ridge', name: 'ridge tab', foldId: 'hinge', layer: 'mountain', face: 'front' },
+  ] as const;
+  return strip({
     id: `${instanceId}/${side}-plane`,
     name: `${name} ${side} plane`,
     stockId,
-    grainRad: Math.PI / 2,
-    quantity: 1,
-    lines: [
-      {
-        id: 'outline',
-        layer: 'cut',
-        path: polyline([[0, 0], [far, 0], high[1], high[2], [far, w], [0, w], low[2], low[3]], true),
-      },
-      { id: 'foot', layer: 'valley', path: straight([footX, 0], [footX, w]) },
-      { id: 'edge', layer: 'mountain', path: straight([first, 0], [first, w]) },
-      { id: 'hinge', layer: 'mountain', path: straight([ridgeX, 0], [ridgeX, w]) },
-    ],
-    glueZones: [
-      { id: 'glue-foot', outline: footTab, face: 'back', kind: 'glue' },
-      { id: 'glue-ridge', outline: ridgeTab, face: 'front', kind: 'glue' },
-    ],
-    marks: [
-      { id: 'foot-tab', name: 'foot tab', at: [footX + (side === 'left' ? -t / 2 : t / 2), w / 2] },
-      { id: 'leg', name: 'leg', at: [legMiddle, w / 2] },
-      { id: 'plane', name: 'plane', at: [planeMiddle, w / 2] },
-      { id: 'ridge-tab', name: 'ridge tab', at: [ridgeX + (side === 'left' ? t / 2 : -t / 2), w / 2] },
-    ],
-  };
+    widthMm: m.width,
+    tabMm: m.tab,
+    taperMm: m.taper,
+    panels: left ? panels : [...panels].reverse(),
+    folds: [{ id: 'edge', layer: 'mountain' }],
+    first: left ? ends[0] : ends[1],
+    last: left ? ends[1] : ends[0],
+  });
 }
 
 function build(params: Params, context: BuildContext): Contribution {
   const m = platformMeasures(params);
   const { instanceId, gutter } = context;
   const support = step.build(supportParams(params), { ...context, name: `${context.name} support` });
-  const strip = support.parts[0];
-  const glue = (side: 'left' | 'right', wingPart: Part): Joint[] => {
+  const base = support.parts[0];
+  const glue = (side: 'left' | 'right', { part: wingPart }: Strip): Joint[] => {
     const far = side === 'left' ? m.p + m.planeLeft : m.planeRight + m.q;
     const [footX, ridgeX] = side === 'left' ? [0, far] : [far, 0];
     const landX = side === 'left' ? -(m.a + m.planeLeft) : m.b + m.planeRight;
@@ -158,7 +133,7 @@ function build(params: Params, context: BuildContext): Contribution {
         kind: 'glue',
         partId: wingPart.id,
         zoneId: 'glue-ridge',
-        hostPartId: strip.id,
+        hostPartId: base.id,
         placement: alignSegment([ridgeX, 0], [ridgeX, m.width], [m.p, 0], [m.p, m.width], true),
         mate: { lineId: 'hinge', hostLineId: 'ridge' },
       },
@@ -175,7 +150,7 @@ function build(params: Params, context: BuildContext): Contribution {
   });
   return {
     ...support,
-    parts: [strip, wings.left, wings.right],
+    parts: [base, wings.left.part, wings.right.part],
     joints: [...support.joints, ...glue('left', wings.left), ...glue('right', wings.right)],
     hostLines: [
       ...support.hostLines,
@@ -184,8 +159,8 @@ function build(params: Params, context: BuildContext): Contribution {
     ],
     panelFrames: {
       ...support.panelFrames,
-      [wings.left.id]: { leg: shift(0, 0), plane: shift(m.p, 0) },
-      [wings.right.id]: { plane: shift(0, 0), leg: shift(m.planeRight, 0) },
+      [wings.left.part.id]: wings.left.frames,
+      [wings.right.part.id]: wings.right.frames,
     },
   };
 }
@@ -193,14 +168,6 @@ function build(params: Params, context: BuildContext): Contribution {
 function handles(params: Params, context: BuildContext): Handle[] {
   const m = platformMeasures(params);
   const middleY = m.along + m.width / 2;
-  const leg = (side: 'left' | 'right', x: number, drag: (to: Point) => Params): Handle => ({
-    id: `${context.instanceId}/${side}-leg`,
-    label: `${side} leg`,
-    partId: HOST_PART,
-    at: [x, middleY],
-    axis: [1, 0],
-    drag,
-  });
   return [
     ...step.handles(supportParams(params), context).map((handle): Handle => ({
       ...handle,
@@ -210,8 +177,12 @@ function handles(params: Params, context: BuildContext): Handle[] {
         return rest;
       },
     })),
-    leg('left', -(m.a + m.planeLeft), (to) => ({ planeLeftMm: -to[0] - m.a })),
-    leg('right', m.b + m.planeRight, (to) => ({ planeRightMm: to[0] - m.b })),
+    onHost(context.instanceId, 'left-leg', 'left leg', [-(m.a + m.planeLeft), middleY], [1, 0], (to) => ({
+      planeLeftMm: -to[0] - m.a,
+    })),
+    onHost(context.instanceId, 'right-leg', 'right leg', [m.b + m.planeRight, middleY], [1, 0], (to) => ({
+      planeRightMm: to[0] - m.b,
+    })),
   ];
 }
 
@@ -221,55 +192,13 @@ export const platform: Family = {
   title: 'Floating layer',
   purpose: 'A plane that floats above both halves on parallel supports; labels and pictures stand on it.',
   specs: [
-    {
-      key: 'leftMm',
-      label: 'Left foot',
-      kind: 'length',
-      minMm: 2,
-      maxMm: 600,
-      hint: 'From the gutter to the support’s fold on the left half.',
-    },
-    {
-      key: 'rightMm',
-      label: 'Right foot',
-      kind: 'length',
-      minMm: 2,
-      maxMm: 600,
-      hint: 'From the gutter to the support’s fold on the right half.',
-    },
-    {
-      key: 'panelMm',
-      label: 'Height',
-      kind: 'length',
-      minMm: 2,
-      maxMm: 600,
-      hint: 'The support’s left panel, and the left leg: more than the right foot.',
-    },
-    {
-      key: 'planeLeftMm',
-      label: 'Left plane',
-      kind: 'length',
-      minMm: 4,
-      maxMm: 600,
-      hint: 'From the ridge to the left leg.',
-    },
-    {
-      key: 'planeRightMm',
-      label: 'Right plane',
-      kind: 'length',
-      minMm: 4,
-      maxMm: 600,
-      hint: 'From the ridge to the right leg.',
-    },
-    {
-      key: 'alongMm',
-      label: 'Place',
-      kind: 'length',
-      minMm: -200,
-      maxMm: 1000,
-      hint: 'From the lower end of the gutter to the platform.',
-    },
-    { key: 'widthMm', label: 'Width', kind: 'length', minMm: 4, maxMm: 1000, hint: 'Along the gutter.' },
+    length('leftMm', 'Left foot', 'From the gutter to the support’s fold on the left half.'),
+    length('rightMm', 'Right foot', 'From the gutter to the support’s fold on the right half.'),
+    length('panelMm', 'Height', 'The support’s left panel, and the left leg: more than the right foot.'),
+    length('planeLeftMm', 'Left plane', 'From the ridge to the left leg.', 4),
+    length('planeRightMm', 'Right plane', 'From the ridge to the right leg.', 4),
+    ALONG,
+    WIDTH,
     ...tabSpecs(),
   ],
   defaults(gutter) {
@@ -305,5 +234,3 @@ export const platform: Family = {
     ];
   },
 };
-
-const round = (mm: number): string => String(Math.round(mm * 10) / 10);

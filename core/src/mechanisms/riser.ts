@@ -14,6 +14,7 @@ import type { Gutter } from '../design/frames.ts';
 import type { Joint } from '../design/design.ts';
 import { polyline } from '../geometry/path.ts';
 import { HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { onHost, onPart } from './handles.ts';
 import { foot, rectangle, round, strip } from './pieces.ts';
 import { length } from './specs.ts';
 import { step, stepMeasures } from './step.ts';
@@ -181,30 +182,16 @@ export const riser: Family = {
     const id = context.instanceId;
     return [
       ...step.handles(boxParams(params), context).filter((handle) => handle.partId === HOST_PART),
-      {
-        id: `${id}/arm-foot`,
-        label: 'arm’s foot',
-        partId: HOST_PART,
-        at: [m.c, m.along + m.width / 2],
-        axis: [1, 0],
-        drag: (to) => ({ armFootMm: to[0] }),
-      },
-      {
-        id: `${id}/slot`,
-        label: 'slot',
-        partId: `${id}/strip`,
-        at: [m.p - m.e, m.width / 2],
-        axis: [1, 0],
-        drag: (to) => ({ slotMm: m.p - to[0] }),
-      },
-      {
-        id: `${id}/arm`,
-        label: 'arm length and width',
-        partId: `${id}/arm`,
-        at: [m.arm, m.armWidth],
-        axis: null,
-        drag: (to) => ({ armMm: to[0], armWidthMm: to[1] }),
-      },
+      onHost(id, 'arm-foot', 'arm’s foot', [m.c, m.along + m.width / 2], [1, 0], (to) => ({
+        armFootMm: to[0],
+      })),
+      onPart(id, 'strip', 'slot', 'slot', [m.p - m.e, m.width / 2], [1, 0], (to) => ({
+        slotMm: m.p - to[0],
+      })),
+      onPart(id, 'arm', 'arm', 'arm length and width', [m.arm, m.armWidth], null, (to) => ({
+        armMm: to[0],
+        armWidthMm: to[1],
+      })),
     ];
   },
   advice(params, gutter, marginMm) {

@@ -14,7 +14,8 @@ import type { Joint } from '../design/design.ts';
 import type { Part } from '../dieline/part.ts';
 import { shift } from '../geometry/isometry.ts';
 import { placePath, polyline } from '../geometry/path.ts';
-import { HOST_PART, num, type BuildContext, type Constraint, type Family, type Params } from './family.ts';
+import { num, type BuildContext, type Constraint, type Family, type Params } from './family.ts';
+import { onPart, placeHandle } from './handles.ts';
 import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, rectangle, round, strip } from './pieces.ts';
 import { length } from './specs.ts';
 import { tabSpecs } from './tabSpecs.ts';
@@ -205,30 +206,19 @@ export const sidePull: Family = {
     const m = sidePullMeasures(params);
     const { instanceId } = context;
     return [
-      {
-        id: `${instanceId}/place`,
-        label: 'fold',
-        partId: HOST_PART,
-        at: [m.across, m.along],
-        axis: null,
-        drag: (to) => ({ acrossMm: to[0], alongMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/middle`,
-        label: 'length of the middle',
-        partId: `${instanceId}/strip`,
-        at: [m.base + m.middle, m.width / 2],
-        axis: [1, 0],
-        drag: (to) => ({ middleMm: to[0] - m.base }),
-      },
-      {
-        id: `${instanceId}/flag-height`,
-        label: 'flag height',
-        partId: `${instanceId}/flag/vee`,
-        at: [0, m.flag],
-        axis: [0, 1],
-        drag: (to) => ({ flagMm: to[1] }),
-      },
+      placeHandle(instanceId, 'fold', [m.across, m.along]),
+      onPart(
+        instanceId,
+        'strip',
+        'middle',
+        'length of the middle',
+        [m.base + m.middle, m.width / 2],
+        [1, 0],
+        (to) => ({ middleMm: to[0] - m.base }),
+      ),
+      onPart(instanceId, 'flag/vee', 'flag-height', 'flag height', [0, m.flag], [0, 1], (to) => ({
+        flagMm: to[1],
+      })),
     ];
   },
   advice(params) {

@@ -11,7 +11,8 @@ import { compose, turn } from '../geometry/isometry.ts';
 import { boxOf, polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { place } from '../geometry/isometry.ts';
-import { choice, HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { choice, num, type Constraint, type Family, type Params } from './family.ts';
+import { onPart, placeHandle } from './handles.ts';
 import {
   framesOf,
   glueOn,
@@ -193,22 +194,16 @@ export const slider: Family = {
   handles(params, { instanceId }) {
     const m = sliderMeasures(params);
     return [
-      {
-        id: `${instanceId}/place`,
-        label: 'bridge',
-        partId: HOST_PART,
-        at: [m.across, m.along],
-        axis: null,
-        drag: (to) => ({ acrossMm: to[0], alongMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/travel`,
-        label: 'travel',
-        partId: `${instanceId}/slider`,
-        at: [-m.bridge / 2 - m.travel, m.wide / 2],
-        axis: [1, 0],
-        drag: (to) => ({ travelMm: -to[0] - m.bridge / 2 }),
-      },
+      placeHandle(instanceId, 'bridge', [m.across, m.along]),
+      onPart(
+        instanceId,
+        'slider',
+        'travel',
+        'travel',
+        [-m.bridge / 2 - m.travel, m.wide / 2],
+        [1, 0],
+        (to) => ({ travelMm: -to[0] - m.bridge / 2 }),
+      ),
     ];
   },
   advice(params) {

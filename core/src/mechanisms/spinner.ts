@@ -14,15 +14,8 @@ import type { Gutter } from '../design/frames.ts';
 import { shift } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import {
-  choice,
-  HOST_PART,
-  num,
-  type Constraint,
-  type Contribution,
-  type Family,
-  type Params,
-} from './family.ts';
+import { choice, num, type Constraint, type Contribution, type Family, type Params } from './family.ts';
+import { alongHandle, onHost, onPart } from './handles.ts';
 import { framesOf, glueOn, hostLine, NOTHING, round } from './pieces.ts';
 import { angle, length, pick } from './specs.ts';
 
@@ -280,30 +273,19 @@ export const spinner: Family = {
   handles(params, { instanceId }) {
     const m = spinnerMeasures(params);
     return [
-      {
-        id: `${instanceId}/along`,
-        label: 'centre on the fold',
-        partId: HOST_PART,
-        at: [0, m.along],
-        axis: [0, 1],
-        drag: (to) => ({ alongMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/plate`,
-        label: 'plate height',
-        partId: HOST_PART,
-        at: [halfWidth(m), m.along + m.half],
-        axis: null,
-        drag: (to) => ({ plateMm: 2 * (to[1] - m.along) }),
-      },
-      {
-        id: `${instanceId}/arm`,
-        label: 'arm length',
-        partId: `${instanceId}/${m.twoEnds ? 'upper' : 'plate'}`,
-        at: [m.armWidth, m.half + m.arm],
-        axis: null,
-        drag: (to) => ({ armMm: to[1] - m.half, armWidthMm: to[0] }),
-      },
+      alongHandle(instanceId, m.along, 'centre on the fold'),
+      onHost(instanceId, 'plate', 'plate height', [halfWidth(m), m.along + m.half], null, (to) => ({
+        plateMm: 2 * (to[1] - m.along),
+      })),
+      onPart(
+        instanceId,
+        `${m.twoEnds ? 'upper' : 'plate'}`,
+        'arm',
+        'arm length',
+        [m.armWidth, m.half + m.arm],
+        null,
+        (to) => ({ armMm: to[1] - m.half, armWidthMm: to[0] }),
+      ),
     ];
   },
   advice(params, gutter, marginMm) {

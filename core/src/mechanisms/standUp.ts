@@ -13,7 +13,8 @@ import type { Gutter } from '../design/frames.ts';
 import { alignSegment, IDENTITY, shift, compose } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
 import { add, middle, scale, type Point } from '../geometry/point.ts';
-import { flag, HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
+import { flag, num, type Constraint, type Family, type Params } from './family.ts';
+import { onHost, onPart } from './handles.ts';
 import { glueOn, hostLine, NOTHING, rectangle, round } from './pieces.ts';
 import { angle, length } from './specs.ts';
 import { tabSpecs } from './tabSpecs.ts';
@@ -265,30 +266,20 @@ export const standUp: Family = {
     const m = standUpMeasures(params);
     const { onPanel, crest } = layout(m);
     return [
-      {
-        id: `${instanceId}/along`,
-        label: 'foot',
-        partId: HOST_PART,
-        at: [m.width, m.along],
-        axis: null,
-        drag: (to) => ({ alongMm: to[1], widthMm: to[0] }),
-      },
-      {
-        id: `${instanceId}/height`,
-        label: 'height',
-        partId: `${instanceId}/insert`,
-        at: onPanel(m.width, m.height),
-        axis: [-Math.cos(m.slant), Math.sin(m.slant)],
-        drag: (to) => ({ heightMm: -to[0] * Math.cos(m.slant) + to[1] * Math.sin(m.slant) }),
-      },
-      {
-        id: `${instanceId}/gusset`,
-        label: 'gusset length',
-        partId: `${instanceId}/insert`,
-        at: crest,
-        axis: [0, 1],
-        drag: (to) => ({ gussetMm: to[1] }),
-      },
+      onHost(instanceId, 'along', 'foot', [m.width, m.along], null, (to) => ({
+        alongMm: to[1],
+        widthMm: to[0],
+      })),
+      onPart(
+        instanceId,
+        'insert',
+        'height',
+        'height',
+        onPanel(m.width, m.height),
+        [-Math.cos(m.slant), Math.sin(m.slant)],
+        (to) => ({ heightMm: -to[0] * Math.cos(m.slant) + to[1] * Math.sin(m.slant) }),
+      ),
+      onPart(instanceId, 'insert', 'gusset', 'gusset length', crest, [0, 1], (to) => ({ gussetMm: to[1] })),
     ];
   },
   advice(params, gutter, marginMm) {

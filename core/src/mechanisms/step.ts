@@ -9,15 +9,13 @@
  *   parallelogram: each panel stays parallel to the opposite half and the step lies flat when the card lies open.
  * - The cut-in form has no other paper than the card's own: p + q = a + b, so p = b, q = a and the ridge is scored at b - a.
  */
-import type { DieLine, Part } from '../dieline/part.ts';
-import type { Joint } from '../design/design.ts';
+import type { DieLine } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
-import { alignSegment, compose, IDENTITY, shift } from '../geometry/isometry.ts';
-import { polyline, straight } from '../geometry/path.ts';
+import { compose, IDENTITY, shift } from '../geometry/isometry.ts';
+import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import {
   choice,
-  HOST_PART,
   num,
   type BuildContext,
   type Constraint,
@@ -26,6 +24,9 @@ import {
   type Handle,
   type Params,
 } from './family.ts';
+import { alongHandle, onHost, onPart, widthHandle } from './handles.ts';
+import { foot, NOTHING, round, strip } from './pieces.ts';
+import { ALONG, length, pick, WIDTH } from './specs.ts';
 import { tabSpecs } from './tabSpecs.ts';
 
 interface Measures {
@@ -152,82 +153,51 @@ function buildCutIn(m: Measures, { instanceId, gutter }: BuildContext): Contribu
 }
 
 function buildGlued(m: Measures, context: BuildContext): Contribution {
-  const { instanceId, gutter } = context;
-  const { p, q, width, tab, taper } = m;
-  const far = p + q;
-  const footLayer = m.tabsOut ? 'valley' : 'mountain';
-  const tabLeft: Point[] = [
-    [0, 0],
-    [0, width],
-    [-tab, width - taper],
-    [-tab, taper],
-  ];
-  const tabRight: Point[] = [
-    [far, 0],
-    [far + tab, taper],
-    [far + tab, width - taper],
-    [far, width],
-  ];
-  const partId = `${instanceId}/strip`;
-  const landing = (side: 'left' | 'right', x: number) => ({
-    side,
-    line: {
-      id: `${instanceId}/landing-${side}`,
-      layer: 'guide' as const,
-      path: straight([x, m.along], [x, m.along + width]),
-    },
+  const { instanceId } = context;
+  const under = !m.tabsOut;
+  const end = (side: 'left' | 'right') => ({
+    id: side,
+    name: `${side} tab`,
+    foldId: `foot-${side}`,
+    layer: under ? ('mountain' as const) : ('valley' as const),
+    face: under ? ('front' as const) : ('back' as const),
   });
-  const face = m.tabsOut ? 'back' : 'front';
-  const part: Part = {
-    id: partId,
+  const made = strip({
+    id: `${instanceId}/strip`,
     name: `${context.name} strip`,
     stockId: context.stockId,
-    grainRad: Math.PI / 2,
-    quantity: 1,
-    lines: [
-      {
-        id: 'outline',
-        layer: 'cut',
-        path: polyline(
-          [[0, 0], [far, 0], tabRight[1], tabRight[2], [far, width], [0, width], tabLeft[2], tabLeft[3]],
-          true,
-        ),
-      },
-      { id: 'foot-left', layer: footLayer, path: straight([0, 0], [0, width]) },
-      { id: 'ridge', layer: 'mountain', path: straight([p, 0], [p, width]) },
-      { id: 'foot-right', layer: footLayer, path: straight([far, 0], [far, width]) },
+    widthMm: m.width,
+    tabMm: m.tab,
+    taperMm: m.taper,
+    panels: [
+      { id: 'back', name: 'left panel', lengthMm: m.p },
+      { id: 'front', name: 'right panel', lengthMm: m.q },
     ],
-    glueZones: [
-      { id: 'glue-left', outline: tabLeft, face, kind: 'glue' },
-      { id: 'glue-right', outline: tabRight, face, kind: 'glue' },
-    ],
-    marks: [
-      { id: 'tab-left', name: 'left tab', at: [-tab / 2, width / 2] },
-      { id: 'back', name: 'left panel', at: [p / 2, width / 2] },
-      { id: 'front', name: 'right panel', at: [p + q / 2, width / 2] },
-      { id: 'tab-right', name: 'right tab', at: [far + tab / 2, width / 2] },
-    ],
-  };
-  const joint = (side: 'left' | 'right', partX: number, hostX: number): Joint => ({
-    id: `${instanceId}/glue-${side}`,
-    kind: 'glue',
-    partId,
-    zoneId: `glue-${side}`,
-    hostPartId: gutter[side].partId,
-    placement: compose(
-      gutter[side].frame,
-      alignSegment([partX, 0], [partX, width], [hostX, m.along], [hostX, m.along + width], !m.tabsOut),
-    ),
-    mate: { lineId: `foot-${side}`, hostLineId: `${instanceId}/landing-${side}` },
+    folds: [{ id: 'ridge', layer: 'mountain' }],
+    first: end('left'),
+    last: end('right'),
   });
+  const feet = (['left', 'right'] as const).map((side) =>
+    foot(context, {
+      partId: made.part.id,
+      zoneId: `glue-${side}`,
+      foldId: `foot-${side}`,
+      side,
+      foldX: side === 'left' ? 0 : m.p + m.q,
+      x: side === 'left' ? -m.a : m.b,
+      along: m.along,
+      widthMm: m.width,
+      under,
+      landing: side,
+    }),
+  );
   return {
-    parts: [part],
-    joints: [joint('left', 0, -m.a), joint('right', far, m.b)],
-    hostLines: [landing('left', -m.a), landing('right', m.b)],
-    hostMarks: [],
-    gutterGaps: [],
-    panelFrames: { [partId]: { back: shift(0, 0), front: shift(p, 0) } },
-    gutters: m.tabsOut ? footGutters(m, context, partId) : [],
+    ...NOTHING,
+    parts: [made.part],
+    joints: feet.map(({ joint }) => joint),
+    hostLines: feet.map(({ line }) => line),
+    panelFrames: { [made.part.id]: made.frames },
+    gutters: m.tabsOut ? footGutters(m, context, made.part.id) : [],
   };
 }
 
@@ -273,47 +243,22 @@ function handles(params: Params, context: BuildContext): Handle[] {
   const m = stepMeasures(params);
   const { instanceId } = context;
   const middleY = m.along + m.width / 2;
-  const card = (
-    id: string,
-    label: string,
-    at: Point,
-    axis: Point | null,
-    drag: (to: Point) => Params,
-  ): Handle => ({
-    id: `${instanceId}/${id}`,
-    label,
-    partId: HOST_PART,
-    at,
-    axis,
-    drag,
-  });
   const list: Handle[] = [
-    card('left', 'left foot', [-m.a, middleY], [1, 0], (to) => ({ leftMm: -to[0] })),
-    card('right', 'right foot', [m.b, middleY], [1, 0], (to) => ({ rightMm: to[0] })),
-    card('along', 'place along the gutter', [0, m.along], [0, 1], (to) => ({ alongMm: to[1] })),
-    card('width', 'width', [0, m.along + m.width], [0, 1], (to) => ({ widthMm: to[1] - m.along })),
+    onHost(instanceId, 'left', 'left foot', [-m.a, middleY], [1, 0], (to) => ({ leftMm: -to[0] })),
+    onHost(instanceId, 'right', 'right foot', [m.b, middleY], [1, 0], (to) => ({ rightMm: to[0] })),
+    alongHandle(instanceId, m.along, 'place along the gutter'),
+    widthHandle(instanceId, m.along, m.width),
   ];
-  if (!m.cutIn) {
-    const partId = `${instanceId}/strip`;
+  if (!m.cutIn)
     list.push(
-      {
-        id: `${instanceId}/ridge`,
-        label: 'ridge',
-        partId,
-        at: [m.p, m.width / 2],
-        axis: [1, 0],
-        drag: (to) => ({ parallel: false, panelMm: to[0] }),
-      },
-      {
-        id: `${instanceId}/tab`,
-        label: 'tab depth',
-        partId,
-        at: [-m.tab, m.width / 2],
-        axis: [1, 0],
-        drag: (to) => ({ tabMm: -to[0] }),
-      },
+      onPart(instanceId, 'strip', 'ridge', 'ridge', [m.p, m.width / 2], [1, 0], (to) => ({
+        parallel: false,
+        panelMm: to[0],
+      })),
+      onPart(instanceId, 'strip', 'tab', 'tab depth', [-m.tab, m.width / 2], [1, 0], (to) => ({
+        tabMm: -to[0],
+      })),
     );
-  }
   return list;
 }
 
@@ -324,32 +269,12 @@ export const step: Family = {
   purpose:
     'A box-like step that rises across the gutter as the card opens; its faces can stay parallel to the halves.',
   specs: [
-    {
-      key: 'form',
-      label: 'Form',
-      kind: 'choice',
-      hint: 'Cut from the card itself, or a separate strip glued in.',
-      choices: [
-        { value: 'glued', label: 'Glued in' },
-        { value: 'cutIn', label: 'Cut in' },
-      ],
-    },
-    {
-      key: 'leftMm',
-      label: 'Left foot',
-      kind: 'length',
-      minMm: 2,
-      maxMm: 600,
-      hint: 'From the gutter to the fold on the left half.',
-    },
-    {
-      key: 'rightMm',
-      label: 'Right foot',
-      kind: 'length',
-      minMm: 2,
-      maxMm: 600,
-      hint: 'From the gutter to the fold on the right half.',
-    },
+    pick('form', 'Form', 'Cut from the card itself, or a separate strip glued in.', {
+      glued: 'Glued in',
+      cutIn: 'Cut in',
+    }),
+    length('leftMm', 'Left foot', 'From the gutter to the fold on the left half.'),
+    length('rightMm', 'Right foot', 'From the gutter to the fold on the right half.'),
     {
       key: 'parallel',
       label: 'Parallel',
@@ -357,35 +282,23 @@ export const step: Family = {
       hint: 'Keep each face parallel to the half opposite it.',
       shown: (p) => p.form !== 'cutIn',
     },
-    {
-      key: 'panelMm',
-      label: 'Left panel',
-      kind: 'length',
-      minMm: 2,
-      maxMm: 600,
-      hint: 'From the left foot to the ridge.',
-      shown: (p) => p.form !== 'cutIn' && p.parallel !== true,
-    },
-    {
-      key: 'alongMm',
-      label: 'Place',
-      kind: 'length',
-      minMm: -200,
-      maxMm: 1000,
-      hint: 'From the lower end of the gutter to the step.',
-    },
-    { key: 'widthMm', label: 'Width', kind: 'length', minMm: 4, maxMm: 1000, hint: 'Along the gutter.' },
-    {
-      key: 'tabs',
-      label: 'Tabs',
-      kind: 'choice',
-      hint: 'Turned away from the gutter, or hidden under the step.',
-      shown: (p) => p.form !== 'cutIn',
-      choices: [
-        { value: 'outward', label: 'Outward' },
-        { value: 'inward', label: 'Under the step' },
-      ],
-    },
+    length(
+      'panelMm',
+      'Left panel',
+      'From the left foot to the ridge.',
+      2,
+      600,
+      (p) => p.form !== 'cutIn' && p.parallel !== true,
+    ),
+    ALONG,
+    WIDTH,
+    pick(
+      'tabs',
+      'Tabs',
+      'Turned away from the gutter, or hidden under the step.',
+      { outward: 'Outward', inward: 'Under the step' },
+      (p) => p.form !== 'cutIn',
+    ),
     ...tabSpecs((p) => p.form !== 'cutIn'),
   ],
   defaults(gutter) {
@@ -422,5 +335,3 @@ export const step: Family = {
     ];
   },
 };
-
-const round = (mm: number): string => String(Math.round(mm * 10) / 10);

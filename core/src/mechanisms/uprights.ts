@@ -14,6 +14,7 @@ import type { Joint } from '../design/design.ts';
 import type { Part } from '../dieline/part.ts';
 import { polyline } from '../geometry/path.ts';
 import { choice, num, type Constraint, type Family, type Params } from './family.ts';
+import { onPart } from './handles.ts';
 import { foot, rectangle, round, strip } from './pieces.ts';
 import { platform, platformMeasures } from './platform.ts';
 import { SLOT_CLEARANCE_MM } from './riser.ts';
@@ -197,14 +198,15 @@ export const uprights: Family = {
     const m = uprightsMeasures(params);
     return [
       ...platform.handles(params, context),
-      {
-        id: `${context.instanceId}/prop`,
-        label: 'prop length and width',
-        partId: `${context.instanceId}/right-prop`,
-        at: [m.prop, m.propWidth],
-        axis: null,
-        drag: (to) => ({ propLengthMm: to[0], propWidthMm: to[1] }),
-      },
+      onPart(
+        context.instanceId,
+        'right-prop',
+        'prop',
+        'prop length and width',
+        [m.prop, m.propWidth],
+        null,
+        (to) => ({ propLengthMm: to[0], propWidthMm: to[1] }),
+      ),
     ];
   },
   advice(params, gutter, marginMm) {

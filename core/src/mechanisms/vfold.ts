@@ -18,7 +18,6 @@ import { polyline, straight } from '../geometry/path.ts';
 import { add, distance, scale, type Point } from '../geometry/point.ts';
 import {
   choice,
-  HOST_PART,
   num,
   type BuildContext,
   type Constraint,
@@ -27,6 +26,9 @@ import {
   type Handle,
   type Params,
 } from './family.ts';
+import { onHost, onPart } from './handles.ts';
+import { round } from './pieces.ts';
+import { angle, length, pick } from './specs.ts';
 import { tabSpecs } from './tabSpecs.ts';
 
 const RAD = Math.PI / 180;
@@ -254,48 +256,25 @@ function handles(params: Params, context: BuildContext): Handle[] {
   const m = vfoldMeasures(params);
   const { instanceId } = context;
   const toGutter = apexFrame(m);
-  const partId = `${instanceId}/vee`;
   const footOnCard: Point = [-m.left.foot * Math.sin(m.left.alpha), m.left.foot * Math.cos(m.left.alpha)];
   const left = panelPoints(m.left, m, -1);
   return [
-    {
-      id: `${instanceId}/along`,
-      label: 'apex on the gutter',
-      partId: HOST_PART,
-      at: [0, m.along],
-      axis: [0, 1],
-      drag: (to) => ({ alongMm: to[1] }),
-    },
-    {
-      id: `${instanceId}/foot`,
-      label: 'foot angle and length',
-      partId: HOST_PART,
-      at: place(toGutter, footOnCard),
-      axis: null,
-      drag: (to) => {
-        const x = m.forward ? -to[0] : to[0];
-        const y = m.forward ? to[1] - m.along : m.along - to[1];
-        return { leftFootDeg: Math.atan2(x, y) / RAD, footMm: Math.hypot(x, y) };
-      },
-    },
-    {
-      id: `${instanceId}/crease`,
-      label: 'crease height',
-      partId,
-      at: [0, m.crease],
-      axis: [0, 1],
-      drag: (to) => ({ creaseMm: to[1] }),
-    },
-    {
-      id: `${instanceId}/edge`,
-      label: 'outer edge height',
-      partId,
-      at: left.corner,
-      axis: [0, 1],
-      drag: (to) => ({ edgeMm: to[1] - left.foot[1] }),
-    },
+    onHost(instanceId, 'along', 'apex on the gutter', [0, m.along], [0, 1], (to) => ({ alongMm: to[1] })),
+    onHost(instanceId, 'foot', 'foot angle and length', place(toGutter, footOnCard), null, (to) => {
+      const x = m.forward ? -to[0] : to[0];
+      const y = m.forward ? to[1] - m.along : m.along - to[1];
+      return { leftFootDeg: Math.atan2(x, y) / RAD, footMm: Math.hypot(x, y) };
+    }),
+    onPart(instanceId, 'vee', 'crease', 'crease height', [0, m.crease], [0, 1], (to) => ({
+      creaseMm: to[1],
+    })),
+    onPart(instanceId, 'vee', 'edge', 'outer edge height', left.corner, [0, 1], (to) => ({
+      edgeMm: to[1] - left.foot[1],
+    })),
   ];
 }
+
+const uneven = (params: Params): boolean => params.symmetric === false;
 
 export const vfold: Family = {
   id: 'vfold',
@@ -304,93 +283,20 @@ export const vfold: Family = {
   purpose:
     'Two panels with a crease between them that rise and swing as the card opens; the tip travels far.',
   specs: [
-    {
-      key: 'pointing',
-      label: 'Pointing',
-      kind: 'choice',
-      hint: 'Which way the V opens along the gutter.',
-      choices: [
-        { value: 'up', label: 'Up the gutter' },
-        { value: 'down', label: 'Down the gutter' },
-      ],
-    },
+    pick('pointing', 'Pointing', 'Which way the V opens along the gutter.', {
+      up: 'Up the gutter',
+      down: 'Down the gutter',
+    }),
     { key: 'symmetric', label: 'Symmetric', kind: 'flag', hint: 'Both sides alike.' },
-    {
-      key: 'alongMm',
-      label: 'Apex',
-      kind: 'length',
-      minMm: -200,
-      maxMm: 1000,
-      hint: 'From the lower end of the gutter to the point of the V.',
-    },
-    {
-      key: 'leftFootDeg',
-      label: 'Foot angle',
-      kind: 'angle',
-      minDeg: 10,
-      maxDeg: 150,
-      hint: 'Between the gutter and the left foot.',
-    },
-    {
-      key: 'rightFootDeg',
-      label: 'Right foot angle',
-      kind: 'angle',
-      minDeg: 10,
-      maxDeg: 150,
-      hint: 'Between the gutter and the right foot.',
-      shown: (p) => p.symmetric === false,
-    },
-    {
-      key: 'panelDeg',
-      label: 'Panel angle',
-      kind: 'angle',
-      minDeg: 5,
-      maxDeg: 160,
-      hint: 'Between the left foot and the centre crease, on the panel.',
-    },
-    {
-      key: 'footMm',
-      label: 'Foot length',
-      kind: 'length',
-      minMm: 8,
-      maxMm: 600,
-      hint: 'Along the left foot.',
-    },
-    {
-      key: 'rightFootMm',
-      label: 'Right foot length',
-      kind: 'length',
-      minMm: 8,
-      maxMm: 600,
-      hint: 'Along the right foot.',
-      shown: (p) => p.symmetric === false,
-    },
-    {
-      key: 'creaseMm',
-      label: 'Crease height',
-      kind: 'length',
-      minMm: 5,
-      maxMm: 600,
-      hint: 'From the apex to the tip.',
-    },
-    {
-      key: 'edgeMm',
-      label: 'Edge height',
-      kind: 'length',
-      minMm: 0,
-      maxMm: 600,
-      hint: 'From the end of the foot to the outer corner.',
-    },
-    {
-      key: 'tabs',
-      label: 'Tabs',
-      kind: 'choice',
-      hint: 'In front of the V, or behind it.',
-      choices: [
-        { value: 'outward', label: 'In front' },
-        { value: 'inward', label: 'Behind' },
-      ],
-    },
+    length('alongMm', 'Apex', 'From the lower end of the gutter to the point of the V.', -200, 1000),
+    angle('leftFootDeg', 'Foot angle', 'Between the gutter and the left foot.', 10, 150),
+    angle('rightFootDeg', 'Right foot angle', 'Between the gutter and the right foot.', 10, 150, uneven),
+    angle('panelDeg', 'Panel angle', 'Between the left foot and the centre crease, on the panel.', 5, 160),
+    length('footMm', 'Foot length', 'Along the left foot.', 8),
+    length('rightFootMm', 'Right foot length', 'Along the right foot.', 8, 600, uneven),
+    length('creaseMm', 'Crease height', 'From the apex to the tip.', 5),
+    length('edgeMm', 'Edge height', 'From the end of the foot to the outer corner.', 0),
+    pick('tabs', 'Tabs', 'In front of the V, or behind it.', { outward: 'In front', inward: 'Behind' }),
     ...tabSpecs(),
   ],
   defaults(gutter) {
@@ -429,5 +335,3 @@ export const vfold: Family = {
     ];
   },
 };
-
-const round = (mm: number): string => String(Math.round(mm * 10) / 10);

@@ -16,7 +16,8 @@ import { compose, shift, turn } from '../geometry/isometry.ts';
 import { place } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { HOST_PART, num, whole, type Constraint, type Family, type Params } from './family.ts';
+import { num, whole, type Constraint, type Family, type Params } from './family.ts';
+import { onHost, onPart } from './handles.ts';
 import {
   framesOf,
   glueOn,
@@ -265,30 +266,15 @@ export const waterfall: Family = {
   handles(params, { instanceId }) {
     const m = waterfallMeasures(params);
     return [
-      {
-        id: `${instanceId}/place`,
-        label: 'edge of the holder',
-        partId: HOST_PART,
-        at: [m.across, m.edge],
-        axis: null,
-        drag: (to) => ({ acrossMm: to[0], edgeMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/spacing`,
-        label: 'spacing',
-        partId: `${instanceId}/strip`,
-        at: [0, -m.s],
-        axis: [0, 1],
-        drag: (to) => ({ spacingMm: -to[1] }),
-      },
-      {
-        id: `${instanceId}/flap`,
-        label: 'flap size',
-        partId: `${instanceId}/flap-1`,
-        at: [m.flapWidth / 2, -m.h],
-        axis: null,
-        drag: (to) => ({ flapWidthMm: 2 * to[0], flapMm: -to[1] }),
-      },
+      onHost(instanceId, 'place', 'edge of the holder', [m.across, m.edge], null, (to) => ({
+        acrossMm: to[0],
+        edgeMm: to[1],
+      })),
+      onPart(instanceId, 'strip', 'spacing', 'spacing', [0, -m.s], [0, 1], (to) => ({ spacingMm: -to[1] })),
+      onPart(instanceId, 'flap-1', 'flap', 'flap size', [m.flapWidth / 2, -m.h], null, (to) => ({
+        flapWidthMm: 2 * to[0],
+        flapMm: -to[1],
+      })),
     ];
   },
   advice(params, gutter, marginMm) {

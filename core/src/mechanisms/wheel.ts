@@ -13,7 +13,8 @@ import type { DieLine } from '../dieline/part.ts';
 import { compose, shift } from '../geometry/isometry.ts';
 import { circle, placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import { add, direction, scale, type Point } from '../geometry/point.ts';
-import { choice, HOST_PART, num, whole, type Constraint, type Family, type Params } from './family.ts';
+import { choice, num, whole, type Constraint, type Family, type Params } from './family.ts';
+import { onPart, placeHandle } from './handles.ts';
 import {
   framesOf,
   glueOn,
@@ -245,22 +246,8 @@ export const wheel: Family = {
   handles(params, { instanceId }) {
     const m = wheelMeasures(params);
     return [
-      {
-        id: `${instanceId}/place`,
-        label: 'pivot',
-        partId: HOST_PART,
-        at: [m.across, m.along],
-        axis: null,
-        drag: (to) => ({ acrossMm: to[0], alongMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/radius`,
-        label: 'radius',
-        partId: `${instanceId}/disc`,
-        at: [m.r, 0],
-        axis: [1, 0],
-        drag: (to) => ({ radiusMm: to[0] }),
-      },
+      placeHandle(instanceId, 'pivot', [m.across, m.along]),
+      onPart(instanceId, 'disc', 'radius', 'radius', [m.r, 0], [1, 0], (to) => ({ radiusMm: to[0] })),
     ];
   },
   advice(params) {

@@ -12,7 +12,8 @@
  *   second must not pass the gutter.
  */
 import type { Gutter } from '../design/frames.ts';
-import { num, whole, HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { num, whole, type Constraint, type Family, type Params } from './family.ts';
+import { alongHandle, onHost, widthHandle } from './handles.ts';
 import { alongRules, foot, NOTHING, round, strip } from './pieces.ts';
 import { ALONG, count, length, WIDTH } from './specs.ts';
 import { tabSpecs } from './tabSpecs.ts';
@@ -122,30 +123,9 @@ export const zigzag: Family = {
     const m = zigzagMeasures(params);
     const middle = m.along + m.width / 2;
     return [
-      {
-        id: `${instanceId}/foot`,
-        label: 'feet',
-        partId: HOST_PART,
-        at: [-m.a, middle],
-        axis: [1, 0],
-        drag: (to) => ({ footMm: -to[0] }),
-      },
-      {
-        id: `${instanceId}/along`,
-        label: 'place along the fold',
-        partId: HOST_PART,
-        at: [0, m.along],
-        axis: [0, 1],
-        drag: (to) => ({ alongMm: to[1] }),
-      },
-      {
-        id: `${instanceId}/width`,
-        label: 'width',
-        partId: HOST_PART,
-        at: [0, m.along + m.width],
-        axis: [0, 1],
-        drag: (to) => ({ widthMm: to[1] - m.along }),
-      },
+      onHost(instanceId, 'foot', 'feet', [-m.a, middle], [1, 0], (to) => ({ footMm: -to[0] })),
+      alongHandle(instanceId, m.along),
+      widthHandle(instanceId, m.along, m.width),
     ];
   },
   advice(params, gutter, marginMm) {

@@ -6,7 +6,7 @@ import { regionArea } from '../geometry/polygon.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance } from '../mechanisms/instance.ts';
 import { step } from '../mechanisms/step.ts';
-import { stockById } from '../stock/stock.ts';
+import { ADHESIVE_MM, stockById } from '../stock/stock.ts';
 import { BULK_GRID, closedState } from './closed.ts';
 import { linkageOf } from './linkage.ts';
 import { sweep } from './sweep.ts';
@@ -51,8 +51,8 @@ describe('the closed card', () => {
   it('counts layers: the thickest place, and a map whose sum is volume over area', () => {
     const closed = closedOf({ leftMm: 30, rightMm: 30, parallel: true, tabMm: 10 });
     const [card, strip] = [stockById('chalk-300').thicknessMm, stockById('slate-240').thicknessMm];
-    // Two covers everywhere; at the feet both tabs and both panels on top of them.
-    expect(closed.bulkMm).toBeCloseTo(2 * card + 4 * strip, 9);
+    // Two covers everywhere; at the feet both tabs and both panels on top of them, and the glue under each tab.
+    expect(closed.bulkMm).toBeCloseTo(2 * card + 4 * strip + 2 * ADHESIVE_MM, 6);
     const cell = (148 / BULK_GRID) * (105 / BULK_GRID);
     const volume = closed.bulkMap.reduce((sum, mm) => sum + mm * cell, 0);
     const exact = closed.panels.reduce(

@@ -9,8 +9,7 @@ import { compose, inverse, place, turn, type Isometry } from '../geometry/isomet
 import { distance, middle, subtract, type Point } from '../geometry/point.ts';
 import { distanceToRing } from '../geometry/polygon.ts';
 import { fromIsometry, rigidIdentity } from '../geometry/rigid.ts';
-import type { Driver, Link } from './links.ts';
-import type { Crease, LinkageFault, Lying, Raised } from './linkage.ts';
+import type { Crease, Driver, Link, LinkageFault, Lying, Raised } from './links.ts';
 
 const RAD = Math.PI / 180;
 /** So near must a host's paper be to what it holds: the half width of a slot or window. */

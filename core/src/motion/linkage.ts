@@ -16,7 +16,9 @@ import { between, distance, type Point } from '../geometry/point.ts';
 import { insidePoint, type Region } from '../geometry/polygon.ts';
 import { fromIsometry } from '../geometry/rigid.ts';
 import { jointLinks } from './jointLinks.ts';
-import type { Driver, Link } from './links.ts';
+import type { Crease, Driver, Lying, Link, LinkageFault, Raised } from './links.ts';
+
+export type { Crease, LinkageFault } from './links.ts';
 
 export interface PanelRef {
   readonly part: Part;
@@ -35,24 +37,6 @@ export interface PanelRef {
   readonly takenOut: boolean;
 }
 
-export interface Crease {
-  readonly id: string;
-  readonly partId: string;
-  readonly lineIds: readonly string[];
-  readonly left: number;
-  readonly right: number;
-  /** The panels that meet at the fold, as indices into the linkage's panels. */
-  readonly leftPanel: number;
-  readonly rightPanel: number;
-  readonly from: Point;
-  readonly to: Point;
-  /** From the part's plane into the planes of the bodies on the left and on the right. */
-  readonly inLeft: Isometry;
-  readonly inRight: Isometry;
-  /** +1 for a valley, -1 for a mountain. */
-  readonly sign: 1 | -1;
-}
-
 /** The frame of a crease in its part's plane: origin at its start, x along it. */
 const creaseFrame = (crease: Crease): Isometry =>
   turn(
@@ -60,23 +44,6 @@ const creaseFrame = (crease: Crease): Isometry =>
     crease.from[0],
     crease.from[1],
   );
-
-export type LinkageFault =
-  | {
-      readonly kind: 'jointNowhere';
-      readonly jointId: string;
-      readonly message: string;
-      readonly partId: string;
-      readonly at: Point;
-    }
-  | {
-      readonly kind: 'contradiction';
-      readonly jointId: string;
-      readonly message: string;
-      readonly partId: string;
-      readonly at: Point;
-      readonly offMm: number;
-    };
 
 export interface Linkage {
   readonly panels: readonly PanelRef[];
@@ -272,23 +239,6 @@ export function linkageOf(expanded: Expanded): Linkage {
     attached: reachable(hung.bodyCount, hung.links, root),
     faults,
   };
-}
-
-export interface Raised {
-  readonly body: number;
-  readonly host: number;
-  readonly mm: number;
-}
-
-/** That a panel lies on another one, glued to it or free to move on it. */
-export interface Lying {
-  readonly panel: number;
-  readonly host: number;
-  readonly onFront: boolean;
-  /** True when the panel's body looks the other way than the host's. */
-  readonly turned: boolean;
-  /** Layers between them, its own included; 1 when not said. */
-  readonly layers?: number;
 }
 
 /** Layers of each panel over its body's plane: one more than what it lies on, on the side where it lies. */

@@ -7,7 +7,9 @@
  * - slide: shifting along the frame's x axis (mm);
  * - wrap: a band bending round an edge (mm of pull): only ever driven, see `wrapMotion`.
  */
-import { type Rigid } from '../geometry/rigid.ts';
+import type { Isometry } from '../geometry/isometry.ts';
+import type { Point } from '../geometry/point.ts';
+import type { Rigid } from '../geometry/rigid.ts';
 
 export type LinkKind = 'fold' | 'pivot' | 'slide' | 'wrap';
 
@@ -33,6 +35,58 @@ export interface Link {
   readonly halfMm: number;
   /** Length of the band of a wrap, mm. */
   readonly bandMm: number;
+}
+
+export interface Crease {
+  readonly id: string;
+  readonly partId: string;
+  readonly lineIds: readonly string[];
+  readonly left: number;
+  readonly right: number;
+  /** The panels that meet at the fold, as indices into the linkage's panels. */
+  readonly leftPanel: number;
+  readonly rightPanel: number;
+  readonly from: Point;
+  readonly to: Point;
+  /** From the part's plane into the planes of the bodies on the left and on the right. */
+  readonly inLeft: Isometry;
+  readonly inRight: Isometry;
+  /** +1 for a valley, -1 for a mountain. */
+  readonly sign: 1 | -1;
+}
+
+export type LinkageFault =
+  | {
+      readonly kind: 'jointNowhere';
+      readonly jointId: string;
+      readonly message: string;
+      readonly partId: string;
+      readonly at: Point;
+    }
+  | {
+      readonly kind: 'contradiction';
+      readonly jointId: string;
+      readonly message: string;
+      readonly partId: string;
+      readonly at: Point;
+      readonly offMm: number;
+    };
+
+export interface Raised {
+  readonly body: number;
+  readonly host: number;
+  readonly mm: number;
+}
+
+/** That a panel lies on another one, glued to it or free to move on it. */
+export interface Lying {
+  readonly panel: number;
+  readonly host: number;
+  readonly onFront: boolean;
+  /** True when the panel's body looks the other way than the host's. */
+  readonly turned: boolean;
+  /** Layers between them, its own included; 1 when not said. */
+  readonly layers?: number;
 }
 
 /** What moves the design: the opening of the card, or a pull, wheel or flap that a person moves. */
