@@ -2,7 +2,8 @@
 import { applyCommand, type Command } from '../design/commands.ts';
 import { gluesOf, type Design, type DraftedPart } from '../design/design.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
-import { place } from '../geometry/isometry.ts';
+import type { Part } from '../dieline/part.ts';
+import { place, type Isometry } from '../geometry/isometry.ts';
 import { scalePath } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint, placeRegion, regionArea, type Region } from '../geometry/polygon.ts';
@@ -69,12 +70,8 @@ export function scaledPart(part: DraftedPart, centre: Point, scale: number): Dra
 export interface PieceRoom {
   /** The free area of the panel without the piece, in the host's plane. */
   readonly free: readonly Region[];
-  /** The piece where it is glued, in the host's plane. */
-  readonly piece: readonly Region[];
   /** The middle of its glue zone, in its own plane. */
   readonly centre: Point;
-  /** Its largest legal scale about that middle, up to `MOST_SCALE`; null when none is legal. */
-  readonly scale: number | null;
 }
 
 /** Pieces are enlarged so much at most. */
@@ -104,8 +101,16 @@ export function pieceRoom(design: Design, jointId: string, marginMm: number): Pi
   );
   if (index < 0) return null;
   const { free } = decorateMap(motion, index, marginMm);
-  const piece = panelPlan(plain).panels.map((panel) => placeRegion(joint.placement, panel.region));
-  return { free, piece, centre, scale: largestScale(free, piece, onHost, MOST_SCALE) ?? null };
+  return { free, centre };
+}
+
+/**
+ * The largest legal scale of a piece about the middle of its glue zone, where it is glued now: up to four times, null when
+ * none is legal.
+ */
+export function scaleInRoom(room: PieceRoom, part: Part, placement: Isometry): number | null {
+  const piece = panelPlan(part).panels.map((panel) => placeRegion(placement, panel.region));
+  return largestScale(room.free, piece, place(placement, room.centre), MOST_SCALE) ?? null;
 }
 
 /** Whole percents, rounded to the legal side, can be read and typed. */
@@ -117,8 +122,10 @@ export function pieceScaleMend(design: Design, partId: string): Mend | null {
   const joints = gluesOf(Object.values(design.joints)).filter((joint) => joint.partId === partId);
   if (!part || joints.length !== 1) return null;
   const room = pieceRoom(design, joints[0].id, 0);
-  if (!room || room.scale === null || room.scale >= 1) return null;
-  const scale = wholePercent(room.scale);
+  const plain = expand(design).parts.find((p) => p.id === partId);
+  const largest = room && plain && scaleInRoom(room, plain, joints[0].placement);
+  if (!room || !largest || largest >= 1) return null;
+  const scale = wholePercent(largest);
   const command: Command = {
     do: 'put',
     in: 'parts',

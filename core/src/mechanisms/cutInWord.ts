@@ -84,7 +84,12 @@ export function cutInWordMeasures(params: Params) {
     const outline = SILHOUETTES[choice(params, 'shape')] ?? SILHOUETTES.dome;
     return [
       {
-        regions: isWord(params) ? blockLetter(letter) : [{ outer: outline, holes: [] }],
+        // A letter that the alphabet has not takes its room; the constraints tell.
+        regions: !isWord(params)
+          ? [{ outer: outline, holes: [] }]
+          : hasLetter(letter)
+            ? blockLetter(letter)
+            : [],
         fromMm: along + i * (letterWidth + gap),
         widthMm: letterWidth,
       },
@@ -93,18 +98,18 @@ export function cutInWordMeasures(params: Params) {
   return { a, b, along, letterWidth, gap, text, glyphs, span: text.length * (letterWidth + gap) - gap };
 }
 
-function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
+/** What is wrong with the word, in a sentence; undefined when it can be cut. */
+function wrongLetter(params: Params): string | undefined {
+  if (!isWord(params)) return undefined;
   const text = choice(params, 'text').toUpperCase();
-  const wrong = isWord(params) ? [...text].find((letter) => letter !== ' ' && !hasLetter(letter)) : undefined;
-  if (wrong !== undefined || (isWord(params) && text.trim() === ''))
-    return [
-      {
-        overMm: 1,
-        reason: wrong
-          ? `There is no block letter for “${wrong}”: use A to Z and 0 to 9.`
-          : 'Write at least one letter.',
-      },
-    ];
+  const wrong = [...text].find((letter) => letter !== ' ' && !hasLetter(letter));
+  if (wrong !== undefined) return `There is no block letter for “${wrong}”: use A to Z and 0 to 9.`;
+  return text.trim() === '' ? 'Write at least one letter.' : undefined;
+}
+
+function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
+  const wrong = wrongLetter(params);
+  if (wrong) return [{ overMm: 1, reason: wrong }];
   const m = cutInWordMeasures(params);
   return [
     {
@@ -183,6 +188,8 @@ export const cutInWord: Family = {
   build(params, { instanceId, gutter }) {
     if (gutter.left.partId !== gutter.right.partId || gutter.left.frame !== gutter.right.frame)
       throw new RangeError('A cut-in word needs one sheet that runs across the fold.');
+    const wrong = wrongLetter(params);
+    if (wrong) throw new RangeError(wrong);
     const m = cutInWordMeasures(params);
     const ridge = m.b - m.a;
     const hostLines: { side: 'left'; line: DieLine }[] = [];

@@ -2,6 +2,16 @@ import type { Instance } from '../design/design.ts';
 import { CARD_ID, GUTTER_ID, panelHostId, type Gutter } from '../design/frames.ts';
 import type { Family, Params } from './family.ts';
 
+/** What a family says about measures that may be wrong altogether: the fallback then, for a finding tells why. */
+export function saidOf<T>(ask: () => T, fallback: T): T {
+  try {
+    return ask();
+  } catch (fault) {
+    if (!(fault instanceof RangeError)) throw fault;
+    return fallback;
+  }
+}
+
 /** Where a family goes unless told otherwise: on the card's fold, or on the half that holds still. */
 export function usualHost(family: Family, gutters: readonly Gutter[]): Gutter {
   const wanted = family.on === 'fold' ? GUTTER_ID : panelHostId('right');

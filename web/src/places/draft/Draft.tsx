@@ -311,7 +311,7 @@ export default function Draft(_props: PlaceProps) {
               )}
             </div>
             {drawer && <Drawer onPicked={() => setDrawer(false)} />}
-            {travel && !drawer && (
+            {travel && (
               <div className="folded-inset">
                 <FoldedPicture
                   sweep={travel.sweep}

@@ -4,6 +4,7 @@ import type { Gutter } from '@hollow-finch/core/design/frames';
 import { add, type Point } from '@hollow-finch/core/geometry/point';
 import { expand, handlesOf } from '@hollow-finch/core/mechanisms/expand';
 import type { Handle, Params } from '@hollow-finch/core/mechanisms/family';
+import { saidOf } from '@hollow-finch/core/mechanisms/instance';
 import { clampToLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { useDrag } from '@use-gesture/react';
@@ -152,13 +153,8 @@ export function HandleLayer({ layout }: { layout: readonly BoardPart[] }) {
       {Object.values(shown.instances).flatMap((instance) => {
         const gutter = gutterOf[instance.id];
         if (!gutter) return [];
-        let handles: Handle[] = [];
-        try {
-          handles = handlesOf(instance, gutter);
-        } catch (fault) {
-          // Measures that cannot be built have no handles; the finding about them says why.
-          if (!(fault instanceof RangeError)) throw fault;
-        }
+        // Measures that cannot be built have no handles; the finding about them says why.
+        const handles = saidOf(() => handlesOf(instance, gutter), []);
         const chosen = selection?.kind === 'instance' && selection.id === instance.id;
         return handles.flatMap((handle) => {
           const offset = offsets.get(handle.partId);

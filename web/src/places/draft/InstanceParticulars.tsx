@@ -2,6 +2,7 @@ import type { Design, Instance, ParamValue } from '@hollow-finch/core/design/des
 import type { Gutter } from '@hollow-finch/core/design/frames';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { ParamSpec } from '@hollow-finch/core/mechanisms/family';
+import { saidOf } from '@hollow-finch/core/mechanisms/instance';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { STOCKS } from '@hollow-finch/core/stock/stock';
@@ -184,7 +185,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
       </section>
       <section>
         <h3>What the card allows</h3>
-        {family.advice(instance.params, gutter, margin).map((sentence) => (
+        {saidOf(() => family.advice(instance.params, gutter, margin), []).map((sentence) => (
           <p key={sentence} className="quiet">
             {sentence}
           </p>

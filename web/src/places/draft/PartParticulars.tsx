@@ -1,4 +1,4 @@
-import { scaledPart, wholePercent } from '@hollow-finch/core/checks/pieceScale';
+import { scaledPart, scaleInRoom, wholePercent } from '@hollow-finch/core/checks/pieceScale';
 import type { DraftedPart, GlueJoint, Joint, PlacedJoint } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
@@ -162,11 +162,10 @@ function GlueSection({ part, plain }: { part: DraftedPart; plain: Part }) {
       value: joint,
     });
   };
-  const room = usePieceRoom(
-    shown,
-    joints.find((joint): joint is GlueJoint => joint.kind === 'glue'),
-  );
-  const percent = room?.scale ? Math.round(wholePercent(room.scale) * 100) : null;
+  const glued = joints.find((joint): joint is GlueJoint => joint.kind === 'glue');
+  const room = usePieceRoom(shown, glued);
+  const scale = room && glued ? scaleInRoom(room, plain, glued.placement) : null;
+  const percent = scale ? Math.round(wholePercent(scale) * 100) : null;
   return (
     <section>
       <h3>How it hangs</h3>

@@ -1,0 +1,116 @@
+/** What a hand moves: pulls on the strip, every family from the drawer, the rehearsal, and a piece dragged on its panel. */
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { FAMILIES } from '@hollow-finch/core/mechanisms/registry';
+import { pause, Studio, type Person } from './harness.ts';
+
+const studio = new Studio();
+let person: Person;
+
+beforeAll(() => studio.open());
+afterAll(() => studio.close());
+
+const stripValue = () => person.page.$eval('.strip-value', (e) => e.textContent?.trim());
+
+describe('a pull', () => {
+  it('is chosen on the strip and drawn out by keys, its place told in millimetres', async () => {
+    person = await studio.window('/job/meteor-run/fold');
+    await person.page.waitForSelector('.scene canvas');
+    await person.pick('What is moved', 'Meteor frames');
+    await person.focus('Meteor frames', 'slider');
+    await person.keys('Home');
+    expect(await stripValue()).toBe('0.0 mm');
+    await person.keys('PageUp', 'PageUp', 'PageUp');
+    expect(await stripValue()).toBe('19.5 mm');
+    await person.keys('End');
+    expect(await stripValue()).toBe('39.0 mm');
+    await person.text('.strip-marks', /moves freely/);
+    await person.text('.particulars', /Moved by hand: Meteor frames/);
+    await person.pick('What is moved', 'Opening');
+    await person.text('.strip-value', /^\d+°$/);
+  });
+});
+
+describe('the drawer', () => {
+  it('puts every family on the card, sound as it comes, and takes it away again', async () => {
+    person = await studio.window('/job/evening-programme/draft');
+    await person.page.waitForSelector('.folded-inset');
+    for (const family of FAMILIES) {
+      await person.press('Mechanism', 'button');
+      await person.press(`Add a ${family.title}`, 'button');
+      await person.text('.particulars h2', new RegExp(`^${family.title}`));
+      // The reach of its handles and fields is told, and nothing is broken.
+      await person.text('.particulars', /What the card allows/);
+      expect(await person.page.$('.reasons.wrong')).toBeNull();
+      await person.press('Undo', 'button');
+    }
+  });
+
+  it('cuts a word that is typed', async () => {
+    await person.press('Mechanism', 'button');
+    await person.press('Add a Cut-in word', 'button');
+    await person.type('Word', 'SUN');
+    await person.saved();
+    const job = (await (await fetch(`${studio.url}/api/jobs/evening-programme`)).json()) as {
+      design: { instances: Record<string, { family: string; params: { text?: string } }> };
+    };
+    expect(Object.values(job.design.instances).find((i) => i.family === 'cutInWord')?.params.text).toBe(
+      'SUN',
+    );
+    await person.type('Word', 'S!N');
+    await person.text('.reasons', /no block letter for “!”/);
+  });
+});
+
+describe('rehearsing the glue-up', () => {
+  it('answers folds and joints one after another, up to the finished movement', async () => {
+    person = await studio.window('/job/dome-night/fold');
+    await person.page.waitForSelector('.scene canvas');
+    await person.press('Begin with loose parts', 'button');
+    await person.text('.particulars', /0 of 5 joined/);
+    await person.press('ridge valley', 'button');
+    await person.text('.fold-practice', /Drawn as mountain/);
+    await person.press('ridge mountain', 'button');
+    await person.text('.fold-practice', /Right: mountain\./);
+    await person.press('Join it', 'button');
+    await person.text('.particulars', /1 of 5 joined/);
+    await person.text('.particulars', /3 folds are still free/);
+    for (let i = 2; i <= 5; i++) {
+      await person.press('Join it', 'button');
+      await person.text('.particulars', new RegExp(`${i} of 5 joined`));
+    }
+    await person.text('.particulars', /this is the finished movement/);
+    await person.press('Take the last apart', 'button');
+    await person.text('.particulars', /4 of 5 joined/);
+    await person.press('Stop', 'button');
+    await person.text('.particulars', /Begin with loose parts/);
+  });
+});
+
+describe('a glued piece', () => {
+  it('is drawn on its panel with the free area, warns when it leaves it, and snaps back in', async () => {
+    person = await studio.window('/job/dome-night/draft');
+    await person.page.waitForSelector('.folded-inset');
+    const piece = async () => (await person.page.waitForSelector('[data-piece="j1"]'))!;
+    const focus = async () => (await piece()).evaluate((e) => (e as SVGElement).focus());
+    await focus();
+    await person.page.waitForSelector('.room-free');
+    const outside = async () => (await piece()).evaluate((e) => e.getAttribute('data-outside'));
+    expect(await outside()).toBe('false');
+    // Ten steps of a centimetre to the right: far beyond any free place.
+    await person.page.keyboard.down('Shift');
+    for (let i = 0; i < 10; i++) await person.keys('ArrowRight');
+    await person.page.keyboard.up('Shift');
+    await pause(600);
+    expect(await outside()).toBe('true');
+    await person.text('.particulars', /leaves the free area|catches or pokes out/);
+    await person.figure('fold', /pokes|catch/);
+    for (let i = 0; i < 10; i++) await person.press('Undo', 'button');
+    await focus();
+    await person.page.waitForFunction(
+      () => document.querySelector('[data-piece="j1"]')?.getAttribute('data-outside') === 'false',
+    );
+    await person.figure('fold', /folds away/);
+  });
+
+  it('without a complaint in the console', () => expect(studio.complaints).toEqual([]));
+});
