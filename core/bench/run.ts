@@ -1,4 +1,5 @@
 /** `npm run bench`: what the work costs on this machine, as ratios and per-item costs, in one run. */
+import { reportOf } from '../src/checks/report.ts';
 import { checkContext, runChecks } from '../src/checks/runChecks.ts';
 import { newDesign, type Design, type DraftedPart } from '../src/design/design.ts';
 import { cardGutter } from '../src/design/frames.ts';
@@ -9,7 +10,8 @@ import { regionArea, type Ring } from '../src/geometry/polygon.ts';
 import { seededRandom } from '../src/geometry/random.ts';
 import { solid } from '../src/geometry/regions.ts';
 import { expand } from '../src/mechanisms/expand.ts';
-import { newInstance } from '../src/mechanisms/instance.ts';
+import { newInstance, usualHost } from '../src/mechanisms/instance.ts';
+import { FAMILIES, familyById } from '../src/mechanisms/registry.ts';
 import { step } from '../src/mechanisms/step.ts';
 import { vfold } from '../src/mechanisms/vfold.ts';
 import { catchesOf } from '../src/motion/catches.ts';
@@ -107,6 +109,23 @@ function manyLines(n: number): DraftedPart {
   };
 }
 
+/** One card with the named families, each where it usually goes. */
+function withFamilies(...ids: string[]): Design {
+  const design = newDesign('Bench', { closedWidthMm: 148, closedHeightMm: 150 });
+  const { gutters } = expand(design);
+  return {
+    ...design,
+    instances: Object.fromEntries(
+      ids.map((id) => {
+        const family = familyById(id)!;
+        return [id, newInstance(family, usualHost(family, gutters), id)];
+      }),
+    ),
+  };
+}
+
+const slowest: { title: string; ms: number }[] = [];
+
 function motionBench(): void {
   const poses = (n: number) => {
     const linkage = linkageOf(expand(withSteps(n)));
@@ -131,6 +150,32 @@ function motionBench(): void {
     catchesOf(motion);
   });
   line('Fold report with catches, six mechanisms', `${whole.toFixed(1)} ms`, 'budget 500 ms');
+  const floor = withFamilies('uprights');
+  const solved = sweep(linkageOf(expand(floor)));
+  const nine = median(9, () => sweep(linkageOf(expand(floor))));
+  const unknowns = Math.max(...solved.components.map((c) => c.unknowns));
+  line(
+    `Motion: poses per second, ${unknowns} unknowns in one component`,
+    ((POSES / nine) * 1000).toFixed(0),
+    'budget 20,000 at 9',
+  );
+  for (const family of FAMILIES) {
+    const one = withFamilies(family.id);
+    const ms = median(3, () => reportOf({ ...one }));
+    slowest.push({ title: family.title, ms });
+  }
+  slowest.sort((a, b) => b.ms - a.ms);
+  line(
+    `Whole report, the slowest family alone (${slowest[0].title})`,
+    `${slowest[0].ms.toFixed(1)} ms`,
+    'budget 100 ms',
+  );
+  const rich = withFamilies('uprights', 'spinner', 'waterfall', 'vfold');
+  line(
+    'Whole report, four mechanisms with a pull',
+    `${median(5, () => reportOf({ ...rich })).toFixed(1)} ms`,
+    'budget 500 ms',
+  );
   const motion = sweep(linkageOf(expand(six)));
   const map = median(5, () =>
     decorateMap(

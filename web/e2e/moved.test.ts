@@ -96,15 +96,15 @@ describe('a glued piece', () => {
     await person.page.waitForSelector('.room-free');
     const outside = async () => (await piece()).evaluate((e) => e.getAttribute('data-outside'));
     expect(await outside()).toBe('false');
-    // Ten steps of a centimetre to the right: far beyond any free place.
+    // Three steps of a centimetre upwards: beyond the upper edge of the closed card.
     await person.page.keyboard.down('Shift');
-    for (let i = 0; i < 10; i++) await person.keys('ArrowRight');
+    for (let i = 0; i < 3; i++) await person.keys('ArrowUp');
     await person.page.keyboard.up('Shift');
     await pause(600);
     expect(await outside()).toBe('true');
     await person.text('.particulars', /leaves the free area|catches or pokes out/);
     await person.figure('fold', /pokes|catch/);
-    for (let i = 0; i < 10; i++) await person.press('Undo', 'button');
+    for (let i = 0; i < 3; i++) await person.press('Undo', 'button');
     await focus();
     await person.page.waitForFunction(
       () => document.querySelector('[data-piece="j1"]')?.getAttribute('data-outside') === 'false',

@@ -39,6 +39,8 @@ describe('saving', () => {
 
   it('keeps work that could not be saved in the browser, through closing the page', async () => {
     const person = await studio.window('/job/evening-programme/brief');
+    // The page is all there before the server goes.
+    await person.valueOf('Clearance');
     await person.saved();
     studio.serverIsAway = true;
     await studio.killServer();

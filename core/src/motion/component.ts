@@ -298,12 +298,16 @@ export class ComponentProblem implements Problem {
   }
 }
 
+// Measuring is done for every fold of every pose: it makes no garbage.
+const leftFrame = new Float64Array(RIGID_SIZE);
+const rightFrame = new Float64Array(RIGID_SIZE);
+
 /**
  * Value of a link measured from the placements of its two bodies: the turn of a fold in (-pi, pi], valley positive, of a
  * pivot likewise, the shift of a slide in mm.
  */
 export function measuredValue(link: Link, bodies: Float64Array): number {
-  const [l, r] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
+  const [l, r] = [leftFrame, rightFrame];
   multiply(l, bodies, link.inLeft, 0, link.left * RIGID_SIZE, 0);
   multiply(r, bodies, link.inRight, 0, link.right * RIGID_SIZE, 0);
   const along = (column: number, t: Float64Array, other: number) =>
