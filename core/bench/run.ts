@@ -150,7 +150,12 @@ function motionBench(): void {
     catchesOf(motion);
   });
   line('Fold report with catches, six mechanisms', `${whole.toFixed(1)} ms`, 'budget 500 ms');
-  const floor = withFamilies('uprights');
+  const both = withFamilies('uprights');
+  const { uprights } = both.instances;
+  const floor: Design = {
+    ...both,
+    instances: { uprights: { ...uprights, params: { ...uprights.params, sides: 'right' } } },
+  };
   const solved = sweep(linkageOf(expand(floor)));
   const nine = median(9, () => sweep(linkageOf(expand(floor))));
   const unknowns = Math.max(...solved.components.map((c) => c.unknowns));

@@ -16,7 +16,9 @@ export const rigidIdentity = (): Rigid => Float64Array.of(1, 0, 0, 0, 0, 1, 0, 0
 export function multiply(out: Rigid, a: Rigid, b: Rigid, outAt = 0, aAt = 0, bAt = 0): Rigid {
   for (let r = 0; r < 3; r++) {
     const row = aAt + 4 * r;
-    const [x, y, z] = [a[row], a[row + 1], a[row + 2]];
+    const x = a[row];
+    const y = a[row + 1];
+    const z = a[row + 2];
     const to = outAt + 4 * r;
     out[to] = x * b[bAt] + y * b[bAt + 4] + z * b[bAt + 8];
     out[to + 1] = x * b[bAt + 1] + y * b[bAt + 5] + z * b[bAt + 9];

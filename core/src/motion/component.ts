@@ -243,7 +243,9 @@ export class ComponentProblem implements Problem {
       const target = this.targetOf(c);
       const b = chord.b * RIGID_SIZE;
       for (let k = 0; k < target.length; k += 3) {
-        const [px, py, pz] = [chord.inB[k], chord.inB[k + 1], chord.inB[k + 2]];
+        const px = chord.inB[k];
+        const py = chord.inB[k + 1];
+        const pz = chord.inB[k + 2];
         const wx = bodies[b] * px + bodies[b + 1] * py + bodies[b + 2] * pz + bodies[b + 3];
         const wy = bodies[b + 4] * px + bodies[b + 5] * py + bodies[b + 6] * pz + bodies[b + 7];
         const wz = bodies[b + 8] * px + bodies[b + 9] * py + bodies[b + 10] * pz + bodies[b + 11];
@@ -261,11 +263,19 @@ export class ComponentProblem implements Problem {
           // Velocity of the point per unit of the unknown: axis x arm, or the axis itself for a slide.
           const axis = kind === 'pivot' ? 2 : 0;
           const s = side * sense * (kind === 'slide' ? SLIDE_UNIT_MM : 1);
-          const [ux, uy, uz] = [frames[o + axis], frames[o + 4 + axis], frames[o + 8 + axis]];
-          let [vx, vy, vz] = [ux, uy, uz];
+          const ux = frames[o + axis];
+          const uy = frames[o + 4 + axis];
+          const uz = frames[o + 8 + axis];
+          let vx = ux;
+          let vy = uy;
+          let vz = uz;
           if (kind !== 'slide') {
-            const [ax, ay, az] = [wx - frames[o + 3], wy - frames[o + 7], wz - frames[o + 11]];
-            [vx, vy, vz] = [uy * az - uz * ay, uz * ax - ux * az, ux * ay - uy * ax];
+            const ax = wx - frames[o + 3];
+            const ay = wy - frames[o + 7];
+            const az = wz - frames[o + 11];
+            vx = uy * az - uz * ay;
+            vy = uz * ax - ux * az;
+            vz = ux * ay - uy * ax;
           }
           let at = first;
           for (let d = 0; d < 3; d++) {

@@ -124,6 +124,7 @@ export function minimise(
           better = true;
           const gain = cost - trialCost;
           x.set(w.trial);
+          if (trialCost <= target) return Math.sqrt(trialCost);
           const stalled = gain < 1e-12 * cost;
           lambda = Math.max(1e-12, lambda / 10);
           problem.evaluate(x, w.r, w.jacobian);

@@ -111,15 +111,20 @@ export const senseOf = (kind: LinkKind): 1 | -1 => (kind === 'fold' ? -1 : 1);
 /** out = M(value) after t, M being the elementary motion (value in radians or mm, sense included by the caller). */
 export function motionAfter(out: Rigid, kind: LinkKind, t: Rigid, value: number): void {
   if (kind === 'slide') {
-    out.set(t);
+    for (let j = 0; j < 12; j++) out[j] = t[j];
     out[3] += value;
     return;
   }
-  const [c, s] = [Math.cos(value), Math.sin(value)];
-  const [first, second] = kind === 'fold' ? [4, 8] : [0, 4];
-  if (out !== t) out.set(t);
+  const c = Math.cos(value);
+  const s = Math.sin(value);
+  // A fold turns the rows of y and z into each other, a pivot those of x and y.
+  const first = kind === 'fold' ? 4 : 0;
+  const second = first + 4;
+  const still = kind === 'fold' ? 0 : 8;
   for (let j = 0; j < 4; j++) {
-    const [p, q] = [t[first + j], t[second + j]];
+    const p = t[first + j];
+    const q = t[second + j];
+    out[still + j] = t[still + j];
     out[first + j] = c * p - s * q;
     out[second + j] = s * p + c * q;
   }

@@ -9,7 +9,7 @@ import { componentsOf, measuredValue, treeEdge, type TreeEdge } from './componen
 import type { Linkage } from './linkage.ts';
 import { motionAfter, SLIDE_UNIT_MM, wrapMotion, type Driver } from './links.ts';
 import { CLOSED_MM, ComponentSolver, unwrapped } from './solver.ts';
-import { POSES, travelOf, type Travel } from './travel.ts';
+import { POSES, standingPose, travelOf, type Travel } from './travel.ts';
 
 export { POSES } from './travel.ts';
 export { CLOSED_MM } from './solver.ts';
@@ -126,8 +126,13 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep): Sweep {
   const resting = solvers.map(() => false);
   const travels = solvers.map((solver, i) => {
     if (!touched[i]) return heldTravel(solver, opening!, moving.atOpeningDeg);
-    const pull = driver === 0 ? pullOfOneHalf(solver, driven.known, moversOf) : 0;
-    if (pull === 0) return travelOf(solver, openingAt, driver > 0);
+    const pull = driver === 0 ? pullOfOneHalf(solver, driven.known, moversOf) : null;
+    if (pull === 0) {
+      // Nothing moves it: it stands on one half as it is put there.
+      const pose = standingPose(solver);
+      return pose ? constantTravel(pose) : travelOf(solver, openingAt, false);
+    }
+    if (pull === null) return travelOf(solver, openingAt, driver > 0);
     resting[i] = true;
     active = pull;
     drivenAt = NaN;
@@ -219,21 +224,21 @@ function driversOf(
 
 /**
  * The pull that moves a component which hangs on one half only: the opening leaves it as it is, at rest. Its rest may be
- * singular (a strip laid flat), so it is found from the pull's travel. 0 when there is none.
+ * singular (a strip laid flat), so it is found from the pull's travel. 0 when nothing moves it, null when the opening does.
  */
 function pullOfOneHalf(
   solver: ComponentSolver,
   known: readonly boolean[],
   movers: readonly ReadonlySet<number>[],
-): number {
-  if (!solver.closesLoops) return 0;
+): number | null {
+  if (!solver.closesLoops) return null;
   const halves = new Set<boolean>();
   for (const i of solver.component.links) {
     const { left, right } = solver.linkage.links[i];
     for (const body of [left, right]) if (known[body]) halves.add(movers[body].has(0));
   }
   const pulls = [...driversOf(solver, known, movers)].filter((driver) => driver > 0);
-  return halves.size === 1 && pulls.length > 0 ? pulls[0] : 0;
+  return halves.size === 1 ? (pulls[0] ?? 0) : null;
 }
 
 /** How high a component's panels stand over the still half when the card is closed, mm. */

@@ -21,9 +21,18 @@ const STARTS = [90, 45, 135, 15, 165];
 const MAGNITUDES_DEG = [90, 60, 120, 30, 150, 10, 170, 20, 5];
 const RANDOM_SEEDS = 24;
 
-/** Closed poses at one place, found from several seeds; those whose fold signs agree with the drawing come first. */
-function startPoses(solver: ComponentSolver, t: number): { x: Float64Array; good: boolean }[] {
-  const found: { x: Float64Array; good: boolean; energy: number }[] = [];
+/** Less unevenness (radians squared) than this is none. */
+const EVEN = 1e-14;
+/** How many poses that break a sign, or are one of many, are tried from one place. */
+const MOST_TRIED = 4;
+
+/**
+ * Closed poses at one place, from several seeds. One with the drawn fold signs comes as soon as it is found, for it nearly
+ * always makes the whole travel; what is floppy comes when all are known, that which bends most evenly first (others are
+ * caught in a tangle); last those that break a sign.
+ */
+function* startPoses(solver: ComponentSolver, t: number): Generator<Float64Array> {
+  const found: { x: Float64Array; good: boolean; energy: number; given: boolean }[] = [];
   const random = seededRandom(20_011);
   const seed = (magnitude: () => number) =>
     solver.signs.map((sign, i) =>
@@ -36,17 +45,27 @@ function startPoses(solver: ComponentSolver, t: number): { x: Float64Array; good
         sign === 0 ? solver.seeds[k] + (random() - 0.5) : sign * (5 + 170 * random()) * RAD,
       ),
     );
+  let given = 0;
   for (const x of seeds) {
+    if (given >= MOST_TRIED) return;
     if (solver.solve(t, x, 60) > CLOSED_MM) continue;
     const floppy = solver.freedom(t, x) > 0;
     if (floppy) solver.relax(t, x);
     if (found.some((known) => known.x.every((value, i) => Math.abs(value - x[i]) < 1e-6))) continue;
     const good = solver.signsHold(x) && solver.beyondStops(x).mm < 1e-3;
-    found.push({ x, good, energy: floppy ? solver.springEnergy(x) : 0 });
-    if (found.filter((pose) => pose.good).length >= 4) break;
+    const energy = floppy ? solver.springEnergy(x) : 0;
+    // Nothing can bend more evenly than evenly.
+    const atOnce = good && energy < EVEN;
+    found.push({ x, good, energy, given: atOnce });
+    if (atOnce) {
+      given++;
+      yield x.slice();
+    } else if (good && found.filter((pose) => pose.good).length >= MOST_TRIED) break;
   }
-  // Of floppy ones that which bends most evenly: others are caught in a tangle.
-  return found.sort((a, b) => Number(b.good) - Number(a.good) || a.energy - b.energy);
+  const rest = found
+    .filter((pose) => !pose.given)
+    .sort((p, q) => Number(q.good) - Number(p.good) || p.energy - q.energy);
+  for (const { x } of rest.slice(0, MOST_TRIED - given)) yield x.slice();
 }
 
 /** Quadratic extrapolation from the last poses. */
@@ -168,7 +187,7 @@ function travelFrom(solver: ComponentSolver, from: number, start: Float64Array, 
 function bestTravel(solver: ComponentSolver, pulled: boolean): Travel | undefined {
   let best: Travel | undefined;
   for (const from of STARTS) {
-    for (const { x } of startPoses(solver, from).slice(0, 4)) {
+    for (const x of startPoses(solver, from)) {
       const travel = travelFrom(solver, from, x, pulled);
       if (travel.solved === POSES - 2 && travel.signsHold) return travel;
       const better =
@@ -179,6 +198,12 @@ function bestTravel(solver: ComponentSolver, pulled: boolean): Travel | undefine
     }
   }
   return best;
+}
+
+/** The first pose that would be tried: that of a component which the driver does not move. */
+export function standingPose(solver: ComponentSolver): Float64Array | undefined {
+  for (const x of startPoses(solver, STARTS[0])) return x;
+  return undefined;
 }
 
 /** Everything about a travel that has no closed pose at all: least mismatch everywhere, for an honest picture. */
