@@ -96,6 +96,38 @@ const shots = {
     await page.goto(`${url}/job/dome-night/cut`);
     await page.waitForSelector('.order-preview');
   },
+  pull: async (page) => {
+    await page.goto(`${url}/job/meteor-run/fold`);
+    await page.waitForSelector('.scene canvas');
+    await page.waitForSelector('.strip-travel input');
+    await page.click('.strip-travel input');
+    await wait(400);
+    for (const option of await page.$$('[role=option]'))
+      if ((await option.boundingBox()) && /Meteor/.test(await option.evaluate((o) => o.textContent)))
+        await option.click();
+    await page.focus('.strip-track');
+    for (let i = 0; i < 3; i++) await page.keyboard.press('PageUp');
+    await wait(1500);
+  },
+  rehearsal: async (page) => {
+    await page.goto(`${url}/job/dome-night/fold`);
+    await page.waitForSelector('.scene canvas');
+    await click(page, 'Begin with loose parts');
+    for (let i = 1; i <= 3; i++) {
+      await page.waitForFunction((n) => document.body.textContent.includes(`${n} of 5 joined`), {}, i - 1);
+      await click(page, 'Join it');
+    }
+    await wait(1500);
+    await page.evaluate(() => document.querySelector('.rehearsal-row').scrollIntoView({ block: 'center' }));
+    await wait(500);
+  },
+  piece: async (page) => {
+    await page.goto(`${url}/job/dome-night/draft`);
+    await page.waitForSelector('[data-piece]');
+    await page.evaluate(() => document.querySelector('[data-piece]').focus());
+    await page.waitForSelector('.room-free');
+    await wait(500);
+  },
   'draft-dark': async (page) => {
     await page.goto(`${url}/job/dome-night/draft`);
     await page.waitForSelector('.folded-inset');

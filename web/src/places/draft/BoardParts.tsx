@@ -42,6 +42,15 @@ const LineHits = memo(function LineHits({
 const isAddition = (lineId: string) => lineId.startsWith('added-');
 const always = () => true;
 
+/** So wide is a letter of a part’s name on screen, about, px. */
+const LETTER_PX = 6;
+
+/** A name as far as there is room for it under its part, and a little beyond. */
+function shortened(name: string, roomPx: number): string {
+  const letters = Math.max(4, Math.floor((roomPx + 14) / LETTER_PX));
+  return name.length <= letters ? name : `${name.slice(0, letters - 1)}…`;
+}
+
 function PartOnBoard({
   placed,
   movable,
@@ -103,7 +112,7 @@ function PartOnBoard({
         fontSize={11.5 / scale}
         pointerEvents="none"
       >
-        {part.lines.length > 0 && part.name}
+        {part.lines.length > 0 && (chosen ? part.name : shortened(part.name, (box.maxX - box.minX) * scale))}
         {part.quantity === 1 ? '' : ` × ${part.quantity}`}
       </text>
     </g>

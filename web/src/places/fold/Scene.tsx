@@ -54,7 +54,7 @@ function panelObject(
       transparent: film,
       opacity: film ? 0.4 : 1,
       polygonOffset: true,
-      polygonOffsetFactor: 1,
+      polygonOffsetFactor: 0.05,
       polygonOffsetUnits: 1,
     }),
   );
@@ -214,7 +214,7 @@ export default function Scene({ sweep, opening, deg, catches, size, resetCount }
   return (
     <Canvas
       frameloop="demand"
-      camera={{ fov: FIELD_DEG, near: 1, far: 8000 }}
+      camera={{ fov: FIELD_DEG, near: 20, far: 6000 }}
       gl={{ antialias: true, preserveDrawingBuffer: true }}
       dpr={[1, 2]}
       aria-label="The folded card; drag to turn it"

@@ -1,6 +1,6 @@
 import { newDesign, type Brief } from '@hollow-finch/core/design/design';
-import { cardGutter } from '@hollow-finch/core/design/frames';
-import { newInstance } from '@hollow-finch/core/mechanisms/instance';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { ENVELOPES } from '@hollow-finch/core/stock/stock';
 import { Button, Group, Modal, SegmentedControl, Select, Stack, TextInput } from '@mantine/core';
@@ -32,8 +32,11 @@ export function NewCard({ family, onClose }: { family: string | null; onClose: (
     setFailure(null);
     try {
       let design = newDesign(name.trim() || 'Untitled card', { ...size, opening, envelopeId });
-      if (family)
-        design = { ...design, instances: { m1: newInstance(familyById(family)!, cardGutter(design), 'm1') } };
+      if (family) {
+        const made = familyById(family)!;
+        const host = usualHost(made, expand(design).gutters);
+        design = { ...design, instances: { m1: newInstance(made, host, 'm1') } };
+      }
       window.location.href = `/job/${await api.create(design)}/draft`;
     } catch (fault) {
       setFailure(saidOf(fault));

@@ -179,11 +179,15 @@ export function Shelf() {
           <Button leftSection={<IconPlus size={16} />} size="sm" onClick={() => setCreating('')}>
             New card
           </Button>
-          {FAMILIES.map((family) => (
-            <Button key={family.id} variant="default" size="sm" onClick={() => setCreating(family.id)}>
-              with a {family.title.replace(/^[A-Z](?=[a-z])/, (c) => c.toLowerCase())}
-            </Button>
-          ))}
+          <Select
+            aria-label="New card with a mechanism"
+            placeholder="New card with a mechanism"
+            w={230}
+            searchable
+            value={null}
+            data={FAMILIES.map((family) => ({ value: family.id, label: family.title }))}
+            onChange={(id) => id && setCreating(id)}
+          />
           <span className="grow" />
           <TextInput
             aria-label="Search jobs"

@@ -140,6 +140,12 @@ export function LineKey() {
         </svg>
         glue
       </li>
+      <li>
+        <svg width="28" height="8" aria-hidden="true">
+          <path d="M0 0L8 8M7 0L15 8M14 0L22 8M21 0L28 8" stroke="var(--wrong)" strokeOpacity="0.6" />
+        </svg>
+        no glue
+      </li>
     </ul>
   );
 }
