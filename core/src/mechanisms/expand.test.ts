@@ -24,7 +24,7 @@ const footOf = (design: Design, id: string, lineId: string) =>
   expand(design).gutters.find((g) => g.partId === `${id}/strip` && g.lineId === lineId)!;
 
 describe('building a design', () => {
-  it('offers the card’s fold, and the folds at a glued step’s feet', () => {
+  it('offers the card’s fold, and the folds at a glued step’s feet and ridge', () => {
     expect(
       expand(base)
         .gutters.filter((g) => g.kind === 'fold')
@@ -36,11 +36,16 @@ describe('building a design', () => {
     expect(feet.map((g) => [g.lineId, g.left.partId, g.right.partId])).toEqual([
       ['foot-left', 'card', 's/strip'],
       ['foot-right', 's/strip', 'card'],
+      ['ridge', 's/strip', 's/strip'],
     ]);
     // Closed, the panel at the left foot folds outwards: 200 - 50 are left to the open edge.
     expect(feet[0]).toMatchObject({ lengthMm: 120, reachMm: 150, lowMm: -30, highMm: 170 });
     const inward = { ...big, params: { ...big.params, tabs: 'inward' } };
-    expect(expand(withAll(inward)).gutters.filter((g) => g.kind === 'fold')).toHaveLength(1);
+    expect(
+      expand(withAll(inward))
+        .gutters.filter((g) => g.kind === 'fold')
+        .map((g) => g.lineId),
+    ).toEqual(['gutter', 'ridge']);
   });
 
   it('builds towers of mechanisms in whatever order they are written down', () => {

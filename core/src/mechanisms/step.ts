@@ -11,7 +11,7 @@
  */
 import type { DieLine } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
-import { compose, IDENTITY, shift } from '../geometry/isometry.ts';
+import { compose, IDENTITY, shift, type Isometry } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import {
@@ -197,12 +197,16 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
     joints: feet.map(({ joint }) => joint),
     hostLines: feet.map(({ line }) => line),
     panelFrames: { [made.part.id]: made.frames },
-    gutters: m.tabsOut ? footGutters(m, context, made.part.id) : [],
+    // Tabs under the step lie where something at its feet would be glued.
+    gutters: stepGutters(m, context, made.part.id).filter((g) => m.tabsOut || g.lineId === 'ridge'),
   };
 }
 
-/** The folds at the step's feet, between each panel and the half that it stands on: more mechanisms may stand there. */
-function footGutters(m: Measures, { gutter, name }: BuildContext, partId: string): Gutter[] {
+/**
+ * The folds on which more mechanisms may stand: at the step's feet, between each panel and the half that it stands on, and
+ * inside the ridge. Seen from inside, the sheet lies face down and its right panel to the left.
+ */
+function stepGutters(m: Measures, { gutter, name }: BuildContext, partId: string): Gutter[] {
   const along = {
     kind: 'fold' as const,
     lengthMm: m.width,
@@ -236,8 +240,21 @@ function footGutters(m: Measures, { gutter, name }: BuildContext, partId: string
       },
       reachMm: gutter.reachMm - m.b,
     },
+    {
+      ...along,
+      partId,
+      lineId: 'ridge',
+      name: `inside the ridge of ${name}`,
+      left: { partId, frame: fromInside(m.p), depthMm: m.q },
+      right: { partId, frame: fromInside(m.p), depthMm: m.p },
+      // Closed, the feet and what lies there are beyond the shorter panel.
+      reachMm: Math.min(m.p, m.q),
+    },
   ];
 }
+
+/** Mechanism coordinates seen from the back of the strip, the ridge as their y axis: x runs the other way. */
+const fromInside = (ridgeMm: number): Isometry => ({ angleRad: Math.PI, flip: true, dx: ridgeMm, dy: 0 });
 
 function handles(params: Params, context: BuildContext): Handle[] {
   const m = stepMeasures(params);

@@ -168,8 +168,8 @@ describe('V-fold against its closed form', () => {
 describe('V-fold on a step against both closed forms', () => {
   const random = seededRandom(43);
 
-  it.each(Array.from({ length: 10 }, (_, i) => i))('random pair %i, every degree from 1 to 179', (i) => {
-    const foot = i % 2 === 0 ? 'foot-left' : 'foot-right';
+  it.each(Array.from({ length: 12 }, (_, i) => i))('random pair %i, every degree from 1 to 179', (i) => {
+    const foot = ['foot-left', 'foot-right', 'ridge'][i % 3];
     const base = newDesign('Nested', { closedWidthMm: 200, closedHeightMm: 200 });
     const [a, b] = [30 + 30 * random(), 30 + 30 * random()];
     const under = withMechanism(
@@ -178,7 +178,7 @@ describe('V-fold on a step against both closed forms', () => {
         ...step.defaults(expand(base).gutter),
         leftMm: a,
         rightMm: b,
-        parallel: i % 3 === 0,
+        parallel: i % 2 === 0,
         panelMm: b + 8 + 20 * random(),
         alongMm: 30,
         widthMm: 140,
@@ -224,6 +224,19 @@ describe('V-fold on a step against both closed forms', () => {
     for (let deg = 1; deg <= 179; deg++) {
       const t = deg * RAD;
       const [rx, rz] = ridge(s, t);
+      if (foot === 'ridge') {
+        // Inside, the ridge opens by the angle between its panels; the left one, seen from its back, is the right side.
+        const toA = [s.a * Math.cos(t) - rx, s.a * Math.sin(t) - rz];
+        const toB = [s.b - rx, -rz];
+        const between = Math.acos((toA[0] * toB[0] + toA[1] * toB[1]) / (s.p * s.q));
+        const c = crease(angles, between);
+        const wanted: V3 = [s.p - m.crease * c[0], m.along + m.crease * c[1], -m.crease * c[2]];
+        worst = Math.max(
+          worst,
+          apart(at(motion, 'v/vee', 'left', [0, m.crease], deg, ['m/strip', 'back']), wanted),
+        );
+        continue;
+      }
       // The fold at the foot opens from the half's outward direction to the panel's direction towards the ridge.
       const half = foot === 'foot-left' ? [Math.cos(t), Math.sin(t)] : [1, 0];
       const from = foot === 'foot-left' ? [s.a * Math.cos(t), s.a * Math.sin(t)] : [s.b, 0];
