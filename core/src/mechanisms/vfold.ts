@@ -248,7 +248,26 @@ function build(params: Params, context: BuildContext): Contribution {
     hostMarks: [],
     gutterGaps: [],
     panelFrames: { [partId]: { left: IDENTITY, right: IDENTITY } },
-    gutters: [],
+    gutters: [creaseGutter(m, context, partId)],
+  };
+}
+
+/** The inside of the centre crease, where more mechanisms may stand: seen from the back, the right panel to the left. */
+function creaseGutter(m: Measures, { name, gutter }: BuildContext, partId: string): Gutter {
+  const frame: Isometry = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
+  const side = ({ foot, beta }: Side) => ({ partId, frame, depthMm: foot * Math.sin(beta) });
+  const [left, right] = [side(m.right), side(m.left)];
+  return {
+    kind: 'fold',
+    partId,
+    lineId: 'crease',
+    name: `inside the crease of ${name}`,
+    lengthMm: m.crease,
+    left,
+    right,
+    reachMm: Math.min(left.depthMm, right.depthMm),
+    lowMm: 0,
+    highMm: Math.min(m.crease, gutter.highMm),
   };
 }
 

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { newDesign } from '../design/design.ts';
 import type { Params } from '../mechanisms/family.ts';
 import { expand } from '../mechanisms/expand.ts';
+import { newInstance } from '../mechanisms/instance.ts';
 import { platform, platformMeasures } from '../mechanisms/platform.ts';
 import { step, stepMeasures } from '../mechanisms/step.ts';
 import { vfold, vfoldMeasures } from '../mechanisms/vfold.ts';
@@ -250,6 +251,74 @@ describe('V-fold on a step against both closed forms', () => {
           ? at(motion, 'v/vee', 'left', [0, m.crease], deg, ['m/strip', 'back'])
           : at(motion, 'v/vee', 'left', [0, m.crease], deg).map((v, k) => v - [s.b, s.along, 0][k]);
       worst = Math.max(worst, apart(got, wanted));
+    }
+    expect(worst).toBeLessThan(1e-6);
+  });
+});
+
+describe('V-fold inside the crease of a V-fold', () => {
+  const random = seededRandom(45);
+
+  it.each(Array.from({ length: 8 }, (_, i) => i))('random pair %i, every degree from 1 to 179', () => {
+    const base = newDesign('Nested', { closedWidthMm: 200, closedHeightMm: 220 });
+    const outer: Params = {
+      ...vfold.defaults(expand(base).gutter),
+      symmetric: false,
+      alongMm: 70,
+      leftFootDeg: 45 + 15 * random(),
+      rightFootDeg: 45 + 15 * random(),
+      panelDeg: 65 + 15 * random(),
+      footMm: 70,
+      rightFootMm: 70,
+      creaseMm: 80,
+    };
+    const under = withMechanism(vfold, outer, base.brief);
+    const gutter = expand(under).gutters.find((g) => g.lineId === 'crease')!;
+    const draw = (): Params => ({
+      ...vfold.defaults(gutter),
+      symmetric: true,
+      alongMm: 20 + 20 * random(),
+      leftFootDeg: 30 + 30 * random(),
+      panelDeg: 35 + 40 * random(),
+      footMm: 16 + 8 * random(),
+      creaseMm: 10 + 15 * random(),
+      edgeMm: 2,
+      tabMm: 4,
+      taperMm: 1,
+    });
+    let params = draw();
+    while (vfold.constraints(params, gutter, 2).some((c) => c.overMm > 0)) params = draw();
+    const v = newInstance(vfold, gutter, 'v', { params });
+    const motion = sweep(linkageOf(expand({ ...under, instances: { ...under.instances, v } })));
+    expect(motion.components.map((c) => c.state)).toEqual(['moves']);
+    const [m, n] = [vfoldMeasures(outer), vfoldMeasures(params)];
+    const outside = { a2: m.right.alpha, b2: m.right.beta, a1: m.left.alpha, b1: m.left.beta };
+    const inside = { a2: n.right.alpha, b2: n.right.beta, a1: n.left.alpha, b1: n.left.beta };
+    const dot = (p: V3, q: V3) => p[0] * q[0] + p[1] * q[1] + p[2] * q[2];
+    let worst = 0;
+    for (let deg = 1; deg <= 179; deg++) {
+      const t = deg * RAD;
+      const c = crease(outside, t);
+      // The crease opens by the angle between the feet as seen along it.
+      const across = (f: V3): V3 => {
+        const along = dot(f, c);
+        const u = f.map((value, k) => value - along * c[k]) as V3;
+        const size = Math.hypot(...u);
+        return u.map((value) => value / size) as V3;
+      };
+      const left = across([
+        Math.sin(m.left.alpha) * Math.cos(t),
+        Math.cos(m.left.alpha),
+        Math.sin(m.left.alpha) * Math.sin(t),
+      ]);
+      const right = across([Math.sin(m.right.alpha), Math.cos(m.right.alpha), 0]);
+      const tip = crease(inside, Math.acos(dot(left, right)));
+      // Seen from the back, the left panel is the right side: x and z run the other way.
+      const wanted: V3 = [-n.crease * tip[0], n.along + n.crease * tip[1], -n.crease * tip[2]];
+      worst = Math.max(
+        worst,
+        apart(at(motion, 'v/vee', 'left', [0, n.crease], deg, ['m/vee', 'left']), wanted),
+      );
     }
     expect(worst).toBeLessThan(1e-6);
   });
