@@ -19,6 +19,7 @@ import { closedState } from '../src/motion/closed.ts';
 import { decorateMap } from '../src/motion/decorate.ts';
 import { linkageOf } from '../src/motion/linkage.ts';
 import { POSES, sweep } from '../src/motion/sweep.ts';
+import { drawnBody } from '../src/motion/view.ts';
 import { packing, sheetBound } from '../src/sheets/packing.ts';
 import type { PackPiece, SheetSpec } from '../src/sheets/pieces.ts';
 
@@ -180,6 +181,18 @@ function motionBench(): void {
     'Whole report, four mechanisms with a pull',
     `${median(5, () => reportOf({ ...rich })).toFixed(1)} ms`,
     'budget 500 ms',
+  );
+  const opened = sweep(linkageOf(expand(rich)));
+  const placed = new Float64Array(12);
+  let at = 0;
+  const frame = median(200, () => {
+    at = (at + 0.7) % 180;
+    for (let body = 0; body < opened.linkage.bodyCount; body++) drawnBody(opened, body, at, placed);
+  });
+  line(
+    'Opening control: placements of a frame, four mechanisms',
+    `${frame.toFixed(3)} ms`,
+    '60 frames/s: 16.7 ms',
   );
   const motion = sweep(linkageOf(expand(six)));
   const map = median(5, () =>

@@ -112,5 +112,23 @@ describe('a glued piece', () => {
     await person.figure('fold', /folds away/);
   });
 
+  it('turns and slides instead, when it is let, and shows as a pull of its own', async () => {
+    await person.press('Take this glue away', 'button');
+    await person.press('Let it turn', 'button');
+    await person.pick('What is moved', 'Dome');
+    await person.focus('Dome', 'slider');
+    await person.keys('End');
+    expect(await stripValue()).toBe('180°');
+    await person.press('Take this joint away', 'button');
+    await person.press('Let it slide', 'button');
+    await person.pick('What is moved', 'Dome');
+    await person.type('Travel', '42');
+    await person.focus('Dome', 'slider');
+    await person.keys('End');
+    await person.text('.strip-value', /^42\.0 mm$/);
+    for (let i = 0; i < 5; i++) await person.press('Undo', 'button');
+    await person.figure('fold', /folds away/);
+  });
+
   it('without a complaint in the console', () => expect(studio.complaints).toEqual([]));
 });
