@@ -139,6 +139,12 @@ export class ComponentSolver {
     this.relaxing = { problem: relax, work: workspace(relax.n, relax.m) };
   }
 
+  /** Puts the bodies where x has them at a place of the travel. */
+  put(t: number, x: Float64Array): void {
+    this.drive(t);
+    this.problem.pose(x);
+  }
+
   /** Improves x at a place of the travel; returns the mismatch in mm. */
   solve(t: number, x: Float64Array, iterations = 40): number {
     this.drive(t);

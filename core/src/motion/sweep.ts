@@ -285,7 +285,7 @@ function report(solver: ComponentSolver, travel: Travel, out: Sweep): ComponentR
   if (component.links.some((i) => linkage.links[i].stops)) {
     let [over, link, at] = [1e-3, -1, 0];
     for (let t = 0; t < POSES; t++) {
-      solver.solve(t, travel.x[t]!.slice(), 0);
+      solver.put(t, travel.x[t]!);
       const beyond = solver.beyondStops(travel.x[t]!);
       if (beyond.mm > over) [over, link, at] = [beyond.mm, beyond.link, t];
     }

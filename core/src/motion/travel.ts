@@ -68,9 +68,9 @@ function* startPoses(solver: ComponentSolver, t: number): Generator<Float64Array
   for (const { x } of rest.slice(0, MOST_TRIED - given)) yield x.slice();
 }
 
-/** Quadratic extrapolation from the last poses. */
+/** Cubic extrapolation from the last poses: near enough for one step of the solver to end in rounding. */
 function predict(history: readonly { t: number; x: Float64Array }[], t: number, out: Float64Array): void {
-  const last = history.slice(-3);
+  const last = history.slice(-4);
   out.fill(0);
   for (let i = 0; i < last.length; i++) {
     let weight = 1;
@@ -115,7 +115,7 @@ function continueTravel(
         return;
       }
       history.push({ t: to, x: x.slice() });
-      if (history.length > 3) history.shift();
+      if (history.length > 4) history.shift();
       at = to;
     }
     if (!record(whole + towards, x, 0)) return;
