@@ -78,6 +78,7 @@ export function jointLinks(
   const laid: Lying[] = [];
   const excused: (readonly [number, number])[] = [];
   const raised: Raised[] = [];
+  const driverOfStrip = new Map<string, number>();
   const faults: LinkageFault[] = [];
   const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
   let bodyCount = paperBodies;
@@ -87,6 +88,12 @@ export function jointLinks(
   const driverOf = (joint: Joint, drive: Drive, unit: 'deg' | 'mm'): number => {
     drivers.push({ ...drive, id: joint.id, unit });
     return drivers.length - 1;
+  };
+  /** The bands of one strip are moved by one pull. */
+  const wrapDriver = (joint: Extract<Joint, { kind: 'wrap' }>): number => {
+    const known = driverOfStrip.get(joint.partId) ?? driverOf(joint, joint.drive, 'mm');
+    driverOfStrip.set(joint.partId, known);
+    return known;
   };
   /** The panel of a part at a point of its plane; a missing one is a fault. */
   const panelOf = (joint: Joint, partId: string, at: Point): Held | undefined => {
@@ -215,7 +222,7 @@ export function jointLinks(
             inLeft: fromIsometry(slot),
             inRight: fromIsometry(on),
             bandMm: joint.bandMm,
-            drive: { driver: driverAlike(drivers, joint.id, joint.drive), offset: -joint.startMm, factor: 1 },
+            drive: { driver: wrapDriver(joint), offset: -joint.startMm, factor: 1 },
           });
           laid.push({
             panel: held.panel,
@@ -303,14 +310,6 @@ function panelRound(plan: PanelPlan, at: Point): number {
     }
   });
   return best;
-}
-
-/** Bands that one pull moves share a driver: the wraps whose drives have one name. */
-function driverAlike(drivers: Driver[], id: string, drive: Drive): number {
-  const known = drivers.findIndex((driver) => driver.name === drive.name && driver.unit === 'mm');
-  if (known >= 0) return known;
-  drivers.push({ ...drive, id, unit: 'mm' });
-  return drivers.length - 1;
 }
 
 const words: Readonly<Record<Joint['kind'], string>> = {

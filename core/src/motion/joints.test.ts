@@ -6,7 +6,9 @@ import { polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { checkContext, runChecks } from '../checks/runChecks.ts';
 import { expand } from '../mechanisms/expand.ts';
+import { newInstance } from '../mechanisms/instance.ts';
 import { rectangle } from '../mechanisms/pieces.ts';
+import { waterfall } from '../mechanisms/waterfall.ts';
 import { closedState, stackAt } from './closed.ts';
 import { linkageOf } from './linkage.ts';
 import { driverValue } from './sweep.ts';
@@ -108,6 +110,19 @@ describe('a crank with a pin in a slit', () => {
     const stack = stackAt(opening, pivot).map((panel) => panel.part.id);
     expect(stack).toEqual(['card', 'crank', 'card']);
     expect(closed.bulkMm).toBeGreaterThan(1.4);
+  });
+});
+
+describe('pulls', () => {
+  it('are one for all bands of a strip, and one for each strip, whatever they are called', () => {
+    const tall = newDesign('Two', { closedWidthMm: 160, closedHeightMm: 200 });
+    const { gutters } = expand(tall);
+    const on = (half: string) => gutters.find((g) => g.partId === 'card' && g.lineId === `panel:${half}`)!;
+    const two = ['left', 'right'].map((half) => newInstance(waterfall, on(half), half, { name: 'Frames' }));
+    const { drivers } = linkageOf(
+      expand({ ...tall, instances: Object.fromEntries(two.map((i) => [i.id, i])) }),
+    );
+    expect(drivers.map((d) => d.name)).toEqual(['Opening', 'Frames', 'Frames']);
   });
 });
 
