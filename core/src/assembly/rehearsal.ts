@@ -6,12 +6,13 @@
 import type { Design, Joint } from '../design/design.ts';
 import { CARD_ID } from '../design/frames.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
-import { inverse, place } from '../geometry/isometry.ts';
+import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint } from '../geometry/polygon.ts';
-import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
+import { invert, move, type Vec3 } from '../geometry/rigid.ts';
 import { expand, type Expanded } from '../mechanisms/expand.ts';
 import { linkageOf } from '../motion/linkage.ts';
+import { meetRay, placementAt } from '../motion/pose.ts';
 import { sweep, type Sweep } from '../motion/sweep.ts';
 import { isStuck, jointName } from '../checks/lockedBy.ts';
 
@@ -77,11 +78,8 @@ function covered(
   joint: Joint,
   on: ReadonlySet<string>,
 ): string | undefined {
-  const { panels, bodyCount } = whole.linkage;
-  const bodyOf = (i: number) => {
-    const at = (BENCH_DEG * bodyCount + panels[i].body) * RIGID_SIZE;
-    return whole.bodies.slice(at, at + RIGID_SIZE);
-  };
+  const { panels } = whole.linkage;
+  const bodyOf = (i: number) => placementAt(whole, panels[i].body, BENCH_DEG);
   const at = pointOf(expanded, joint);
   const own = panels.findIndex(
     (p) => p.part.id === joint.partId && panelPlan(p.part).panelContaining(at) === p.panel,
@@ -97,16 +95,12 @@ function covered(
     const other = panels[i];
     if (i === own || !on.has(other.part.id) || other.part.id === joint.partId) continue;
     if (other.part.id === joint.hostPartId || other.part.id === CARD_ID) continue;
-    const back = invert(bodyOf(i));
-    const p = move(back, spot);
-    const d = move(back, [spot[0] + way[0], spot[1] + way[1], spot[2] + way[2]]).map((v, k) => v - p[k]);
-    if (Math.abs(d[2]) < 0.3) continue;
-    const far = -p[2] / d[2];
-    if (far < -0.01 || far > REACH_MM) continue;
+    const met = meetRay(other, invert(bodyOf(i)), spot, way, 0.3);
+    if (!met || met.far < -0.01 || met.far > REACH_MM) continue;
     // In one plane it must lie higher.
-    if (far < 0.01 && other.liftLayers * Math.sign(d[2]) * up < panels[own].liftLayers * up) continue;
-    const inPart = place(inverse(other.placement), [p[0] + far * d[0], p[1] + far * d[1]]);
-    if (panelPlan(other.part).panelContaining(inPart) === other.panel) return other.part.name;
+    if (met.far < 0.01 && other.liftLayers * Math.sign(met.sense) * up < panels[own].liftLayers * up)
+      continue;
+    if (panelPlan(other.part).panelContaining(met.inPart) === other.panel) return other.part.name;
   }
   return undefined;
 }

@@ -1,7 +1,7 @@
 import { applyCommand, type Command } from '../design/commands.ts';
 import type { Design } from '../design/design.ts';
 import { inverse, place } from '../geometry/isometry.ts';
-import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
+import { invert, move, type Vec3 } from '../geometry/rigid.ts';
 import type { Point } from '../geometry/point.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { parameterLimits } from '../mechanisms/limits.ts';
@@ -9,6 +9,7 @@ import { familyById } from '../mechanisms/registry.ts';
 import { catchesOf, CATCH_TOLERANCE_MM, type Catch } from '../motion/catches.ts';
 import { closedState } from '../motion/closed.ts';
 import { linkageOf, type PanelRef } from '../motion/linkage.ts';
+import { placementAt } from '../motion/pose.ts';
 import { pullSweeps, sweep, type Sweep } from '../motion/sweep.ts';
 import { isStuck } from './lockedBy.ts';
 import { placeWords } from './motionFaults.ts';
@@ -26,8 +27,7 @@ import {
 
 /** A point in space at a whole opening, in the plane of a panel's part. */
 function inPart(motion: Sweep, panel: PanelRef, p: Vec3, deg: number): Point {
-  const at = (deg * motion.linkage.bodyCount + panel.body) * RIGID_SIZE;
-  const [x, y] = move(invert(motion.bodies.slice(at, at + RIGID_SIZE)), p);
+  const [x, y] = move(invert(placementAt(motion, panel.body, deg)), p);
   return place(inverse(panel.placement), [x, y]);
 }
 

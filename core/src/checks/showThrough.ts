@@ -3,16 +3,15 @@
  * a person does, along rays: through the card's own apertures from outside when it is closed, and through every panel's
  * apertures from its front when the card is open.
  */
-import { place } from '../geometry/isometry.ts';
+import { inverse, place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
-import { boxOf } from '../geometry/path.ts';
-import { doubleArea } from '../geometry/path.ts';
-import { insideRing, type Ring } from '../geometry/polygon.ts';
-import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
-import { inverse } from '../geometry/isometry.ts';
+import { boxOf, pathLength, polyline } from '../geometry/path.ts';
+import { insideRing, ringArea, type Ring } from '../geometry/polygon.ts';
+import { invert, move, type Vec3 } from '../geometry/rigid.ts';
 import { CARD_ID } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { PanelRef } from '../motion/linkage.ts';
+import { meetRay, placementAt } from '../motion/pose.ts';
 import type { Sweep } from '../motion/sweep.ts';
 import type { CheckContext, Finding, Rule } from './finding.ts';
 
@@ -33,17 +32,9 @@ interface Seen {
 }
 
 const isAperture = (ring: Ring): boolean => {
-  const area = Math.abs(doubleArea(ring)) / 2;
-  const around = ring.reduce((sum, p, i) => {
-    const q = ring[(i + 1) % ring.length];
-    return sum + Math.hypot(q[0] - p[0], q[1] - p[1]);
-  }, 0);
+  const area = Math.abs(ringArea(ring));
+  const around = pathLength(polyline(ring, true));
   return area > SMALL_MM2 && (2 * area) / around > NARROW_MM / 2;
-};
-
-const bodyAtDeg = (motion: Sweep, panel: PanelRef, deg: number): Float64Array => {
-  const at = (deg * motion.linkage.bodyCount + panel.body) * RIGID_SIZE;
-  return motion.bodies.slice(at, at + RIGID_SIZE);
 };
 
 /** A panel with its placement at an opening and the way back, made once per opening. */
@@ -59,7 +50,7 @@ function posedAt(motion: Sweep, deg: number): Posed[] {
   return motion.linkage.panels
     .filter((panel) => motion.linkage.attached[panel.body])
     .map((panel) => {
-      const body = bodyAtDeg(motion, panel, deg);
+      const body = placementAt(motion, panel.body, deg);
       const sign = panel.placement.flip ? -1 : 1;
       return { panel, body, back: invert(body), front: [sign * body[2], sign * body[6], sign * body[10]] };
     });
@@ -70,18 +61,14 @@ function firstHit(posed: readonly Posed[], from: Posed, start: Vec3, way: Vec3):
   let best: { seen: Seen; far: number; layer: number } | undefined;
   for (const one of posed) {
     if (one.panel === from.panel) continue;
-    const p = move(one.back, start);
-    const d = move(one.back, [start[0] + way[0], start[1] + way[1], start[2] + way[2]]).map(
-      (v, i) => v - p[i],
-    );
-    if (Math.abs(d[2]) < 1e-6) continue;
-    const far = -p[2] / d[2];
+    const met = meetRay(one.panel, one.back, start, way, 1e-6);
+    if (!met) continue;
+    const { far, inPart: at, sense } = met;
     // In one plane the layers tell which lies beyond: those on the far side of the panel that is looked through.
-    const towards = d[2] > 0 ? -1 : 1;
+    const towards = sense > 0 ? -1 : 1;
     const layer = one.panel.liftLayers * towards;
     const own = from.panel.body === one.panel.body ? from.panel.liftLayers * towards : Infinity;
     if (far < -0.01 || (far < 0.01 && layer >= own)) continue;
-    const at = place(inverse(one.panel.placement), [p[0] + far * d[0], p[1] + far * d[1]]);
     if (best && (far > best.far + 0.01 || (far > best.far - 0.01 && layer < best.layer))) continue;
     if (panelPlan(one.panel.part).panelContaining(at) !== one.panel.panel) continue;
     // The front is seen when it looks against the ray.

@@ -31,7 +31,6 @@ export interface StripSpec {
   readonly last?: StripTab;
   readonly tabMm: number;
   readonly taperMm: number;
-  readonly extra?: readonly DieLine[];
 }
 
 export interface Strip {
@@ -97,7 +96,6 @@ export function strip(spec: StripSpec): Strip {
         ...(first ? [fold(first.foldId, first.layer, 0)] : []),
         ...spec.folds.map((f, i) => fold(f.id, f.layer, at[i + 1])),
         ...(last ? [fold(last.foldId, last.layer, far)] : []),
-        ...(spec.extra ?? []),
       ],
       glueZones: [...(first ? [zone(first, low)] : []), ...(last ? [zone(last, high)] : [])],
       marks: [

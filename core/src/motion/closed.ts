@@ -11,7 +11,7 @@ import { boxOf, type Box } from '../geometry/path.ts';
 import { distance, dot, subtract, type Point } from '../geometry/point.ts';
 import { counterClockwise, insideRing, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, union } from '../geometry/regions.ts';
-import { pointAt } from './pose.ts';
+import { placementAt, pointAt } from './pose.ts';
 import type { PanelRef } from './linkage.ts';
 import type { Sweep } from './sweep.ts';
 
@@ -118,16 +118,12 @@ export function stackAt(sweep: Sweep, p: Point): PanelRef[] {
   const { panels, attached, root, bodyCount } = sweep.linkage;
   const base = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right') ?? panels[0];
   const inRoot = place(base.placement, p);
-  const rootAt = (deg: number) => {
-    const at = (deg * bodyCount + root) * RIGID_SIZE;
-    return invert(sweep.bodies.slice(at, at + RIGID_SIZE));
-  };
   const inSpace = move(sweep.bodies, [inRoot[0], inRoot[1], 0], root * RIGID_SIZE);
-  const back = rootAt(ORDER_DEG);
+  const back = invert(placementAt(sweep, root, ORDER_DEG));
   return panels
     .flatMap((panel) => {
       if (!attached[panel.body] || panel.takenOut) return [];
-      const closed = invert(sweep.bodies.slice(panel.body * RIGID_SIZE, (panel.body + 1) * RIGID_SIZE));
+      const closed = invert(placementAt(sweep, panel.body, 0));
       const [x, y] = move(closed, inSpace);
       const inPart = place(inverse(panel.placement), [x, y]);
       if (panelPlan(panel.part).panelContaining(inPart) !== panel.panel) return [];

@@ -1,5 +1,5 @@
 import type { Point } from '../geometry/point.ts';
-import { place } from '../geometry/isometry.ts';
+import { inverse, place } from '../geometry/isometry.ts';
 import { move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import type { PanelRef } from './linkage.ts';
 import { POSES, type Sweep } from './sweep.ts';
@@ -8,6 +8,42 @@ import { POSES, type Sweep } from './sweep.ts';
 export function pointAt(sweep: Sweep, panel: PanelRef, p: Point, deg: number): Vec3 {
   const [x, y] = place(panel.placement, p);
   return move(sweep.bodies, [x, y, 0], (deg * sweep.linkage.bodyCount + panel.body) * RIGID_SIZE);
+}
+
+/** Placement of a body at a whole place of the travel: 12 numbers of its own. */
+export function placementAt(sweep: Sweep, body: number, deg: number): Float64Array {
+  const at = (deg * sweep.linkage.bodyCount + body) * RIGID_SIZE;
+  return sweep.bodies.slice(at, at + RIGID_SIZE);
+}
+
+/** Where a ray meets a panel's plane: how far along it (in lengths of `way`), the place in its part, and the sense. */
+export interface RayMeeting {
+  readonly far: number;
+  readonly inPart: Point;
+  /** The ray's direction against the body's normal: from -1 (straight against it) to 1 (straight along it). */
+  readonly sense: number;
+}
+
+/**
+ * The meeting of a ray with the plane of a panel.
+ *
+ * @param back from space into the plane of the panel's body
+ * @param way a unit vector
+ * @param leastSense rays that run flatter to the plane than this do not meet it
+ */
+export function meetRay(
+  panel: PanelRef,
+  back: Float64Array,
+  start: Vec3,
+  way: Vec3,
+  leastSense: number,
+): RayMeeting | undefined {
+  const p = move(back, start);
+  const d = move(back, [start[0] + way[0], start[1] + way[1], start[2] + way[2]]).map((v, i) => v - p[i]);
+  if (Math.abs(d[2]) < leastSense) return undefined;
+  const far = -p[2] / d[2];
+  const inPart = place(inverse(panel.placement), [p[0] + far * d[0], p[1] + far * d[1]]);
+  return { far, inPart, sense: d[2] };
 }
 
 /**

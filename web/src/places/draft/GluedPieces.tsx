@@ -18,33 +18,25 @@ const SNAP_MM = 6;
 
 /** The room of a glued piece, asked anew when anything but the piece's own place changes. */
 export function usePieceRoom(design: Design, joint: GlueJoint | undefined): PieceRoom | null {
-  const [room, setRoom] = useState<{ key: string; room: PieceRoom | null } | null>(null);
-  const key = joint
-    ? JSON.stringify([
-        joint.id,
-        joint.hostPartId,
-        design.instances,
-        design.parts,
-        design.brief,
-        design.settings.reachMarginMm,
-      ])
-    : '';
+  const [room, setRoom] = useState<PieceRoom | null>(null);
   const latest = useRef(design);
   latest.current = design;
-  const id = joint?.id;
+  const { instances, parts, brief, settings } = design;
+  const [id, hostPartId] = [joint?.id, joint?.hostPartId];
   useEffect(() => {
+    setRoom(null);
     if (!id) return;
     let left = false;
     void reportWorker()
       .pieceRoom(latest.current, id)
       .then((found) => {
-        if (!left) setRoom({ key, room: found });
+        if (!left) setRoom(found);
       });
     return () => {
       left = true;
     };
-  }, [key, id]);
-  return room && room.key === key ? room.room : null;
+  }, [id, hostPartId, instances, parts, brief, settings.reachMarginMm]);
+  return room;
 }
 
 const moved = (joint: GlueJoint, dx: number, dy: number): GlueJoint => ({
