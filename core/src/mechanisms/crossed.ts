@@ -1,13 +1,18 @@
 /**
  * Cross-slotted pieces. Two pieces stand on the two halves and cross each other in half slots over the gutter; they open to
- * an X and close flat.
+ * an X and close flat. A third piece may stand in the same crossing, held by the slots alone: it swings between the two,
+ * and paper shares the bend, so that it halves the angle between them.
  *
  * In the plane across the gutter they are a step (step.ts) whose panels run on beyond the ridge: feet a and b, the crossing
  * p along the left piece and q along the right one. Closed-form limits:
  * - Flat when closed: a + p = b + q. Open flat: p + q >= a + b, so p >= b.
  * - Closed, the left piece lies from a to a + its length, the right one from b to b + its length.
  * - Slots: as wide as the paper is thick and a little more, each half the width of the pieces and a little more, one from
- *   below and one from above.
+ *   below and one from above. With three pieces each is whole on a third of the width: two slots of two thirds, and two of
+ *   one third, from below and from above, in the third piece.
+ * - The crossing is furthest from the gutter when closed, and nearest when open flat: there, by Stewart's theorem in the
+ *   triangle of the two feet and the crossing, at the root of (b p^2 + a q^2) / (a + b) - a b. The third piece must not
+ *   reach nearer to the gutter than that.
  */
 import { stockById } from '../stock/stock.ts';
 import type { Gutter } from '../design/frames.ts';
@@ -15,23 +20,30 @@ import type { Joint } from '../design/design.ts';
 import type { Part } from '../dieline/part.ts';
 import { polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { num, type Constraint, type Family, type Params } from './family.ts';
+import { choice, num, type BuildContext, type Constraint, type Family, type Params } from './family.ts';
 import { alongHandle, onHost, onPart } from './handles.ts';
-import { alongRules, foot, NOTHING, round, strip } from './pieces.ts';
-import { ALONG, length, WIDTH } from './specs.ts';
+import { alongRules, foot, framesOf, NOTHING, plate, rectangle, round, strip } from './pieces.ts';
+import { ALONG, length, pick, WIDTH } from './specs.ts';
 import { tabSpecs } from './tabSpecs.ts';
 
 /** What half slots need beside half the width, mm. */
 const SLOT_DEPTH_CLEARANCE_MM = 0.5;
 
+const three = (params: Params): boolean => choice(params, 'pieces') === 'three';
+
 /** The measures of crossed pieces in mm. */
 export function crossedMeasures(params: Params) {
   const [a, b, p] = [num(params, 'leftMm'), num(params, 'rightMm'), num(params, 'crossingMm')];
+  const q = a + p - b;
   return {
     a,
     b,
     p,
-    q: a + p - b,
+    q,
+    /** The third piece runs so far from the crossing towards the gutter; 0 when there is none. */
+    inner: three(params) ? num(params, 'innerMm') : 0,
+    /** How far the crossing is from the gutter when the card lies open flat. */
+    lowest: Math.sqrt(Math.max(0, (b * p * p + a * q * q) / (a + b) - a * b)),
     beyond: num(params, 'beyondMm'),
     along: num(params, 'alongMm'),
     width: num(params, 'widthMm'),
@@ -49,6 +61,10 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     },
     { overMm: m.b - m.p, reason: 'The crossing is too near to the feet to let the card open flat.' },
     { overMm: 4 - m.q, reason: 'The right piece would cross at its foot.' },
+    {
+      overMm: m.inner - m.lowest,
+      reason: `The third piece would run into the gutter when the card lies open flat (${round(m.lowest)} mm below the crossing).`,
+    },
     { overMm: m.a + m.tab - gutter.left.depthMm, reason: 'The left tab would stick out of the open edge.' },
     { overMm: m.b + m.tab - gutter.right.depthMm, reason: 'The right tab would stick out of the open edge.' },
     { overMm: 2 * m.taper - (m.width - 4), reason: 'The tapered tab would end in less than 4 mm.' },
@@ -93,6 +109,22 @@ function withSlot(
   return { ...part, lines: [{ ...outline, path: polyline(cut, true) }, ...part.lines.slice(1)] };
 }
 
+/** The third piece: across the crossing, slotted from below and from above, whole in the middle third. */
+function thirdPiece(params: Params, { instanceId, name, stockId }: BuildContext, slotWidthMm: number): Part {
+  const m = crossedMeasures(params);
+  const outline = polyline(rectangle(0, 0, m.inner + m.beyond, m.width), true);
+  const blank = plate(`${instanceId}/third`, `${name} third piece`, stockId, outline, {
+    id: 'piece',
+    name: 'piece',
+    at: [1, m.width / 2],
+  });
+  const depth = m.width / 3 + SLOT_DEPTH_CLEARANCE_MM;
+  return (['low', 'high'] as const).reduce(
+    (part, from) => withSlot(part, m.inner, slotWidthMm, depth, m.width, from),
+    blank,
+  );
+}
+
 export const crossed: Family = {
   id: 'crossed',
   on: 'fold',
@@ -103,6 +135,18 @@ export const crossed: Family = {
     length('rightMm', 'Right foot', 'From the gutter to the fold on the right half.'),
     length('crossingMm', 'Crossing', 'From the left foot along the left piece; at least the right foot.'),
     length('beyondMm', 'Beyond', 'How far the pieces run on beyond the crossing.', 2),
+    pick('pieces', 'Pieces', 'Two stand on the halves; a third swings in the crossing.', {
+      two: 'two',
+      three: 'three',
+    }),
+    length(
+      'innerMm',
+      'Third, inwards',
+      'How far the third piece runs from the crossing towards the gutter.',
+      3,
+      600,
+      three,
+    ),
     ALONG,
     WIDTH,
     ...tabSpecs(),
@@ -116,6 +160,8 @@ export const crossed: Family = {
       rightMm: f,
       crossingMm: Math.round(depth * 0.3),
       beyondMm: Math.round(depth * 0.35),
+      pieces: 'two',
+      innerMm: Math.round(depth * 0.15),
       alongMm: Math.round((gutter.lengthMm - width) / 2),
       widthMm: width,
       tabMm: Math.min(10, Math.max(4, Math.round(depth * 0.08))),
@@ -127,7 +173,8 @@ export const crossed: Family = {
     const m = crossedMeasures(params);
     const { instanceId } = context;
     const slotWidth = stockById(context.stockId).thicknessMm * 1.2 + 0.1;
-    const depth = m.width / 2 + SLOT_DEPTH_CLEARANCE_MM;
+    const thirds = three(params);
+    const depth = (thirds ? (2 * m.width) / 3 : m.width / 2) + SLOT_DEPTH_CLEARANCE_MM;
     const pieces = (['left', 'right'] as const).map((side) => {
       const left = side === 'left';
       const at = left ? m.p : m.q;
@@ -167,31 +214,55 @@ export const crossed: Family = {
       };
     });
     const [left, right] = pieces;
-    const crossing: Joint = {
-      id: `${instanceId}/cross`,
+    const up = (x: number): [Point, Point] => [
+      [x, 0],
+      [x, m.width],
+    ];
+    // The right piece is turned by half a turn: its lower edge is the upper one.
+    const down = (x: number): [Point, Point] => [
+      [x, m.width],
+      [x, 0],
+    ];
+    const crossing = (
+      id: string,
+      [host, slot]: [Part, [Point, Point]],
+      [part, on, within]: [Part, [Point, Point], Point],
+      leanDeg: number,
+    ): Joint => ({
+      id: `${instanceId}/${id}`,
       kind: 'cross',
-      partId: right.part.id,
-      hostPartId: left.part.id,
-      slot: [
-        [m.p, 0],
-        [m.p, m.width],
-      ],
-      // Turned by half a turn, its lower edge is the upper one.
-      on: [
-        [m.q, m.width],
-        [m.q, 0],
-      ],
-      within: [m.q - 2, m.width - 1],
-      leanDeg: -90,
+      partId: part.id,
+      hostPartId: host.id,
+      slot,
+      on,
+      within,
+      leanDeg,
       stops: null,
       drive: null,
-    };
-    return {
+    });
+    const inRight: Point = [m.q - 2, m.width - 1];
+    const made = {
       ...NOTHING,
       parts: pieces.map((piece) => piece.part),
-      joints: [...pieces.map((piece) => piece.footing.joint), crossing],
+      joints: [
+        ...pieces.map((piece) => piece.footing.joint),
+        crossing('cross', [left.part, up(m.p)], [right.part, down(m.q), inRight], -90),
+      ],
       hostLines: pieces.map((piece) => piece.footing.line),
       panelFrames: Object.fromEntries(pieces.map((piece) => [piece.part.id, piece.frames])),
+    };
+    if (!thirds) return made;
+    const third = thirdPiece(params, context, slotWidth);
+    return {
+      ...made,
+      parts: [...made.parts, third],
+      joints: [
+        ...made.joints,
+        crossing('cross-left', [left.part, up(m.p)], [third, up(m.inner), [1, m.width / 2]], 45),
+        crossing('cross-right', [third, up(m.inner)], [right.part, down(m.q), inRight], -135),
+      ],
+      panelFrames: { ...made.panelFrames, ...framesOf([third]) },
+      loose: [third.id],
     };
   },
   handles(params, { instanceId }) {
@@ -210,13 +281,22 @@ export const crossed: Family = {
         [1, 0],
         (to) => ({ beyondMm: to[0] - m.p }),
       ),
+      ...(three(params)
+        ? [
+            onPart(instanceId, 'third', 'inner', 'third piece inwards', [0, m.width / 2], [1, 0], (to) => ({
+              innerMm: m.inner - to[0],
+            })),
+          ]
+        : []),
     ];
   },
   advice(params, gutter, marginMm) {
     const m = crossedMeasures(params);
     return [
       `The pieces may run ${round(gutter.reachMm - marginMm - m.a - m.p)} mm beyond the crossing at most.`,
-      'One slot opens below and one above: slide them together before gluing, and glue only the feet.',
+      three(params)
+        ? `The third piece may run ${round(m.lowest)} mm inwards at most. Slide all three together before gluing, and glue only the feet: the third swings in its slots.`
+        : 'One slot opens below and one above: slide them together before gluing, and glue only the feet.',
     ];
   },
 };

@@ -210,6 +210,33 @@ describe('moved by the opening', () => {
       ];
     });
   });
+
+  it.each(CASES)('three crossed pieces: the third halves the angle between the other two (%i)', () => {
+    const params = { ...near(crossed), pieces: 'three' };
+    const [motion] = travels(withMechanism(crossed, params));
+    moves(motion, 'floppy');
+    expect(motion.components.map((c) => c.freedom)).toEqual([1]);
+    const m = crossedMeasures(params);
+    const unit = ([x, z]: [number, number]): [number, number] => [x / Math.hypot(x, z), z / Math.hypot(x, z)];
+    agrees((t) => {
+      const [rx, rz] = ridge(m, t * RAD);
+      const toLeft = unit([rx - m.a * Math.cos(t * RAD), rz - m.a * Math.sin(t * RAD)]);
+      const toRight = unit([rx - m.b, rz]);
+      const [ux, uz] = unit([toLeft[0] + toRight[0], toLeft[1] + toRight[1]]);
+      const tip: V3 = [rx + m.beyond * ux, m.along, rz + m.beyond * uz];
+      return [
+        [at(motion, 'm/third', 'piece', [m.inner + m.beyond, 0], t), tip],
+        [at(motion, 'm/third', 'piece', [m.inner, 0], t), [rx, m.along, rz]],
+      ];
+    });
+  });
+
+  it('three crossed pieces: nearest to the gutter when open flat, as the limit says', () => {
+    const m = crossedMeasures({ ...near(crossed), pieces: 'three' });
+    const away = Array.from({ length: 181 }, (_, t) => Math.hypot(...ridge(m, t * RAD)));
+    expect(Math.min(...away)).toBeCloseTo(m.lowest, 9);
+    expect(away.indexOf(Math.min(...away))).toBe(180);
+  });
 });
 
 /** Mechanism coordinates of a panel family on the right half: x from the middle of the half. */

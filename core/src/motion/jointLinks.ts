@@ -46,6 +46,7 @@ const plainLink = (kind: Link['kind'], left: number, right: number, jointId: str
   inRight: rigidIdentity(),
   sign: 0,
   seed: 0,
+  unbent: 0,
   drive: null,
   stops: null,
   crease: -1,
@@ -247,6 +248,8 @@ export function jointLinks(
           links.push({
             ...plainLink('fold', host.body, held.body, joint.id),
             ...lean,
+            // In their slots pieces lie flat either way: open to one plane, or one on the other.
+            unbent: Math.abs(joint.leanDeg) > 90 ? lean.sign * Math.PI : 0,
             inLeft: fromIsometry(slot),
             inRight: fromIsometry(on),
             drive,

@@ -212,6 +212,7 @@ export function linkageOf(expanded: Expanded): Linkage {
         inRight: fromIsometry(compose(crease.inRight, frame)),
         sign: crease.sign,
         seed: 0,
+        unbent: 0,
         drive: driven ? { driver: 0, offset: crease.sign * Math.PI, factor: -crease.sign } : null,
         stops: null,
         crease: creases.length,

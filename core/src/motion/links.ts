@@ -24,6 +24,8 @@ export interface Link {
   readonly sign: 1 | -1 | 0;
   /** Where the search for a pose begins when there is no sign. */
   readonly seed: number;
+  /** The value at which a free fold is unbent: 0, or half a turn for pieces that lie face to face in their half slots. */
+  readonly unbent: number;
   /** What moves it: value = offset + factor x (radians or mm of that driver); null when it follows the others. */
   readonly drive: { readonly driver: number; readonly offset: number; readonly factor: number } | null;
   /** Values between which it can move, null without stops. */

@@ -2,7 +2,7 @@
  * Solves poses of one component at given driver values, and relaxes what the drivers leave free.
  *
  * Relaxing: of all poses that close the loops the one is shown in which the free folds share the bend most evenly, each
- * taken in its drawn sense: the least of sum (s phi - mean)^2. It is walked to along closed poses: a Gauss-Newton step of
+ * taken in its drawn sense from unbent: the least of sum (s phi - mean)^2. It is walked to along closed poses: a Gauss-Newton step of
  * that sum together with the loops weighted so strongly that it runs along them, then loops closed again; a step that does
  * not lessen the sum is halved. Folds next to a body that the drivers hold are worked loose and count nothing. A fold that is free alone
  * lies flat.
@@ -24,6 +24,7 @@ const RELAX_MM = 1e-3;
 const MOST_RELAXING = 40;
 const RELAX_STEP_RAD = 0.4;
 const RELAXED_RAD = 1e-10;
+const FINE_RAD = 1e-6;
 
 /** The loops of a component together with springs in its free folds. */
 class RelaxProblem implements Problem {
@@ -55,8 +56,9 @@ class RelaxProblem implements Problem {
     const first = problem.m;
     let row = first;
     for (const { edge, unknown } of this.tree) {
-      const sense = this.senseOf(problem.component.edges[edge].link);
-      r[row] = sense * x[unknown];
+      const link = problem.component.edges[edge].link;
+      const sense = this.senseOf(link);
+      r[row] = sense * (x[unknown] - problem.linkage.links[link].unbent);
       if (jacobian) jacobian[row * n + unknown] = sense;
       row++;
     }
@@ -64,7 +66,7 @@ class RelaxProblem implements Problem {
       const chord = problem.component.chords[c];
       const link = problem.linkage.links[chord.link];
       const drawn = this.senseOf(chord.link);
-      r[row] = drawn * unwrapped(link, measuredValue(link, problem.bodies));
+      r[row] = drawn * (unwrapped(link, measuredValue(link, problem.bodies)) - link.unbent);
       if (jacobian) {
         const f = multiply(this.frame, problem.bodies, link.inLeft, 0, link.left * RIGID_SIZE, 0);
         for (const { edge, side } of chord.moving) {
@@ -89,8 +91,10 @@ class RelaxProblem implements Problem {
     if (jacobian) for (let k = 0; k < n; k++) takeMean(jacobian, n, k);
   }
 
+  /** The way a fold bends from unbent. */
   private senseOf(link: number): number {
-    return this.problem.linkage.links[link].sign || 1;
+    const { sign, unbent } = this.problem.linkage.links[link];
+    return (unbent === 0 ? sign : -sign) || 1;
   }
 }
 
@@ -167,6 +171,10 @@ export class ComponentSolver {
     for (let iteration = 0; iteration < MOST_RELAXING && residual <= CLOSED_MM; iteration++) {
       problem.evaluate(x, work.r, work.jacobian);
       gaussNewtonStep(n, m, work);
+      // The springs pull the step off the loops by a little: taken as a pull against them (multipliers), it is gone.
+      for (let i = 0; i < this.problem.m; i++)
+        for (let k = 0; k < n; k++) work.r[i] += work.jacobian[i * n + k] * work.step[k];
+      gaussNewtonStep(n, m, work);
       let largest = 0;
       for (let i = 0; i < n; i++) largest = Math.max(largest, Math.abs(work.step[i]));
       if (largest < RELAXED_RAD) break;
@@ -175,7 +183,8 @@ export class ComponentSolver {
         for (let i = 0; i < n; i++) trial[i] = x[i] + share * work.step[i];
         const closed = this.solve(t, trial);
         const next = this.springEnergy(trial);
-        if (closed > CLOSED_MM || !(next < energy)) continue;
+        // So near, the sum cannot tell any more (it is flat to rounding): the step itself is trusted.
+        if (closed > CLOSED_MM || !(next < energy || largest < FINE_RAD)) continue;
         better = true;
         x.set(trial);
         [residual, energy] = [closed, next];
