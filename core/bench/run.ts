@@ -167,7 +167,7 @@ function motionBench(): void {
   );
   for (const family of FAMILIES) {
     const one = withFamilies(family.id);
-    const ms = median(3, () => reportOf({ ...one }));
+    const ms = median(3, () => reportOf(checkContext({ ...one })));
     slowest.push({ title: family.title, ms });
   }
   slowest.sort((a, b) => b.ms - a.ms);
@@ -179,7 +179,7 @@ function motionBench(): void {
   const rich = withFamilies('uprights', 'spinner', 'waterfall', 'vfold');
   line(
     'Whole report, four mechanisms with a pull',
-    `${median(5, () => reportOf({ ...rich })).toFixed(1)} ms`,
+    `${median(5, () => reportOf(checkContext({ ...rich }))).toFixed(1)} ms`,
     'budget 500 ms',
   );
   const opened = sweep(linkageOf(expand(rich)));

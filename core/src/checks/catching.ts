@@ -1,16 +1,13 @@
 import { applyCommand, type Command } from '../design/commands.ts';
 import type { Design } from '../design/design.ts';
-import { inverse, place } from '../geometry/isometry.ts';
-import { invert, move, type Vec3 } from '../geometry/rigid.ts';
-import type { Point } from '../geometry/point.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { parameterLimits } from '../mechanisms/limits.ts';
 import { familyById } from '../mechanisms/registry.ts';
 import { catchesOf, CATCH_TOLERANCE_MM, type Catch } from '../motion/catches.ts';
 import { closedState } from '../motion/closed.ts';
-import { linkageOf, type PanelRef } from '../motion/linkage.ts';
-import { placementAt } from '../motion/pose.ts';
+import { linkageOf } from '../motion/linkage.ts';
 import { pullSweeps, sweep, type Sweep } from '../motion/sweep.ts';
+import { namedPanel, placeOfCatch } from './catchWords.ts';
 import { isStuck } from './lockedBy.ts';
 import { placeWords } from './motionFaults.ts';
 import { pieceScaleMend } from './pieceScale.ts';
@@ -21,27 +18,8 @@ import {
   type CheckContext,
   type Finding,
   type Mend,
-  type Place,
   type Rule,
 } from './finding.ts';
-
-/** A point in space at a whole opening, in the plane of a panel's part. */
-function inPart(motion: Sweep, panel: PanelRef, p: Vec3, deg: number): Point {
-  const [x, y] = move(invert(placementAt(motion, panel.body, deg)), p);
-  return place(inverse(panel.placement), [x, y]);
-}
-
-const placeOf = (motion: Sweep, panel: PanelRef, caught: Catch): Place => {
-  const points = caught.crossing.map((p) => inPart(motion, panel, p, caught.worstDeg));
-  return {
-    partId: panel.part.id,
-    at: [(points[0][0] + points[1][0]) / 2, (points[0][1] + points[1][1]) / 2],
-    points,
-  };
-};
-
-const named = (panel: PanelRef): string =>
-  `${panel.name.startsWith('panel ') ? '' : 'the '}${panel.name} of ${panel.part.name}`;
 
 /** The key of a catch: what is moved, and its two panels by their stable ids. */
 const keyOf = (motion: Sweep, caught: Catch): string =>
@@ -69,12 +47,12 @@ export const catching: Rule = {
         key: count === 1 ? key : `${key}:${count}`,
         rule: 'catching',
         severity: 'fault',
-        sentence: `${pulled} ${at(caught.fromDeg)} to ${at(caught.toDeg)} ${named(a)} runs into ${named(b)}, ${mm(caught.depthMm)} deep at ${placeWords(motion, caught.worstDeg)}.`,
+        sentence: `${pulled} ${at(caught.fromDeg)} to ${at(caught.toDeg)} ${namedPanel(a)} runs into ${namedPanel(b)}, ${mm(caught.depthMm)} deep at ${placeWords(motion, caught.worstDeg)}.`,
         measured: caught.depthMm,
         limit: CATCH_TOLERANCE_MM,
         unit: 'mm',
         limitFrom: 'less is touching',
-        places: [placeOf(motion, a, caught), placeOf(motion, b, caught)],
+        places: [placeOfCatch(motion, a, caught), placeOfCatch(motion, b, caught)],
         mend: null,
       };
     });

@@ -1,9 +1,9 @@
-import type { Design } from '../design/design.ts';
 import type { Catch } from '../motion/catches.ts';
 import type { ClosedState } from '../motion/closed.ts';
 import type { Sweep } from '../motion/sweep.ts';
-import type { Finding, Pull } from './finding.ts';
-import { checkContext, runChecks } from './runChecks.ts';
+import type { CheckContext, Finding, Pull } from './finding.ts';
+import { heldPullFindings, heldPullOf } from './heldPull.ts';
+import { LIVE_RULES, runChecks } from './runChecks.ts';
 
 /** Everything computed from a design that the places show live. */
 export interface Report {
@@ -14,14 +14,42 @@ export interface Report {
   readonly findings: readonly Finding[];
 }
 
-/** Computes motion, closed state and findings of a design in one go. */
-export function reportOf(design: Design): Report {
-  const context = checkContext(design);
+/** A pull held anywhere while the card opens: the openings (degrees) at which something catches, by place of the pull. */
+export interface HeldPull {
+  readonly driver: number;
+  readonly levels: readonly {
+    readonly place: number;
+    readonly caught: readonly (readonly [number, number])[];
+  }[];
+  readonly free: { readonly from: number; readonly to: number } | null;
+  readonly findings: readonly Finding[];
+}
+
+/**
+ * What takes longer than a report at every change may: one pull tried together with the opening.
+ *
+ * @param index of the pull in the context
+ */
+export function heldPullReport(context: CheckContext, index: number): HeldPull {
+  const { driver, levels, free } = heldPullOf(context, index);
+  return {
+    driver,
+    levels: levels.map(({ place, catches }) => ({
+      place,
+      caught: catches.map(({ fromDeg, toDeg }) => [fromDeg, toDeg] as const),
+    })),
+    free,
+    findings: heldPullFindings(context, index),
+  };
+}
+
+/** Motion, closed state and findings of a design, from its context. */
+export function reportOf(context: CheckContext): Report {
   return {
     sweep: context.sweep,
     closed: context.closed,
     catches: context.catches,
     pulls: context.pulls,
-    findings: runChecks(context),
+    findings: runChecks(context, LIVE_RULES),
   };
 }

@@ -10,6 +10,7 @@ import { doubledLine } from './doubledLine.ts';
 import { envelopeFit } from './envelopeFit.ts';
 import type { CheckContext, Finding, Rule } from './finding.ts';
 import { glueLanding } from './glueLanding.ts';
+import { heldPull } from './heldPull.ts';
 import { matingEdges } from './matingEdges.ts';
 import { motionFaults } from './motionFaults.ts';
 import { openOutline } from './openOutline.ts';
@@ -23,6 +24,7 @@ export const RULES: readonly Rule[] = [
   doubledLine,
   motionFaults,
   catching,
+  heldPull,
   closedOverhang,
   showThrough,
   glueLanding,
@@ -31,6 +33,9 @@ export const RULES: readonly Rule[] = [
   thinWeb,
   envelopeFit,
 ];
+
+/** The rules that are run at every change; the others take longer and follow when the hand rests. */
+export const LIVE_RULES: readonly Rule[] = RULES.filter((rule) => rule !== heldPull);
 
 /** Everything that rules share, computed once from a design. */
 export function checkContext(design: Design): CheckContext {

@@ -262,7 +262,8 @@ export const crossed: Family = {
         crossing('cross-right', [third, up(m.inner)], [right.part, down(m.q), inRight], -135),
       ],
       panelFrames: { ...made.panelFrames, ...framesOf([third]) },
-      loose: [third.id],
+      // The slots leave the third one free: paper spreads it.
+      loose: [...made.parts, third].map((part) => part.id),
     };
   },
   handles(params, { instanceId }) {

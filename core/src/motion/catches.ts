@@ -171,7 +171,7 @@ export function onLine(a: PosedPanel, b: PosedPanel, along: Vec3, at: number): V
 }
 
 /** Pairs of panels that could catch at all. */
-function pairsOf(sweep: Sweep): [number, number][] {
+export function pairsOf(sweep: Sweep): [number, number][] {
   const { panels, creases, attached, excused } = sweep.linkage;
   const joined = new Set([
     ...creases.map(
@@ -195,11 +195,12 @@ function pairsOf(sweep: Sweep): [number, number][] {
  * All catches of a solved motion, deepest first. Every place is looked at; between them a pair that comes near is followed
  * to where it is nearest, so that catches shorter than a step are found too.
  *
+ * @param pairs the pairs of panels that are looked at, all unless told otherwise
  * @returns one entry per pair of panels and stretch of the travel; ends and depth refined to 0.02 degrees
  */
-export function catchesOf(sweep: Sweep): Catch[] {
+export function catchesOf(sweep: Sweep, pairs = pairsOf(sweep)): Catch[] {
+  if (pairs.length === 0) return [];
   const rings = bodyRings(sweep);
-  const pairs = pairsOf(sweep);
   const { panels, bodyCount } = sweep.linkage;
   const depths = pairs.map(() => new Float64Array(POSES).fill(-Infinity));
   // Flat and fully closed have no order of layers: the travel between them tells.

@@ -79,17 +79,28 @@ export const restPlace = ({ from, to, rest }: Driver): number =>
 export const driverValue = (driver: Driver, t: number): number =>
   driver.from + ((driver.to - driver.from) * t) / (POSES - 1);
 
+/** A pull, by its own travel, that is held at a whole place of it (0 to 180) while the opening moves. */
+export interface Held {
+  readonly pull: Sweep;
+  readonly place: number;
+}
+
 /**
  * Computes the motion of a linkage under one driver.
  *
- * @param opening the travel of the opening, needed when another driver moves: what that one does not touch stays as it is there
+ * @param opening the travel of the opening, needed when another driver moves or is held: what that one does not touch stays
+ * as it is there
+ * @param held a pull that is not at rest while the opening moves
  * @returns placements of all bodies, all link values and mismatches at 181 places, and what each component does
  */
-export function sweep(linkage: Linkage, driver = 0, opening?: Sweep): Sweep {
+export function sweep(linkage: Linkage, driver = 0, opening?: Sweep, held?: Held): Sweep {
   const { bodyCount, links, drivers } = linkage;
   const moving = drivers[driver];
-  if (!moving || (driver > 0 && !opening))
+  if (!moving || ((driver > 0 || held) && !opening))
     throw new RangeError('A pull is swept after the opening, and must be one of the design’s drivers.');
+  /** A pull while another driver moves: at rest, unless it is held. */
+  const valueOf = (at: number) =>
+    held?.pull.driver === at ? driverValue(drivers[at], held.place) : drivers[at].rest;
   const bodies = new Float64Array(bodyCount * RIGID_SIZE);
   for (let b = 0; b < bodyCount; b++) bodies.set(rigidIdentity(), b * RIGID_SIZE);
   const values = new Float64Array(links.length);
@@ -105,7 +116,7 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep): Sweep {
     links.forEach((link, i) => {
       if (!link.drive) return;
       const at = link.drive.driver;
-      const value = at === 0 ? openingAt(t) : at === active ? driverValue(drivers[at], t) : drivers[at].rest;
+      const value = at === 0 ? openingAt(t) : at === active ? driverValue(drivers[at], t) : valueOf(at);
       values[i] = link.drive.offset + link.drive.factor * value;
     });
     for (const edge of driven.edges) {
@@ -119,13 +130,15 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep): Sweep {
     (component) => new ComponentSolver(linkage, component, driven.known, bodies, values, drive),
   );
   const moversOf = driversOfBodies(linkage, driven.edges);
+  // Only what the pull touches is solved anew.
+  const concerned = held?.pull.driver ?? driver;
   const touched = solvers.map(
-    (solver) => driver === 0 || driversOf(solver, driven.known, moversOf).has(driver),
+    (solver) => concerned === 0 || driversOf(solver, driven.known, moversOf).has(concerned),
   );
   // What a pull reports about is not reported again for the opening.
   const resting = solvers.map(() => false);
   const travels = solvers.map((solver, i) => {
-    if (!touched[i]) return heldTravel(solver, opening!, moving.atOpeningDeg);
+    if (!touched[i]) return asIn(opening!, solver, held ? null : moving.atOpeningDeg);
     const pull = driver === 0 ? pullOfOneHalf(solver, driven.known, moversOf) : null;
     if (pull === 0) {
       // Nothing moves it: it stands on one half as it is put there.
@@ -133,6 +146,7 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep): Sweep {
       return pose ? constantTravel(pose) : travelOf(solver, openingAt, false);
     }
     if (pull === null) return travelOf(solver, openingAt, driver > 0);
+    if (pull === held?.pull.driver) return asIn(held.pull, solver, held.place);
     resting[i] = true;
     active = pull;
     drivenAt = NaN;
@@ -182,14 +196,20 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep): Sweep {
 export const pullSweeps = (linkage: Linkage, opening: Sweep): Sweep[] =>
   linkage.drivers.slice(1).map((_, i) => sweep(linkage, i + 1, opening));
 
-/** What a pull does not touch stays as the opening has it. */
-function heldTravel(solver: ComponentSolver, opening: Sweep, openingDeg: number): Travel {
-  const at = Math.round(openingDeg) * opening.linkage.links.length;
-  const x = new Float64Array(solver.problem.n);
-  for (const edge of solver.component.edges)
-    if (edge.unknown >= 0)
-      x[edge.unknown] = opening.values[at + edge.link] / (edge.kind === 'slide' ? SLIDE_UNIT_MM : 1);
-  return constantTravel(x);
+/** A component as another travel has it: at one place, or (null) at every place. */
+function asIn(known: Sweep, solver: ComponentSolver, place: number | null): Travel {
+  const at = (deg: number) => {
+    const x = new Float64Array(solver.problem.n);
+    for (const edge of solver.component.edges)
+      if (edge.unknown >= 0)
+        x[edge.unknown] =
+          known.values[Math.round(deg) * known.linkage.links.length + edge.link] /
+          (edge.kind === 'slide' ? SLIDE_UNIT_MM : 1);
+    return x;
+  };
+  return place === null
+    ? { ...constantTravel(at(0)), x: Array.from({ length: POSES }, (_, t) => at(t)) }
+    : constantTravel(at(place));
 }
 
 const constantTravel = (x: Float64Array): Travel => ({

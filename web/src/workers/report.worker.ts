@@ -8,34 +8,41 @@ import {
 } from '@hollow-finch/core/assembly/rehearsal';
 import { findMend } from '@hollow-finch/core/checks/catching';
 import { pieceRoom, type PieceRoom } from '@hollow-finch/core/checks/pieceScale';
-import type { Mend } from '@hollow-finch/core/checks/finding';
-import { reportOf, type Report } from '@hollow-finch/core/checks/report';
+import type { CheckContext, Mend, Pull } from '@hollow-finch/core/checks/finding';
+import { heldPullReport, reportOf, type HeldPull, type Report } from '@hollow-finch/core/checks/report';
 import type { Design } from '@hollow-finch/core/design/design';
 import { checkContext } from '@hollow-finch/core/checks/runChecks';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { catchesOf } from '@hollow-finch/core/motion/catches';
 import { decorateMap, type DecorateMap } from '@hollow-finch/core/motion/decorate';
 import { linkageOf } from '@hollow-finch/core/motion/linkage';
 import { sweep } from '@hollow-finch/core/motion/sweep';
-import { expose, transfer } from 'comlink';
+import { expose } from 'comlink';
 
 export interface TimedReport extends Report {
   readonly tookMs: number;
 }
 
+/** The design that was reported last, by the caller's number for it: what follows a report starts from there. */
+let last: { readonly version: number; readonly context: CheckContext } | undefined;
+
 const api = {
-  /** Motion, closed state and findings of a design. */
-  report(design: Design): TimedReport {
+  /** Motion, closed state and findings of a design; with a number it is kept for what follows. */
+  report(design: Design, version?: number): TimedReport {
     const from = performance.now();
-    const report = reportOf(design);
-    const timed = { ...report, tookMs: performance.now() - from };
-    return transfer(timed, [
-      report.sweep.bodies.buffer as ArrayBuffer,
-      report.sweep.values.buffer as ArrayBuffer,
-      ...report.pulls.flatMap(({ sweep: pull }) => [
-        pull.bodies.buffer as ArrayBuffer,
-        pull.values.buffer as ArrayBuffer,
-      ]),
-    ]);
+    const context = checkContext(design);
+    if (version !== undefined) last = { version, context };
+    return { ...reportOf(context), tookMs: performance.now() - from };
+  },
+  /** One pull of the design reported under that number tried together with the opening; null when another came after it. */
+  heldPull: (version: number, index: number): HeldPull | null =>
+    last?.version === version ? heldPullReport(last.context, index) : null,
+  /** The opening's travel with a pull held at a whole place of its own; null when another design was reported since. */
+  opened(version: number, index: number, place: number): Pull | null {
+    if (last?.version !== version) return null;
+    const { sweep: opening, pulls } = last.context;
+    const held = sweep(opening.linkage, 0, opening, { pull: pulls[index].sweep, place });
+    return { sweep: held, catches: catchesOf(held) };
   },
   /** A change that clears a catch or an overhang, tried on the design; null when no single one does it. */
   findMend(design: Design, key: string): Mend | null {

@@ -9,6 +9,7 @@ import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import type { PlaceProps } from '../workspace/place.ts';
 import { DecorateSection } from './DecorateSection.tsx';
 import { BulkView, ClosedView } from './ClosedView.tsx';
+import { HeldSection } from './HeldSection.tsx';
 import { RehearsalSection, type Rehearsing } from './RehearsalSection.tsx';
 import type { Catch } from '@hollow-finch/core/motion/catches';
 import './fold.css';
@@ -237,6 +238,7 @@ export default function Fold({ onStage }: PlaceProps) {
                 <CatchList travel={travel} />
               </section>
             )}
+            <HeldSection report={report} />
             <section>
               <h2>Closed</h2>
               <ClosedView report={report} design={shown} />

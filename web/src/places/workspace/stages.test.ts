@@ -1,5 +1,6 @@
 /** The live figures of the rail, from real reports of real designs. */
 import { reportOf } from '@hollow-finch/core/checks/report';
+import { checkContext } from '@hollow-finch/core/checks/runChecks';
 import { PROFILES } from '@hollow-finch/core/cutting/profile';
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
@@ -17,7 +18,7 @@ import { STAGES, stageFigure } from './stages.ts';
 
 const say = (mm: number) => `${Math.round(mm * 10) / 10} mm`;
 const figures = (design: Design, cuts: CutJob[] = []) => {
-  const report = { ...reportOf(design), tookMs: 0 };
+  const report = { ...reportOf(checkContext(design)), tookMs: 0 };
   return Object.fromEntries(
     STAGES.map((stage) => [stage, stageFigure(stage, { shown: design, report, cuts }, say).words]),
   );
@@ -55,13 +56,15 @@ describe('the figures of the stages', () => {
       fold: 'pokes out 12 mm',
       inspect: '3 faults',
     });
-    const bigReport = reportOf(big);
+    const bigReport = reportOf(checkContext(big));
     expect(marksOf(bigReport, bigReport.sweep, bigReport.catches)).toEqual([
       { fromDeg: 0, toDeg: 2, words: 'Closed: pokes out by 12.0 mm' },
     ]);
     const accepted = {
       ...big,
-      accepted: Object.fromEntries(reportOf(big).findings.map((f) => [f.key, { reason: 'Meant so.' }])),
+      accepted: Object.fromEntries(
+        reportOf(checkContext(big)).findings.map((f) => [f.key, { reason: 'Meant so.' }]),
+      ),
     };
     expect(figures(accepted).inspect).toBe('nothing found');
   });
@@ -106,7 +109,7 @@ describe('the figures of the stages', () => {
 });
 
 describe('the demo jobs', () => {
-  const reports = new Map(demoJobs().map(({ id, design }) => [id, reportOf(design)]));
+  const reports = new Map(demoJobs().map(({ id, design }) => [id, reportOf(checkContext(design))]));
 
   it('are sound, except the one that is there to be faulty', () => {
     for (const [id, report] of reports) {

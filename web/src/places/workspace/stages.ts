@@ -54,7 +54,8 @@ function foldFigure({ report }: Facts, say: (mm: number) => string): StageFigure
     catches > 0 ? `${catches} ${catches === 1 ? 'catch' : 'catches'}` : '',
   ].filter(Boolean);
   if (wrong.length > 0) return { words: wrong.join(', '), tone: 'wrong' };
-  if (report.sweep.components.some((c) => c.state === 'floppy'))
+  // What is meant to spread by itself is no finding.
+  if (report.findings.some((f) => f.rule === 'motionFaults' && f.severity === 'warning'))
     return { words: 'a part hangs loose', tone: 'warn' };
   return { words: 'folds away', tone: 'good' };
 }

@@ -1,5 +1,7 @@
 /** The open job: its design, edits that can be undone across a reload, and what is computed from it. */
 import { applyCommand, type Command, type Edit } from '@hollow-finch/core/design/commands';
+import type { Pull } from '@hollow-finch/core/checks/finding';
+import type { HeldPull } from '@hollow-finch/core/checks/report';
 import type { Design } from '@hollow-finch/core/design/design';
 import { create } from 'zustand';
 import type { TimedReport } from '../../workers/report.worker.ts';
@@ -33,6 +35,11 @@ export interface JobState {
   readonly save: SaveState;
   readonly report: TimedReport | null;
   readonly reporting: boolean;
+  /** Counts reports, and what is known so far of each pull held while the card opens. */
+  readonly reportVersion: number;
+  readonly heldPulls: readonly HeldPull[];
+  /** A pull (by its index) that is held while the opening is looked at, with the travel that comes of it. */
+  readonly held: { readonly index: number; readonly place: number; readonly opened: Pull } | null;
   readonly cuts: readonly CutJob[];
   readonly selection: Selection;
   readonly openingDeg: number;
@@ -60,6 +67,9 @@ const initial = {
   save: { kind: 'saved' } as SaveState,
   report: null,
   reporting: false,
+  reportVersion: 0,
+  heldPulls: [],
+  held: null,
   cuts: [],
   selection: null,
   openingDeg: 110,
@@ -113,7 +123,7 @@ export const useJob = create<JobState>((set, get) => ({
   },
   select: (selection) => set({ selection }),
   setTravel: (id, at) =>
-    set(id === 'opening' ? { travelId: id, openingDeg: at } : { travelId: id, pullAt: at }),
+    set(id === 'opening' ? { travelId: id, openingDeg: at } : { travelId: id, pullAt: at, held: null }),
   setOpening: (deg) => set({ openingDeg: Math.min(180, Math.max(0, deg)) }),
 }));
 

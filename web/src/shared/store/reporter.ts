@@ -1,8 +1,14 @@
-/** Keeps the report of the open job live: the newest design asked for next, never more than one on the way. */
+/**
+ * Keeps the report of the open job live: the newest design asked for next, never more than one on the way. When the hand
+ * rests, each pull is tried together with the opening, and what that finds is added.
+ */
 import { wrap, type Remote } from 'comlink';
 import type { Design } from '@hollow-finch/core/design/design';
 import type { ReportApi } from '../../workers/report.worker.ts';
 import { useJob } from './jobStore.ts';
+
+/** So long nothing may have changed before the slower questions are asked, ms. */
+const REST_MS = 350;
 
 let remote: Remote<ReportApi> | undefined;
 
@@ -18,23 +24,47 @@ export function reportWorker(): Remote<ReportApi> {
 export function startReporting(): () => void {
   let running = false;
   let done: Design | undefined;
+  let version = 0;
   const next = async () => {
     const { shown } = useJob.getState();
     if (running || !shown || shown === done) return;
     running = true;
     useJob.setState({ reporting: true });
     try {
-      const report = await reportWorker().report(shown);
+      const report = await reportWorker().report(shown, ++version);
       done = shown;
-      useJob.setState({ report });
+      useJob.setState({ report, reportVersion: version, heldPulls: [], held: null });
+      void tryHeld(version, report.pulls.length);
     } finally {
       running = false;
       useJob.setState({ reporting: false });
       if (useJob.getState().shown !== shown) void next();
     }
   };
+  const tryHeld = async (of: number, pulls: number) => {
+    if (pulls > 0) await new Promise((resolve) => setTimeout(resolve, REST_MS));
+    for (let index = 0; index < pulls; index++) {
+      if (running || of !== version) return;
+      const held = await reportWorker().heldPull(of, index);
+      const { report, heldPulls } = useJob.getState();
+      if (!held || !report || of !== version) return;
+      useJob.setState({
+        heldPulls: [...heldPulls, held],
+        report: { ...report, findings: [...held.findings, ...report.findings] },
+      });
+    }
+  };
   void next();
   return useJob.subscribe((state, before) => {
     if (state.shown !== before.shown) void next();
   });
+}
+
+/** Holds a pull at a whole place of its travel while the opening is looked at; null puts it back to rest. */
+export async function holdPull(at: { readonly index: number; readonly place: number } | null): Promise<void> {
+  if (!at) return useJob.setState({ held: null });
+  const { reportVersion } = useJob.getState();
+  const opened = await reportWorker().opened(reportVersion, at.index, at.place);
+  if (opened && useJob.getState().reportVersion === reportVersion)
+    useJob.setState({ held: { ...at, opened }, travelId: 'opening' });
 }

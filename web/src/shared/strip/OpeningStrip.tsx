@@ -3,6 +3,7 @@ import { useElementSize } from '@mantine/hooks';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import { useJob } from '../store/jobStore.ts';
+import { holdPull } from '../store/reporter.ts';
 import { CLOSED_MM, type Sweep } from '@hollow-finch/core/motion/sweep';
 import type { Catch } from '@hollow-finch/core/motion/catches';
 import { Select } from '@mantine/core';
@@ -64,12 +65,20 @@ export function marksOf(
   return marks;
 }
 
+/** Which pull is held, and where. */
+function heldWords(report: TimedReport, { index, place }: { index: number; place: number }): string {
+  const { sweep } = report.pulls[index];
+  const driver = sweep.linkage.drivers[sweep.driver];
+  return `${driver.name} held at ${placeText(driver, place)}`;
+}
+
 const SECONDS = 5;
 
 /** The opening control: drag, arrows (1°, 10° with Shift), Home, End, space to play. Marks are where something is wrong. */
 export function OpeningStrip() {
   const report = useJob((s) => s.report);
   const openingDeg = useJob((s) => s.openingDeg);
+  const held = useJob((s) => s.held);
   const travel = useTravel();
   const deg = travel?.at ?? openingDeg;
   const drivers = report?.sweep.linkage.drivers ?? [];
@@ -206,6 +215,13 @@ export function OpeningStrip() {
         {travel ? placeText(travel.driver, deg) : `${Math.round(deg)}°`}
       </output>
       <ul className="strip-marks" aria-label="Where something is wrong">
+        {held && report && (
+          <li>
+            <button type="button" className="strip-mark" onClick={() => void holdPull(null)}>
+              {heldWords(report, held)}: put it back
+            </button>
+          </li>
+        )}
         {marks.length === 0 ? (
           <li className="quiet">
             {!report

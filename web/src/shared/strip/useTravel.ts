@@ -11,18 +11,22 @@ export interface Travel {
   readonly at: number;
 }
 
-/** What the strip moves at present: the opening, or the chosen pull while the design has it. Null until reported. */
+/**
+ * What the strip moves at present: the opening (with a pull held where it was put), or the chosen pull while the design has
+ * it. Null until reported.
+ */
 export function useTravel(): Travel | null {
   const report = useJob((s) => s.report);
   const id = useJob((s) => s.travelId);
   const deg = useJob((s) => s.openingDeg);
   const pullAt = useJob((s) => s.pullAt);
+  const held = useJob((s) => s.held);
   if (!report) return null;
   const { drivers } = report.sweep.linkage;
   const pull = report.pulls.find((p) => drivers[p.sweep.driver].id === id);
   return pull
     ? { sweep: pull.sweep, catches: pull.catches, driver: drivers[pull.sweep.driver], at: pullAt }
-    : { sweep: report.sweep, catches: report.catches, driver: drivers[0], at: deg };
+    : { ...(held?.opened ?? report), driver: drivers[0], at: deg };
 }
 
 /** Goes to a place of whatever the strip moves. */
