@@ -20,12 +20,14 @@ export function heldPullOf(context: CheckContext, index: number): Together {
   return made;
 }
 
-/** Whether a panel lies as flat at a place of the pull as at rest: nobody sees that it was left there. */
+/** Whether a body lies in the same plane at a place of the pull as at rest: nobody sees that it was left there. */
 function liesFlat(pull: Sweep, body: number, place: number): boolean {
   const [here, rest] = [place, restPlace(pull.linkage.drivers[pull.driver])].map((t) =>
     placementAt(pull, body, t),
   );
-  return Math.abs(here[2] * rest[2] + here[6] * rest[6] + here[10] * rest[10]) > 0.9999;
+  const turned = here[2] * rest[2] + here[6] * rest[6] + here[10] * rest[10];
+  const raisedMm = [0, 4, 8].reduce((sum, row) => sum + rest[row + 2] * (here[row + 3] - rest[row + 3]), 0);
+  return Math.abs(turned) > 0.9999 && Math.abs(raisedMm) < 0.05;
 }
 
 /** Findings of one pull: pairs of panels that catch at some place where the pull can be left without being seen. */

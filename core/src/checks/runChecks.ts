@@ -9,6 +9,7 @@ import { closedOverhang } from './closedOverhang.ts';
 import { doubledLine } from './doubledLine.ts';
 import { envelopeFit } from './envelopeFit.ts';
 import type { CheckContext, Finding, Rule } from './finding.ts';
+import { glueInTheWay } from './glueInTheWay.ts';
 import { glueLanding } from './glueLanding.ts';
 import { heldPull } from './heldPull.ts';
 import { matingEdges } from './matingEdges.ts';
@@ -28,6 +29,7 @@ export const RULES: readonly Rule[] = [
   closedOverhang,
   showThrough,
   glueLanding,
+  glueInTheWay,
   tabsColliding,
   matingEdges,
   thinWeb,

@@ -55,6 +55,8 @@ export interface Linkage {
   readonly drivers: readonly Driver[];
   /** Pairs of panels that pass through each other on purpose: tongues in slots, half slots. Lower index first. */
   readonly excused: readonly (readonly [number, number])[];
+  /** What lies on what and is free to move there, held by a joint that is not glue. */
+  readonly laid: readonly Lying[];
   /** Bodies that are drawn so much over their host, along its normal: piles that turn over at an edge. */
   readonly raised: readonly Raised[];
   /** The body that holds still: the right half of the card. */
@@ -235,6 +237,7 @@ export function linkageOf(expanded: Expanded): Linkage {
     links: hung.links,
     drivers: hung.drivers,
     excused: hung.excused,
+    laid: hung.laid,
     raised: hung.raised,
     root,
     attached: reachable(hung.bodyCount, hung.links, root),

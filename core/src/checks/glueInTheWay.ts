@@ -1,0 +1,162 @@
+import { panelPlan } from '../dieline/panels.ts';
+import { inverse, place, type Isometry } from '../geometry/isometry.ts';
+import { boxOf, type Box } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { insidePoint, placeRegion, regionArea, type Region } from '../geometry/polygon.ts';
+import { intersection, solid } from '../geometry/regions.ts';
+import { invert, move } from '../geometry/rigid.ts';
+import { jointEnds, type PanelRef } from '../motion/linkage.ts';
+import { placementAt } from '../motion/pose.ts';
+import { POSES, restPlace, type Sweep } from '../motion/sweep.ts';
+import { namedPanel } from './catchWords.ts';
+import { mm, type CheckContext, type Finding, type Rule } from './finding.ts';
+import { placeWords } from './motionFaults.ts';
+
+/** Every so many places of a pull are looked at. */
+const EVERY = 5;
+/** Running over less of a glued place than this is rounding, mm2. */
+const AREA_TOLERANCE_MM2 = 0.1;
+/** A panel whose plane is nearer to its host's than this lies on it, mm. */
+const FLAT_MM = 0.05;
+
+/** A place where something is glued to a host, in the plane of the host's body. */
+interface Glued {
+  readonly jointId: string;
+  readonly hostBody: number;
+  /** On the side to which the body's own normal points. */
+  readonly above: boolean;
+  readonly zone: Region;
+  readonly part: PanelRef;
+}
+
+/** Every glued place of the design. */
+function gluedPlaces({ expanded, sweep }: CheckContext): Glued[] {
+  const { panels } = sweep.linkage;
+  const plans = expanded.parts.map(panelPlan);
+  const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
+  const panelOf = (part: number, panel: number) =>
+    panels.find((p) => p.partIndex === part && p.panel === panel)!;
+  return expanded.joints.flatMap((joint): Glued[] => {
+    if (joint.kind !== 'glue') return [];
+    const ends = jointEnds(joint, expanded.parts, plans, partIndex);
+    if ('message' in ends) return [];
+    const host = panelOf(ends.host, ends.hostPanel);
+    const onHost = ends.zone.map((p) => place(host.placement, place(joint.placement, p)));
+    return [
+      {
+        jointId: joint.id,
+        hostBody: host.body,
+        above: ends.onHostFront !== host.placement.flip,
+        zone: solid(onHost),
+        part: panelOf(ends.part, ends.panel),
+      },
+    ];
+  });
+}
+
+/** The isometry that carries a body's plane into its host's, at a place of the travel; undefined when it does not lie on it. */
+function ontoHost(motion: Sweep, body: number, host: number, t: number): Isometry | undefined {
+  const toHost = invert(placementAt(motion, host, t));
+  const from = placementAt(motion, body, t);
+  const [o, x, y] = [
+    [0, 0],
+    [100, 0],
+    [0, 100],
+  ].map(([u, v]) => move(toHost, move(from, [u, v, 0])));
+  if ([o, x, y].some((p) => Math.abs(p[2]) > FLAT_MM)) return undefined;
+  const flip = (x[0] - o[0]) * (y[1] - o[1]) - (x[1] - o[1]) * (y[0] - o[0]) < 0;
+  return { angleRad: Math.atan2(x[1] - o[1], x[0] - o[0]), flip, dx: o[0], dy: o[1] };
+}
+
+const apart = (a: Box, b: Box): boolean =>
+  a.minX > b.maxX || b.minX > a.maxX || a.minY > b.maxY || b.minY > a.maxY;
+
+interface Met {
+  readonly glued: Glued;
+  readonly mover: PanelRef;
+  readonly t: number;
+  readonly meeting: readonly Region[];
+  readonly areaMm2: number;
+}
+
+/** Where the panels of one moving body run over glued places of their host, the worst of each pair. */
+function meetings(motion: Sweep, glued: readonly Glued[]): Met[] {
+  const { panels, laid, raised } = motion.linkage;
+  const worst = new Map<string, Met>();
+  const seen = new Set<string>();
+  for (const { panel, host, onFront } of laid) {
+    const [body, hostBody] = [panels[panel].body, panels[host].body];
+    const above = onFront !== panels[host].placement.flip;
+    const key = `${body},${hostBody},${above}`;
+    // Bands that go round an edge pass over what is glued down before it.
+    if (seen.has(key) || raised.some((band) => band.body === body)) continue;
+    seen.add(key);
+    const places = glued.filter((g) => g.hostBody === hostBody && g.above === above && g.part.body !== body);
+    if (places.length === 0) continue;
+    const boxes = places.map((g) => boxOf(g.zone.outer));
+    const movers = panels.filter((p) => p.body === body);
+    for (let t = 0; t < POSES; t += EVERY) {
+      const carry = ontoHost(motion, body, hostBody, t);
+      if (!carry) continue;
+      for (const mover of movers) {
+        const region = placeRegion(carry, placeRegion(mover.placement, mover.region));
+        const box = boxOf(region.outer);
+        places.forEach((g, i) => {
+          if (apart(box, boxes[i])) return;
+          const meeting = intersection([region], [g.zone]);
+          const areaMm2 = meeting.reduce((sum, r) => sum + regionArea(r), 0);
+          const pair = `${mover.part.id}/${mover.id}|${g.jointId}`;
+          if (areaMm2 > Math.max(AREA_TOLERANCE_MM2, worst.get(pair)?.areaMm2 ?? 0))
+            worst.set(pair, { glued: g, mover, t, meeting, areaMm2 });
+        });
+      }
+    }
+  }
+  return [...worst.values()];
+}
+
+/** How far across a meeting reaches: the shorter side of its box, mm. */
+const acrossMm = (meeting: readonly Region[]): number => {
+  const box = boxOf(meeting.flatMap((r) => r.outer));
+  return Math.min(box.maxX - box.minX, box.maxY - box.minY);
+};
+
+/** What slides or turns flat on a panel must not run into what is glued to that panel. */
+export const glueInTheWay: Rule = {
+  id: 'glueInTheWay',
+  title: 'Glue in the way',
+  protects: 'Nothing is glued down where a slider, a wheel or a strip has to run.',
+  run(context) {
+    const glued = gluedPlaces(context);
+    return context.pulls.flatMap(({ sweep: motion }) => {
+      const driver = motion.linkage.drivers[motion.driver];
+      return meetings(motion, glued).map(({ glued: g, mover, t, meeting }): Finding => {
+        const toPart = inverse(mover.placement);
+        const back = inverse(ontoHost(motion, mover.body, g.hostBody, t)!);
+        const ring = meeting[0].outer.map((p): Point => place(toPart, place(back, p)));
+        const inGlued = inverse(g.part.placement);
+        const zone = g.zone.outer.map((p): Point => place(inGlued, p));
+        const across = acrossMm(meeting);
+        return {
+          key: `glueInTheWay:${driver.id}:${mover.part.id}/${mover.id}:${g.jointId}`,
+          rule: 'glueInTheWay',
+          severity: 'fault',
+          sentence: `${
+            t === restPlace(driver)
+              ? `At rest already ${namedPanel(mover)} lies`
+              : `Moving “${driver.name}”, ${namedPanel(mover)} runs`
+          } ${mm(across)} over the place where ${namedPanel(g.part)} is glued, at ${placeWords(motion, t)}: move one of them, or shorten the travel.`,
+          measured: across,
+          limit: 0,
+          unit: 'mm',
+          limitFrom: 'paper that is glued down does not let anything pass',
+          places: [
+            { partId: mover.part.id, at: insidePoint(solid(ring)), points: ring },
+            { partId: g.part.part.id, at: insidePoint(solid(zone)), points: zone },
+          ],
+          mend: null,
+        };
+      });
+    });
+  },
+};
