@@ -109,6 +109,16 @@ const shots = {
     for (let i = 0; i < 3; i++) await page.keyboard.press('PageUp');
     await wait(1500);
   },
+  held: async (page) => {
+    await page.goto(`${url}/job/meteor-run/fold`);
+    await page.waitForSelector('.scene canvas');
+    const map = await page.waitForSelector('.held-press');
+    await map.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+    const box = await map.boundingBox();
+    await page.mouse.click(box.x + 0.36 * box.width, box.y + 0.3 * box.height);
+    await page.waitForSelector('.held-here');
+    await wait(1500);
+  },
   rehearsal: async (page) => {
     await page.goto(`${url}/job/dome-night/fold`);
     await page.waitForSelector('.scene canvas');

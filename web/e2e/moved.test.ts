@@ -30,6 +30,25 @@ describe('a pull', () => {
   });
 });
 
+describe('a pull held while the card opens', () => {
+  it('is mapped against the opening, gone to by keys, and put back', async () => {
+    await person.text('.held-map figcaption', /put it back to 0\.0 mm before the card is opened or closed/);
+    await person.page.focus('.held-press');
+    await person.keys('ArrowUp');
+    await person.text('.strip-marks', /Meteor frames held at 3\.3 mm/);
+    await person.text('.strip-marks', /catches Meteor frames flap 1/);
+    const before = await stripValue();
+    await person.keys('ArrowLeft');
+    expect(parseInt((await stripValue())!)).toBe(parseInt(before!) - 5);
+    for (let i = 0; i < 3; i++) await person.keys('ArrowUp');
+    // One frame has turned over and lies flat: the card closes.
+    await person.text('.strip-marks', /held at 13\.0 mm/);
+    await person.text('.strip-marks', /opens and closes freely/);
+    await person.press('Put it back to rest', 'button');
+    await person.text('.strip-marks', /^opens and closes freely$/);
+  });
+});
+
 describe('the drawer', () => {
   it('puts every family on the card, sound as it comes, and takes it away again', async () => {
     person = await studio.window('/job/evening-programme/draft');
@@ -114,13 +133,13 @@ describe('a glued piece', () => {
 
   it('turns and slides instead, when it is let, and shows as a pull of its own', async () => {
     await person.press('Take this glue away', 'button');
-    await person.press('Let it turn', 'button');
+    await person.pick('Hang it otherwise', 'Turns on a brad');
     await person.pick('What is moved', 'Dome');
     await person.focus('Dome', 'slider');
     await person.keys('End');
     expect(await stripValue()).toBe('180°');
     await person.press('Take this joint away', 'button');
-    await person.press('Let it slide', 'button');
+    await person.pick('Hang it otherwise', 'Slides in a channel');
     await person.pick('What is moved', 'Dome');
     await person.type('Travel', '42');
     await person.focus('Dome', 'slider');

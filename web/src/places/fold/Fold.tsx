@@ -232,13 +232,13 @@ export default function Fold({ onStage }: PlaceProps) {
                 <p className="quiet">Not glued to anything, so not shown: {loose.join(', ')}.</p>
               )}
             </section>
+            <HeldSection report={report} />
             {travel.catches.length > 0 && (
               <section>
                 <h2>Catches</h2>
                 <CatchList travel={travel} />
               </section>
             )}
-            <HeldSection report={report} />
             <section>
               <h2>Closed</h2>
               <ClosedView report={report} design={shown} />

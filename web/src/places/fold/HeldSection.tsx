@@ -25,7 +25,7 @@ function HeldMap({ report, pull, index }: { report: TimedReport; pull: HeldPull;
     useJob.getState().setOpening(deg);
     void holdPull({ index, place: Math.min(180, Math.max(0, Math.round(place))) });
   };
-  const press = (event: PointerEvent<SVGSVGElement>) => {
+  const press = (event: PointerEvent<HTMLElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     const [px, py] = [
       ((event.clientX - box.left) / box.width) * WIDTH,
@@ -50,8 +50,8 @@ function HeldMap({ report, pull, index }: { report: TimedReport; pull: HeldPull;
   const { free } = pull;
   return (
     <figure className="held-map">
-      <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      <div
+        className="held-press"
         role="application"
         tabIndex={0}
         aria-label={`${driver.name} against the opening: press, or use the arrow keys, to go to a place`}
@@ -59,36 +59,38 @@ function HeldMap({ report, pull, index }: { report: TimedReport; pull: HeldPull;
         onPointerMove={(event) => event.buttons === 1 && press(event)}
         onKeyDown={keys}
       >
-        <rect className="held-field" x={x(0)} y={y(180)} width={x(180) - x(0)} height={y(0) - y(180)} />
-        {pull.levels.flatMap(({ place, caught: stretches }) =>
-          stretches.map(([from, to], i) => (
-            <rect
-              key={`${place}/${i}`}
-              className="held-caught"
-              x={x(from)}
-              width={Math.max(2, x(to) - x(from))}
-              y={y(Math.min(180, place + STEP / 2))}
-              height={y(Math.max(0, place - STEP / 2)) - y(Math.min(180, place + STEP / 2))}
-            />
-          )),
-        )}
-        {[0, 90, 180].map((deg) => (
-          <text
-            key={deg}
-            x={x(deg)}
-            y={HEIGHT - 5}
-            textAnchor={deg === 0 ? 'start' : deg === 90 ? 'middle' : 'end'}
-          >
-            {deg}°
-          </text>
-        ))}
-        {[0, 180].map((place) => (
-          <text key={place} x={LEFT - 4} y={y(place) + (place ? 8 : 0)} textAnchor="end">
-            {placeText(driver, place)}
-          </text>
-        ))}
-        {at !== null && <circle className="held-here" cx={x(openingDeg)} cy={y(at)} r={4} />}
-      </svg>
+        <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} aria-hidden="true">
+          <rect className="held-field" x={x(0)} y={y(180)} width={x(180) - x(0)} height={y(0) - y(180)} />
+          {pull.levels.flatMap(({ place, caught: stretches }) =>
+            stretches.map(([from, to], i) => (
+              <rect
+                key={`${place}/${i}`}
+                className="held-caught"
+                x={x(from)}
+                width={Math.max(2, x(to) - x(from))}
+                y={y(Math.min(180, place + STEP / 2))}
+                height={y(Math.max(0, place - STEP / 2)) - y(Math.min(180, place + STEP / 2))}
+              />
+            )),
+          )}
+          {[0, 90, 180].map((deg) => (
+            <text
+              key={deg}
+              x={x(deg)}
+              y={HEIGHT - 5}
+              textAnchor={deg === 0 ? 'start' : deg === 90 ? 'middle' : 'end'}
+            >
+              {deg}°
+            </text>
+          ))}
+          {[0, 180].map((place) => (
+            <text key={place} x={LEFT - 4} y={y(place) + (place ? 8 : 0)} textAnchor="end">
+              {placeText(driver, place)}
+            </text>
+          ))}
+          {at !== null && <circle className="held-here" cx={x(openingDeg)} cy={y(at)} r={4} />}
+        </svg>
+      </div>
       <figcaption>
         {!caught ? (
           <>
@@ -99,7 +101,7 @@ function HeldMap({ report, pull, index }: { report: TimedReport; pull: HeldPull;
             <strong>{driver.name}</strong>:{' '}
             {free
               ? free.to - free.from < 3
-                ? `put it back to ${placeText(driver, free.from)} before the card is opened or closed; elsewhere something catches.`
+                ? `put it back to ${placeText(driver, free.from)} before the card is opened or closed: where it is marked, something catches.`
                 : `the card opens and closes freely while it is between ${placeText(driver, free.from)} and ${placeText(driver, free.to)}.`
               : 'something catches wherever it is.'}
           </>

@@ -38,8 +38,8 @@ export interface JobState {
   /** Counts reports, and what is known so far of each pull held while the card opens. */
   readonly reportVersion: number;
   readonly heldPulls: readonly HeldPull[];
-  /** A pull (by its index) that is held while the opening is looked at, with the travel that comes of it. */
-  readonly held: { readonly index: number; readonly place: number; readonly opened: Pull } | null;
+  /** A pull (by its index) that is held while the opening is looked at, with the travel that comes of it once known. */
+  readonly held: { readonly index: number; readonly place: number; readonly opened: Pull | null } | null;
   readonly cuts: readonly CutJob[];
   readonly selection: Selection;
   readonly openingDeg: number;

@@ -60,11 +60,31 @@ export function startReporting(): () => void {
   });
 }
 
-/** Holds a pull at a whole place of its travel while the opening is looked at; null puts it back to rest. */
+let asking = false;
+
+/**
+ * Holds a pull at a whole place of its travel while the opening is looked at; null puts it back to rest. The newest place is
+ * asked for next, one at a time; until it comes the last travel is shown.
+ */
 export async function holdPull(at: { readonly index: number; readonly place: number } | null): Promise<void> {
-  if (!at) return useJob.setState({ held: null });
-  const { reportVersion } = useJob.getState();
-  const opened = await reportWorker().opened(reportVersion, at.index, at.place);
-  if (opened && useJob.getState().reportVersion === reportVersion)
-    useJob.setState({ held: { ...at, opened }, travelId: 'opening' });
+  const { held } = useJob.getState();
+  useJob.setState(
+    at ? { held: { ...at, opened: held?.opened ?? null }, travelId: 'opening' } : { held: null },
+  );
+  if (asking) return;
+  asking = true;
+  try {
+    for (let known = ''; ;) {
+      const { held: wanted, reportVersion } = useJob.getState();
+      const key = `${reportVersion}/${wanted?.index}/${wanted?.place}`;
+      if (!wanted || key === known) return;
+      known = key;
+      const opened = await reportWorker().opened(reportVersion, wanted.index, wanted.place);
+      const now = useJob.getState();
+      if (opened && now.held && now.reportVersion === reportVersion)
+        useJob.setState({ held: { ...now.held, opened } });
+    }
+  } finally {
+    asking = false;
+  }
 }

@@ -1,0 +1,123 @@
+import { scaledPart, scaleInRoom, wholePercent } from '@hollow-finch/core/checks/pieceScale';
+import type { DraftedPart, Joint } from '@hollow-finch/core/design/design';
+import { panelPlan } from '@hollow-finch/core/dieline/panels';
+import type { Part } from '@hollow-finch/core/dieline/part';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { Button, Select } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { useState } from 'react';
+import { IconPlus } from '../../shared/icons.ts';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { freshId } from './Drawer.tsx';
+import { usePieceRoom } from './GluedPieces.tsx';
+import { HANGS, newJoint, type HangKind } from './hanging.ts';
+import { JointFields } from './JointFields.tsx';
+
+/** Whether a glued piece keeps to the free area of its panel, and the largest that it may be. */
+function RoomNote({ part, plain, joint }: { part: DraftedPart; plain: Part; joint: Joint | undefined }) {
+  const shown = useJob((s) => s.shown);
+  const glued = joint?.kind === 'glue' ? joint : undefined;
+  const room = usePieceRoom(shown, glued);
+  if (!room || !glued) return null;
+  const scale = scaleInRoom(room, plain, glued.placement);
+  const percent = scale ? Math.round(wholePercent(scale) * 100) : null;
+  const resize = (to: number) =>
+    useJob.getState().edit(`Make ${part.name} ${to} % of its size`, {
+      do: 'put',
+      in: 'parts',
+      id: part.id,
+      value: scaledPart(part, room.centre, to / 100),
+    });
+  return (
+    <p className={percent === null || percent < 100 ? 'wrong' : 'quiet'}>
+      {percent === null
+        ? 'Here it catches or pokes out at any size.'
+        : percent < 100
+          ? `It leaves the free area of its panel; at ${percent} % of its size it would fit here.`
+          : 'It lies inside the free area of its panel.'}{' '}
+      {percent !== null && percent !== 100 && (
+        <Button size="compact-xs" variant="default" onClick={() => resize(percent)}>
+          Largest that fits: {percent} %
+        </Button>
+      )}
+    </p>
+  );
+}
+
+/** What a drafted part is glued to, turns on, slides in, passes through: its joints, and new ones. */
+export function HangSection({ part, plain }: { part: DraftedPart; plain: Part }) {
+  const shown = useJob((s) => s.shown);
+  const { edit } = useJob.getState();
+  const { parts } = expand(shown);
+  const joints = Object.values(shown.joints).filter((joint) => joint.partId === part.id);
+  const { panels } = panelPlan(plain);
+  const [panelId, setPanel] = useState<string | null>(null);
+  const panel = panels.find((p) => p.id === panelId) ?? panels[0];
+  const glue = () => {
+    const zoneId = freshId('z', part.glueZones);
+    const id = freshId('j', shown.joints);
+    const zone = { id: zoneId, outline: panel.region.outer, face: 'back' as const, kind: 'glue' as const };
+    const joint: Joint = {
+      id,
+      kind: 'glue',
+      partId: part.id,
+      zoneId,
+      hostPartId: 'card',
+      placement: { angleRad: 0, flip: false, dx: 20, dy: 20 },
+      mate: null,
+    };
+    edit(`Glue ${part.name}`, {
+      do: 'all',
+      commands: [
+        {
+          do: 'put',
+          in: 'parts',
+          id: part.id,
+          value: { ...part, glueZones: { ...part.glueZones, [zoneId]: zone } },
+        },
+        { do: 'put', in: 'joints', id, value: joint },
+      ],
+    });
+  };
+  const hang = (kind: HangKind) => {
+    const id = freshId('j', shown.joints);
+    const card = parts.find((p) => p.id === 'card')!;
+    const joint = newJoint(kind, id, plain, panel, card);
+    if ('refused' in joint) notifications.show({ message: joint.refused, color: 'persimmon' });
+    else edit(`Hang ${part.name}`, { do: 'put', in: 'joints', id, value: joint });
+  };
+  return (
+    <section>
+      <h3>How it hangs</h3>
+      <RoomNote part={part} plain={plain} joint={joints.find((joint) => joint.kind === 'glue')} />
+      {joints.length === 0 && <p className="quiet">On nothing yet: it does not move with the card.</p>}
+      {joints.map((joint) => (
+        <JointFields key={joint.id} joint={joint} parts={parts} />
+      ))}
+      {panels.length === 0 ? (
+        <p className="quiet">Close its outline first; then a panel can be glued.</p>
+      ) : (
+        <div className="fields">
+          <Select
+            className="wide"
+            label="Panel that holds it"
+            value={panel.id}
+            data={panels.map((p) => ({ value: p.id, label: p.name }))}
+            onChange={setPanel}
+          />
+          <Button className="wide" variant="default" leftSection={<IconPlus size={15} />} onClick={glue}>
+            Glue it onto the card
+          </Button>
+          <Select
+            className="wide"
+            aria-label="Hang it otherwise"
+            placeholder="Or: it turns, slides, passes through…"
+            value={null}
+            data={HANGS.map(({ kind, label }) => ({ value: kind, label }))}
+            onChange={(kind) => kind && hang(kind as HangKind)}
+          />
+        </div>
+      )}
+    </section>
+  );
+}
