@@ -106,12 +106,12 @@ describe('rehearsing the glue-up', () => {
 });
 
 describe('a glued piece', () => {
+  const piece = async () => (await person.page.waitForSelector('[data-piece="j1"]'))!;
+  const focusPiece = async () => (await piece()).evaluate((e) => (e as SVGElement).focus());
   it('is drawn on its panel with the free area, warns when it leaves it, and snaps back in', async () => {
     person = await studio.window('/job/dome-night/draft');
     await person.page.waitForSelector('.folded-inset');
-    const piece = async () => (await person.page.waitForSelector('[data-piece="j1"]'))!;
-    const focus = async () => (await piece()).evaluate((e) => (e as SVGElement).focus());
-    await focus();
+    await focusPiece();
     await person.page.waitForSelector('.room-free');
     const outside = async () => (await piece()).evaluate((e) => e.getAttribute('data-outside'));
     expect(await outside()).toBe('false');
@@ -124,7 +124,7 @@ describe('a glued piece', () => {
     await person.text('.particulars', /leaves the free area|catches or pokes out/);
     await person.figure('fold', /pokes|catch/);
     for (let i = 0; i < 3; i++) await person.press('Undo', 'button');
-    await focus();
+    await focusPiece();
     await person.page.waitForFunction(
       () => document.querySelector('[data-piece="j1"]')?.getAttribute('data-outside') === 'false',
     );
@@ -145,6 +145,23 @@ describe('a glued piece', () => {
     await person.focus('Dome', 'slider');
     await person.keys('End');
     await person.text('.strip-value', /^42\.0 mm$/);
+    for (let i = 0; i < 5; i++) await person.press('Undo', 'button');
+    await person.figure('fold', /folds away/);
+  });
+
+  it('passes through a slot that is chosen, and says what must be drawn for a fold to be turned', async () => {
+    await focusPiece();
+    await person.press('Take this glue away', 'button');
+    await person.pick('Hang it otherwise', 'A fold of it is turned by hand');
+    await person.text('.mantine-Notification-root', /Draw a score on Dome first/);
+    await person.pick('Hang it otherwise', 'Passes through a slot');
+    await person.pick('Line of Card', /^Cut, 105 mm/);
+    await person.press('Moved by hand', 'switch');
+    await person.type('Travel', '3/4in');
+    await person.pick('What is moved', 'Dome');
+    await person.focus('Dome', 'slider');
+    await person.keys('End');
+    await person.text('.strip-value', /^19\.1 mm$/);
     for (let i = 0; i < 5; i++) await person.press('Undo', 'button');
     await person.figure('fold', /folds away/);
   });

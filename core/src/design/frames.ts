@@ -30,6 +30,11 @@ export interface Gutter {
   readonly lengthMm: number;
   readonly left: GutterSide;
   readonly right: GutterSide;
+  /**
+   * For a half of the card: the other half, in the coordinates that lie on it when the card is closed; and on which side,
+   * x < 0 or x > 0, the half has its open edge.
+   */
+  readonly facing?: GutterSide & { readonly openAt: 1 | -1 };
   /** How far from the fold things may lie when the card is closed, and between which places along it. */
   readonly reachMm: number;
   readonly lowMm: number;

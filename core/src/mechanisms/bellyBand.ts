@@ -4,22 +4,30 @@
  *
  * Closed-form limits, for a card half of depth d that is t thick when closed, with the clearance k:
  * - the band's panels are d + k, t + k, d + k, t + k and the overlap: round the card once, and slid on and off;
- * - the closing tab's spine is t + k, its tongue ends in the slit at the given reach.
+ * - the closing tab's spine is t + k; its tongue reaches over the other half and goes TUCK mm into a slit there, which is
+ *   as long as the tab is wide and a little more. On a half of the card the slit is cut where the tab meets it.
  */
 import type { Gutter } from '../design/frames.ts';
 import type { Joint } from '../design/design.ts';
 import { alignSegment } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
 import { choice, num, type Constraint, type Family, type Params } from './family.ts';
 import { onHost } from './handles.ts';
 import { glueOn, hostLine, NOTHING, round, strip } from './pieces.ts';
 import { length, pick } from './specs.ts';
+
+/** How far the tongue goes into its slit, and what the slit is longer than the tab, mm. */
+const TUCK_MM = 6;
+const SLIT_CLEARANCE_MM = 1;
 
 /** The measures of a band or closing tab in mm. */
 export const bellyBandMeasures = (params: Params) => ({
   band: choice(params, 'form') !== 'tab',
   along: num(params, 'alongMm'),
   width: num(params, 'widthMm'),
+  /** The slit lies so far from the open edge of the other half. */
+  slit: num(params, 'tongueMm') - TUCK_MM,
   thick: num(params, 'thickMm'),
   clear: num(params, 'clearanceMm'),
   overlap: num(params, 'overlapMm'),
@@ -110,8 +118,29 @@ export const bellyBand: Family = {
       folds: [{ id: 'over', layer: 'mountain' }],
       first: { id: 'root', name: 'root', foldId: 'round', layer: 'mountain', face: 'front' },
     });
-    const x = gutter.left.depthMm;
+    // Round the open edge: of the left half of a card that is its other side.
+    const side = gutter.facing?.openAt ?? 1;
+    const x = side * gutter.left.depthMm;
+    const [low, high] = [m.along, m.along + m.width];
+    const fold: [Point, Point] =
+      side > 0
+        ? [
+            [x, low],
+            [x, high],
+          ]
+        : [
+            [x, high],
+            [x, low],
+          ];
     const line = `${instanceId}/landing`;
+    const slitX = x - side * m.slit;
+    const half = SLIT_CLEARANCE_MM / 2;
+    const slit = hostLine(
+      'facing',
+      `${instanceId}/slit`,
+      'cut',
+      straight([slitX, low - half], [slitX, high + half]),
+    );
     const closing: Joint = {
       id: `${instanceId}/close`,
       kind: 'hand',
@@ -134,12 +163,12 @@ export const bellyBand: Family = {
           partId,
           'glue-root',
           'left',
-          alignSegment([0, 0], [0, m.width], [x, m.along], [x, m.along + m.width], false),
+          alignSegment([0, 0], [0, m.width], ...fold, false),
           { lineId: 'round', hostLineId: line },
         ),
         closing,
       ],
-      hostLines: [hostLine('left', line, 'guide', straight([x, m.along], [x, m.along + m.width]))],
+      hostLines: [hostLine('left', line, 'guide', straight(...fold)), slit],
       panelFrames: { [partId]: made.frames },
       // Untucked while the card is opened.
       takenOut: [partId],
@@ -148,9 +177,16 @@ export const bellyBand: Family = {
   handles(params, { instanceId, gutter }) {
     const m = bellyBandMeasures(params);
     return [
-      onHost(instanceId, 'place', 'place and width', [gutter.left.depthMm - 1, m.along], [0, 1], (to) => ({
-        alongMm: to[1],
-      })),
+      onHost(
+        instanceId,
+        'place',
+        'place',
+        [(gutter.facing?.openAt ?? 1) * (gutter.left.depthMm - 1), m.along],
+        [0, 1],
+        (to) => ({
+          alongMm: to[1],
+        }),
+      ),
     ];
   },
   advice(params, gutter) {
@@ -163,7 +199,9 @@ export const bellyBand: Family = {
         ]
       : [
           `Its spine is ${round(m.thick + m.clear)} mm: the closed card and the clearance.`,
-          `Cut a slit ${round(m.width + 1)} mm long for it, ${round(m.tongue - 6)} mm from the open edge of the front.`,
+          gutter.facing
+            ? `Its slit is cut in the other half, ${round(m.width + SLIT_CLEARANCE_MM)} mm long and ${round(m.slit)} mm from the open edge: the tongue goes ${TUCK_MM} mm into it.`
+            : `Cut a slit ${round(m.width + SLIT_CLEARANCE_MM)} mm long for it, ${round(m.slit)} mm from the open edge of what it closes over.`,
         ];
   },
 };

@@ -3,7 +3,7 @@ import type { Design, DraftedPart, Instance, Joint } from '../design/design.ts';
 import { CARD_ID, cardGutter, panelGutter, type Gutter } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { DieLine, PanelMark, Part } from '../dieline/part.ts';
-import { IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, placePath, type Box } from '../geometry/path.ts';
 import { subtract, type Point } from '../geometry/point.ts';
 import { buildCard, CARD_FRAMES, type HostWork } from './card.ts';
@@ -155,6 +155,9 @@ function draftedHosts(part: Part): Gutter[] {
   return [...folds, ...panels];
 }
 
+/** Mirrors in the card's fold: a place on one half to the place that it lies on when the card is closed. */
+const OTHER_HALF: Isometry = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
+
 /** The two halves of the card as panels. */
 function cardPanels(card: Gutter): Gutter[] {
   return (['left', 'right'] as const).map((side) => {
@@ -164,7 +167,16 @@ function cardPanels(card: Gutter): Gutter[] {
       frame.angleRad === 0
         ? `the card’s ${side} half`
         : `the card’s ${side === 'left' ? 'upper' : 'lower'} half`;
-    return panelGutter(CARD_ID, side, name, frame, { ...box, minY: 0, maxY: card.lengthMm });
+    const half = panelGutter(CARD_ID, side, name, frame, { ...box, minY: 0, maxY: card.lengthMm });
+    const inCard = compose(inverse(frame), half.left.frame);
+    return {
+      ...half,
+      facing: {
+        ...half.left,
+        frame: compose(frame, compose(OTHER_HALF, inCard)),
+        openAt: side === 'left' ? -1 : 1,
+      },
+    };
   });
 }
 
@@ -219,8 +231,10 @@ function hostWorkOf(built: readonly Built[]): {
   const push = <T>(map: Map<string, T[]>, partId: string, value: T) =>
     map.set(partId, [...(map.get(partId) ?? []), value]);
   for (const { gutter, contribution } of built) {
-    for (const { side, line } of contribution.hostLines)
-      push(lines, gutter[side].partId, { ...line, path: placePath(gutter[side].frame, line.path) });
+    for (const { side, line } of contribution.hostLines) {
+      const host = gutter[side];
+      if (host) push(lines, host.partId, { ...line, path: placePath(host.frame, line.path) });
+    }
     for (const { side, mark } of contribution.hostMarks)
       push(marks, gutter[side].partId, { ...mark, at: place(gutter[side].frame, mark.at) });
   }

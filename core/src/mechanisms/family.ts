@@ -50,8 +50,14 @@ export interface Handle {
 export interface Contribution {
   readonly parts: readonly Part[];
   readonly joints: readonly Joint[];
-  /** Lines and marks added to what it stands on, on either side of the fold, in mechanism coordinates. */
-  readonly hostLines: readonly { readonly side: 'left' | 'right'; readonly line: DieLine }[];
+  /**
+   * Lines and marks added to what it stands on, on either side of the fold, in mechanism coordinates; for a half of the card
+   * also on the half that faces it.
+   */
+  readonly hostLines: readonly {
+    readonly side: 'left' | 'right' | 'facing';
+    readonly line: DieLine;
+  }[];
   readonly hostMarks: readonly { readonly side: 'left' | 'right'; readonly mark: PanelMark }[];
   /** Stretches of the gutter (mm along it) where the fold is taken out. */
   readonly gutterGaps: readonly { readonly fromMm: number; readonly toMm: number }[];

@@ -154,7 +154,7 @@ export const regular = ([x, y]: Point, radius: number, sides: number, startRad =
 
 /** A line that a mechanism adds to what it stands on, in mechanism coordinates. */
 export const hostLine = (
-  side: 'left' | 'right',
+  side: Contribution['hostLines'][number]['side'],
   id: string,
   layer: Layer,
   path: Path,

@@ -1,6 +1,7 @@
 /** Families that lie on a panel: what their constraints promise, against the solved motion and against brute force. */
 import { describe, expect, it } from 'vitest';
 import { newDesign } from '../design/design.ts';
+import { panelHostId } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { Part } from '../dieline/part.ts';
 import { seededRandom } from '../geometry/random.ts';
@@ -157,6 +158,44 @@ describe('layers, bands and strips', () => {
     const round = 2 * (148 + m.clear) + 2 * (m.thick + m.clear);
     expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(round + m.overlap, 9);
     expect(panelPlan(band).panels).toHaveLength(5);
+  });
+
+  it.each([
+    ['side', 'left'],
+    ['side', 'right'],
+    ['top', 'left'],
+    ['top', 'right'],
+  ] as const)('a closing tab, closed, ends 6 mm beyond its slit: %s fold, %s half', (opening, half) => {
+    const design = newDesign('Tab', { closedWidthMm: 148, closedHeightMm: 150, opening });
+    const host = expand(design).gutters.find((g) => g.lineId === panelHostId(half))!;
+    const params = { ...near(bellyBand), form: 'tab' };
+    const instance = newInstance(bellyBand, host, 'm', { params });
+    const [, closing] = travels({ ...design, instances: { m: instance } });
+    const m = bellyBandMeasures(params);
+    const slit = expand({ ...design, instances: { m: instance } })
+      .parts.find((p) => p.id === 'card')!
+      .lines.find((line) => line.id === 'm/slit')!;
+    const ends = flatten(slit.path);
+    // Both seen on the half that carries the tab, the card closed (the pull is tried at 0 degrees).
+    const other = half === 'left' ? 'right' : 'left';
+    const base = ['card', half] as const;
+    const [low, high] = ends.map((p) => at(closing, 'card', other, p, 180, base));
+    const far = m.thick + m.clear + m.tongue;
+    const tip = [0, m.width].map((y) => at(closing, 'm/tab', 'tongue', [far, y], 180, base));
+    const along = [high[0] - low[0], high[1] - low[1]];
+    const size = Math.hypot(...along);
+    expect(size).toBeCloseTo(m.width + 1, 6);
+    for (const p of tip) {
+      const across = ((p[0] - low[0]) * along[1] - (p[1] - low[1]) * along[0]) / size;
+      const down = ((p[0] - low[0]) * along[0] + (p[1] - low[1]) * along[1]) / size;
+      expect(Math.abs(across)).toBeCloseTo(6, 6);
+      expect(Math.min(Math.abs(down - 0.5), Math.abs(down - 0.5 - m.width))).toBeLessThan(1e-6);
+    }
+    // The tip lies further from the open edge than the slit.
+    const openEdge = at(closing, 'm/tab', 'spine', [0, 0], 180, base);
+    const away = (p: readonly number[]) =>
+      Math.abs((p[0] - openEdge[0]) * along[1] - (p[1] - openEdge[1]) * along[0]);
+    expect(away(tip[0])).toBeGreaterThan(away(low));
   });
 
   it('a waterfall’s strip is as long as its bands and its pull, every band as long as the spacing', () => {

@@ -10,9 +10,11 @@ import { useLengths } from '../../shared/units.ts';
 import {
   HANGS,
   movedByHand,
+  alongEdge,
+  edgeUnder,
   onHost,
-  sameEnds,
   straightEdges,
+  stretchOn,
   travelUnit,
   withTravel,
   type Ends,
@@ -40,7 +42,8 @@ function EdgeSelect({
     `${LAYER_NAMES[layer]}, ${say(distance(...e))} at ${middle(...e)
       .map((v) => v.toFixed(0))
       .join(', ')}`;
-  const at = edges.findIndex((edge) => sameEnds(edge.ends, ends) || sameEnds(edge.ends, [ends[1], ends[0]]));
+  const under = edgeUnder(edges, ends);
+  const at = under ? edges.indexOf(under) : -1;
   return (
     <Select
       className="wide"
@@ -189,6 +192,7 @@ export function JointFields({ joint, parts }: { joint: Joint; parts: readonly Pa
   const part = parts.find((p) => p.id === joint.partId)!;
   const host = parts.find((p) => p.id === joint.hostPartId);
   const own = straightEdges(part);
+  const under = host && 'slot' in joint ? edgeUnder(straightEdges(host), joint.slot) : undefined;
   return (
     <div className="fields joint">
       {joint.kind === 'hand' ? (
@@ -225,14 +229,31 @@ export function JointFields({ joint, parts }: { joint: Joint; parts: readonly Pa
               label={`Line of ${host.name}`}
               edges={straightEdges(host)}
               ends={joint.slot}
-              onChange={(slot) => put('Choose a line', { ...joint, slot })}
+              onChange={(edge) =>
+                put('Choose a line', { ...joint, slot: stretchOn(edge, distance(...joint.on)) })
+              }
+            />
+          )}
+          {under && (
+            <LengthField
+              label="Along it"
+              hint="From the middle of that line."
+              valueMm={alongEdge(under.ends, joint.slot)}
+              onCommit={(alongMm) =>
+                put('Move along a line', {
+                  ...joint,
+                  slot: stretchOn(under.ends, distance(...joint.slot), alongMm),
+                })
+              }
             />
           )}
           <EdgeSelect
             label={`Line of ${part.name}`}
             edges={own}
             ends={joint.on}
-            onChange={(on) => put('Choose a line', { ...joint, on })}
+            onChange={(on) =>
+              put('Choose a line', { ...joint, on: [...on], slot: stretchOn(joint.slot, distance(...on)) })
+            }
           />
           <Button
             className="wide"

@@ -9,6 +9,7 @@ import {
 } from '@hollow-finch/core/geometry/path';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { distance, type Point } from '@hollow-finch/core/geometry/point';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select } from '@mantine/core';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
@@ -126,6 +127,7 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
       </section>
     );
   const { line, change } = found;
+  const partName = expand(shown).parts.find((part) => part.id === partId)?.name ?? partId;
   const set = (label: string, next: Partial<DieLine>) => edit(label, change({ ...line, ...next }));
   const shape = shapeOf(line.path);
   const angleDeg =
@@ -135,7 +137,17 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
   return (
     <section>
       <h2>{LAYER_NAMES[line.layer]}</h2>
-      <p className="quiet figure">{say(pathLength(line.path))} long</p>
+      <p className="quiet figure">
+        {say(pathLength(line.path))} long, on{' '}
+        <Button
+          size="compact-xs"
+          variant="default"
+          onClick={() => select({ kind: 'part', id: partId })}
+          aria-label={`Choose ${partName}`}
+        >
+          {partName}
+        </Button>
+      </p>
       <div className="fields">
         <Select
           className="wide"

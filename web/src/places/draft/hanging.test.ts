@@ -17,7 +17,11 @@ import { pointAt } from '@hollow-finch/core/motion/pose';
 import { pullSweeps, sweep, type Sweep } from '@hollow-finch/core/motion/sweep';
 import { describe, expect, it } from 'vitest';
 import {
+  alongEdge,
+  edgeUnder,
   HANGS,
+  stretchOn,
+  type Ends,
   movedByHand,
   newJoint,
   onHost,
@@ -196,9 +200,22 @@ describe('changes of a joint', () => {
   it('to another host takes a line that is there', () => {
     for (const kind of ['tongue', 'pin', 'wrap'] as const) {
       const moved = onHost(hung(kind), partOf('card'));
-      const ends = 'slot' in moved ? moved.slot : 'slit' in moved ? moved.slit : [];
-      expect(straightEdges(partOf('card')).map((edge) => edge.ends)).toContainEqual(ends);
+      const ends = 'slot' in moved ? moved.slot : 'slit' in moved ? moved.slit : undefined;
+      expect(edgeUnder(straightEdges(partOf('card')), ends!)).toBeDefined();
       expect(linkageOf(expand(withJoint(moved))).faults).toEqual([]);
+    }
+  });
+
+  it('along a line move what it holds by just so much, and keep its length', () => {
+    const edge: Ends = [
+      [3, 4],
+      [33, 44],
+    ];
+    for (const along of [-7, 0, 12.5]) {
+      const ends = stretchOn(edge, 24, along);
+      expect(alongEdge(edge, ends)).toBeCloseTo(along, 9);
+      expect(Math.hypot(ends[1][0] - ends[0][0], ends[1][1] - ends[0][1])).toBeCloseTo(24, 9);
+      expect(offLine([3, 4, 0], [33, 44, 0], [...ends[0], 0])).toBeLessThan(1e-9);
     }
   });
 

@@ -4,7 +4,17 @@ import { panelPlan, type Panel } from '@hollow-finch/core/dieline/panels';
 import { isFold, type Layer, type Part } from '@hollow-finch/core/dieline/part';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import type { Path } from '@hollow-finch/core/geometry/path';
-import { distance, middle, subtract, type Point } from '@hollow-finch/core/geometry/point';
+import {
+  add,
+  direction,
+  distance,
+  distanceToSegment,
+  dot,
+  middle,
+  scale,
+  subtract,
+  type Point,
+} from '@hollow-finch/core/geometry/point';
 import { distanceToRing } from '@hollow-finch/core/geometry/polygon';
 
 export type HangKind = Exclude<Joint['kind'], 'glue'>;
@@ -48,6 +58,24 @@ export const straightEdges = (part: Part): StraightEdge[] =>
 
 export const sameEnds = (a: Ends, b: Ends): boolean =>
   distance(a[0], b[0]) < 1e-6 && distance(a[1], b[1]) < 1e-6;
+
+/** The edge among some on which a stretch lies. */
+export const edgeUnder = (edges: readonly StraightEdge[], ends: Ends): StraightEdge | undefined =>
+  edges.find((edge) => ends.every((p) => distanceToSegment(p, ...edge.ends) < 1e-3)) ??
+  edges.find((edge) => sameEnds(edge.ends, ends));
+
+/** How far the middle of a stretch lies from the middle of its edge, along it, mm. */
+export const alongEdge = (edge: Ends, ends: Ends): number =>
+  dot(subtract(middle(...ends), middle(...edge)), direction(angleOf(edge)));
+
+const angleOf = ([a, b]: Ends): number => Math.atan2(b[1] - a[1], b[0] - a[0]);
+
+/** A stretch of a given length on an edge, its middle so far from the edge's own. */
+export function stretchOn(edge: Ends, lengthMm: number, alongMm = 0): [Point, Point] {
+  const way = direction(angleOf(edge));
+  const centre = add(middle(...edge), scale(way, alongMm));
+  return [add(centre, scale(way, -lengthMm / 2)), add(centre, scale(way, lengthMm / 2))];
+}
 
 /** Straight edges that lie on the border of a panel. */
 const edgesOf = (part: Part, panel: Panel): StraightEdge[] =>
@@ -115,7 +143,7 @@ export function newJoint(
       return {
         ...base,
         kind,
-        slot,
+        slot: stretchOn(slot, distance(...lead.ends)),
         on: lead.ends,
         within: panel.inside,
         bandMm: 20,
@@ -131,7 +159,7 @@ export function newJoint(
       return {
         ...base,
         kind,
-        slot,
+        slot: stretchOn(slot, distance(...on)),
         on,
         within: panel.inside,
         leanDeg: kind === 'rest' ? 45 : 90,
@@ -147,7 +175,7 @@ export function onHost(joint: Joint, host: Part): Joint {
     [0, 0],
     [10, 0],
   ];
-  if ('slot' in joint) return { ...joint, hostPartId: host.id, slot: [...slot] };
+  if ('slot' in joint) return { ...joint, hostPartId: host.id, slot: stretchOn(slot, distance(...joint.on)) };
   if (joint.kind === 'pin')
     return {
       ...joint,
