@@ -19,13 +19,18 @@ import { closedState } from '../src/motion/closed.ts';
 import { decorateMap } from '../src/motion/decorate.ts';
 import { linkageOf } from '../src/motion/linkage.ts';
 import { POSES, sweep } from '../src/motion/sweep.ts';
+import { together } from '../src/motion/together.ts';
 import { drawnBody } from '../src/motion/view.ts';
 import { packing, sheetBound } from '../src/sheets/packing.ts';
 import type { PackPiece, SheetSpec } from '../src/sheets/pieces.ts';
 
+/** So long a piece of work is warmed up at most before it is timed, ms: what runs at every change is warm. */
+const WARM_MS = 500;
+
 /** Median time of `runs` calls in ms, after warming up. */
 function median(runs: number, work: () => void): number {
-  for (let i = 0; i < Math.min(3, runs); i++) work();
+  const begun = performance.now();
+  for (let i = 0; i < 3 || (i < 200 && performance.now() - begun < WARM_MS); i++) work();
   const times = Array.from({ length: runs }, () => {
     const from = performance.now();
     work();
@@ -151,18 +156,13 @@ function motionBench(): void {
     catchesOf(motion);
   });
   line('Fold report with catches, six mechanisms', `${whole.toFixed(1)} ms`, 'budget 500 ms');
-  const both = withFamilies('uprights');
-  const { uprights } = both.instances;
-  const floor: Design = {
-    ...both,
-    instances: { uprights: { ...uprights, params: { ...uprights.params, sides: 'right' } } },
-  };
-  const solved = sweep(linkageOf(expand(floor)));
-  const nine = median(9, () => sweep(linkageOf(expand(floor))));
+  const floor = linkageOf(expand(withFamilies('uprights')));
+  const solved = sweep(floor);
+  const many = median(25, () => sweep(floor));
   const unknowns = Math.max(...solved.components.map((c) => c.unknowns));
   line(
     `Motion: poses per second, ${unknowns} unknowns in one component`,
-    ((POSES / nine) * 1000).toFixed(0),
+    ((POSES / many) * 1000).toFixed(0),
     'budget 20,000 at 9',
   );
   for (const family of FAMILIES) {
@@ -182,7 +182,11 @@ function motionBench(): void {
     `${median(5, () => reportOf(checkContext({ ...rich }))).toFixed(1)} ms`,
     'budget 500 ms',
   );
-  const opened = sweep(linkageOf(expand(rich)));
+  const { sweep: opened, pulls } = checkContext(rich);
+  line(
+    'A pull tried with the opening, after a change',
+    `${median(3, () => together(opened, pulls[0].sweep)).toFixed(1)} ms`,
+  );
   const placed = new Float64Array(12);
   let at = 0;
   const frame = median(200, () => {

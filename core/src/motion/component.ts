@@ -199,6 +199,7 @@ export class ComponentProblem implements Problem {
   private readonly moved = new Float64Array(RIGID_SIZE);
   private readonly frameA = new Float64Array(RIGID_SIZE);
   private readonly targets: Float64Array[];
+  private readonly posed: Float64Array;
 
   /**
    * @param bodies placements of all bodies, 12 numbers each; known ones must be set, this component's are written
@@ -211,6 +212,7 @@ export class ComponentProblem implements Problem {
     private readonly values: Float64Array,
   ) {
     this.n = component.unknowns;
+    this.posed = new Float64Array(this.n).fill(NaN);
     this.m = component.chords.reduce((sum, chord) => sum + chord.rows, 0);
     this.frames = new Float64Array(component.edges.length * RIGID_SIZE);
     this.targets = component.chords.map((chord) => chord.rest.slice());
@@ -219,6 +221,7 @@ export class ComponentProblem implements Problem {
   /** Places the component's bodies for unknowns x (radians, slides in units of SLIDE_UNIT_MM). */
   pose(x: Float64Array): void {
     const { edges } = this.component;
+    this.posed.set(x);
     for (let i = 0; i < edges.length; i++) {
       const edge = edges[i];
       multiply(this.frames, this.bodies, edge.pre, i * RIGID_SIZE, edge.parent * RIGID_SIZE, 0);
@@ -229,6 +232,15 @@ export class ComponentProblem implements Problem {
       else motionAfter(this.moved, edge.kind, edge.post, edge.sense * value);
       multiply(this.bodies, this.frames, this.moved, edge.child * RIGID_SIZE, i * RIGID_SIZE, 0);
     }
+  }
+
+  /** As `pose`, when x is not what was posed last; only where the drivers have not moved since. */
+  poseIfElsewhere(x: Float64Array): void {
+    for (let i = 0; i < x.length; i++)
+      if (x[i] !== this.posed[i]) {
+        this.pose(x);
+        return;
+      }
   }
 
   evaluate(x: Float64Array, r: Float64Array, jacobian: Float64Array | null): void {
@@ -320,11 +332,13 @@ export function measuredValue(link: Link, bodies: Float64Array): number {
   const [l, r] = [leftFrame, rightFrame];
   multiply(l, bodies, link.inLeft, 0, link.left * RIGID_SIZE, 0);
   multiply(r, bodies, link.inRight, 0, link.right * RIGID_SIZE, 0);
-  const along = (column: number, t: Float64Array, other: number) =>
-    l[column] * t[other] + l[4 + column] * t[4 + other] + l[8 + column] * t[8 + other];
   if (link.kind === 'slide') return l[0] * (r[3] - l[3]) + l[4] * (r[7] - l[7]) + l[8] * (r[11] - l[11]);
   // The right frame's y axis against y and z of the left one; for a pivot its x axis against x and y.
   return link.kind === 'pivot'
-    ? Math.atan2(along(1, r, 0), along(0, r, 0))
-    : -Math.atan2(along(2, r, 1), along(1, r, 1));
+    ? Math.atan2(columns(l, 1, r, 0), columns(l, 0, r, 0))
+    : -Math.atan2(columns(l, 2, r, 1), columns(l, 1, r, 1));
 }
+
+/** Scalar product of a column of one rotation with a column of another. */
+const columns = (l: Rigid, i: number, r: Rigid, j: number): number =>
+  l[i] * r[j] + l[4 + i] * r[4 + j] + l[8 + i] * r[8 + j];

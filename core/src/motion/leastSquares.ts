@@ -70,21 +70,25 @@ export function gaussNewtonStep(n: number, m: number, w: Workspace): void {
   if (floor === 0 || !solveDamped(n, w, 1e-15, floor)) w.step.fill(0);
 }
 
-/** Fills w.gradient and w.normal from w.r and w.jacobian; returns the largest diagonal entry. */
+/**
+ * Fills w.gradient and w.normal from w.r and w.jacobian; returns the largest diagonal entry. Row by row, for most unknowns
+ * do not move what a row measures.
+ */
 function normalEquations(n: number, m: number, w: Workspace): number {
-  let floor = 0;
-  for (let i = 0; i < n; i++) {
-    let g = 0;
-    for (let k = 0; k < m; k++) g += w.jacobian[k * n + i] * w.r[k];
-    w.gradient[i] = g;
-    for (let j = 0; j <= i; j++) {
-      let sum = 0;
-      for (let k = 0; k < m; k++) sum += w.jacobian[k * n + i] * w.jacobian[k * n + j];
-      w.normal[i * n + j] = sum;
-      w.normal[j * n + i] = sum;
+  const { jacobian, normal, gradient, r } = w;
+  normal.fill(0);
+  gradient.fill(0);
+  for (let k = 0; k < m; k++) {
+    const row = k * n;
+    for (let i = 0; i < n; i++) {
+      const v = jacobian[row + i];
+      if (v === 0) continue;
+      gradient[i] += v * r[k];
+      for (let j = 0; j <= i; j++) normal[i * n + j] += v * jacobian[row + j];
     }
-    floor = Math.max(floor, w.normal[i * n + i]);
   }
+  let floor = 0;
+  for (let i = 0; i < n; i++) floor = Math.max(floor, normal[i * n + i]);
   return floor;
 }
 

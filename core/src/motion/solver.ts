@@ -104,6 +104,15 @@ export const unwrapped = (link: Link, value: number): number =>
     ? value + link.sign * 2 * Math.PI
     : value;
 
+/** Beyond a stop by less is rounding, mm. */
+export const STOP_SLACK_MM = 1e-3;
+
+/** How far the value of a link lies beyond its stops: mm, or radians times 50 mm; not above 0 between them. */
+export function beyondStops({ stops, kind }: Link, value: number): number {
+  if (!stops) return 0;
+  return Math.max(stops[0] - value, value - stops[1]) * (kind === 'slide' ? 1 : SLIDE_UNIT_MM);
+}
+
 /** Solves poses of one component; keeps all storage between calls. */
 export class ComponentSolver {
   readonly problem: ComponentProblem;
@@ -143,12 +152,6 @@ export class ComponentSolver {
     this.relaxing = { problem: relax, work: workspace(relax.n, relax.m) };
   }
 
-  /** Puts the bodies where x has them at a place of the travel. */
-  put(t: number, x: Float64Array): void {
-    this.drive(t);
-    this.problem.pose(x);
-  }
-
   /** Improves x at a place of the travel; returns the mismatch in mm. */
   solve(t: number, x: Float64Array, iterations = 40): number {
     this.drive(t);
@@ -157,7 +160,7 @@ export class ComponentSolver {
       return 0;
     }
     const residual = minimise(this.problem, x, this.work, 0.5, SOLVE_TOLERANCE_MM, iterations);
-    this.problem.pose(x);
+    this.problem.poseIfElsewhere(x);
     return residual;
   }
 
@@ -252,16 +255,8 @@ export class ComponentSolver {
     });
   }
 
-  /** How far the values at x lie beyond the stops of their links, and of which one: mm, or radians times 50 mm. */
-  beyondStops(x: Float64Array): { mm: number; link: number } {
-    let [mm, at] = [0, -1];
-    this.everyValue(x, (link, value) => {
-      if (!link.stops) return true;
-      const over =
-        Math.max(link.stops[0] - value, value - link.stops[1]) * (link.kind === 'slide' ? 1 : SLIDE_UNIT_MM);
-      if (over > mm) [mm, at] = [over, this.linkage.links.indexOf(link)];
-      return true;
-    });
-    return { mm, link: at };
+  /** Whether no value at x lies beyond its stops. */
+  stopsHold(x: Float64Array): boolean {
+    return this.everyValue(x, (link, value) => beyondStops(link, value) <= STOP_SLACK_MM);
   }
 }

@@ -8,7 +8,7 @@ import { place } from '../geometry/isometry.ts';
 import { componentsOf, measuredValue, treeEdge, type TreeEdge } from './component.ts';
 import type { Linkage } from './linkage.ts';
 import { motionAfter, SLIDE_UNIT_MM, wrapMotion, type Driver } from './links.ts';
-import { CLOSED_MM, ComponentSolver, unwrapped } from './solver.ts';
+import { beyondStops, CLOSED_MM, ComponentSolver, STOP_SLACK_MM, unwrapped } from './solver.ts';
 import { POSES, standingPose, travelOf, type Travel } from './travel.ts';
 
 export { POSES } from './travel.ts';
@@ -302,15 +302,13 @@ function report(solver: ComponentSolver, travel: Travel, out: Sweep): ComponentR
       worstLink: solver.worstLink(worstDeg, travel.x[worstDeg]!),
       worstDeg,
     };
-  if (component.links.some((i) => linkage.links[i].stops)) {
-    let [over, link, at] = [1e-3, -1, 0];
-    for (let t = 0; t < POSES; t++) {
-      solver.put(t, travel.x[t]!);
-      const beyond = solver.beyondStops(travel.x[t]!);
-      if (beyond.mm > over) [over, link, at] = [beyond.mm, beyond.link, t];
+  let [over, link, at] = [STOP_SLACK_MM, -1, 0];
+  for (const i of component.links)
+    for (let t = 0; linkage.links[i].stops && t < POSES; t++) {
+      const beyond = beyondStops(linkage.links[i], out.values[t * linkage.links.length + i]);
+      if (beyond > over) [over, link, at] = [beyond, i, t];
     }
-    if (link >= 0) return { ...base, state: 'stopped', worstMm: over, worstLink: link, worstDeg: at };
-  }
+  if (link >= 0) return { ...base, state: 'stopped', worstMm: over, worstLink: link, worstDeg: at };
   const mine = new Set(component.edges.map((edge) => edge.child));
   const takenOut = linkage.panels.some((panel) => mine.has(panel.body) && panel.takenOut);
   if (out.driver === 0 && solver.closesLoops && !takenOut) {

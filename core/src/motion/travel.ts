@@ -52,7 +52,7 @@ function* startPoses(solver: ComponentSolver, t: number): Generator<Float64Array
     const floppy = solver.freedom(t, x) > 0;
     if (floppy) solver.relax(t, x);
     if (found.some((known) => known.x.every((value, i) => Math.abs(value - x[i]) < 1e-6))) continue;
-    const good = solver.signsHold(x) && solver.beyondStops(x).mm < 1e-3;
+    const good = solver.signsHold(x) && solver.stopsHold(x);
     const energy = floppy ? solver.springEnergy(x) : 0;
     // Nothing can bend more evenly than evenly.
     const atOnce = good && energy < EVEN;
