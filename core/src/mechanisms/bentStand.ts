@@ -17,7 +17,17 @@ import { placePath, polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { num, whole, type Constraint, type Family, type Params } from './family.ts';
 import { onHost, onPart, placeHandle } from './handles.ts';
-import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, plate, rectangle, round } from './pieces.ts';
+import {
+  framesOf,
+  glueOn,
+  hostLine,
+  NOTHING,
+  onPanelRules,
+  plate,
+  rectangle,
+  round,
+  landing,
+} from './pieces.ts';
 import { count, length } from './specs.ts';
 
 /** How far an end tab goes through its slit, and by how much it is narrower than the strip on each side, mm. */
@@ -245,14 +255,9 @@ export const bentStand: Family = {
       hostLines: [
         // The tabs go through the base and the panel under it.
         ...slits.map((line) => hostLine('left', `${instanceId}/${line.id}`, 'cut', placePath(at, line.path))),
-        hostLine(
-          'left',
-          `${instanceId}/landing`,
-          'guide',
-          polyline(
-            rectangle(-half, 0, 2 * half, m.width).map((p) => place(at, p)),
-            true,
-          ),
+        landing(
+          instanceId,
+          rectangle(-half, 0, 2 * half, m.width).map((p) => place(at, p)),
         ),
       ],
       panelFrames: framesOf([base, ...strips.map(({ part }) => part)]),

@@ -19,6 +19,7 @@ import {
   type Contribution,
   type Family,
   type Params,
+  type ParamSpec,
 } from './family.ts';
 import { placeHandle } from './handles.ts';
 import { glueOn, hostLine, NOTHING, onPanelRules, rectangle, round, strip } from './pieces.ts';
@@ -220,6 +221,16 @@ const FORM = pick('form', 'Form', 'A separate part glued on, or cut from the pan
   glued: 'Glued on',
   cutIn: 'Cut in',
 });
+/** Labels and hints of the five measures that a flap and a door share, in the order across, along, width, height, lift. */
+const measureSpecs = (words: readonly (readonly [string, string])[]): ParamSpec[] => {
+  const keys = ['acrossMm', 'alongMm', 'widthMm', 'heightMm'];
+  const least = [-600, 0, 8, 6];
+  const most = [600, 1000, 600, 600];
+  return [
+    ...keys.map((key, i) => length(key, ...words[i], least[i], most[i])),
+    angle('liftDeg', ...words[4], 30, 180),
+  ];
+};
 const LAND = length(
   'landMm',
   'Hinge strip',
@@ -259,11 +270,13 @@ export const liftFlap: Family = {
   purpose: 'A flap to lift, with something under it.',
   specs: [
     FORM,
-    length('acrossMm', 'Across', 'Middle of the hinge from the middle of the panel.', -600, 600),
-    length('alongMm', 'Hinge', 'From the lower edge of the panel up to the hinge.', 0, 1000),
-    length('widthMm', 'Width', 'Along the hinge.', 6),
-    length('heightMm', 'Height', 'From the hinge down to the free edge.', 6),
-    angle('liftDeg', 'Lifts by', 'How far it is turned.', 30, 180),
+    ...measureSpecs([
+      ['Across', 'Middle of the hinge from the middle of the panel.'],
+      ['Hinge', 'From the lower edge of the panel up to the hinge.'],
+      ['Width', 'Along the hinge.'],
+      ['Height', 'From the hinge down to the free edge.'],
+      ['Lifts by', 'How far it is turned.'],
+    ]),
     LAND,
   ],
   defaults(gutter) {
@@ -296,11 +309,13 @@ export const door: Family = {
   purpose: 'A door that opens on its hinge and shuts with a tongue.',
   specs: [
     FORM,
-    length('acrossMm', 'Hinge', 'From the middle of the panel.', -600, 600),
-    length('alongMm', 'Up', 'Middle of the door from the lower edge of the panel.', 0, 1000),
-    length('widthMm', 'Height', 'Along the hinge.', 8),
-    length('heightMm', 'Width', 'From the hinge to the free edge.', 6),
-    angle('liftDeg', 'Opens by', 'How far it is turned.', 30, 180),
+    ...measureSpecs([
+      ['Hinge', 'From the middle of the panel.'],
+      ['Up', 'Middle of the door from the lower edge of the panel.'],
+      ['Height', 'Along the hinge.'],
+      ['Width', 'From the hinge to the free edge.'],
+      ['Opens by', 'How far it is turned.'],
+    ]),
     length('tongueMm', 'Tongue', 'How far the catch reaches beyond the free edge.', 4, 40),
     length('tongueWidthMm', 'Tongue width', 'Along the free edge.', 4, 100),
     LAND,

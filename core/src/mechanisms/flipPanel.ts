@@ -13,7 +13,7 @@ import { placePath, polyline, straight } from '../geometry/path.ts';
 import type { DieLine, Part } from '../dieline/part.ts';
 import { num, type Constraint, type Family, type Params } from './family.ts';
 import { onPart, placeHandle } from './handles.ts';
-import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, rectangle, round } from './pieces.ts';
+import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, rectangle, round, landing } from './pieces.ts';
 import { length } from './specs.ts';
 
 /** The least web between the picture and the strip's edges, mm. */
@@ -159,12 +159,7 @@ export const flipPanel: Family = {
       joints: [glueOn(context, 'glue', part.id, 'glue', 'left', corner), folding],
       hostLines: [
         hostLine('left', `${instanceId}/window`, 'cut', placePath(corner, polyline(window, true))),
-        hostLine(
-          'left',
-          `${instanceId}/landing`,
-          'guide',
-          polyline(rectangle(corner.dx, corner.dy, m.a - m.e - 1, m.height), true),
-        ),
+        landing(instanceId, rectangle(corner.dx, corner.dy, m.a - m.e - 1, m.height)),
       ],
       panelFrames: framesOf([part]),
     };

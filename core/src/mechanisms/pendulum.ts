@@ -13,7 +13,17 @@ import { circle, placePath, polyline } from '../geometry/path.ts';
 import { add, type Point } from '../geometry/point.ts';
 import { num, type Constraint, type Family, type Params } from './family.ts';
 import { onHost, onPart, placeHandle } from './handles.ts';
-import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, plate, rectangle, round } from './pieces.ts';
+import {
+  framesOf,
+  glueOn,
+  hostLine,
+  NOTHING,
+  onPanelRules,
+  plate,
+  rectangle,
+  round,
+  landing,
+} from './pieces.ts';
 import { length } from './specs.ts';
 
 const RAD = Math.PI / 180;
@@ -191,14 +201,9 @@ export const pendulum: Family = {
       ],
       hostLines: [
         hostLine('left', `${instanceId}/pivot-hole`, 'cut', placePath(at, circle([0, 0], PIVOT_RADIUS_MM))),
-        hostLine(
-          'left',
-          `${instanceId}/landing`,
-          'guide',
-          polyline(
-            rectangle(-reach, m.low, 2 * reach, tall).map((p) => add(p, [m.across, m.along])),
-            true,
-          ),
+        landing(
+          instanceId,
+          rectangle(-reach, m.low, 2 * reach, tall).map((p) => add(p, [m.across, m.along])),
         ),
       ],
       panelFrames: framesOf([bob, cover, ...wings.map((wing) => wing.part)]),

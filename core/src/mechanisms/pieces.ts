@@ -160,6 +160,10 @@ export const hostLine = (
   path: Path,
 ): Contribution['hostLines'][number] => ({ side, line: { id, layer, path } });
 
+/** Where a mechanism lies on its panel, as a guide: a ring in mechanism coordinates. */
+export const landing = (instanceId: string, ring: readonly Point[]): Contribution['hostLines'][number] =>
+  hostLine('left', `${instanceId}/landing`, 'guide', polyline(ring, true));
+
 /** Glue of a whole or partial zone onto the gutter's side, the part placed in mechanism coordinates. */
 export const glueOn = (
   { instanceId, gutter }: BuildContext,

@@ -9,18 +9,14 @@
  * - Closed it lies flat from c to c + length: inside the open edge.
  * - It must be narrower than the box.
  */
-import { stockById } from '../stock/stock.ts';
 import type { Gutter } from '../design/frames.ts';
-import type { Joint } from '../design/design.ts';
-import { polyline } from '../geometry/path.ts';
 import { HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
 import { onHost, onPart } from './handles.ts';
-import { foot, rectangle, round, strip } from './pieces.ts';
+import { round } from './pieces.ts';
+import { prop, slotted } from './prop.ts';
 import { length } from './specs.ts';
 import { step, stepMeasures } from './step.ts';
 
-/** What a tongue needs beside its own width and thickness, mm. */
-export const SLOT_CLEARANCE_MM = 0.5;
 /** How far a tongue must reach through its slot at least, mm. */
 const HOLD_MM = 4;
 
@@ -98,83 +94,30 @@ export const riser: Family = {
   constraints,
   build(params, context) {
     const m = riserMeasures(params);
-    const { instanceId } = context;
     const box = step.build(boxParams(params), { ...context, name: `${context.name} box` });
     const inset = (m.width - m.armWidth) / 2;
-    const slotX = m.p - m.e;
-    const slotWidth = stockById(context.stockId).thicknessMm + SLOT_CLEARANCE_MM;
-    const boxPart = box.parts[0];
-    const host = {
-      ...boxPart,
-      lines: [
-        ...boxPart.lines,
-        {
-          id: 'slot',
-          layer: 'cut' as const,
-          path: polyline(
-            rectangle(
-              slotX - slotWidth / 2,
-              inset - SLOT_CLEARANCE_MM / 2,
-              slotWidth,
-              m.armWidth + SLOT_CLEARANCE_MM,
-            ),
-            true,
-          ),
-        },
-      ],
-      // Marks clear of the slot.
-      marks: boxPart.marks.map((mark) =>
-        mark.id === 'back' ? { ...mark, at: [m.p / 2, 0.6] as const } : mark,
-      ),
-    };
-    const arm = strip({
-      id: `${instanceId}/arm`,
+    const arm = prop(context, {
+      id: 'arm',
       name: `${context.name} arm`,
-      stockId: context.stockId,
+      panel: { id: 'arm', name: 'arm' },
       widthMm: m.armWidth,
+      lengthMm: m.arm,
       tabMm: m.tab,
       taperMm: m.taper,
-      panels: [{ id: 'arm', name: 'arm', lengthMm: m.arm }],
-      folds: [],
-      first: { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'mountain', face: 'front' },
-    });
-    const footing = foot(context, {
-      partId: arm.part.id,
-      zoneId: 'glue-foot',
-      foldId: 'foot',
       side: 'right',
-      foldX: 0,
       x: m.c,
       along: m.along + inset,
-      widthMm: m.armWidth,
-      under: true,
-      landing: 'arm',
+      hostId: box.parts[0].id,
+      slotX: m.p - m.e,
+      low: inset,
+      upMm: m.a,
     });
-    const through: Joint = {
-      id: `${instanceId}/through`,
-      kind: 'tongue',
-      partId: arm.part.id,
-      hostPartId: host.id,
-      slot: [
-        [slotX, inset],
-        [slotX, inset + m.armWidth],
-      ],
-      on: [
-        [m.a, 0],
-        [m.a, m.armWidth],
-      ],
-      within: [m.a, m.armWidth / 2],
-      leanDeg: 90,
-      // Towards the tip the arm ends: it must stay in its slot.
-      stops: { from: -m.a, to: m.arm - m.a },
-      drive: null,
-    };
     return {
       ...box,
-      parts: [host, arm.part],
-      joints: [...box.joints, footing.joint, through],
-      hostLines: [...box.hostLines, footing.line],
-      panelFrames: { ...box.panelFrames, [arm.part.id]: arm.frames },
+      parts: [slotted(box.parts[0], arm.slot, 'back', m.p / 2), arm.made.part],
+      joints: [...box.joints, ...arm.joints],
+      hostLines: [...box.hostLines, arm.line],
+      panelFrames: { ...box.panelFrames, [arm.made.part.id]: arm.made.frames },
     };
   },
   handles(params, context) {

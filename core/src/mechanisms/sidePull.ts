@@ -13,10 +13,10 @@ import type { Gutter } from '../design/frames.ts';
 import type { Joint } from '../design/design.ts';
 import type { Part } from '../dieline/part.ts';
 import { shift } from '../geometry/isometry.ts';
-import { placePath, polyline } from '../geometry/path.ts';
+import { placePath } from '../geometry/path.ts';
 import { num, type BuildContext, type Constraint, type Family, type Params } from './family.ts';
 import { onPart, placeHandle } from './handles.ts';
-import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, rectangle, round, strip } from './pieces.ts';
+import { framesOf, glueOn, NOTHING, onPanelRules, rectangle, round, strip, landing } from './pieces.ts';
 import { length } from './specs.ts';
 import { tabSpecs } from './tabSpecs.ts';
 import { vfold } from './vfold.ts';
@@ -190,14 +190,7 @@ export const sidePull: Family = {
         pulling,
         ...flag.joints,
       ],
-      hostLines: [
-        hostLine(
-          'left',
-          `${instanceId}/landing`,
-          'guide',
-          polyline(rectangle(m.across - m.base, m.along, m.base, m.width), true),
-        ),
-      ],
+      hostLines: [landing(instanceId, rectangle(m.across - m.base, m.along, m.base, m.width))],
       panelFrames: { [stripPart.id]: made.frames, ...framesOf(flag.parts), ...flag.panelFrames },
       gutters: [],
     };

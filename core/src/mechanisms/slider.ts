@@ -13,17 +13,7 @@ import type { Point } from '../geometry/point.ts';
 import { place } from '../geometry/isometry.ts';
 import { choice, num, type Constraint, type Family, type Params } from './family.ts';
 import { onPart, placeHandle } from './handles.ts';
-import {
-  framesOf,
-  glueOn,
-  hostLine,
-  NOTHING,
-  onPanelRules,
-  over,
-  plate,
-  rectangle,
-  round,
-} from './pieces.ts';
+import { framesOf, glueOn, NOTHING, onPanelRules, over, plate, rectangle, round, landing } from './pieces.ts';
 import { length, pick } from './specs.ts';
 
 const TURNS: Readonly<Record<string, number>> = { right: 0, up: 90, left: 180, down: 270 };
@@ -178,14 +168,9 @@ export const slider: Family = {
         over(glueOn(context, 'glue-high', bridge.id, 'glue-high', 'left', frame), 2),
       ],
       hostLines: [
-        hostLine(
-          'left',
-          `${instanceId}/landing`,
-          'guide',
-          polyline(
-            rectangle(b0, -half, m.bridge, 2 * half).map((p) => place(frame, p)),
-            true,
-          ),
+        landing(
+          instanceId,
+          rectangle(b0, -half, m.bridge, 2 * half).map((p) => place(frame, p)),
         ),
       ],
       panelFrames: framesOf([sliding, bridge]),

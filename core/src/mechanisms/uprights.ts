@@ -8,16 +8,13 @@
  * - Two props stay on their own sides of the plane through gutter and ridge while they are at most leg (b + o) / b long.
  * - Closed, a prop with its foot at distance o from the support's foot b lies from b + o to b + o + length.
  */
-import { stockById } from '../stock/stock.ts';
 import type { Gutter } from '../design/frames.ts';
-import type { Joint } from '../design/design.ts';
 import type { Part } from '../dieline/part.ts';
-import { polyline } from '../geometry/path.ts';
 import { choice, num, type Constraint, type Family, type Params } from './family.ts';
 import { onPart } from './handles.ts';
-import { foot, rectangle, round, strip } from './pieces.ts';
+import { round } from './pieces.ts';
+import { prop, slotted } from './prop.ts';
 import { platform, platformMeasures } from './platform.ts';
-import { SLOT_CLEARANCE_MM } from './riser.ts';
 import { length, pick } from './specs.ts';
 
 /** The measures of the floor and its props in mm. */
@@ -104,93 +101,39 @@ export const uprights: Family = {
     const m = uprightsMeasures(params);
     const { instanceId } = context;
     const floor = platform.build(params, { ...context, name: `${context.name} floor` });
-    const slotWidth = stockById(context.stockId).thicknessMm + SLOT_CLEARANCE_MM;
     const inset = (m.width - m.propWidth) / 2;
-    const made = m.sides.map((side) => {
+    const props = m.sides.map((side) => {
       const left = side === 'left';
-      const prop = strip({
-        id: `${instanceId}/${side}-prop`,
+      return prop(context, {
+        id: `${side}-prop`,
         name: `${context.name} ${side} prop`,
-        stockId: context.stockId,
+        panel: { id: 'prop', name: 'prop' },
         widthMm: m.propWidth,
+        lengthMm: m.prop,
         tabMm: m.tab,
         taperMm: m.taper,
-        panels: [{ id: 'prop', name: 'prop', lengthMm: m.prop }],
-        folds: [],
-        first: { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'mountain', face: 'front' },
-      });
-      // Props turn their tabs outwards: on the left half the part lies the other way round.
-      const footing = foot(context, {
-        partId: prop.part.id,
-        zoneId: 'glue-foot',
-        foldId: 'foot',
         side,
-        foldX: 0,
         x: left ? -(m.a + m.at) : m.b + m.at,
         along: m.along + inset,
-        widthMm: m.propWidth,
-        under: true,
-        down: left,
-        landing: `${side}-prop`,
+        hostId: `${instanceId}/${side}-plane`,
+        // The plane of the left wing runs from its leg (x = p) to the ridge, that of the right one from the ridge.
+        slotX: left ? m.p + m.planeLeft - m.at - m.shift : m.at + m.shift,
+        low: inset,
+        upMm: left ? m.p : m.q,
       });
-      // The plane of the left wing runs from its leg (x = p) to the ridge, that of the right one from the ridge.
-      const slotX = left ? m.p + m.planeLeft - m.at - m.shift : m.at + m.shift;
-      const [low, high] = [inset, inset + m.propWidth];
-      const leg = left ? m.p : m.q;
-      const through: Joint = {
-        id: `${instanceId}/${side}-through`,
-        kind: 'tongue',
-        partId: prop.part.id,
-        hostPartId: `${instanceId}/${side}-plane`,
-        slot: left
-          ? [
-              [slotX, high],
-              [slotX, low],
-            ]
-          : [
-              [slotX, low],
-              [slotX, high],
-            ],
-        on: [
-          [leg, 0],
-          [leg, m.propWidth],
-        ],
-        within: [leg, m.propWidth / 2],
-        leanDeg: 90,
-        stops: { from: -leg, to: m.prop - leg },
-        drive: null,
-      };
-      const cut = polyline(
-        rectangle(
-          slotX - slotWidth / 2,
-          low - SLOT_CLEARANCE_MM / 2,
-          slotWidth,
-          m.propWidth + SLOT_CLEARANCE_MM,
-        ),
-        true,
-      );
-      return { side, prop, joint: footing.joint, line: footing.line, through, cut };
     });
     const withSlot = (part: Part): Part => {
-      const mine = made.find(({ side }) => part.id === `${instanceId}/${side}-plane`);
-      return mine
-        ? {
-            ...part,
-            lines: [...part.lines, { id: 'slot', layer: 'cut', path: mine.cut }],
-            marks: part.marks.map((mark) =>
-              mark.id === 'plane' ? { ...mark, at: [mark.at[0], 0.6] } : mark,
-            ),
-          }
-        : part;
+      const through = props.find(({ joints }) => joints[1].hostPartId === part.id);
+      return through ? slotted(part, through.slot, 'plane') : part;
     };
     return {
       ...floor,
-      parts: [...floor.parts.map(withSlot), ...made.map(({ prop }) => prop.part)],
-      joints: [...floor.joints, ...made.flatMap(({ joint, through }) => [joint, through])],
-      hostLines: [...floor.hostLines, ...made.map(({ line }) => line)],
+      parts: [...floor.parts.map(withSlot), ...props.map(({ made }) => made.part)],
+      joints: [...floor.joints, ...props.flatMap(({ joints }) => joints)],
+      hostLines: [...floor.hostLines, ...props.map(({ line }) => line)],
       panelFrames: {
         ...floor.panelFrames,
-        ...Object.fromEntries(made.map(({ prop }) => [prop.part.id, prop.frames])),
+        ...Object.fromEntries(props.map(({ made }) => [made.part.id, made.frames])),
       },
     };
   },

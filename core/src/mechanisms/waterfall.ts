@@ -18,17 +18,7 @@ import { polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { num, whole, type Constraint, type Family, type Params } from './family.ts';
 import { onHost, onPart } from './handles.ts';
-import {
-  framesOf,
-  glueOn,
-  hostLine,
-  NOTHING,
-  onPanelRules,
-  over,
-  plate,
-  rectangle,
-  round,
-} from './pieces.ts';
+import { framesOf, glueOn, NOTHING, onPanelRules, over, plate, rectangle, round, landing } from './pieces.ts';
 import { count, length } from './specs.ts';
 
 /** How much wider than the strip the holder is on each side, glued, mm. */
@@ -247,14 +237,9 @@ export const waterfall: Family = {
         over(glueOn(context, 'glue-right', holder.id, 'glue-right', 'left', at), 2 * m.n + 4),
       ],
       hostLines: [
-        hostLine(
-          'left',
-          `${instanceId}/landing`,
-          'guide',
-          polyline(
-            rectangle(-reach, -m.holder, 2 * reach, m.holder).map((p) => place(at, p)),
-            true,
-          ),
+        landing(
+          instanceId,
+          rectangle(-reach, -m.holder, 2 * reach, m.holder).map((p) => place(at, p)),
         ),
       ],
       panelFrames: {

@@ -25,6 +25,7 @@ import {
   plate,
   rectangle,
   round,
+  landing,
 } from './pieces.ts';
 import { count, length, pick } from './specs.ts';
 
@@ -230,14 +231,9 @@ export const wheel: Family = {
       ],
       hostLines: [
         ...onHost,
-        hostLine(
-          'left',
-          `${instanceId}/landing`,
-          'guide',
-          polyline(
-            rectangle(-half, -half, 2 * half, 2 * half).map((p) => add(p, centre)),
-            true,
-          ),
+        landing(
+          instanceId,
+          rectangle(-half, -half, 2 * half, 2 * half).map((p) => add(p, centre)),
         ),
       ],
       panelFrames: framesOf([disc, cover]),
