@@ -47,6 +47,7 @@ function componentFinding(
   context: CheckContext,
   motion: Sweep,
   component: ComponentReport,
+  blaming: boolean,
 ): Finding | undefined {
   if (component.state === 'moves') return undefined;
   if (component.state === 'floppy' && meantLoose(context, motion, component)) return undefined;
@@ -54,7 +55,7 @@ function componentFinding(
   const at = (t: number) => placeWords(motion, t);
   const pulled = motion.driver > 0 ? ` with “${motion.linkage.drivers[motion.driver].name}”` : '';
   const blamed = () => {
-    if (motion.driver > 0) return '';
+    if (motion.driver > 0 || !blaming) return '';
     const names = lockedBy(context.expanded, motion, component).map((j) => jointName(context.expanded, j));
     return names.length === 0
       ? ''
@@ -99,8 +100,8 @@ const linkKey = (motion: Sweep, index: number): string => {
   return crease >= 0 ? motion.linkage.creases[crease].id : String(jointId);
 };
 
-/** What the motion cannot do: joints that contradict themselves, loops that do not close, folds that turn over. */
-export const motionFaults: Rule = {
+/** The rule with or without the names of the joints that lock: to find them, each is taken away and the motion solved again. */
+const motionRule = (blaming: boolean): Rule => ({
   id: 'motionFaults',
   title: 'Motion',
   protects: 'The card opens and closes without bending paper or turning a fold over.',
@@ -134,9 +135,15 @@ export const motionFaults: Rule = {
       });
     for (const motion of [sweep, ...pulls.map((pull) => pull.sweep)])
       for (const component of motion.components) {
-        const finding = componentFinding(context, motion, component);
+        const finding = componentFinding(context, motion, component, blaming);
         if (finding) findings.push(finding);
       }
     return findings;
   },
-};
+});
+
+/** What the motion cannot do: joints that contradict themselves, loops that do not close, folds that turn over. */
+export const motionFaults: Rule = motionRule(true);
+
+/** The same as quickly as a drag needs it: joints that lock are not named yet. */
+export const motionFaultsLive: Rule = motionRule(false);

@@ -3,6 +3,8 @@ import type { ClosedState } from '../motion/closed.ts';
 import type { Sweep } from '../motion/sweep.ts';
 import type { CheckContext, Finding, Pull } from './finding.ts';
 import { heldPullFindings, heldPullOf } from './heldPull.ts';
+import { isStuck } from './lockedBy.ts';
+import { motionFaults } from './motionFaults.ts';
 import { LIVE_RULES, runChecks } from './runChecks.ts';
 
 /** Everything computed from a design that the places show live. */
@@ -24,6 +26,14 @@ export interface HeldPull {
   readonly free: { readonly from: number; readonly to: number } | null;
   readonly findings: readonly Finding[];
 }
+
+/** The findings of a locked motion once more, now with the joints named that lock it; none when nothing is locked. */
+export const blamedFindings = (context: CheckContext): Finding[] =>
+  [context.sweep, ...context.pulls.map((pull) => pull.sweep)].some((motion) =>
+    motion.components.some(isStuck),
+  )
+    ? motionFaults.run(context)
+    : [];
 
 /**
  * What takes longer than a report at every change may: one pull tried together with the opening.

@@ -13,7 +13,7 @@ import { glueInTheWay } from './glueInTheWay.ts';
 import { glueLanding } from './glueLanding.ts';
 import { heldPull } from './heldPull.ts';
 import { matingEdges } from './matingEdges.ts';
-import { motionFaults } from './motionFaults.ts';
+import { motionFaults, motionFaultsLive } from './motionFaults.ts';
 import { openOutline } from './openOutline.ts';
 import { showThrough } from './showThrough.ts';
 import { tabsColliding } from './tabsColliding.ts';
@@ -36,8 +36,10 @@ export const RULES: readonly Rule[] = [
   envelopeFit,
 ];
 
-/** The rules that are run at every change; the others take longer and follow when the hand rests. */
-export const LIVE_RULES: readonly Rule[] = RULES.filter((rule) => rule !== heldPull);
+/** The rules that are run at every change; what takes longer follows when the hand rests. */
+export const LIVE_RULES: readonly Rule[] = RULES.filter((rule) => rule !== heldPull).map((rule) =>
+  rule === motionFaults ? motionFaultsLive : rule,
+);
 
 /** Everything that rules share, computed once from a design. */
 export function checkContext(design: Design): CheckContext {

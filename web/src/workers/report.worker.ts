@@ -8,8 +8,14 @@ import {
 } from '@hollow-finch/core/assembly/rehearsal';
 import { findMend } from '@hollow-finch/core/checks/catching';
 import { pieceRoom, type PieceRoom } from '@hollow-finch/core/checks/pieceScale';
-import type { CheckContext, Mend, Pull } from '@hollow-finch/core/checks/finding';
-import { heldPullReport, reportOf, type HeldPull, type Report } from '@hollow-finch/core/checks/report';
+import type { CheckContext, Finding, Mend, Pull } from '@hollow-finch/core/checks/finding';
+import {
+  blamedFindings,
+  heldPullReport,
+  reportOf,
+  type HeldPull,
+  type Report,
+} from '@hollow-finch/core/checks/report';
 import type { Design } from '@hollow-finch/core/design/design';
 import { checkContext } from '@hollow-finch/core/checks/runChecks';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
@@ -34,6 +40,9 @@ const api = {
     if (version !== undefined) last = { version, context };
     return { ...reportOf(context), tookMs: performance.now() - from };
   },
+  /** The findings of what is locked, with the joints that lock it named; null when another design was reported since. */
+  blamed: (version: number): Finding[] | null =>
+    last?.version === version ? blamedFindings(last.context) : null,
   /** One pull of the design reported under that number tried together with the opening; null when another came after it. */
   heldPull: (version: number, index: number): HeldPull | null =>
     last?.version === version ? heldPullReport(last.context, index) : null,

@@ -1,6 +1,6 @@
 /**
  * Keeps the report of the open job live: the newest design asked for next, never more than one on the way. When the hand
- * rests, each pull is tried together with the opening, and what that finds is added.
+ * rests, the joints that lock something are named, and each pull is tried together with the opening.
  */
 import { wrap, type Remote } from 'comlink';
 import type { Design } from '@hollow-finch/core/design/design';
@@ -34,15 +34,24 @@ export function startReporting(): () => void {
       const report = await reportWorker().report(shown, ++version);
       done = shown;
       useJob.setState({ report, reportVersion: version, heldPulls: [], held: null });
-      void tryHeld(version, report.pulls.length);
+      void followUp(version, report.pulls.length);
     } finally {
       running = false;
       useJob.setState({ reporting: false });
       if (useJob.getState().shown !== shown) void next();
     }
   };
-  const tryHeld = async (of: number, pulls: number) => {
-    if (pulls > 0) await new Promise((resolve) => setTimeout(resolve, REST_MS));
+  const followUp = async (of: number, pulls: number) => {
+    await new Promise((resolve) => setTimeout(resolve, REST_MS));
+    if (running || of !== version) return;
+    const blamed = await reportWorker().blamed(of);
+    const before = useJob.getState().report;
+    if (!blamed || !before || of !== version) return;
+    const better = new Map(blamed.map((finding) => [finding.key, finding]));
+    if (better.size > 0)
+      useJob.setState({
+        report: { ...before, findings: before.findings.map((finding) => better.get(finding.key) ?? finding) },
+      });
     for (let index = 0; index < pulls; index++) {
       if (running || of !== version) return;
       const held = await reportWorker().heldPull(of, index);
