@@ -80,6 +80,36 @@ describe('the drawer', () => {
   });
 });
 
+describe('what is loose', () => {
+  it('is shown moving along its freedoms, by itself and by hand', async () => {
+    person = await studio.window('/job/evening-programme/draft');
+    await person.page.waitForSelector('.folded-inset');
+    await person.press('Mechanism', 'button');
+    await person.press('Add a Zigzag strip', 'button');
+    await person.text('.particulars h2', /^Zigzag strip/);
+    await person.go('fold');
+    await person.page.waitForSelector('.scene canvas');
+    // The card's own step is called by its name, and the strip says that paper spreads it.
+    await person.text('.particulars', /Zigzag strip strip: 4 free, spread evenly by the paper/);
+    await person.press('Show how', 'button');
+    const value = () =>
+      person.page.$eval('.loose [role="slider"]', (e) => Number(e.getAttribute('aria-valuenow')));
+    await person.page.waitForSelector('.loose [role="slider"]');
+    const first = await value();
+    await pause(400);
+    expect(await value()).not.toBe(first);
+    await person.focus('How Zigzag strip strip is loose', 'slider');
+    await person.keys('Home');
+    await person.keys('ArrowRight');
+    expect(await value()).toBe(1);
+    await pause(200);
+    expect(await value()).toBe(1);
+    await person.press('Hold it still', 'button');
+    await person.text('.particulars', /Show how/);
+    await person.press('Undo', 'button');
+  });
+});
+
 describe('rehearsing the glue-up', () => {
   it('answers folds and joints one after another, up to the finished movement', async () => {
     person = await studio.window('/job/dome-night/fold');
@@ -157,11 +187,11 @@ describe('a glued piece', () => {
     await person.pick('Hang it otherwise', 'Passes through a slot');
     await person.pick('Line of Card', /^Cut, 105 mm/);
     await person.press('Moved by hand', 'switch');
-    await person.type('Travel', '3/4in');
+    await person.type('Travel', '1in');
     await person.pick('What is moved', 'Dome');
     await person.focus('Dome', 'slider');
     await person.keys('End');
-    await person.text('.strip-value', /^19\.1 mm$/);
+    await person.text('.strip-value', /^25\.4 mm$/);
     for (let i = 0; i < 5; i++) await person.press('Undo', 'button');
     await person.figure('fold', /folds away/);
   });

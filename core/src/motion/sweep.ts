@@ -53,7 +53,7 @@ export interface Sweep {
 }
 
 /** Bodies whose pose the drivers fix, as tree edges from the root over driven links. */
-function drivenEdges(linkage: Linkage): { edges: TreeEdge[]; known: boolean[] } {
+export function drivenEdges(linkage: Linkage): { edges: TreeEdge[]; known: boolean[] } {
   const known = Array.from({ length: linkage.bodyCount }, () => false);
   known[linkage.root] = true;
   const edges: TreeEdge[] = [];

@@ -22,7 +22,8 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { catchesOf } from '@hollow-finch/core/motion/catches';
 import { decorateMap, type DecorateMap } from '@hollow-finch/core/motion/decorate';
 import { linkageOf } from '@hollow-finch/core/motion/linkage';
-import { sweep } from '@hollow-finch/core/motion/sweep';
+import { looseTravel } from '@hollow-finch/core/motion/loose';
+import { sweep, type Sweep } from '@hollow-finch/core/motion/sweep';
 import { expose } from 'comlink';
 
 export interface TimedReport extends Report {
@@ -46,6 +47,13 @@ const api = {
   /** One pull of the design reported under that number tried together with the opening; null when another came after it. */
   heldPull: (version: number, index: number): HeldPull | null =>
     last?.version === version ? heldPullReport(last.context, index) : null,
+  /** A loose component moved along its freedoms at a place of the opening's travel, or of a pull's; null when it is not loose. */
+  loose(version: number, driver: number, component: number, place: number): Sweep | null {
+    if (last?.version !== version) return null;
+    const { sweep: opening, pulls } = last.context;
+    const motion = driver === 0 ? opening : pulls.find((pull) => pull.sweep.driver === driver)!.sweep;
+    return looseTravel(motion, component, place);
+  },
   /** The opening's travel with a pull held at a whole place of its own; null when another design was reported since. */
   opened(version: number, index: number, place: number): Pull | null {
     if (last?.version !== version) return null;

@@ -1,4 +1,4 @@
-import { Button, Loader, Select } from '@mantine/core';
+import { Button, Loader, Select, Slider } from '@mantine/core';
 import { lazy, Suspense, useState } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
@@ -12,6 +12,7 @@ import { BulkView, ClosedView } from './ClosedView.tsx';
 import { HeldSection } from './HeldSection.tsx';
 import { RehearsalSection, type Rehearsing } from './RehearsalSection.tsx';
 import type { Catch } from '@hollow-finch/core/motion/catches';
+import { useLoose } from './useLoose.ts';
 import './fold.css';
 
 const Scene = lazy(() => import('./Scene.tsx'));
@@ -21,22 +22,38 @@ const NONE: readonly Catch[] = [];
 
 /** What moves and how: each independent group of folds in words. */
 function Movement({
-  sweep,
-  loose,
+  travel,
+  meantLoose,
   partName,
+  shown,
 }: {
-  sweep: Sweep;
-  loose: ReadonlySet<string>;
+  travel: Travel;
+  meantLoose: ReadonlySet<string>;
   partName: (id: string) => string;
+  /** What shows a loose part moving. */
+  shown: ReturnType<typeof useLoose>;
 }) {
   const { say } = useLengths();
+  const { sweep } = travel;
+  const { loose, show, go, stop } = shown;
   const { links, creases, drivers, panels } = sweep.linkage;
   const driver = drivers[sweep.driver];
+  const instances = useJob((s) => s.shown.instances);
   /** The part that a link moves: its crease’s, or the paper on its other side. */
   const partOf = (i: number): string[] => {
     const { crease, left, right } = links[i];
     if (crease >= 0) return [creases[crease].partId];
     return panels.filter((p) => p.body === right || p.body === left).map((p) => p.part.id);
+  };
+  /** What a component is called: its parts, or what was cut into the card. */
+  const nameOf = (own: readonly number[]): string => {
+    const names = own.flatMap((i) => {
+      const ids = partOf(i).filter((id) => id !== 'card');
+      if (ids.length > 0 || links[i].crease < 0) return ids.map(partName);
+      const [owner] = creases[links[i].crease].lineIds[0].split('/');
+      return [instances[owner]?.name ?? partName('card')];
+    });
+    return [...new Set(names)].join(', ');
   };
   return (
     <ul className="plain-list">
@@ -45,18 +62,11 @@ function Movement({
           {driver.id === 'opening' ? 'Only the card itself folds.' : `Moved by hand: ${driver.name}.`}
         </li>
       )}
-      {sweep.components.map((component) => {
-        const parts = [
-          ...new Set(
-            component.links
-              .flatMap(partOf)
-              .filter((id) => id !== 'card')
-              .map(partName),
-          ),
-        ].join(', ');
+      {sweep.components.map((component, index) => {
+        const parts = nameOf(component.links);
         const words = {
           moves: driver.id === 'opening' ? 'follows the card, fully determined' : 'follows, fully determined',
-          floppy: component.links.flatMap(partOf).some((id) => loose.has(id))
+          floppy: component.links.flatMap(partOf).some((id) => meantLoose.has(id))
             ? `${component.freedom} free, spread evenly by the paper`
             : `not held: ${component.freedom} free`,
           locked:
@@ -76,6 +86,34 @@ function Movement({
             {component.state !== 'moves' &&
               component.worstMm > 1e-3 &&
               `, by up to ${say(component.worstMm)} at ${placeText(driver, component.worstDeg)}`}
+            {component.state === 'floppy' &&
+              (loose?.component === index ? (
+                <div className="loose">
+                  <Slider
+                    thumbLabel={`How ${parts} is loose`}
+                    min={0}
+                    max={180}
+                    step={1}
+                    label={null}
+                    value={loose.at}
+                    onChange={go}
+                  />
+                  <Button size="compact-xs" variant="default" onClick={stop}>
+                    Hold it still
+                  </Button>
+                </div>
+              ) : (
+                <>
+                  {' '}
+                  <Button
+                    size="compact-xs"
+                    variant="default"
+                    onClick={() => void show(sweep.driver, index, travel.at)}
+                  >
+                    Show how
+                  </Button>
+                </>
+              ))}
           </li>
         );
       })}
@@ -175,6 +213,8 @@ export default function Fold({ onStage }: PlaceProps) {
   const report = useJob((s) => s.report);
   const travel = useTravel();
   const [resetCount, setReset] = useState(0);
+  const shownLoose = useLoose();
+  const { loose: swaying } = shownLoose;
   const [rehearsing, setRehearsing] = useState<Rehearsing | null>(null);
   const names = new Map(report?.sweep.linkage.panels.map((panel) => [panel.part.id, panel.part.name]));
   const partName = (id: string) => names.get(id) ?? id;
@@ -199,10 +239,12 @@ export default function Fold({ onStage }: PlaceProps) {
             }
           >
             <Scene
-              sweep={rehearsing?.answer.sweep ?? travel.sweep}
+              sweep={rehearsing?.answer.sweep ?? swaying?.sweep ?? travel.sweep}
               opening={shown.brief.opening}
-              deg={rehearsing && travel.driver.id !== 'opening' ? 180 : travel.at}
-              catches={rehearsing ? NONE : travel.catches}
+              deg={
+                rehearsing ? (travel.driver.id === 'opening' ? travel.at : 180) : (swaying?.at ?? travel.at)
+              }
+              catches={rehearsing || swaying ? NONE : travel.catches}
               size={{ widthMm: shown.brief.closedWidthMm, heightMm: shown.brief.closedHeightMm }}
               resetCount={resetCount}
             />
@@ -219,7 +261,12 @@ export default function Fold({ onStage }: PlaceProps) {
           <>
             <section>
               <h2>What moves</h2>
-              <Movement sweep={travel.sweep} loose={expand(shown).loose} partName={partName} />
+              <Movement
+                travel={travel}
+                meantLoose={expand(shown).loose}
+                partName={partName}
+                shown={shownLoose}
+              />
               {Object.keys(shown.instances).length === 0 && (
                 <p>
                   Nothing stands on the card yet.{' '}
