@@ -109,18 +109,18 @@ function withSlot(
   return { ...part, lines: [{ ...outline, path: polyline(cut, true) }, ...part.lines.slice(1)] };
 }
 
-/** The third piece: across the crossing, slotted from below and from above, whole in the middle third. */
+/** The third piece, the crossing at x = 0: across it, slotted from below and from above, whole in the middle third. */
 function thirdPiece(params: Params, { instanceId, name, stockId }: BuildContext, slotWidthMm: number): Part {
   const m = crossedMeasures(params);
-  const outline = polyline(rectangle(0, 0, m.inner + m.beyond, m.width), true);
+  const outline = polyline(rectangle(-m.inner, 0, m.inner + m.beyond, m.width), true);
   const blank = plate(`${instanceId}/third`, `${name} third piece`, stockId, outline, {
     id: 'piece',
     name: 'piece',
-    at: [1, m.width / 2],
+    at: [1 - m.inner, m.width / 2],
   });
   const depth = m.width / 3 + SLOT_DEPTH_CLEARANCE_MM;
   return (['low', 'high'] as const).reduce(
-    (part, from) => withSlot(part, m.inner, slotWidthMm, depth, m.width, from),
+    (part, from) => withSlot(part, 0, slotWidthMm, depth, m.width, from),
     blank,
   );
 }
@@ -258,8 +258,8 @@ export const crossed: Family = {
       parts: [...made.parts, third],
       joints: [
         ...made.joints,
-        crossing('cross-left', [left.part, up(m.p)], [third, up(m.inner), [1, m.width / 2]], 45),
-        crossing('cross-right', [third, up(m.inner)], [right.part, down(m.q), inRight], -135),
+        crossing('cross-left', [left.part, up(m.p)], [third, up(0), [1 - m.inner, m.width / 2]], 45),
+        crossing('cross-right', [third, up(0)], [right.part, down(m.q), inRight], -135),
       ],
       panelFrames: { ...made.panelFrames, ...framesOf([third]) },
       // The slots leave the third one free: paper spreads it.
@@ -284,9 +284,17 @@ export const crossed: Family = {
       ),
       ...(three(params)
         ? [
-            onPart(instanceId, 'third', 'inner', 'third piece inwards', [0, m.width / 2], [1, 0], (to) => ({
-              innerMm: m.inner - to[0],
-            })),
+            onPart(
+              instanceId,
+              'third',
+              'inner',
+              'third piece inwards',
+              [-m.inner, m.width / 2],
+              [1, 0],
+              (to) => ({
+                innerMm: -to[0],
+              }),
+            ),
           ]
         : []),
     ];

@@ -185,10 +185,21 @@ export const layered: Family = {
     const m = layeredMeasures(params);
     return [
       placeHandle(instanceId, 'middle', [m.across, m.along]),
-      onHost(instanceId, 'size', 'size', [m.across + m.width / 2, m.along + m.height / 2], null, (to) => ({
-        widthMm: 2 * (to[0] - m.across),
-        heightMm: 2 * (to[1] - m.along),
-      })),
+      m.shape === 'rectangle'
+        ? onHost(
+            instanceId,
+            'size',
+            'size',
+            [m.across + m.width / 2, m.along + m.height / 2],
+            null,
+            (to) => ({
+              widthMm: 2 * (to[0] - m.across),
+              heightMm: 2 * (to[1] - m.along),
+            }),
+          )
+        : onHost(instanceId, 'size', 'size', [m.across + m.width / 2, m.along], [1, 0], (to) => ({
+            widthMm: 2 * (to[0] - m.across),
+          })),
     ];
   },
   advice(params) {

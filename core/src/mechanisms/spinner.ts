@@ -274,7 +274,7 @@ export const spinner: Family = {
     const m = spinnerMeasures(params);
     return [
       alongHandle(instanceId, m.along, 'centre on the fold'),
-      onHost(instanceId, 'plate', 'plate height', [halfWidth(m), m.along + m.half], null, (to) => ({
+      onHost(instanceId, 'plate', 'plate height', [halfWidth(m), m.along + m.half], [0, 1], (to) => ({
         plateMm: 2 * (to[1] - m.along),
       })),
       onPart(

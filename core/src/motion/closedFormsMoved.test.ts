@@ -225,8 +225,8 @@ describe('moved by the opening', () => {
       const [ux, uz] = unit([toLeft[0] + toRight[0], toLeft[1] + toRight[1]]);
       const tip: V3 = [rx + m.beyond * ux, m.along, rz + m.beyond * uz];
       return [
-        [at(motion, 'm/third', 'piece', [m.inner + m.beyond, 0], t), tip],
-        [at(motion, 'm/third', 'piece', [m.inner, 0], t), [rx, m.along, rz]],
+        [at(motion, 'm/third', 'piece', [m.beyond, 0], t), tip],
+        [at(motion, 'm/third', 'piece', [0, 0], t), [rx, m.along, rz]],
       ];
     });
   });
