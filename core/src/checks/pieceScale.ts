@@ -12,7 +12,8 @@ import { expand } from '../mechanisms/expand.ts';
 import { decorateMap } from '../motion/decorate.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep } from '../motion/sweep.ts';
-import type { Mend } from './finding.ts';
+import { mm, type Mend } from './finding.ts';
+import { snapInside } from './pieceSnap.ts';
 
 const about = (centre: Point, scale: number, [x, y]: Point): Point => [
   centre[0] + scale * (x - centre[0]),
@@ -115,6 +116,28 @@ export function scaleInRoom(room: PieceRoom, part: Part, placement: Isometry): n
 
 /** Whole percents, rounded to the legal side, can be read and typed. */
 export const wholePercent = (scale: number): number => Math.floor(scale * 100) / 100;
+
+/** A piece that leaves the free area of its panel is moved back by this much at most, mm; else it is made smaller. */
+const MOST_MOVE_MM = 25;
+
+/** The smallest shift of a glued piece back into the free area of its panel, as a mend; null when there is none near by. */
+export function pieceMoveMend(design: Design, partId: string): Mend | null {
+  const part = design.parts[partId];
+  const joints = gluesOf(Object.values(design.joints)).filter((joint) => joint.partId === partId);
+  const plain = expand(design).parts.find((p) => p.id === partId);
+  if (!part || !plain || joints.length !== 1) return null;
+  const [joint] = joints;
+  const room = pieceRoom(design, joint.id, 0);
+  const regions = panelPlan(plain).panels.map((panel) => placeRegion(joint.placement, panel.region));
+  const by = room && snapInside(room.free, regions, MOST_MOVE_MM);
+  if (!by || Math.hypot(...by) < 1e-6) return null;
+  const { dx, dy } = joint.placement;
+  const value = { ...joint, placement: { ...joint.placement, dx: dx + by[0], dy: dy + by[1] } };
+  return {
+    label: `Move ${part.name} ${mm(Math.hypot(...by))} into the free area`,
+    command: { do: 'put', in: 'joints', id: joint.id, value },
+  };
+}
 
 /** The largest scale of a glued piece that stays legal, as a mend; null when it is not glued to exactly one panel, or none fits. */
 export function pieceScaleMend(design: Design, partId: string): Mend | null {

@@ -6,7 +6,7 @@ import {
   type FoldCheck,
   type GlueStep,
 } from '@hollow-finch/core/assembly/rehearsal';
-import { findMend } from '@hollow-finch/core/checks/catching';
+import { findMend } from '@hollow-finch/core/checks/clearing';
 import { pieceRoom, type PieceRoom } from '@hollow-finch/core/checks/pieceScale';
 import type { CheckContext, Finding, Mend, Pull } from '@hollow-finch/core/checks/finding';
 import {

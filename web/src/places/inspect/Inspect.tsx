@@ -17,7 +17,7 @@ import './inspect.css';
 
 /** Findings for which a mend can be looked for: it costs too much to have one ready at every change. */
 const canSearch = (finding: Finding): boolean =>
-  finding.mend === null && (finding.rule === 'catching' || finding.rule === 'closedOverhang');
+  finding.mend === null && ['catching', 'closedOverhang', 'glueInTheWay'].includes(finding.rule);
 
 const canMend = (finding: Finding): boolean => finding.mend !== null || canSearch(finding);
 
