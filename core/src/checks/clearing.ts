@@ -44,13 +44,13 @@ function measureChanges({ design, expanded }: CheckContext, instance: Instance, 
   if (!family) return [];
   return family.specs.flatMap((spec): Mend[] => {
     const { params } = instance;
+    const gutter = expanded.gutterOf[instance.id];
     if (
       spec.kind !== 'length' ||
       ['tabMm', 'taperMm'].includes(spec.key) ||
-      (spec.shown && !spec.shown(params))
+      (spec.shown && !spec.shown(params, gutter))
     )
       return [];
-    const gutter = expanded.gutterOf[instance.id];
     const limits = parameterLimits(family, params, spec, gutter, design.settings.reachMarginMm);
     if (!limits?.reachable) return [];
     return [1, -1].flatMap((sign): Mend[] => {

@@ -1,5 +1,5 @@
 import { applyCommand, type Command } from '../design/commands.ts';
-import type { Design } from '../design/design.ts';
+import type { Brief, Design } from '../design/design.ts';
 import { insidePoint } from '../geometry/polygon.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { parameterLimits } from '../mechanisms/limits.ts';
@@ -30,8 +30,9 @@ function shrink({ design, expanded }: CheckContext, instanceId: string): Mend | 
   const instance = design.instances[instanceId];
   const family = instance && familyById(instance.family);
   if (!family) return null;
+  const gutter = expanded.gutterOf[instanceId];
   const options = family.specs.flatMap((spec) => {
-    if (spec.kind !== 'length' || (spec.shown && !spec.shown(instance.params))) return [];
+    if (spec.kind !== 'length' || (spec.shown && !spec.shown(instance.params, gutter))) return [];
     const limits = parameterLimits(
       family,
       instance.params,
@@ -65,6 +66,14 @@ function shrink({ design, expanded }: CheckContext, instanceId: string): Mend | 
   return null;
 }
 
+/** What the four edges of the closed card are called. */
+export const closedEdges = ({ opening }: Brief) => ({
+  left: opening === 'side' ? 'spine' : opening === 'gate' ? 'left fold' : 'left edge',
+  right: opening === 'side' ? 'open edge' : opening === 'gate' ? 'right fold' : 'right edge',
+  low: opening === 'top' ? 'open edge' : 'lower edge',
+  high: opening === 'top' ? 'spine' : 'upper edge',
+});
+
 /** Closed, nothing may poke out of the card. */
 export const closedOverhang: Rule = {
   id: 'closedOverhang',
@@ -72,13 +81,7 @@ export const closedOverhang: Rule = {
   protects: 'Nothing shows or gets bent when the card is closed.',
   run(context) {
     const { closed, expanded, design } = context;
-    const top = design.brief.opening === 'top';
-    const edges = {
-      left: top ? 'left edge' : 'spine',
-      right: top ? 'right edge' : 'open edge',
-      low: top ? 'open edge' : 'lower edge',
-      high: top ? 'spine' : 'upper edge',
-    };
+    const edges = closedEdges(design.brief);
     const mends = new Map<string, Mend | null>();
     return closed.overhangs.map((over): Finding => {
       const owner = ownerOf(expanded.instanceOf, over.panel.part.id, over.panel.id);

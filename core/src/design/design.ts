@@ -206,7 +206,8 @@ export const sheetPlanSchema = z.object({
 export const briefSchema = z.object({
   closedWidthMm: z.number().min(20).max(1000),
   closedHeightMm: z.number().min(20).max(1000),
-  opening: z.enum(['side', 'top']),
+  /** Folded at the side or at the top, or a gatefold: two doors, each half as wide as the card, over its back. */
+  opening: z.enum(['side', 'top', 'gate']),
   envelopeId: z.string().max(60).nullable(),
   clearanceMm: z.number().min(0).max(50),
   audience: z.enum(['anyone', 'young children']),

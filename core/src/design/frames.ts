@@ -1,9 +1,12 @@
 import type { Design } from './design.ts';
 import { compose, shift, turn, type Isometry } from '../geometry/isometry.ts';
 
-/** The id of the card base part and of its main fold. */
+/** The id of the card base part and of its main fold (of a gatefold, the left one). */
 export const CARD_ID = 'card';
 export const GUTTER_ID = 'gutter';
+/** The second fold of a gatefold, between its back and its right door; and the pair of doors as something to stand on. */
+export const RIGHT_GUTTER_ID = 'gutter-right';
+export const DOORS_ID = 'doors';
 
 /** One side of a fold that mechanisms stand on: the part that lies there, and mechanism coordinates in its plane. */
 export interface GutterSide {
@@ -21,9 +24,10 @@ export interface GutterSide {
 export interface Gutter {
   /**
    * What it is: a fold; or the middle line of a panel, for families that lie on one panel. Then both sides are that
-   * panel, x runs from -depth to +depth across it and y from 0 to length along it.
+   * panel, x runs from -depth to +depth across it and y from 0 to length along it. Or the two doors of a gatefold: a pair of
+   * folds, each the edge of its side, with the back between them.
    */
-  readonly kind: 'fold' | 'panel';
+  readonly kind: 'fold' | 'panel' | 'doors';
   readonly partId: string;
   readonly lineId: string;
   readonly name: string;
@@ -39,13 +43,15 @@ export interface Gutter {
   readonly reachMm: number;
   readonly lowMm: number;
   readonly highMm: number;
+  /** Between the two folds of a pair of doors. */
+  readonly spanMm?: number;
 }
 
-/** Depth of a card half (gutter to open edge) and length of the gutter, by the way the card opens. */
+/** Depth of the closed card across its folds, and length of the folds, by the way the card opens. */
 export function cardMeasures(brief: Design['brief']): { depthMm: number; gutterLengthMm: number } {
-  return brief.opening === 'side'
-    ? { depthMm: brief.closedWidthMm, gutterLengthMm: brief.closedHeightMm }
-    : { depthMm: brief.closedHeightMm, gutterLengthMm: brief.closedWidthMm };
+  return brief.opening === 'top'
+    ? { depthMm: brief.closedHeightMm, gutterLengthMm: brief.closedWidthMm }
+    : { depthMm: brief.closedWidthMm, gutterLengthMm: brief.closedHeightMm };
 }
 
 /** The id under which a panel of a part is stood on. */
@@ -85,21 +91,57 @@ export function panelGutter(
   };
 }
 
-/** The main fold of the card base. A top-fold card is the side-fold card turned by a quarter: its left half is the upper one. */
-export function cardGutter(design: Design): Gutter {
-  const { depthMm, gutterLengthMm } = cardMeasures(design.brief);
-  const frame = turn(design.brief.opening === 'side' ? 0 : -Math.PI / 2);
-  const side: GutterSide = { partId: CARD_ID, frame, depthMm };
-  return {
-    kind: 'fold',
-    partId: CARD_ID,
-    lineId: GUTTER_ID,
-    name: 'the card’s fold',
-    lengthMm: gutterLengthMm,
-    left: side,
-    right: side,
-    reachMm: depthMm,
-    lowMm: 0,
-    highMm: gutterLengthMm,
+/** The card's own plane in mechanism coordinates: a top-fold card is the side-fold card turned by a quarter. */
+export const cardFrame = (brief: Design['brief']): Isometry =>
+  turn(brief.opening === 'top' ? -Math.PI / 2 : 0);
+
+/**
+ * The folds of the card base: one in the middle (of a top fold the left half is the upper one), or the two of a gatefold,
+ * between the left door and the back and between the back and the right door.
+ */
+export function cardGutters(design: Design): [Gutter, ...Gutter[]] {
+  const { brief } = design;
+  const { depthMm, gutterLengthMm } = cardMeasures(brief);
+  const fold = (lineId: string, name: string, at: number, left: number, right: number): Gutter => {
+    const frame = compose(cardFrame(brief), shift(at, 0));
+    return {
+      kind: 'fold',
+      partId: CARD_ID,
+      lineId,
+      name,
+      lengthMm: gutterLengthMm,
+      left: { partId: CARD_ID, frame, depthMm: left },
+      right: { partId: CARD_ID, frame, depthMm: right },
+      // Closed, everything must lie between the fold and the far edge of the card.
+      reachMm: depthMm,
+      lowMm: 0,
+      highMm: gutterLengthMm,
+    };
   };
+  const door = depthMm / 2;
+  return brief.opening === 'gate'
+    ? [
+        fold(GUTTER_ID, 'the left fold', -door, door, depthMm),
+        fold(RIGHT_GUTTER_ID, 'the right fold', door, depthMm, door),
+      ]
+    : [fold(GUTTER_ID, 'the card’s fold', 0, depthMm, depthMm)];
+}
+
+/** The main fold of the card base: the only one, or the left one of a gatefold. */
+export const cardGutter = (design: Design): Gutter => cardGutters(design)[0];
+
+/** The two doors of a gatefold, for what goes from one to the other; undefined for other cards. */
+export function cardDoors(design: Design): Gutter | undefined {
+  const [left, right] = cardGutters(design);
+  return (
+    right && {
+      ...left,
+      kind: 'doors',
+      lineId: DOORS_ID,
+      name: 'from door to door',
+      right: right.right,
+      reachMm: left.left.depthMm,
+      spanMm: left.right.depthMm,
+    }
+  );
 }

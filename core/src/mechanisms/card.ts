@@ -1,6 +1,9 @@
-/** The card base: one blank, twice the closed width, scored in the middle (a top fold swaps the axes). */
+/**
+ * The card base: one blank, twice the closed width, scored in the middle (a top fold swaps the axes), or a quarter from either
+ * end for a gatefold.
+ */
 import type { Design } from '../design/design.ts';
-import { CARD_ID, GUTTER_ID, cardMeasures, type Gutter } from '../design/frames.ts';
+import { CARD_ID, cardFrame, cardGutters, cardMeasures } from '../design/frames.ts';
 import type { DieLine, PanelMark, Part } from '../dieline/part.ts';
 import { place, type Isometry, IDENTITY } from '../geometry/isometry.ts';
 import { placePath, polyline, straight } from '../geometry/path.ts';
@@ -9,15 +12,22 @@ import type { Point } from '../geometry/point.ts';
 export interface HostWork {
   readonly lines: readonly DieLine[];
   readonly marks: readonly PanelMark[];
-  readonly gaps: readonly { readonly fromMm: number; readonly toMm: number }[];
+  /** Where folds are taken out, by the fold's id. */
+  readonly gaps: readonly { readonly lineId: string; readonly fromMm: number; readonly toMm: number }[];
 }
 
 /** Blank size in mm before scoring: width x height. */
 export function blankSize(brief: Design['brief']): { widthMm: number; heightMm: number } {
-  return brief.opening === 'side'
-    ? { widthMm: 2 * brief.closedWidthMm, heightMm: brief.closedHeightMm }
-    : { widthMm: brief.closedWidthMm, heightMm: 2 * brief.closedHeightMm };
+  return brief.opening === 'top'
+    ? { widthMm: brief.closedWidthMm, heightMm: 2 * brief.closedHeightMm }
+    : { widthMm: 2 * brief.closedWidthMm, heightMm: brief.closedHeightMm };
 }
+
+/** Where the blank is scored, mm from its left edge (of a top fold from its lower one). */
+export const scorePlaces = (brief: Design['brief']): number[] => {
+  const { depthMm } = cardMeasures(brief);
+  return brief.opening === 'gate' ? [depthMm / 2, (3 * depthMm) / 2] : [depthMm];
+};
 
 /** Stretches of [0, length] that remain after `gaps` are taken out. */
 function remaining(lengthMm: number, gaps: HostWork['gaps']): [number, number][] {
@@ -32,23 +42,29 @@ function remaining(lengthMm: number, gaps: HostWork['gaps']): [number, number][]
   return left;
 }
 
+const NAMES: Readonly<Record<Design['brief']['opening'], readonly string[]>> = {
+  side: ['left half', 'right half'],
+  top: ['upper half', 'lower half'],
+  gate: ['left door', 'back', 'right door'],
+};
+
 /**
- * The card as a part: outline, gutter (split where mechanisms take it out), and the lines that mechanisms add to it.
+ * The card as a part: outline, folds (split where mechanisms take them out), and the lines that mechanisms add to it. The
+ * panel that holds still is called `right`: the right or lower half, or the back of a gatefold.
  *
- * @param gutter the card's gutter, from `cardGutter`
- * @param work what mechanisms add, in the card's plane; gaps along the gutter in mm
+ * @param work what mechanisms add, in the card's plane; gaps along the folds in mm
  */
-export function buildCard(design: Design, gutter: Gutter, work: HostWork): Part {
+export function buildCard(design: Design, work: HostWork): Part {
   const { depthMm, gutterLengthMm } = cardMeasures(design.brief);
-  const t: Isometry = gutter.left.frame;
+  const t: Isometry = cardFrame(design.brief);
   const corners: Point[] = [
     [-depthMm, 0],
     [depthMm, 0],
     [depthMm, gutterLengthMm],
     [-depthMm, gutterLengthMm],
   ];
-  const stretches = remaining(gutterLengthMm, work.gaps);
-  const names = design.brief.opening === 'side' ? ['left half', 'right half'] : ['upper half', 'lower half'];
+  const names = NAMES[design.brief.opening];
+  const gate = design.brief.opening === 'gate';
   return {
     id: CARD_ID,
     name: 'Card',
@@ -57,21 +73,27 @@ export function buildCard(design: Design, gutter: Gutter, work: HostWork): Part 
     quantity: 1,
     lines: [
       { id: 'outline', layer: 'cut', path: placePath(t, polyline(corners, true)) },
-      ...stretches.map(([from, to], i): DieLine => ({
-        id: i === 0 ? GUTTER_ID : `${GUTTER_ID}-${i + 1}`,
-        layer: 'valley',
-        path: placePath(t, straight([0, from], [0, to])),
-      })),
+      ...cardGutters(design).flatMap(({ lineId, left }) =>
+        remaining(
+          gutterLengthMm,
+          work.gaps.filter((gap) => gap.lineId === lineId),
+        ).map(([from, to], i): DieLine => ({
+          id: i === 0 ? lineId : `${lineId}-${i + 1}`,
+          layer: 'valley',
+          path: placePath(left.frame, straight([0, from], [0, to])),
+        })),
+      ),
       ...work.lines,
     ],
     glueZones: [],
     marks: [
       { id: 'left', name: names[0], at: place(t, [-depthMm + 0.5, 0.5]) },
-      { id: 'right', name: names[1], at: place(t, [depthMm - 0.5, 0.5]) },
+      { id: 'right', name: names[1], at: place(t, [gate ? depthMm / 2 - 0.5 : depthMm - 0.5, 0.5]) },
+      ...(gate ? [{ id: 'door', name: names[2], at: place(t, [depthMm - 0.5, 0.5]) }] : []),
       ...work.marks,
     ],
   };
 }
 
 /** Frames of the card's halves for additions: the card's own plane. */
-export const CARD_FRAMES = { left: IDENTITY, right: IDENTITY };
+export const CARD_FRAMES = { left: IDENTITY, right: IDENTITY, door: IDENTITY };

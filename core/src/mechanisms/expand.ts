@@ -1,6 +1,14 @@
 /** From the design document to plain parts and joints: what every later computation works on. */
 import type { Design, DraftedPart, Instance, Joint } from '../design/design.ts';
-import { CARD_ID, cardGutter, panelGutter, type Gutter } from '../design/frames.ts';
+import {
+  CARD_ID,
+  cardDoors,
+  cardFrame,
+  cardGutters,
+  cardMeasures,
+  panelGutter,
+  type Gutter,
+} from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { DieLine, PanelMark, Part } from '../dieline/part.ts';
 import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
@@ -8,6 +16,7 @@ import { boxOf, placePath, type Box } from '../geometry/path.ts';
 import { subtract, type Point } from '../geometry/point.ts';
 import { buildCard, CARD_FRAMES, type HostWork } from './card.ts';
 import { HOST_PART, type BuildContext, type Contribution, type Handle, type Params } from './family.ts';
+import { standsOn } from './instance.ts';
 import { familyById } from './registry.ts';
 
 export interface BuildFault {
@@ -27,6 +36,8 @@ export interface Expanded {
   readonly panelFrames: Readonly<Record<string, Readonly<Record<string, Isometry>>>>;
   /** Parts that are meant to be loose. */
   readonly loose: ReadonlySet<string>;
+  /** Parts that lean on the card where stiff ones would run into it. */
+  readonly leaning: ReadonlySet<string>;
   /** Parts that are taken out before the card is closed. */
   readonly takenOut: ReadonlySet<string>;
   /** Instances that could not be built, additions whose panel is gone, joints whose parts are gone. */
@@ -44,11 +55,13 @@ export function buildContext(instance: Instance, gutter: Gutter): BuildContext {
 function contributionOf(instance: Instance, gutter: Gutter): Contribution {
   const family = familyById(instance.family);
   if (!family) throw new RangeError(`This version has no mechanism called "${instance.family}".`);
-  if (family.on !== gutter.kind)
+  if (!standsOn(family, gutter))
     throw new RangeError(
       family.on === 'panel'
         ? 'It lies on a panel: choose one, not a fold.'
-        : 'It stands on a fold: choose one, not a panel.',
+        : gutter.kind === 'doors'
+          ? 'It stands on one fold: choose one, not both doors.'
+          : 'It stands on a fold: choose one, not a panel.',
     );
   const key = JSON.stringify(gutter);
   const known = contributions.get(instance);
@@ -76,12 +89,12 @@ function plainPart(part: DraftedPart): Part {
 }
 
 /** The card part, kept the same value while nothing that it is made of changes (panels are remembered per value). */
-function cardPart(design: Design, gutter: Gutter, work: HostWork): Part {
+function cardPart(design: Design, work: HostWork): Part {
   const key = JSON.stringify([design.brief, design.settings.cardStockId, work]);
   const known = cards.get(key);
   if (known) return known;
   if (cards.size > 40) cards.clear();
-  const part = buildCard(design, gutter, work);
+  const part = buildCard(design, work);
   cards.set(key, part);
   return part;
 }
@@ -158,16 +171,22 @@ function draftedHosts(part: Part): Gutter[] {
 /** Mirrors in the card's fold: a place on one half to the place that it lies on when the card is closed. */
 const OTHER_HALF: Isometry = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
 
-/** The two halves of the card as panels. */
-function cardPanels(card: Gutter): Gutter[] {
+/** The two halves of the card as panels, or the doors and the back of a gatefold. */
+function cardPanels({ brief }: Design): Gutter[] {
+  const frame = cardFrame(brief);
+  const { depthMm, gutterLengthMm } = cardMeasures(brief);
+  const panel = (id: string, name: string, minX: number, maxX: number) =>
+    panelGutter(CARD_ID, id, name, frame, { minX, maxX, minY: 0, maxY: gutterLengthMm });
+  if (brief.opening === 'gate')
+    return [
+      panel('left', 'the left door', -depthMm, -depthMm / 2),
+      panel('right', 'the card’s back', -depthMm / 2, depthMm / 2),
+      panel('door', 'the right door', depthMm / 2, depthMm),
+    ];
   return (['left', 'right'] as const).map((side) => {
-    const { frame, depthMm } = card[side];
-    const box = { minX: side === 'left' ? -depthMm : 0, maxX: side === 'left' ? 0 : depthMm };
-    const name =
-      frame.angleRad === 0
-        ? `the card’s ${side} half`
-        : `the card’s ${side === 'left' ? 'upper' : 'lower'} half`;
-    const half = panelGutter(CARD_ID, side, name, frame, { ...box, minY: 0, maxY: card.lengthMm });
+    const said = brief.opening === 'side' ? side : side === 'left' ? 'upper' : 'lower';
+    const [minX, maxX] = side === 'left' ? [-depthMm, 0] : [0, depthMm];
+    const half = panel(side, `the card’s ${said} half`, minX, maxX);
     const inCard = compose(inverse(frame), half.left.frame);
     return {
       ...half,
@@ -183,10 +202,11 @@ function cardPanels(card: Gutter): Gutter[] {
 const hostsOfDrafted = new WeakMap<DraftedPart, Gutter[]>();
 
 /** Builds instances, those first whose host is there already; what stands on nothing, or cannot be built, is a fault. */
-function buildAll(design: Design, card: Gutter): { built: Built[]; gutters: Gutter[]; faults: BuildFault[] } {
+function buildAll(design: Design): { built: Built[]; gutters: Gutter[]; faults: BuildFault[] } {
   const gutters = new Map<string, Gutter>();
   const offer = (made: Gutter) => gutters.set(gutterKey(made.partId, made.lineId), made);
-  [card, ...cardPanels(card)].forEach(offer);
+  const doors = cardDoors(design);
+  [...cardGutters(design), ...(doors ? [doors] : []), ...cardPanels(design)].forEach(offer);
   for (const part of Object.values(design.parts)) {
     let hosts = hostsOfDrafted.get(part);
     if (!hosts) hostsOfDrafted.set(part, (hosts = draftedHosts(plainPart(part))));
@@ -250,8 +270,8 @@ const expansions = new WeakMap<Design, Expanded>();
 export function expand(design: Design): Expanded {
   const known = expansions.get(design);
   if (known) return known;
-  const gutter = cardGutter(design);
-  const { built, gutters, faults } = buildAll(design, gutter);
+  const folds = cardGutters(design).map((fold) => fold.lineId);
+  const { built, gutters, faults } = buildAll(design);
   const instanceOf: Record<string, string> = {};
   const gutterOf: Record<string, Gutter> = {};
   const panelFrames: Record<string, Record<string, Isometry>> = { [CARD_ID]: CARD_FRAMES };
@@ -265,11 +285,13 @@ export function expand(design: Design): Expanded {
   const onCard: HostWork = {
     lines: added.get(CARD_ID) ?? [],
     marks: marks.get(CARD_ID) ?? [],
-    gaps: built.filter((b) => b.gutter === gutter).flatMap((b) => b.contribution.gutterGaps),
+    gaps: built
+      .filter((b) => b.gutter.partId === CARD_ID && folds.includes(b.gutter.lineId))
+      .flatMap((b) => b.contribution.gutterGaps.map((gap) => ({ ...gap, lineId: b.gutter.lineId }))),
   };
   added.delete(CARD_ID);
   const plain = [
-    cardPart(design, gutter, onCard),
+    cardPart(design, onCard),
     ...built.flatMap((b) => b.contribution.parts),
     ...Object.values(design.parts).map(plainPart),
   ];
@@ -300,12 +322,13 @@ export function expand(design: Design): Expanded {
   const expanded: Expanded = {
     parts,
     joints,
-    gutter,
+    gutter: gutters[0],
     gutters,
     gutterOf,
     instanceOf,
     panelFrames,
     loose,
+    leaning: new Set(built.flatMap((b) => b.contribution.leaning ?? [])),
     takenOut: new Set(built.flatMap((b) => b.contribution.takenOut ?? [])),
     faults,
   };

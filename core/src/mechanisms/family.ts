@@ -14,8 +14,8 @@ interface SpecBase {
   readonly key: string;
   readonly label: string;
   readonly hint: string;
-  /** Whether this parameter plays a part with the given values; others are not shown. */
-  readonly shown?: (params: Params) => boolean;
+  /** Whether this parameter plays a part with the given values, where it stands; others are not shown. */
+  readonly shown?: (params: Params, gutter: Gutter) => boolean;
 }
 
 export type ParamSpec =
@@ -67,6 +67,8 @@ export interface Contribution {
   readonly gutters: readonly Gutter[];
   /** Parts that are meant to be loose, or to spread by themselves: no fault when nothing holds them. */
   readonly loose?: readonly string[];
+  /** Loose parts that lean on the card: where stiff ones would run into it, paper is pressed aside. */
+  readonly leaning?: readonly string[];
   /** Parts that are put in when the card is open, and taken out before it is closed. */
   readonly takenOut?: readonly string[];
 }
@@ -85,6 +87,8 @@ export interface Family {
   readonly id: string;
   /** What it stands on: a fold, or a panel. */
   readonly on: 'fold' | 'panel';
+  /** Whether it can also go from door to door of a gatefold. */
+  readonly acrossDoors?: boolean;
   readonly title: string;
   /** What it does, in one sentence for the drawer. */
   readonly purpose: string;

@@ -12,8 +12,17 @@ export function saidOf<T>(ask: () => T, fallback: T): T {
   }
 }
 
-/** Where a family goes unless told otherwise: on the card's fold, or on the half that holds still. */
+/** Whether a family can stand there. */
+export const standsOn = (family: Family, gutter: Gutter): boolean =>
+  gutter.kind === 'doors' ? family.acrossDoors === true : family.on === gutter.kind;
+
+/**
+ * Where a family goes unless told otherwise: from door to door if it can, on the card's fold, or on the half that holds
+ * still.
+ */
 export function usualHost(family: Family, gutters: readonly Gutter[]): Gutter {
+  const doors = gutters.find((g) => g.kind === 'doors');
+  if (doors && standsOn(family, doors)) return doors;
   const wanted = family.on === 'fold' ? GUTTER_ID : panelHostId('right');
   return gutters.find((g) => g.partId === CARD_ID && g.lineId === wanted)!;
 }

@@ -1,7 +1,7 @@
 /** Parameter specs in one line each. */
-import type { ParamSpec, Params } from './family.ts';
+import type { ParamSpec } from './family.ts';
 
-type Shown = (params: Params) => boolean;
+type Shown = NonNullable<ParamSpec['shown']>;
 
 /** A length in mm between two ends. */
 export const length = (

@@ -10,6 +10,13 @@
  *   most a - w/2.
  * - Closed, the folds lie alternately at a + w/2 and a - w/2 from the gutter: the first must stay inside the open edge, the
  *   second must not pass the gutter.
+ *
+ * Across a gatefold it goes from door to door, over a back of width W: n = k + 1 whole panels (n odd), their width from the
+ * span. Closed, all lie one over the other between the feet, w = W - 2a; the doors open flat when n w >= W + 2a, and with
+ * slack the strip would then dip under the card: so n w = W + 2a, w = 2 W / (n + 1), and the feet are at a = w (n - 1) / 4 on
+ * the doors. The feet are D = W - 2 a cos(theta) apart; with equal folds the panels lean by b to either side of the strip's
+ * own way, cos^2(b) = ((D / w)^2 - 1) / (n^2 - 1), and that way is turned by atan(tan(b) / n) out of the chord. Near closed
+ * such a strip would run through door and back: paper is pressed aside there and leans on them.
  */
 import type { Gutter } from '../design/frames.ts';
 import { num, whole, type Constraint, type Family, type Params } from './family.ts';
@@ -18,12 +25,20 @@ import { alongRules, foot, NOTHING, round, strip } from './pieces.ts';
 import { ALONG, count, length, WIDTH } from './specs.ts';
 import { tabSpecs } from './tabSpecs.ts';
 
-/** The measures of a zigzag in mm: foot, panel width (derived), number of folds. */
-export function zigzagMeasures(params: Params) {
+/**
+ * The measures of a zigzag in mm: foot, panel width (derived), number of folds.
+ *
+ * @param spanMm width of the back when it goes from door to door; 0 over one fold
+ */
+export function zigzagMeasures(params: Params, spanMm = 0) {
+  const k = whole(params, 'folds');
+  const across = (2 * spanMm) / (k + 2);
+  const a = spanMm > 0 ? (across * k) / 4 : num(params, 'footMm');
   return {
-    a: num(params, 'footMm'),
-    w: (2 * num(params, 'footMm')) / whole(params, 'folds'),
-    k: whole(params, 'folds'),
+    a,
+    w: spanMm > 0 ? across : (2 * a) / k,
+    k,
+    spanMm,
     along: num(params, 'alongMm'),
     width: num(params, 'widthMm'),
     tab: num(params, 'tabMm'),
@@ -32,13 +47,18 @@ export function zigzagMeasures(params: Params) {
 }
 
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
-  const m = zigzagMeasures(params);
+  const m = zigzagMeasures(params, gutter.spanMm);
+  const own: Constraint[] = gutter.spanMm
+    ? [{ overMm: m.k % 2 === 0 ? 0 : 1, reason: 'From door to door the number of folds must be even.' }]
+    : [
+        {
+          overMm: m.a + m.w / 2 - (gutter.reachMm - marginMm),
+          reason: `Closed, the outer folds would pass the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+        },
+        { overMm: m.k % 2 === 1 ? 0 : 1, reason: 'The number of folds must be odd, so that both ends rise.' },
+      ];
   return [
-    {
-      overMm: m.a + m.w / 2 - (gutter.reachMm - marginMm),
-      reason: `Closed, the outer folds would pass the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
-    },
-    { overMm: m.k % 2 === 1 ? 0 : 1, reason: 'The number of folds must be odd, so that both ends rise.' },
+    ...own,
     {
       overMm: m.a + m.tab - Math.min(gutter.left.depthMm, gutter.right.depthMm),
       reason: 'A tab would stick out of the open edge.',
@@ -51,11 +71,26 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
 export const zigzag: Family = {
   id: 'zigzag',
   on: 'fold',
+  acrossDoors: true,
   title: 'Zigzag strip',
-  purpose: 'A concertina from half to half; its panels spread as the card opens and carry pieces.',
+  purpose:
+    'A concertina from half to half, or from door to door; its panels spread as the card opens and carry pieces.',
   specs: [
-    length('footMm', 'Feet', 'From the gutter to the fold at each end.'),
-    count('folds', 'Folds', 'Between the ends; an odd number.', 3, 15),
+    length(
+      'footMm',
+      'Feet',
+      'From the gutter to the fold at each end.',
+      2,
+      600,
+      (_params, gutter) => gutter.kind !== 'doors',
+    ),
+    count(
+      'folds',
+      'Folds',
+      'Between the ends: an odd number over one fold, an even one from door to door.',
+      2,
+      16,
+    ),
     ALONG,
     WIDTH,
     ...tabSpecs(),
@@ -66,7 +101,7 @@ export const zigzag: Family = {
     const width = Math.round(gutter.lengthMm * 0.4);
     return {
       footMm: a,
-      folds: 5,
+      folds: gutter.spanMm ? 4 : 5,
       alongMm: Math.round((gutter.lengthMm - width) / 2),
       widthMm: width,
       tabMm: 8,
@@ -75,7 +110,7 @@ export const zigzag: Family = {
   },
   constraints,
   build(params, context) {
-    const m = zigzagMeasures(params);
+    const m = zigzagMeasures(params, context.gutter.spanMm);
     const { instanceId } = context;
     const made = strip({
       id: `${instanceId}/strip`,
@@ -87,7 +122,7 @@ export const zigzag: Family = {
       panels: Array.from({ length: m.k + 1 }, (_, i) => ({
         id: `panel-${i}`,
         name: `panel ${i + 1}`,
-        lengthMm: i === 0 || i === m.k ? m.w / 2 : m.w,
+        lengthMm: !m.spanMm && (i === 0 || i === m.k) ? m.w / 2 : m.w,
       })),
       folds: Array.from({ length: m.k }, (_, i) => ({
         id: `fold-${i + 1}`,
@@ -102,7 +137,7 @@ export const zigzag: Family = {
         zoneId: `glue-${side}`,
         foldId: `foot-${side}`,
         side,
-        foldX: side === 'left' ? 0 : m.k * m.w,
+        foldX: side === 'left' ? 0 : (m.spanMm ? m.k + 1 : m.k) * m.w,
         x: side === 'left' ? -m.a : m.a,
         along: m.along,
         widthMm: m.width,
@@ -117,20 +152,29 @@ export const zigzag: Family = {
       hostLines: feet.map((f) => f.line),
       panelFrames: { [made.part.id]: made.frames },
       loose: [made.part.id],
+      leaning: m.spanMm ? [made.part.id] : [],
     };
   },
-  handles(params, { instanceId }) {
-    const m = zigzagMeasures(params);
+  handles(params, { instanceId, gutter }) {
+    const m = zigzagMeasures(params, gutter.spanMm);
     const middle = m.along + m.width / 2;
     return [
-      onHost(instanceId, 'foot', 'feet', [-m.a, middle], [1, 0], (to) => ({ footMm: -to[0] })),
+      ...(m.spanMm
+        ? []
+        : [onHost(instanceId, 'foot', 'feet', [-m.a, middle], [1, 0], (to) => ({ footMm: -to[0] }))]),
       alongHandle(instanceId, m.along),
       widthHandle(instanceId, m.along, m.width),
     ];
   },
   advice(params, gutter, marginMm) {
-    const m = zigzagMeasures(params);
+    const m = zigzagMeasures(params, gutter.spanMm);
     const most = (gutter.reachMm - marginMm) / (1 + 1 / m.k);
+    if (gutter.spanMm)
+      return [
+        `Over a back of ${round(gutter.spanMm)} mm its ${m.k + 1} panels are ${round(m.w)} mm wide, its feet ${round(m.a)} mm from the back: so it is stretched when the doors lie flat.`,
+        'Nearly closed it leans on the doors and the back; it is shown as if it spread evenly.',
+        `A piece on a panel must be narrower than ${round(m.w)} mm, or it meets its neighbours when the card is closed.`,
+      ];
     return [
       `Its panels are ${round(m.w)} mm wide (twice the feet by the folds); with ${m.k} folds the feet may be ${round(most)} mm from the gutter at most.`,
       `Its ${m.k - 1} inner freedoms are not held: the paper spreads the folds evenly, and is shown so.`,

@@ -12,7 +12,7 @@ import { distance, dot, subtract, type Point } from '../geometry/point.ts';
 import { counterClockwise, insideRing, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, union } from '../geometry/regions.ts';
 import { placementAt, pointAt } from './pose.ts';
-import type { PanelRef } from './linkage.ts';
+import { isCover, type PanelRef } from './linkage.ts';
 import type { Sweep } from './sweep.ts';
 
 export interface ClosedPanel {
@@ -74,7 +74,7 @@ export function closedState(sweep: Sweep): ClosedState {
       outer: project(panel, panel.region.outer),
       holes: panel.region.holes.map((hole) => [...project(panel, hole)].reverse()),
     },
-    isCover: panel.part.id === CARD_ID && (panel.id === 'left' || panel.id === 'right'),
+    isCover: isCover(panel),
   }));
   const covers = closed.filter((panel) => panel.isCover);
   // Windows in the card do not let things poke out sideways: holes of the covers count as covered.

@@ -8,14 +8,13 @@
  * Where another panel only touches the plane, along a fold or a foot, and stands up from it on the piece's side, that line
  * is a barrier too: paper cannot reach across it.
  */
-import { CARD_ID } from '../design/frames.ts';
 import { inverse, place, type Isometry } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { counterClockwise, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, intersection, offset, solid, union } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
 import { bodyRings, cross, onLine, pose, section, type PosedPanel } from './catches.ts';
-import type { PanelRef } from './linkage.ts';
+import { isCover, type PanelRef } from './linkage.ts';
 import { POSES, type Sweep } from './sweep.ts';
 
 export interface DecorateMap {
@@ -124,7 +123,7 @@ function closedCardOn(sweep: Sweep, panel: PanelRef, marginMm: number): Region[]
   const { panels } = sweep.linkage;
   const back = invert(sweep.bodies.slice(panel.body * RIGID_SIZE, (panel.body + 1) * RIGID_SIZE));
   const toPart = inverse(panel.placement);
-  const covers = panels.filter((p) => p.part.id === CARD_ID && (p.id === 'left' || p.id === 'right'));
+  const covers = panels.filter(isCover);
   const outlines = covers.map((cover) =>
     solid(
       counterClockwise(

@@ -37,6 +37,10 @@ export interface PanelRef {
   readonly takenOut: boolean;
 }
 
+/** Whether a panel is one of the card's own: its halves, or the doors and the back of a gatefold. */
+export const isCover = (panel: { readonly part: Part; readonly id: string }): boolean =>
+  panel.part.id === CARD_ID && ['left', 'right', 'door'].includes(panel.id);
+
 /** The frame of a crease in its part's plane: origin at its start, x along it. */
 const creaseFrame = (crease: Crease): Isometry =>
   turn(
@@ -185,6 +189,7 @@ export function linkageOf(expanded: Expanded): Linkage {
   );
   const creases: Crease[] = [];
   const links: Link[] = [];
+  const covers = new Set(panels.filter(isCover).map((panel) => panel.body));
   plans.forEach((plan, p) => {
     const part = expanded.parts[p];
     for (const hinge of plan.hinges) {
@@ -206,14 +211,16 @@ export function linkageOf(expanded: Expanded): Linkage {
       };
       const driven = part.id === CARD_ID && hinge.lineIds.some((id) => id.startsWith(GUTTER_ID));
       const frame = creaseFrame(crease);
+      // What leans on the card is pressed aside there: its feet may turn a little past closed.
+      const leans = expanded.leaning.has(part.id) && (covers.has(crease.left) || covers.has(crease.right));
       links.push({
         kind: 'fold',
         left: crease.left,
         right: crease.right,
         inLeft: fromIsometry(compose(crease.inLeft, frame)),
         inRight: fromIsometry(compose(crease.inRight, frame)),
-        sign: crease.sign,
-        seed: 0,
+        sign: leans ? 0 : crease.sign,
+        seed: leans ? (crease.sign * Math.PI) / 2 : 0,
         unbent: 0,
         drive: driven ? { driver: 0, offset: crease.sign * Math.PI, factor: -crease.sign } : null,
         stops: null,
@@ -236,13 +243,25 @@ export function linkageOf(expanded: Expanded): Linkage {
     creases,
     links: hung.links,
     drivers: hung.drivers,
-    excused: hung.excused,
+    excused: [...hung.excused, ...leaningPairs(expanded, panels)],
     laid: hung.laid,
     raised: hung.raised,
     root,
     attached: reachable(hung.bodyCount, hung.links, root),
     faults,
   };
+}
+
+/** Pairs of a part that leans on the card, and the card's own panels. */
+function leaningPairs({ leaning }: Expanded, panels: readonly PanelRef[]): (readonly [number, number])[] {
+  if (leaning.size === 0) return [];
+  return panels.flatMap((cover, i) =>
+    isCover(cover)
+      ? panels.flatMap((panel, j) =>
+          leaning.has(panel.part.id) ? [[Math.min(i, j), Math.max(i, j)] as const] : [],
+        )
+      : [],
+  );
 }
 
 /** Layers of each panel over its body's plane: one more than what it lies on, on the side where it lies. */

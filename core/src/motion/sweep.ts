@@ -130,6 +130,7 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep, held?: Held
     (component) => new ComponentSolver(linkage, component, driven.known, bodies, values, drive),
   );
   const moversOf = driversOfBodies(linkage, driven.edges);
+  const halfOf = halvesOfBodies(linkage, driven.edges);
   // Only what the pull touches is solved anew.
   const concerned = held?.pull.driver ?? driver;
   const touched = solvers.map(
@@ -139,7 +140,7 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep, held?: Held
   const resting = solvers.map(() => false);
   const travels = solvers.map((solver, i) => {
     if (!touched[i]) return asIn(opening!, solver, held ? null : moving.atOpeningDeg);
-    const pull = driver === 0 ? pullOfOneHalf(solver, driven.known, moversOf) : null;
+    const pull = driver === 0 ? pullOfOneHalf(solver, driven.known, moversOf, halfOf) : null;
     if (pull === 0) {
       // Nothing moves it: it stands on one half as it is put there.
       const pose = standingPose(solver);
@@ -227,6 +228,14 @@ function driversOfBodies(linkage: Linkage, edges: readonly TreeEdge[]): Readonly
   return movers;
 }
 
+/** The half of the card (or door, or back) that each known body belongs to: the body that the opening turns, or the root. */
+function halvesOfBodies(linkage: Linkage, edges: readonly TreeEdge[]): number[] {
+  const halves = Array.from({ length: linkage.bodyCount }, () => linkage.root);
+  for (const { link, parent, child } of edges)
+    halves[child] = linkage.links[link].drive!.driver === 0 ? child : halves[parent];
+  return halves;
+}
+
 /** The drivers that a component hangs on, by its own links or by the known bodies that it is fixed to. */
 function driversOf(
   solver: ComponentSolver,
@@ -250,12 +259,13 @@ function pullOfOneHalf(
   solver: ComponentSolver,
   known: readonly boolean[],
   movers: readonly ReadonlySet<number>[],
+  halfOf: readonly number[],
 ): number | null {
   if (!solver.closesLoops) return null;
-  const halves = new Set<boolean>();
+  const halves = new Set<number>();
   for (const i of solver.component.links) {
     const { left, right } = solver.linkage.links[i];
-    for (const body of [left, right]) if (known[body]) halves.add(movers[body].has(0));
+    for (const body of [left, right]) if (known[body]) halves.add(halfOf[body]);
   }
   const pulls = [...driversOf(solver, known, movers)].filter((driver) => driver > 0);
   return halves.size === 1 ? (pulls[0] ?? 0) : null;

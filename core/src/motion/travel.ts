@@ -15,6 +15,8 @@ export interface Travel {
   readonly residual: Float64Array;
   readonly solved: number;
   readonly signsHold: boolean;
+  /** Whether something is left free, and was relaxed at every place. */
+  readonly floppy?: boolean;
 }
 
 const STARTS = [90, 45, 135, 15, 165];
@@ -180,12 +182,16 @@ function travelFrom(solver: ComponentSolver, from: number, start: Float64Array, 
   continueTravel(solver, from, start, 1, floppy, record);
   extrapolateEnd(solver, { x, residual }, 0, pulled);
   extrapolateEnd(solver, { x, residual }, 180, pulled);
-  return { x, residual, solved, signsHold: holds };
+  return { x, residual, solved, signsHold: holds, floppy };
 }
+
+/** What is floppy is relaxed at every place of a travel: so many travels of it are tried at most. */
+const MOST_FLOPPY = 3;
 
 /** The best travel of a component: complete and with the drawn signs if there is one, else the longest. */
 function bestTravel(solver: ComponentSolver, pulled: boolean): Travel | undefined {
   let best: Travel | undefined;
+  let floppy = 0;
   for (const from of STARTS) {
     for (const x of startPoses(solver, from)) {
       const travel = travelFrom(solver, from, x, pulled);
@@ -195,6 +201,7 @@ function bestTravel(solver: ComponentSolver, pulled: boolean): Travel | undefine
         Number(travel.signsHold) > Number(best.signsHold) ||
         (travel.signsHold === best.signsHold && travel.solved > best.solved);
       if (better) best = travel;
+      if (travel.floppy && ++floppy >= MOST_FLOPPY) return best;
     }
   }
   return best;

@@ -8,15 +8,18 @@ import { farthestFirst, type SeenFace as Seen } from './paintOrder.ts';
 import { bodyAt } from './pose.ts';
 import type { PanelRef } from './linkage.ts';
 import type { Sweep } from './sweep.ts';
+import type { Brief } from '../design/design.ts';
+
+export type Opening = Brief['opening'];
 
 /**
  * From the planes of the solved bodies onto the table (z up, the card's own x and y). A side fold stands on its gutter
- * with both halves equally steep; a top fold keeps its lower half on the table.
+ * with both halves equally steep; a top fold keeps its lower half on the table, a gatefold its back.
  */
-export function tablePlacement(sweep: Sweep, opening: 'side' | 'top', deg: number): Rigid {
+export function tablePlacement(sweep: Sweep, opening: Opening, deg: number): Rigid {
   const right = sweep.linkage.panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right');
   const toCard = fromIsometry(inverse(right?.placement ?? { angleRad: 0, flip: false, dx: 0, dy: 0 }));
-  if (opening === 'top') return toCard;
+  if (opening !== 'side') return toCard;
   // Turn about the gutter (the y axis) by half of what is folded: the right half rises. A pull moves at one opening.
   const openDeg = sweep.driver === 0 ? deg : sweep.linkage.drivers[sweep.driver].atOpeningDeg;
   const half = ((180 - openDeg) / 2) * (Math.PI / 180);
@@ -70,7 +73,7 @@ const LIGHT: Vec3 = [-0.35, -0.5, 0.79];
  */
 export function foldedPicture(
   sweep: Sweep,
-  opening: 'side' | 'top',
+  opening: Opening,
   deg: number,
   { turnDeg = 28, riseDeg = 34 }: { turnDeg?: number; riseDeg?: number } = {},
 ): PictureFace[] {

@@ -1,5 +1,5 @@
 import { boxOf } from '@hollow-finch/core/geometry/path';
-import { foldedPicture } from '@hollow-finch/core/motion/view';
+import { foldedPicture, type Opening } from '@hollow-finch/core/motion/view';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import { stockById } from '@hollow-finch/core/stock/stock';
 import { memo, useMemo } from 'react';
@@ -14,7 +14,7 @@ export function shaded(colour: string, light: number, front: boolean): string {
 
 export interface FoldedPictureProps {
   readonly sweep: Sweep;
-  readonly opening: 'side' | 'top';
+  readonly opening: Opening;
   readonly deg: number;
   readonly label: string;
   /** How far above the table the eye is, in degrees. */

@@ -1,6 +1,6 @@
 import { chosenEnvelope, envelopeFitOf, smallestFitting } from '@hollow-finch/core/checks/envelopeFit';
 import type { Brief as BriefData } from '@hollow-finch/core/design/design';
-import { blankSize } from '@hollow-finch/core/mechanisms/card';
+import { blankSize, scorePlaces } from '@hollow-finch/core/mechanisms/card';
 import { ENVELOPES, STOCKS } from '@hollow-finch/core/stock/stock';
 import { formatLength, roundToRuler } from '@hollow-finch/core/units/length';
 import { Button, SegmentedControl, Select, Textarea } from '@mantine/core';
@@ -73,30 +73,30 @@ function ScorePlan() {
   const brief = useJob((s) => s.shown.brief);
   const { say } = useLengths();
   const blank = blankSize(brief);
-  const at = brief.opening === 'side' ? brief.closedWidthMm : brief.closedHeightMm;
+  const scores = scorePlaces(brief);
+  const inches = (denominator: number) => ({
+    name: `Inch ruler, 1/${denominator}`,
+    round: (mm: number) => roundToRuler(mm, 'in', { denominator }),
+    text: (mm: number) => formatLength(mm, 'in', { denominator }),
+  });
   const rulers = [
     {
       name: 'Millimetre ruler',
-      ...roundToRuler(at, 'mm', { stepMm: 0.5 }),
+      round: (mm: number) => roundToRuler(mm, 'mm', { stepMm: 0.5 }),
       text: (mm: number) => `${mm} mm`,
     },
-    {
-      name: 'Inch ruler, 1/16',
-      ...roundToRuler(at, 'in', { denominator: 16 }),
-      text: (mm: number) => formatLength(mm, 'in', { denominator: 16 }),
-    },
-    {
-      name: 'Inch ruler, 1/32',
-      ...roundToRuler(at, 'in', { denominator: 32 }),
-      text: (mm: number) => formatLength(mm, 'in', { denominator: 32 }),
-    },
-  ];
+    inches(16),
+    inches(32),
+  ].flatMap(({ name, round, text }) =>
+    scores.map((at) => ({ name, key: `${name} ${at}`, text, ...round(at) })),
+  );
   return (
     <section>
       <h2>Blank and score</h2>
       <p className="figure">
-        Cut the blank {say(blank.widthMm)} × {say(blank.heightMm)}. Score it once,{' '}
-        {brief.opening === 'side' ? 'from the left edge' : 'from the lower edge'}:
+        Cut the blank {say(blank.widthMm)} × {say(blank.heightMm)}. Score it{' '}
+        {scores.length > 1 ? 'twice' : 'once'},{' '}
+        {brief.opening === 'top' ? 'from the lower edge' : 'from the left edge'}:
       </p>
       <table className="score-plan figure">
         <thead>
@@ -108,7 +108,7 @@ function ScorePlan() {
         </thead>
         <tbody>
           {rulers.map((ruler) => (
-            <tr key={ruler.name}>
+            <tr key={ruler.key}>
               <td>{ruler.name}</td>
               <td>{ruler.text(ruler.mm)}</td>
               <td className={Math.abs(ruler.errorMm) > 0.3 ? 'wrong' : ''}>
@@ -172,6 +172,7 @@ export default function Brief(_props: PlaceProps) {
                   data={[
                     { value: 'side', label: 'Side fold' },
                     { value: 'top', label: 'Top fold' },
+                    { value: 'gate', label: 'Gatefold' },
                   ]}
                 />
               </div>

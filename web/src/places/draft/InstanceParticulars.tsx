@@ -2,7 +2,7 @@ import type { Design, Instance, ParamValue } from '@hollow-finch/core/design/des
 import type { Gutter } from '@hollow-finch/core/design/frames';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { ParamSpec } from '@hollow-finch/core/mechanisms/family';
-import { saidOf } from '@hollow-finch/core/mechanisms/instance';
+import { saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { STOCKS } from '@hollow-finch/core/stock/stock';
@@ -23,8 +23,8 @@ function standsFor(design: Design, instance: Instance, gutters: readonly Gutter[
   const ownerOf = (gutter: Gutter) => expand(design).instanceOf[gutter.partId];
   const below = (id: string | undefined): boolean =>
     id !== undefined && (id === instance.id || below(ownerOfHost(design, id)));
-  const kind = familyById(instance.family)?.on;
-  return gutters.filter((gutter) => gutter.kind === kind && !below(ownerOf(gutter)));
+  const family = familyById(instance.family);
+  return gutters.filter((gutter) => family && standsOn(family, gutter) && !below(ownerOf(gutter)));
 }
 
 const ownerOfHost = (design: Design, id: string): string | undefined =>
@@ -170,7 +170,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
             }}
           />
           {family.specs
-            .filter((spec) => !spec.shown || spec.shown(instance.params))
+            .filter((spec) => !spec.shown || spec.shown(instance.params, gutter))
             .map((spec) => (
               <ParamField key={`${instance.id}-${spec.key}`} instance={instance} spec={spec} />
             ))}

@@ -1,6 +1,7 @@
 import { regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { useLengths } from '../../shared/units.ts';
 import type { TimedReport } from '../../workers/report.worker.ts';
+import { closedEdges } from '@hollow-finch/core/checks/closedOverhang';
 import { chosenEnvelope } from '@hollow-finch/core/checks/envelopeFit';
 import { BULK_GRID, stackAt } from '@hollow-finch/core/motion/closed';
 import { useMemo, useState } from 'react';
@@ -98,15 +99,9 @@ export function ClosedView({ report, design }: { report: TimedReport; design: De
   const [ew, eh] = inner ? (w >= h ? inner : [inner[1], inner[0]]) : [0, 0];
   const [cx, cy] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
   const [vw, vh] = [Math.max(box.maxX - box.minX, ew) + 12, Math.max(box.maxY - box.minY, eh) + 12];
-  const top = design.brief.opening === 'top';
-  const edges = [
-    ['left', top ? 'left edge' : 'spine'],
-    ['right', top ? 'right edge' : 'open edge'],
-    ['low', top ? 'open edge' : 'lower edge'],
-    ['high', top ? 'spine' : 'upper edge'],
-  ] as const;
-  const over = edges
-    .map(([side, name]) => ({ name, mm: Math.max(0, ...closed.overhangs.map((o) => o.overMm[side])) }))
+  const edges = closedEdges(design.brief);
+  const over = (Object.keys(edges) as (keyof typeof edges)[])
+    .map((side) => ({ name: edges[side], mm: Math.max(0, ...closed.overhangs.map((o) => o.overMm[side])) }))
     .filter((o) => o.mm > 0.01);
   return (
     <figure className="closed-view">

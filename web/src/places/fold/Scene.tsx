@@ -3,7 +3,7 @@ import { multiply, RIGID_SIZE } from '@hollow-finch/core/geometry/rigid';
 import type { Catch } from '@hollow-finch/core/motion/catches';
 import type { PanelRef } from '@hollow-finch/core/motion/linkage';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
-import { drawnBody, drawnPlace, isThere, tablePlacement } from '@hollow-finch/core/motion/view';
+import { drawnBody, drawnPlace, isThere, tablePlacement, type Opening } from '@hollow-finch/core/motion/view';
 import { stockById } from '@hollow-finch/core/stock/stock';
 import { useComputedColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
@@ -190,7 +190,7 @@ function Orbit({
 
 export interface SceneProps {
   readonly sweep: Sweep;
-  readonly opening: 'side' | 'top';
+  readonly opening: Opening;
   readonly deg: number;
   readonly catches: readonly Catch[];
   readonly size: { readonly widthMm: number; readonly heightMm: number };

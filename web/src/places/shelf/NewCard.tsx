@@ -80,6 +80,7 @@ export function NewCard({ family, onClose }: { family: string | null; onClose: (
               data={[
                 { value: 'side', label: 'Side fold, like a book' },
                 { value: 'top', label: 'Top fold, like a notepad' },
+                { value: 'gate', label: 'Gatefold, two doors' },
               ]}
             />
           </div>
