@@ -12,9 +12,9 @@ import { step } from '../mechanisms/step.ts';
 import { linkageOf } from './linkage.ts';
 import { bodyAt, pointAt } from './pose.ts';
 import { sweep } from './sweep.ts';
-import { foldedPicture, tablePlacement } from './view.ts';
+import { foldedPicture, tablePlacement, type Opening } from './view.ts';
 
-const motionOf = (opening: 'side' | 'top') => {
+const motionOf = (opening: Opening) => {
   const design = newDesign('View', { opening, closedWidthMm: 140, closedHeightMm: 100 });
   const m = newInstance(step, cardGutter(design), 'm', { stockId: 'ember-160' });
   return sweep(linkageOf(expand({ ...design, instances: { m } })));
@@ -34,6 +34,21 @@ describe('the card on the table', () => {
       expect(left[2]).toBeCloseTo(wanted, 6);
       expect(right[2]).toBeCloseTo(wanted, 6);
       expect(left[0]).toBeCloseTo(-right[0], 6);
+    }
+  });
+
+  it.each([
+    ['top', [0, 40]],
+    ['gate', [0, 50]],
+  ] as const)('lies on the table with what holds still of a %s fold, whatever opens', (opening, [x, y]) => {
+    const motion = motionOf(opening);
+    const still = motion.linkage.panels.find((p) => p.part.id === 'card' && p.id === 'right')!;
+    // Of a top fold the lower half: the fold is at y = 0, the half below it.
+    const p: Point = opening === 'top' ? [x + 20, -y] : [x, y];
+    for (const deg of [0, 30, 120, 180]) {
+      const seen = move(tablePlacement(motion, opening, deg), pointAt(motion, still, p, deg));
+      expect(seen[2]).toBeCloseTo(0, 9);
+      expect([seen[0], seen[1]]).toEqual([expect.closeTo(p[0], 9), expect.closeTo(p[1], 9)]);
     }
   });
 

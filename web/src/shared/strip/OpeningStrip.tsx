@@ -97,7 +97,9 @@ export function OpeningStrip() {
     let frame = 0;
     let last = performance.now();
     const tick = (now: number) => {
-      const here = latest.current?.at ?? useJob.getState().openingDeg;
+      // From where it is by now, drawn or not: a slow picture must not hold it up.
+      const { openingDeg: opened, pullAt } = useJob.getState();
+      const here = (latest.current?.driver.id ?? 'opening') === 'opening' ? opened : pullAt;
       let next = here + (towards.current * ((now - last) / 1000) * 180) / SECONDS;
       last = now;
       if (next >= 180) [next, towards.current] = [180, -1];
