@@ -1,7 +1,7 @@
 /** Changes that clear: each is the smallest that does, undoes nothing else, and can be taken back. */
 import { describe, expect, it } from 'vitest';
 import { applyCommand } from '../design/commands.ts';
-import { newDesign, type Design, type DraftedPart, type Joint } from '../design/design.ts';
+import { newDesign, type Design, type Joint } from '../design/design.ts';
 import { shift } from '../geometry/isometry.ts';
 import { polyline } from '../geometry/path.ts';
 import { seededRandom } from '../geometry/random.ts';
@@ -11,20 +11,12 @@ import { rectangle } from '../mechanisms/pieces.ts';
 import { slider, sliderMeasures } from '../mechanisms/slider.ts';
 import { step } from '../mechanisms/step.ts';
 import { findMend } from './clearing.ts';
+import { draftedPiece } from '../motion/testing/measure.ts';
 import { checkContext, runChecks } from './runChecks.ts';
 
 const base = newDesign('Clearing', { closedWidthMm: 148, closedHeightMm: 150 });
 const { gutters } = expand(base);
 
-const piece = (id: string, w: number, h: number): DraftedPart => ({
-  id,
-  name: id,
-  stockId: 'slate-240',
-  grainRad: null,
-  quantity: 1,
-  lines: { l1: { id: 'l1', layer: 'cut', path: polyline(rectangle(0, 0, w, h), true) } },
-  glueZones: { z: { id: 'z', outline: rectangle(0, 0, w, h), face: 'back', kind: 'glue' } },
-});
 const glued = (id: string, partId: string, hostPartId: string, x: number, y: number): Joint => ({
   id,
   kind: 'glue',
@@ -66,7 +58,7 @@ describe('glue in the way', () => {
       const probe = (d: number): Design => ({
         ...base,
         instances: { s: sliding },
-        parts: { Block: piece('Block', 6, 6) },
+        parts: { Block: draftedPiece('Block', 6, 6) },
         joints: { j: glued('j', 'Block', 'card', x + d * Math.cos(way) - 3, y + d * Math.sin(way) - 3) },
       });
       // How far out the block must be not to be met: found by halving.
@@ -89,7 +81,7 @@ describe('a drafted piece that pokes out', () => {
   it.each([3, 9, 14])('is moved back by just what it pokes out, %i mm', (outMm) => {
     const design: Design = {
       ...base,
-      parts: { Flag: piece('Flag', 30, 20) },
+      parts: { Flag: draftedPiece('Flag', 30, 20) },
       // The right half ends at 148.
       joints: { j: glued('j', 'Flag', 'card', 118 + outMm, 60) },
     };
@@ -106,7 +98,7 @@ describe('a drafted piece that pokes out', () => {
   it('is made smaller where there is no room to move it to', () => {
     const design: Design = {
       ...base,
-      parts: { Flag: piece('Flag', 160, 20) },
+      parts: { Flag: draftedPiece('Flag', 160, 20) },
       joints: { j: glued('j', 'Flag', 'card', 5, 60) },
     };
     expect(cured(design, 'closedOverhang').label).toMatch(/^Make Flag \d+ % of its size$/);
@@ -131,7 +123,7 @@ describe('mends that come with a finding', () => {
         instances: { m: newInstance(step, usualHost(step, gutters), 'm', { params }) },
         parts: {
           p: {
-            ...piece('p', 1, 1),
+            ...draftedPiece('p', 1, 1),
             lines: { a: { id: 'a', layer: 'cut', path: square }, b: { id: 'b', layer: 'cut', path: square } },
           },
         },

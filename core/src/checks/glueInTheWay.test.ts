@@ -1,22 +1,11 @@
 /** A bar that slides, or turns, over places where a block is glued: overlaps against arithmetic and sampling. */
 import { describe, expect, it } from 'vitest';
-import { newDesign, type Design, type DraftedPart, type Joint } from '../design/design.ts';
+import { newDesign, type Design, type Joint } from '../design/design.ts';
 import { shift } from '../geometry/isometry.ts';
-import { polyline } from '../geometry/path.ts';
 import { seededRandom } from '../geometry/random.ts';
-import { rectangle } from '../mechanisms/pieces.ts';
 import { glueInTheWay } from './glueInTheWay.ts';
+import { draftedPiece } from '../motion/testing/measure.ts';
 import { checkContext } from './runChecks.ts';
-
-const piece = (id: string, w: number, h: number): DraftedPart => ({
-  id,
-  name: id,
-  stockId: 'slate-240',
-  grainRad: null,
-  quantity: 1,
-  lines: { l1: { id: 'l1', layer: 'cut', path: polyline(rectangle(0, 0, w, h), true) } },
-  glueZones: { z: { id: 'z', outline: rectangle(0, 0, w, h), face: 'back', kind: 'glue' } },
-});
 
 const TRAVEL = 40;
 const slide: Joint = {
@@ -57,7 +46,7 @@ function design(motion: Joint, block: readonly [number, number], back = false): 
   const run = back ? ({ ...motion, face: 'back' } as Joint) : motion;
   return {
     ...newDesign('Bars', { closedWidthMm: 160, closedHeightMm: 120 }),
-    parts: { Bar: piece('Bar', 30, 10), Block: piece('Block', 8, 8) },
+    parts: { Bar: draftedPiece('Bar', 30, 10), Block: draftedPiece('Block', 8, 8) },
     joints: { run, glue },
   };
 }

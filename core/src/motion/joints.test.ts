@@ -2,31 +2,20 @@
 import { describe, expect, it } from 'vitest';
 import { newDesign, type Design, type DraftedPart, type Joint } from '../design/design.ts';
 import { shift } from '../geometry/isometry.ts';
-import { polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { checkContext, runChecks } from '../checks/runChecks.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance } from '../mechanisms/instance.ts';
-import { rectangle } from '../mechanisms/pieces.ts';
 import { waterfall } from '../mechanisms/waterfall.ts';
 import { closedState, stackAt } from './closed.ts';
 import { linkageOf } from './linkage.ts';
 import { driverValue } from './sweep.ts';
-import { apart, at, travels } from './testing/measure.ts';
+import { apart, at, draftedPiece, travels } from './testing/measure.ts';
 
 const base = newDesign('Levers', { closedWidthMm: 160, closedHeightMm: 160 });
 
-const bar = (id: string, x: number, y: number, w: number, h: number): DraftedPart => ({
-  id,
-  name: id,
-  stockId: 'slate-240',
-  grainRad: null,
-  quantity: 1,
-  lines: { l1: { id: 'l1', layer: 'cut', path: polyline(rectangle(x, y, w, h), true) } },
-  glueZones: {
-    z: { id: 'z', outline: rectangle(x + 1, y + 1, w - 2, h - 2), face: 'back', kind: 'glue' },
-  },
-});
+const bar = (id: string, x: number, y: number, w: number, h: number): DraftedPart =>
+  draftedPiece(id, w, h, [x, y], 1);
 
 const designOf = (parts: DraftedPart[], joints: Joint[]): Design => ({
   ...base,

@@ -1,8 +1,10 @@
 /** What tests of the motion measure with: places of panels in space, closed forms of a step's ridge and a V-fold's crease. */
-import { newDesign, type Design } from '../../design/design.ts';
+import { newDesign, type Design, type DraftedPart } from '../../design/design.ts';
+import { polyline } from '../../geometry/path.ts';
 import type { Family, Params } from '../../mechanisms/family.ts';
 import { expand } from '../../mechanisms/expand.ts';
 import { newInstance, usualHost } from '../../mechanisms/instance.ts';
+import { rectangle } from '../../mechanisms/pieces.ts';
 import type { Point } from '../../geometry/point.ts';
 import { linkageOf } from '../linkage.ts';
 import { pointAt } from '../pose.ts';
@@ -21,6 +23,30 @@ export function withMechanism(family: Family, params: Params, brief: Partial<Des
     instances: { m: newInstance(family, usualHost(family, expand(design).gutters), 'm', { params }) },
   };
 }
+
+/** A drafted rectangle from its lower left corner, with one zone over its back, `inset` mm inside its edges. */
+export const draftedPiece = (
+  id: string,
+  w: number,
+  h: number,
+  [x, y]: Point = [0, 0],
+  inset = 0,
+): DraftedPart => ({
+  id,
+  name: id,
+  stockId: 'slate-240',
+  grainRad: null,
+  quantity: 1,
+  lines: { l1: { id: 'l1', layer: 'cut', path: polyline(rectangle(x, y, w, h), true) } },
+  glueZones: {
+    z: {
+      id: 'z',
+      outline: rectangle(x + inset, y + inset, w - 2 * inset, h - 2 * inset),
+      face: 'back',
+      kind: 'glue',
+    },
+  },
+});
 
 /** Where a point of a panel is, in the plane of a base panel (the right half, unless told otherwise): x, y in its part, z up. */
 export function at(
