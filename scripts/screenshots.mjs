@@ -119,6 +119,12 @@ const shots = {
     await page.waitForSelector('.held-here');
     await wait(1500);
   },
+  gatefold: async (page) => {
+    await page.goto(`${url}/job/shutter-stars/fold`);
+    await page.waitForSelector('.scene canvas');
+    await page.waitForSelector('.closed-view');
+    await wait(1500);
+  },
   rehearsal: async (page) => {
     await page.goto(`${url}/job/dome-night/fold`);
     await page.waitForSelector('.scene canvas');

@@ -1,50 +1,13 @@
 /** The demo jobs of the observatory shop at Tallow Hill (made up), made by calling core. */
-import { newDesign, type Design, type DraftedPart, type Instance } from '@hollow-finch/core/design/design';
-import { CARD_ID } from '@hollow-finch/core/design/frames';
-import type { DieLine } from '@hollow-finch/core/dieline/part';
-import { circle, polyline, straight, type Path } from '@hollow-finch/core/geometry/path';
+import { newDesign, type Design, type DraftedPart } from '@hollow-finch/core/design/design';
+import { circle, polyline, type Path } from '@hollow-finch/core/geometry/path';
 import { shift } from '@hollow-finch/core/geometry/isometry';
-import type { Params } from '@hollow-finch/core/mechanisms/family';
-import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
-import { familyById } from '@hollow-finch/core/mechanisms/registry';
+import { cometDraft } from './cometDraft.ts';
+import { byId, line, mechanism, onPanel, part } from './making.ts';
 
 export interface DemoJob {
   readonly id: string;
   readonly design: Design;
-}
-
-function mechanism(
-  design: Design,
-  id: string,
-  familyId: string,
-  name: string,
-  stockId: string,
-  params: Params,
-): Instance {
-  const family = familyById(familyId)!;
-  return newInstance(family, usualHost(family, expand(design).gutters), id, { name, stockId, params });
-}
-
-const line = (id: string, layer: DieLine['layer'], path: Path): DieLine => ({ id, layer, path });
-
-function part(
-  id: string,
-  name: string,
-  stockId: string,
-  lines: readonly DieLine[],
-  rest: Partial<DraftedPart> = {},
-): DraftedPart {
-  return {
-    id,
-    name,
-    stockId,
-    grainRad: null,
-    quantity: 1,
-    lines: Object.fromEntries(lines.map((l) => [l.id, l])),
-    glueZones: {},
-    ...rest,
-  };
 }
 
 /** A dome of half a circle over a wall, `width` wide, with a slit for the telescope; its foot strip is glued to the step. */
@@ -134,16 +97,6 @@ function domeNight(): Design {
 }
 
 /** A line drawn on a panel of a mechanism's part. */
-const onPanel = (id: string, partId: string, panelId: string, layer: DieLine['layer'], path: Path) => ({
-  id,
-  partId,
-  panelId,
-  line: line(`added-${id}`, layer, path),
-});
-
-const byId = <T extends { readonly id: string }>(list: readonly T[]): Record<string, T> =>
-  Object.fromEntries(list.map((entry) => [entry.id, entry]));
-
 /** Eight phases of the moon on a wheel behind a round aperture. */
 function moonWheel(): Design {
   const design = newDesign('Moon Wheel', {
@@ -256,115 +209,6 @@ function swingingWeight(): Design {
   };
 }
 
-/** A draft with one of each fault that the inspection knows, for learning to read it. */
-function cometDraft(): Design {
-  const design = newDesign('Comet Draft', {
-    closedWidthMm: 130,
-    closedHeightMm: 100,
-    envelopeId: 'c7',
-    note: 'A faulty draft on purpose: one of each fault.',
-  });
-  const tail = part('p1', 'Tail', 'slate-240', [
-    line(
-      'l1',
-      'cut',
-      polyline([
-        [0, 0.6],
-        [0, 30],
-        [70, 22],
-        [70, 8],
-        [0, 0],
-      ]),
-    ),
-    line('l2', 'valley', straight([35, 4], [35, 24.5])),
-  ]);
-  const head = part(
-    'p2',
-    'Head',
-    'ember-160',
-    [
-      line(
-        'l1',
-        'cut',
-        polyline(
-          [
-            [0, 0],
-            [44, 0],
-            [44, 34],
-            [0, 34],
-          ],
-          true,
-        ),
-      ),
-      line('l2', 'cut', circle([22, 20], 12.8)),
-      line('l3', 'cut', straight([0, 6], [0, 26])),
-      line('l4', 'valley', straight([0, 4], [44, 4])),
-    ],
-    {
-      glueZones: {
-        foot: {
-          id: 'foot',
-          outline: [
-            [0, 0],
-            [44, 0],
-            [44, 4],
-            [0, 4],
-          ],
-          face: 'back',
-          kind: 'glue',
-        },
-      },
-    },
-  );
-  return {
-    ...design,
-    parts: { p1: tail, p2: head },
-    instances: {
-      m1: {
-        ...mechanism(design, 'm1', 'step', 'Comet step', 'slate-240', {
-          leftMm: 64,
-          rightMm: 74,
-          parallel: true,
-          alongMm: 8,
-          widthMm: 46,
-          tabMm: 8,
-        }),
-        beyondLimits: true,
-      },
-      m2: {
-        ...mechanism(design, 'm2', 'step', 'Second step', 'slate-240', {
-          leftMm: 60,
-          rightMm: 60,
-          alongMm: 46,
-          widthMm: 40,
-          tabMm: 8,
-        }),
-        beyondLimits: true,
-      },
-    },
-    joints: {
-      j1: {
-        id: 'j1',
-        kind: 'glue',
-        partId: 'p2',
-        zoneId: 'foot',
-        hostPartId: CARD_ID,
-        placement: { ...shift(-16, 88), angleRad: 0 },
-        mate: null,
-      },
-      j2: {
-        id: 'j2',
-        kind: 'glue',
-        partId: 'p2',
-        zoneId: 'foot',
-        hostPartId: CARD_ID,
-        placement: shift(20, 90),
-        mate: { lineId: 'l4', hostLineId: 'm1/landing-left' },
-      },
-    },
-  };
-}
-
 /** A plain top-fold card with a cut-in step: the quickest kit in the shop. */
 function eveningProgramme(): Design {
   const design = newDesign('Evening Programme', {
@@ -447,6 +291,40 @@ function starTerrace(): Design {
 }
 
 /** All demo jobs, in the order of the shelf. */
+/** Stars that fly from shutter to shutter of a gatefold, along a zigzag. */
+function shutterStars(): Design {
+  const design = newDesign('Shutter Stars', {
+    closedWidthMm: 150,
+    closedHeightMm: 110,
+    opening: 'gate',
+    envelopeId: 'b6',
+    note: 'Both shutters open on the night sky; the stars cross it on a zigzag.',
+  });
+  const strip = mechanism(design, 'm1', 'zigzag', 'Shooting stars', 'ember-160', {
+    folds: 4,
+    widthMm: 60,
+  });
+  const star = ([x, y]: readonly [number, number], r: number): Path =>
+    polyline(
+      Array.from({ length: 10 }, (_, i): [number, number] => {
+        const angle = Math.PI / 2 + (i * Math.PI) / 5;
+        const at = i % 2 === 0 ? r : 0.45 * r;
+        return [x + at * Math.cos(angle), y + at * Math.sin(angle)];
+      }),
+      true,
+    );
+  return {
+    ...design,
+    settings: { ...design.settings, cardStockId: 'slate-240' },
+    instances: { m1: strip },
+    additions: byId(
+      Array.from({ length: 5 }, (_, i) =>
+        onPanel(`a${i + 1}`, 'm1/strip', `panel-${i}`, 'cut', star([25, i % 2 === 0 ? 38 : 20], 9 - i)),
+      ),
+    ),
+  };
+}
+
 export function demoJobs(): DemoJob[] {
   return [
     { id: 'dome-night', design: domeNight() },
@@ -455,6 +333,7 @@ export function demoJobs(): DemoJob[] {
     { id: 'swinging-weight', design: swingingWeight() },
     { id: 'star-terrace', design: starTerrace() },
     { id: 'evening-programme', design: eveningProgramme() },
+    { id: 'shutter-stars', design: shutterStars() },
     { id: 'comet-draft', design: cometDraft() },
   ];
 }

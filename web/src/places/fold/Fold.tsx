@@ -64,9 +64,10 @@ function Movement({
       )}
       {sweep.components.map((component, index) => {
         const parts = nameOf(component.links);
+        const spreads = component.links.flatMap(partOf).some((id) => meantLoose.has(id));
         const words = {
           moves: driver.id === 'opening' ? 'follows the card, fully determined' : 'follows, fully determined',
-          floppy: component.links.flatMap(partOf).some((id) => meantLoose.has(id))
+          floppy: spreads
             ? `${component.freedom} free, spread evenly by the paper`
             : `not held: ${component.freedom} free`,
           locked:
@@ -80,7 +81,13 @@ function Movement({
         return (
           <li
             key={component.links.join()}
-            className={component.state === 'moves' ? '' : component.state === 'floppy' ? 'warn' : 'wrong'}
+            className={
+              component.state === 'moves' || (component.state === 'floppy' && spreads)
+                ? ''
+                : component.state === 'floppy'
+                  ? 'warn'
+                  : 'wrong'
+            }
           >
             <strong>{parts}</strong>: {words}
             {component.state !== 'moves' &&

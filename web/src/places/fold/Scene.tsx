@@ -200,17 +200,18 @@ export interface SceneProps {
 /** The folded card in space. */
 export default function Scene({ sweep, opening, deg, catches, size, resetCount }: SceneProps) {
   const dark = useComputedColorScheme('light') === 'dark';
+  // A side fold and a gatefold lie to both sides of x = 0, a top fold to both sides of y = 0.
+  const { widthMm: w, heightMm: h } = size;
   const target = useMemo(
     () =>
-      opening === 'side'
-        ? ([0, size.heightMm / 2, size.widthMm * 0.28] as const)
-        : ([size.widthMm / 2, 0, size.heightMm * 0.25] as const),
-    [opening, size.widthMm, size.heightMm],
+      (opening === 'top' ? [w / 2, 0, h * 0.25] : [0, h / 2, w * (opening === 'gate' ? 0.14 : 0.28)]) as [
+        number,
+        number,
+        number,
+      ],
+    [opening, w, h],
   );
-  const reachMm =
-    opening === 'side'
-      ? Math.hypot(size.widthMm, size.heightMm / 2)
-      : Math.hypot(size.widthMm / 2, size.heightMm);
+  const reachMm = opening === 'top' ? Math.hypot(w / 2, h) : Math.hypot(w, h / 2);
   return (
     <Canvas
       frameloop="demand"

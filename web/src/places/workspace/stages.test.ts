@@ -115,7 +115,9 @@ describe('the demo jobs', () => {
     for (const [id, report] of reports) {
       if (id === 'comet-draft') continue;
       expect(report.findings.map((f) => f.sentence)).toEqual([]);
-      expect(report.sweep.components.every((c) => c.state === 'moves')).toBe(true);
+      // The zigzag between the shutters is meant to spread by itself.
+      const states = id === 'shutter-stars' ? ['floppy'] : ['moves'];
+      expect(report.sweep.components.every((c) => states.includes(c.state))).toBe(true);
     }
   });
 
