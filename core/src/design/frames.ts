@@ -112,8 +112,8 @@ export function cardGutters(design: Design): [Gutter, ...Gutter[]] {
       lengthMm: gutterLengthMm,
       left: { partId: CARD_ID, frame, depthMm: left },
       right: { partId: CARD_ID, frame, depthMm: right },
-      // Closed, everything must lie between the fold and the far edge of the card.
-      reachMm: depthMm,
+      // Closed, everything must lie under its own half or door: beyond it the other door comes down.
+      reachMm: Math.min(left, right),
       lowMm: 0,
       highMm: gutterLengthMm,
     };

@@ -94,6 +94,20 @@ describe('a gatefold', () => {
   });
 });
 
+describe.each(['side', 'top', 'gate'] as const)('on a card with a %s opening', (opening) => {
+  const card = newDesign('Card', { closedWidthMm: 150, closedHeightMm: 140, opening });
+  it.each(FAMILIES.map((family) => [family.id, family] as const))(
+    '%s is legal and sound as it comes',
+    (_id, family) => {
+      const host = usualHost(family, expand(card).gutters);
+      const instance = newInstance(family, host, 'm');
+      expect(family.constraints(instance.params, host, 2).filter((c) => c.overMm > 1e-6)).toEqual([]);
+      const found = runChecks(checkContext({ ...card, instances: { m: instance } }));
+      expect(found.map((f) => f.sentence)).toEqual([]);
+    },
+  );
+});
+
 const random = seededRandom(8);
 const legal = (): Params => {
   for (;;) {
