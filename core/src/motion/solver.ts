@@ -2,10 +2,10 @@
  * Solves poses of one component at given driver values, and relaxes what the drivers leave free.
  *
  * Relaxing: of all poses that close the loops the one is shown in which the free folds share the bend most evenly, each
- * taken in its drawn sense from unbent: the least of sum (s phi - mean)^2. It is walked to along closed poses: a Gauss-Newton step of
- * that sum together with the loops weighted so strongly that it runs along them, then loops closed again; a step that does
- * not lessen the sum is halved. Folds next to a body that the drivers hold are worked loose and count nothing. A fold that is free alone
- * lies flat.
+ * taken in its drawn sense from unbent: the least of sum (s phi - mean)^2. It is walked to along closed poses: a
+ * Gauss-Newton step of that sum together with the loops weighted so strongly that it runs along them, then loops closed
+ * again; a step that does not lessen the sum is halved. Folds next to a body that the drivers hold are worked loose and
+ * count nothing. A fold that is free alone lies flat.
  */
 import { multiply, RIGID_SIZE } from '../geometry/rigid.ts';
 import { measuredValue, ComponentProblem, type Component } from './component.ts';

@@ -41,6 +41,13 @@ const KEYS: readonly { readonly group: string; readonly keys: readonly (readonly
       ['Space', 'open and close'],
     ],
   },
+  {
+    group: 'Opened while pulled',
+    keys: [
+      ['↑ ↓', 'the pull, by a twelfth of its way'],
+      ['← →', 'the opening, by 5°'],
+    ],
+  },
 ];
 
 /** All keys, by where they work. */

@@ -7,30 +7,18 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
 import { slider } from '@hollow-finch/core/mechanisms/slider';
 import { step } from '@hollow-finch/core/mechanisms/step';
-import { MantineProvider } from '@mantine/core';
 import { act } from 'react';
-import { createRoot, type Root } from 'react-dom/client';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { openJob, useJob } from '../store/jobStore.ts';
+import { mount, type Mounted } from '../testing/mount.tsx';
 import { marksOf, OpeningStrip } from './OpeningStrip.tsx';
 
-let root: Root;
-let host: HTMLElement;
-
+let page: Mounted;
 beforeEach(() => {
-  (globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
-  window.matchMedia ??= (() => ({
-    matches: false,
-    addEventListener: () => undefined,
-    removeEventListener: () => undefined,
-  })) as unknown as typeof window.matchMedia;
-  host = document.createElement('div');
-  document.body.append(host);
-  root = createRoot(host);
+  page = mount();
 });
 afterEach(() => {
-  act(() => root.unmount());
-  host.remove();
+  page.close();
   vi.useRealTimers();
 });
 
@@ -50,24 +38,20 @@ const crossing: Design = {
 };
 
 const show = (design: Design) => {
-  openJob({ id: 'j', design, undo: [], redo: [], revision: 1 });
   const report = { ...reportOf(checkContext(design)), tookMs: 1 };
-  useJob.setState({ report, openingDeg: 90 });
-  act(() =>
-    root.render(
-      <MantineProvider>
-        <OpeningStrip />
-      </MantineProvider>,
-    ),
-  );
+  act(() => {
+    openJob({ id: 'j', design, undo: [], redo: [], revision: 1 });
+    useJob.setState({ report, openingDeg: 90 });
+  });
+  page.show(<OpeningStrip />);
   return report;
 };
-const track = () => host.querySelector<HTMLElement>('.strip-track')!;
+const track = () => page.host.querySelector<HTMLElement>('.strip-track')!;
 const press = (key: string, shiftKey = false) =>
   act(() => {
     track().dispatchEvent(new KeyboardEvent('keydown', { key, shiftKey, bubbles: true, cancelable: true }));
   });
-const value = () => host.querySelector('.strip-value')!.textContent;
+const value = () => page.host.querySelector('.strip-value')!.textContent;
 
 describe('the opening control', () => {
   it('is a slider that tells its value, moved by keys between its ends', () => {
@@ -86,7 +70,7 @@ describe('the opening control', () => {
     press('Home');
     press('ArrowDown');
     expect([value(), track().getAttribute('aria-valuenow')]).toEqual(['0°', '0']);
-    expect(host.querySelector('.strip-marks')!.textContent).toBe('opens and closes freely');
+    expect(page.host.querySelector('.strip-marks')!.textContent).toBe('opens and closes freely');
   });
 
   it('marks where something catches, and goes there', () => {
@@ -99,7 +83,7 @@ describe('the opening control', () => {
       expect(marks.some((m) => m.fromDeg <= caught.fromDeg && m.toDeg >= caught.toDeg)).toBe(true);
     const catches = marks.filter((m) => m.words.includes('catches')).sort((a, b) => a.fromDeg - b.fromDeg);
     for (let i = 1; i < catches.length; i++) expect(catches[i].fromDeg).toBeGreaterThan(catches[i - 1].toDeg);
-    const button = host.querySelector<HTMLButtonElement>('.strip-mark')!;
+    const button = page.host.querySelector<HTMLButtonElement>('.strip-mark')!;
     act(() => button.click());
     expect(useJob.getState().openingDeg).toBeCloseTo(marks[0].fromDeg, 9);
   });
@@ -110,13 +94,13 @@ describe('the opening control', () => {
       instances: withStep('long', { leftMm: 120, rightMm: 120, panelMm: 60 }),
     });
     expect(report.closed.overhangs.length).toBeGreaterThan(0);
-    expect(host.querySelector('.strip-marks')!.textContent).toMatch(/Closed: pokes out by \d+\.\d mm/);
+    expect(page.host.querySelector('.strip-marks')!.textContent).toMatch(/Closed: pokes out by \d+\.\d mm/);
   });
 
   it('plays to and fro, and stops', () => {
     vi.useFakeTimers({ toFake: ['requestAnimationFrame', 'cancelAnimationFrame', 'performance'] });
     show({ ...base, instances: withStep('one') });
-    const play = () => act(() => host.querySelector<HTMLButtonElement>('.strip-play')!.click());
+    const play = () => act(() => page.host.querySelector<HTMLButtonElement>('.strip-play')!.click());
     play();
     act(() => void vi.advanceTimersByTime(1000));
     const later = useJob.getState().openingDeg;
@@ -135,11 +119,11 @@ describe('the opening control', () => {
     const opened = { sweep: report.sweep, catches: [] };
     act(() => useJob.setState({ held: { index: 0, place: 90, opened } }));
     const travel = report.sweep.linkage.drivers[1];
-    expect(host.querySelector('.strip-mark')!.textContent).toBe(
+    expect(page.host.querySelector('.strip-mark')!.textContent).toBe(
       `Comet held at ${((travel.from + travel.to) / 2).toFixed(1)} mm: put it back`,
     );
-    act(() => host.querySelector<HTMLButtonElement>('.strip-mark')!.click());
+    act(() => page.host.querySelector<HTMLButtonElement>('.strip-mark')!.click());
     expect(useJob.getState().held).toBeNull();
-    expect(host.querySelector('.strip-marks')!.textContent).toBe('opens and closes freely');
+    expect(page.host.querySelector('.strip-marks')!.textContent).toBe('opens and closes freely');
   });
 });
