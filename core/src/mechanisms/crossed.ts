@@ -164,7 +164,7 @@ export const crossed: Family = {
       innerMm: Math.round(depth * 0.15),
       alongMm: Math.round((gutter.lengthMm - width) / 2),
       widthMm: width,
-      tabMm: Math.min(10, Math.max(4, Math.round(depth * 0.08))),
+      tabMm: Math.min(10, Math.max(5, Math.round(depth * 0.08))),
       taperMm: 2,
     };
   },

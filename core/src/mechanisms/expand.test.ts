@@ -2,13 +2,18 @@ import { describe, expect, it } from 'vitest';
 import { newDesign, type Design, type Instance } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import { IDENTITY } from '../geometry/isometry.ts';
+import { checkContext } from '../checks/runChecks.ts';
+import { IDENTITY, place as placeIn } from '../geometry/isometry.ts';
+import type { Point } from '../geometry/point.ts';
+import { insideRegion } from '../geometry/polygon.ts';
 import { straight } from '../geometry/path.ts';
 import { linkageOf } from '../motion/linkage.ts';
+import { pointAt } from '../motion/pose.ts';
 import { sweep } from '../motion/sweep.ts';
 import { expand, handlesOf } from './expand.ts';
-import { newInstance } from './instance.ts';
-import { step } from './step.ts';
+import { newInstance, usualHost } from './instance.ts';
+import { FAMILIES } from './registry.ts';
+import { step, stepMeasures } from './step.ts';
 import { vfold } from './vfold.ts';
 
 const base = newDesign('Expand', { closedWidthMm: 200, closedHeightMm: 200 });
@@ -145,5 +150,56 @@ describe('building a design', () => {
     const expanded = expand(design);
     expect(expanded.panelFrames.card.left).toEqual(IDENTITY);
     expect(expanded.parts[0].lines.at(-1)).toMatchObject({ id: 'added-a', path: { start: [5, 6] } });
+  });
+});
+
+describe('folds of mechanisms as something to stand on', () => {
+  const large = newDesign('Large', { closedWidthMm: 180, closedHeightMm: 170 });
+  /** Every family that stands on a fold, with one that stands on one of its own folds. */
+  const pairs = FAMILIES.filter((family) => family.on === 'fold').flatMap((family) => {
+    const host = usualHost(family, expand(large).gutters);
+    const design = { ...large, instances: { m: newInstance(family, host, 'm') } };
+    return expand(design)
+      .gutters.filter(
+        (g) => g.kind === 'fold' && g.partId.startsWith('m/') && g.reachMm > 20 && g.lengthMm > 25,
+      )
+      .map((g) => [`${family.id}: ${g.name}`, design, g] as const);
+  });
+
+  it('are offered by many families, from the side on which they close', () => {
+    expect(new Set(pairs.map(([name]) => name.split(':')[0])).size).toBeGreaterThan(6);
+    expect(pairs.some(([name]) => name.includes('inside'))).toBe(true);
+  });
+
+  it.each(pairs)('%s carries a step that follows it to its closed form', (_name, design, gutter) => {
+    const instance = newInstance(step, gutter, 'n');
+    const context = checkContext({ ...design, instances: { ...design.instances, n: instance } });
+    expect(context.expanded.faults).toEqual([]);
+    expect(context.sweep.linkage.faults).toEqual([]);
+    // What floats goes on floating; nothing locks or turns over.
+    for (const { state } of context.sweep.components) expect(['moves', 'floppy']).toContain(state);
+    const { panels } = context.sweep.linkage;
+    const find = (id: string) => panels.find((p) => p.part.id === 'n/strip' && p.id === id)!;
+    const m = stepMeasures(instance.params);
+    for (const t of [5, 60, 120, 175]) {
+      const place = (panel: string, p: Point) => pointAt(context.sweep, find(panel), p, t);
+      const foot = place('back', [0, 0]);
+      const ridge = place('back', [m.p, 0]);
+      const other = place('front', [m.p + m.q, 0]);
+      const far = (a: readonly number[], b: readonly number[]) => Math.hypot(...a.map((v, i) => v - b[i]));
+      expect(far(foot, ridge)).toBeCloseTo(m.p, 6);
+      expect(far(ridge, other)).toBeCloseTo(m.q, 6);
+      // A parallelogram: the feet are as far from the fold as the opposite panels are long.
+      const at = (side: 'left' | 'right', x: number) => {
+        const panel = panels.filter((p) => p.part.id === gutter[side].partId);
+        const q = placeIn(gutter[side].frame, [x, m.along]);
+        const on = panel.find((p) =>
+          insideRegion(placeIn(gutter[side].frame, [x * 0.999, m.along + 0.5]), p.region),
+        )!;
+        return pointAt(context.sweep, on, q, t);
+      };
+      expect(far(at('left', -m.a), foot)).toBeLessThan(1e-6);
+      expect(far(at('right', m.b), other)).toBeLessThan(1e-6);
+    }
   });
 });

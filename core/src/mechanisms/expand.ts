@@ -138,35 +138,64 @@ function panelsOf({ parts, panelFrames }: Contribution): Gutter[] {
 }
 
 /** What a drafted part offers to stand on: its folds, and its panels. */
-function draftedHosts(part: Part): Gutter[] {
-  const plan = panelPlan(part);
-  const folds = plan.hinges.map((hinge, i): Gutter => {
+const draftedHosts = (part: Part): Gutter[] => [
+  ...foldsOf(part, () => true),
+  ...panelPlan(part).panels.map((panel) =>
+    panelGutter(part.id, panel.id, `${part.name}: ${panel.name}`, IDENTITY, boxOf(panel.region.outer)),
+  ),
+];
+
+/**
+ * The folds of a part as something to stand on, each from the side on which it closes: a valley from the front, a mountain
+ * from behind.
+ *
+ * @param bears whether a panel can bear anything: a fold between two that can is offered
+ */
+function foldsOf(part: Part, bears: (panelId: string) => boolean): Gutter[] {
+  const { panels, hinges } = panelPlan(part);
+  return hinges.flatMap((hinge, i): Gutter[] => {
+    const sides = [panels[hinge.left], panels[hinge.right]];
+    if (!sides.every((panel) => bears(panel.id))) return [];
     const d = subtract(hinge.to, hinge.from);
     const lengthMm = Math.hypot(...d);
-    // Mechanism coordinates: the fold along +y, its left side at x < 0.
-    const frame = turn(Math.atan2(d[1], d[0]) - Math.PI / 2, ...hinge.from);
+    // Mechanism coordinates: the fold along +y, its left side at x < 0; from behind, left and right change places.
+    const behind = hinge.layer === 'mountain';
+    const along = Math.atan2(d[1], d[0]) - Math.PI / 2;
+    const frame: Isometry = behind
+      ? { angleRad: along + Math.PI, flip: true, dx: hinge.from[0], dy: hinge.from[1] }
+      : turn(along, ...hinge.from);
     const back = inverse(frame);
-    const depthOf = (panel: number) =>
-      Math.max(...plan.panels[panel].region.outer.map((p) => Math.abs(place(back, p)[0])));
-    const [left, right] = [depthOf(hinge.left), depthOf(hinge.right)];
-    return {
-      kind: 'fold',
+    const [left, right] = (behind ? [...sides].reverse() : sides).map((panel) => ({
       partId: part.id,
-      lineId: hinge.id,
-      name: `${part.name}: fold ${i + 1}`,
-      lengthMm,
-      left: { partId: part.id, frame, depthMm: left },
-      right: { partId: part.id, frame, depthMm: right },
-      reachMm: Math.min(left, right),
-      lowMm: 0,
-      highMm: lengthMm,
-    };
+      frame,
+      depthMm: Math.max(...panel.region.outer.map((p) => Math.abs(place(back, p)[0]))),
+    }));
+    return [
+      {
+        kind: 'fold',
+        partId: part.id,
+        lineId: hinge.id,
+        name: `${part.name}: ${behind ? 'inside ' : ''}fold ${i + 1}`,
+        lengthMm,
+        left,
+        right,
+        reachMm: Math.min(left.depthMm, right.depthMm),
+        lowMm: 0,
+        highMm: lengthMm,
+      },
+    ];
   });
-  const panels = plan.panels.map((panel) =>
-    panelGutter(part.id, panel.id, `${part.name}: ${panel.name}`, IDENTITY, boxOf(panel.region.outer)),
-  );
-  return [...folds, ...panels];
 }
+
+/**
+ * Folds of a mechanism's parts that the family itself does not offer: between any two panels that are no tabs. Rulings stand
+ * for a bend, not for folds.
+ */
+const otherFolds = ({ parts, gutters }: Contribution): Gutter[] =>
+  parts
+    .flatMap((part) => foldsOf(part, (panelId) => !panelId.startsWith('tab-')))
+    .filter((fold) => !fold.lineId.startsWith('ruling-'))
+    .filter((fold) => !gutters.some((g) => g.partId === fold.partId && g.lineId === fold.lineId));
 
 /** Mirrors in the card's fold: a place on one half to the place that it lies on when the card is closed. */
 const OTHER_HALF: Isometry = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
@@ -229,6 +258,7 @@ function buildAll(design: Design): { built: Built[]; gutters: Gutter[]; faults: 
         const contribution = contributionOf(instance, gutter);
         built.push({ instance, gutter, contribution });
         contribution.gutters.forEach(offer);
+        otherFolds(contribution).forEach(offer);
         panelsOf(contribution).forEach(offer);
       } catch (fault) {
         if (!(fault instanceof RangeError)) throw fault;

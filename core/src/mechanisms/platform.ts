@@ -204,7 +204,7 @@ export const platform: Family = {
   defaults(gutter) {
     const depth = gutter.reachMm;
     const foot = Math.round(depth * 0.1);
-    const tab = Math.min(8, Math.max(4, Math.round(depth * 0.06)));
+    const tab = Math.min(8, Math.max(5, Math.round(depth * 0.06)));
     const width = Math.round(gutter.lengthMm * 0.5);
     return {
       leftMm: foot,

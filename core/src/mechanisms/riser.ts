@@ -83,7 +83,7 @@ export const riser: Family = {
       rightMm: b,
       alongMm: Math.round((gutter.lengthMm - width) / 2),
       widthMm: width,
-      tabMm: Math.min(10, Math.max(4, Math.round(depth * 0.07))),
+      tabMm: Math.min(10, Math.max(5, Math.round(depth * 0.07))),
       taperMm: 2,
       armFootMm: c,
       slotMm: e,

@@ -331,7 +331,7 @@ export const step: Family = {
       alongMm: Math.round((gutter.lengthMm - width) / 2),
       widthMm: width,
       tabs: 'outward',
-      tabMm: Math.min(10, Math.max(4, Math.round(depth * 0.08))),
+      tabMm: Math.min(10, Math.max(5, Math.round(depth * 0.08))),
       taperMm: 2,
     };
   },

@@ -333,7 +333,7 @@ export const vfold: Family = {
       creaseMm: Math.round(Math.min(depth * 0.55, gutter.lengthMm * 0.6)),
       edgeMm: Math.round(foot * 0.2),
       tabs: 'outward',
-      tabMm: Math.min(9, Math.max(4, Math.round(depth * 0.07))),
+      tabMm: Math.min(9, Math.max(5, Math.round(depth * 0.07))),
       taperMm: 3,
     };
   },
