@@ -11,6 +11,7 @@ import { linkageOf } from '../motion/linkage.ts';
 import { pointAt } from '../motion/pose.ts';
 import { sweep } from '../motion/sweep.ts';
 import { expand, handlesOf } from './expand.ts';
+import type { Params } from './family.ts';
 import { newInstance, usualHost } from './instance.ts';
 import { FAMILIES } from './registry.ts';
 import { step, stepMeasures } from './step.ts';
@@ -156,14 +157,20 @@ describe('building a design', () => {
 describe('folds of mechanisms as something to stand on', () => {
   const large = newDesign('Large', { closedWidthMm: 180, closedHeightMm: 170 });
   /** Every family that stands on a fold, with one that stands on one of its own folds. */
-  const pairs = FAMILIES.filter((family) => family.on === 'fold').flatMap((family) => {
+  const cutIn = { ...step, id: 'step', title: 'Cut-in step' };
+  const pairs = [...FAMILIES.filter((family) => family.on === 'fold'), cutIn].flatMap((family) => {
     const host = usualHost(family, expand(large).gutters);
-    const design = { ...large, instances: { m: newInstance(family, host, 'm') } };
+    const params: Params = family === cutIn ? { form: 'cutIn' } : {};
+    const design = { ...large, instances: { m: newInstance(family, host, 'm', { params }) } };
     return expand(design)
       .gutters.filter(
-        (g) => g.kind === 'fold' && g.partId.startsWith('m/') && g.reachMm > 20 && g.lengthMm > 25,
+        (g) =>
+          g.kind === 'fold' &&
+          (g.partId.startsWith('m/') || g.lineId.startsWith('m/')) &&
+          g.reachMm > 20 &&
+          g.lengthMm > 25,
       )
-      .map((g) => [`${family.id}: ${g.name}`, design, g] as const);
+      .map((g) => [`${family.title}: ${g.name}`, design, g] as const);
   });
 
   it('are offered by many families, from the side on which they close', () => {

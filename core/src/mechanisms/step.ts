@@ -101,7 +101,8 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
   return rules;
 }
 
-function buildCutIn(m: Measures, { instanceId, gutter }: BuildContext): Contribution {
+function buildCutIn(m: Measures, context: BuildContext): Contribution {
+  const { instanceId, gutter, name } = context;
   if (gutter.left.partId !== gutter.right.partId || gutter.left.frame !== gutter.right.frame)
     throw new RangeError(
       'A cut-in step needs one sheet that runs across the fold; take the glued-in form here.',
@@ -148,8 +149,63 @@ function buildCutIn(m: Measures, { instanceId, gutter }: BuildContext): Contribu
         [`${instanceId}/front`]: compose(frame, shift(ridge, bottom)),
       },
     },
-    gutters: [],
+    gutters: cutInGutters(m, context, name),
   };
+}
+
+/** The folds of a cut-in step on which more may stand: all of one sheet, at its feet and inside its ridge. */
+function cutInGutters(m: Measures, { instanceId, gutter }: BuildContext, name: string): Gutter[] {
+  const { frame, partId } = gutter.left;
+  const fold = (
+    id: string,
+    said: string,
+    onSheet: Isometry,
+    left: number,
+    right: number,
+    reachMm: number,
+  ): Gutter => {
+    const placed = compose(frame, onSheet);
+    return {
+      kind: 'fold',
+      partId,
+      lineId: `${instanceId}/${id}`,
+      name: said,
+      lengthMm: m.width,
+      left: { partId, frame: placed, depthMm: left },
+      right: { partId, frame: placed, depthMm: right },
+      reachMm,
+      lowMm: gutter.lowMm - m.along,
+      highMm: gutter.highMm - m.along,
+    };
+  };
+  const { depthMm: left } = gutter.left;
+  const { depthMm: right } = gutter.right;
+  return [
+    fold(
+      'foot-left',
+      `the left foot of ${name}`,
+      shift(-m.a, m.along),
+      left - m.a,
+      m.p,
+      gutter.reachMm - m.a,
+    ),
+    fold(
+      'foot-right',
+      `the right foot of ${name}`,
+      shift(m.b, m.along),
+      m.q,
+      right - m.b,
+      gutter.reachMm - m.b,
+    ),
+    fold(
+      'ridge',
+      `inside the ridge of ${name}`,
+      compose(shift(m.b - m.a, m.along), fromInside(0)),
+      m.q,
+      m.p,
+      Math.min(m.p, m.q),
+    ),
+  ];
 }
 
 function buildGlued(m: Measures, context: BuildContext): Contribution {

@@ -1,5 +1,6 @@
 import type { Design, Instance, ParamValue } from '@hollow-finch/core/design/design';
 import type { Gutter } from '@hollow-finch/core/design/frames';
+import { ownerOf } from '@hollow-finch/core/checks/finding';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { ParamSpec } from '@hollow-finch/core/mechanisms/family';
 import { saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
@@ -20,15 +21,21 @@ const gutterOf = (design: Design, instance: Instance) => {
 
 /** Folds that an instance may stand on: all but those that stand on it. */
 function standsFor(design: Design, instance: Instance, gutters: readonly Gutter[]): Gutter[] {
-  const ownerOf = (gutter: Gutter) => expand(design).instanceOf[gutter.partId];
+  const madeBy = (gutter: Gutter) => ownerOfFold(design, gutter.partId, gutter.lineId);
   const below = (id: string | undefined): boolean =>
     id !== undefined && (id === instance.id || below(ownerOfHost(design, id)));
   const family = familyById(instance.family);
-  return gutters.filter((gutter) => family && standsOn(family, gutter) && !below(ownerOf(gutter)));
+  return gutters.filter((gutter) => family && standsOn(family, gutter) && !below(madeBy(gutter)));
 }
 
-const ownerOfHost = (design: Design, id: string): string | undefined =>
-  expand(design).instanceOf[design.instances[id]?.host.partId ?? ''];
+/** The instance that made a fold or panel: its part's, or the one that cut it into the card. */
+const ownerOfFold = (design: Design, partId: string, lineId: string): string | undefined =>
+  ownerOf(expand(design).instanceOf, partId, lineId.replace(/^panel:/, ''));
+
+const ownerOfHost = (design: Design, id: string): string | undefined => {
+  const host = design.instances[id]?.host;
+  return host && ownerOfFold(design, host.partId, host.gutterId);
+};
 
 function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec }) {
   const shown = useJob((s) => s.shown);
