@@ -129,7 +129,7 @@ export const crossed: Family = {
   id: 'crossed',
   on: 'fold',
   title: 'Cross-slotted pieces',
-  purpose: 'Two pieces cross in half slots and open to an X that stands over the fold.',
+  purpose: 'Two or three pieces cross in half slots and open to an X or a star over the fold.',
   specs: [
     length('leftMm', 'Left foot', 'From the gutter to the fold on the left half.'),
     length('rightMm', 'Right foot', 'From the gutter to the fold on the right half.'),
