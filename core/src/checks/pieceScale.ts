@@ -1,5 +1,5 @@
 /** A drafted piece that catches or pokes out, made smaller until it stays inside the free area of the panel it is glued to. */
-import { applyCommand, type Command } from '../design/commands.ts';
+import { applyCommand } from '../design/commands.ts';
 import { gluesOf, type Design, type DraftedPart } from '../design/design.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
 import type { Part } from '../dieline/part.ts';
@@ -117,19 +117,27 @@ export function scaleInRoom(room: PieceRoom, part: Part, placement: Isometry): n
 /** Whole percents, rounded to the legal side, can be read and typed. */
 export const wholePercent = (scale: number): number => Math.floor(scale * 100) / 100;
 
-/** A piece that leaves the free area of its panel is moved back by this much at most, mm; else it is made smaller. */
-const MOST_MOVE_MM = 25;
-
-/** The smallest shift of a glued piece back into the free area of its panel, as a mend; null when there is none near by. */
-export function pieceMoveMend(design: Design, partId: string): Mend | null {
+/** A drafted piece that is glued in one place, with its joint and the room that it has there; null when it is not. */
+function gluedPiece(design: Design, partId: string) {
   const part = design.parts[partId];
   const joints = gluesOf(Object.values(design.joints)).filter((joint) => joint.partId === partId);
   const plain = expand(design).parts.find((p) => p.id === partId);
   if (!part || !plain || joints.length !== 1) return null;
   const [joint] = joints;
   const room = pieceRoom(design, joint.id, 0);
+  return room && { part, plain, joint, room };
+}
+
+/** A piece that leaves the free area of its panel is moved back by this much at most, mm; else it is made smaller. */
+const MOST_MOVE_MM = 25;
+
+/** The smallest shift of a glued piece back into the free area of its panel, as a mend; null when there is none near by. */
+export function pieceMoveMend(design: Design, partId: string): Mend | null {
+  const piece = gluedPiece(design, partId);
+  if (!piece) return null;
+  const { part, plain, joint, room } = piece;
   const regions = panelPlan(plain).panels.map((panel) => placeRegion(joint.placement, panel.region));
-  const by = room && snapInside(room.free, regions, MOST_MOVE_MM);
+  const by = snapInside(room.free, regions, MOST_MOVE_MM);
   if (!by || Math.hypot(...by) < 1e-6) return null;
   const { dx, dy } = joint.placement;
   const value = { ...joint, placement: { ...joint.placement, dx: dx + by[0], dy: dy + by[1] } };
@@ -141,19 +149,14 @@ export function pieceMoveMend(design: Design, partId: string): Mend | null {
 
 /** The largest scale of a glued piece that stays legal, as a mend; null when it is not glued to exactly one panel, or none fits. */
 export function pieceScaleMend(design: Design, partId: string): Mend | null {
-  const part = design.parts[partId];
-  const joints = gluesOf(Object.values(design.joints)).filter((joint) => joint.partId === partId);
-  if (!part || joints.length !== 1) return null;
-  const room = pieceRoom(design, joints[0].id, 0);
-  const plain = expand(design).parts.find((p) => p.id === partId);
-  const largest = room && plain && scaleInRoom(room, plain, joints[0].placement);
-  if (!room || !largest || largest >= 1) return null;
+  const piece = gluedPiece(design, partId);
+  if (!piece) return null;
+  const { part, plain, joint, room } = piece;
+  const largest = scaleInRoom(room, plain, joint.placement);
+  if (!largest || largest >= 1) return null;
   const scale = wholePercent(largest);
-  const command: Command = {
-    do: 'put',
-    in: 'parts',
-    id: partId,
-    value: scaledPart(part, room.centre, scale),
+  return {
+    label: `Make ${part.name} ${Math.round(scale * 100)} % of its size`,
+    command: { do: 'put', in: 'parts', id: partId, value: scaledPart(part, room.centre, scale) },
   };
-  return { label: `Make ${part.name} ${Math.round(scale * 100)} % of its size`, command };
 }

@@ -102,7 +102,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
 }
 
 function buildCutIn(m: Measures, context: BuildContext): Contribution {
-  const { instanceId, gutter, name } = context;
+  const { instanceId, gutter } = context;
   if (gutter.left.partId !== gutter.right.partId || gutter.left.frame !== gutter.right.frame)
     throw new RangeError(
       'A cut-in step needs one sheet that runs across the fold; take the glued-in form here.',
@@ -149,63 +149,12 @@ function buildCutIn(m: Measures, context: BuildContext): Contribution {
         [`${instanceId}/front`]: compose(frame, shift(ridge, bottom)),
       },
     },
-    gutters: cutInGutters(m, context, name),
-  };
-}
-
-/** The folds of a cut-in step on which more may stand: all of one sheet, at its feet and inside its ridge. */
-function cutInGutters(m: Measures, { instanceId, gutter }: BuildContext, name: string): Gutter[] {
-  const { frame, partId } = gutter.left;
-  const fold = (
-    id: string,
-    said: string,
-    onSheet: Isometry,
-    left: number,
-    right: number,
-    reachMm: number,
-  ): Gutter => {
-    const placed = compose(frame, onSheet);
-    return {
-      kind: 'fold',
+    gutters: stepGutters(m, context, {
       partId,
-      lineId: `${instanceId}/${id}`,
-      name: said,
-      lengthMm: m.width,
-      left: { partId, frame: placed, depthMm: left },
-      right: { partId, frame: placed, depthMm: right },
-      reachMm,
-      lowMm: gutter.lowMm - m.along,
-      highMm: gutter.highMm - m.along,
-    };
+      frame: compose(frame, shift(-m.a, bottom)),
+      linePrefix: `${instanceId}/`,
+    }),
   };
-  const { depthMm: left } = gutter.left;
-  const { depthMm: right } = gutter.right;
-  return [
-    fold(
-      'foot-left',
-      `the left foot of ${name}`,
-      shift(-m.a, m.along),
-      left - m.a,
-      m.p,
-      gutter.reachMm - m.a,
-    ),
-    fold(
-      'foot-right',
-      `the right foot of ${name}`,
-      shift(m.b, m.along),
-      m.q,
-      right - m.b,
-      gutter.reachMm - m.b,
-    ),
-    fold(
-      'ridge',
-      `inside the ridge of ${name}`,
-      compose(shift(m.b - m.a, m.along), fromInside(0)),
-      m.q,
-      m.p,
-      Math.min(m.p, m.q),
-    ),
-  ];
 }
 
 function buildGlued(m: Measures, context: BuildContext): Contribution {
@@ -254,7 +203,9 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
     hostLines: feet.map(({ line }) => line),
     panelFrames: { [made.part.id]: made.frames },
     // Tabs under the step lie where something at its feet would be glued.
-    gutters: stepGutters(m, context, made.part.id).filter((g) => m.tabsOut || g.lineId === 'ridge'),
+    gutters: stepGutters(m, context, { partId: made.part.id, frame: IDENTITY, linePrefix: '' }).filter(
+      (g) => m.tabsOut || g.lineId === 'ridge',
+    ),
   };
 }
 
@@ -262,7 +213,18 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
  * The folds on which more mechanisms may stand: at the step's feet, between each panel and the half that it stands on, and
  * inside the ridge. Seen from inside, the sheet lies face down and its right panel to the left.
  */
-function stepGutters(m: Measures, { gutter, name }: BuildContext, partId: string): Gutter[] {
+function stepGutters(
+  m: Measures,
+  { gutter, name }: BuildContext,
+  own: { readonly partId: string; readonly frame: Isometry; readonly linePrefix: string },
+): Gutter[] {
+  const { partId, linePrefix } = own;
+  /** A side on the step's own paper, laid out from its left foot. */
+  const onStep = (frame: Isometry, depthMm: number) => ({
+    partId,
+    frame: compose(own.frame, frame),
+    depthMm,
+  });
   const along = {
     kind: 'fold' as const,
     lengthMm: m.width,
@@ -273,22 +235,22 @@ function stepGutters(m: Measures, { gutter, name }: BuildContext, partId: string
     {
       ...along,
       partId,
-      lineId: 'foot-left',
+      lineId: `${linePrefix}foot-left`,
       name: `the left foot of ${name}`,
       left: {
         partId: gutter.left.partId,
         frame: compose(gutter.left.frame, shift(-m.a, m.along)),
         depthMm: gutter.left.depthMm - m.a,
       },
-      right: { partId, frame: IDENTITY, depthMm: m.p },
+      right: onStep(IDENTITY, m.p),
       reachMm: gutter.reachMm - m.a,
     },
     {
       ...along,
       partId,
-      lineId: 'foot-right',
+      lineId: `${linePrefix}foot-right`,
       name: `the right foot of ${name}`,
-      left: { partId, frame: shift(m.p + m.q, 0), depthMm: m.q },
+      left: onStep(shift(m.p + m.q, 0), m.q),
       right: {
         partId: gutter.right.partId,
         frame: compose(gutter.right.frame, shift(m.b, m.along)),
@@ -299,10 +261,10 @@ function stepGutters(m: Measures, { gutter, name }: BuildContext, partId: string
     {
       ...along,
       partId,
-      lineId: 'ridge',
+      lineId: `${linePrefix}ridge`,
       name: `inside the ridge of ${name}`,
-      left: { partId, frame: fromInside(m.p), depthMm: m.q },
-      right: { partId, frame: fromInside(m.p), depthMm: m.p },
+      left: onStep(fromInside(m.p), m.q),
+      right: onStep(fromInside(m.p), m.p),
       // Closed, the feet and what lies there are beyond the shorter panel.
       reachMm: Math.min(m.p, m.q),
     },

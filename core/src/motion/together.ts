@@ -82,9 +82,15 @@ export function together(opening: Sweep, pull: Sweep): Together {
   const places = Array.from({ length: LEVELS }, (_, i) => (i * (POSES - 1)) / (LEVELS - 1));
   const sweeps = places.map(held);
   const moved = movedBodies(opening, sweeps);
+  // Many panels share a body: each pair of bodies is compared once.
+  const known = new Map<string, boolean>();
   const pairs = pairsOf(opening).filter(([i, j]) => {
     const [a, b] = [linkage.panels[i].body, linkage.panels[j].body];
-    return (moved[a] || moved[b]) && sweeps.some((one) => opensApart(one, a, b));
+    if (!moved[a] && !moved[b]) return false;
+    const key = `${Math.min(a, b)},${Math.max(a, b)}`;
+    const apart = known.get(key) ?? sweeps.some((one) => opensApart(one, a, b));
+    known.set(key, apart);
+    return apart;
   });
   const levels = places.map((place, i): Level => ({
     place,

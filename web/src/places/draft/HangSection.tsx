@@ -2,6 +2,7 @@ import { scaledPart, scaleInRoom, wholePercent } from '@hollow-finch/core/checks
 import type { DraftedPart, Joint } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
+import { shift } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
@@ -63,7 +64,7 @@ export function HangSection({ part, plain }: { part: DraftedPart; plain: Part })
       partId: part.id,
       zoneId,
       hostPartId: 'card',
-      placement: { angleRad: 0, flip: false, dx: 20, dy: 20 },
+      placement: shift(20, 20),
       mate: null,
     };
     edit(`Glue ${part.name}`, {

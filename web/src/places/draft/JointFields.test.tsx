@@ -1,30 +1,17 @@
 // @vitest-environment happy-dom
 /** The fields of a joint: each kind shows its own, and every change is an edit that can be undone. */
-import { newDesign, type Design, type DraftedPart } from '@hollow-finch/core/design/design';
+import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
-import { polyline, straight } from '@hollow-finch/core/geometry/path';
 import { distance } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { rectangle } from '@hollow-finch/core/mechanisms/pieces';
 import { act } from 'react';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { openJob, useJob } from '../../shared/store/jobStore.ts';
 import { mount, type Mounted } from '../../shared/testing/mount.tsx';
 import { HANGS, newJoint, type HangKind } from './hanging.ts';
 import { JointFields } from './JointFields.tsx';
+import { leaf } from './testing/leaf.ts';
 
-const leaf: DraftedPart = {
-  id: 'leaf',
-  name: 'Leaf',
-  stockId: 'slate-240',
-  grainRad: null,
-  quantity: 1,
-  lines: {
-    l1: { id: 'l1', layer: 'cut', path: polyline(rectangle(0, 0, 40, 24), true) },
-    l2: { id: 'l2', layer: 'valley', path: straight([15, 0], [15, 24]) },
-  },
-  glueZones: {},
-};
 const base: Design = { ...newDesign('Leaves'), parts: { leaf } };
 
 let page: Mounted;

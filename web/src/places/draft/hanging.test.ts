@@ -30,19 +30,8 @@ import {
   withTravel,
   type HangKind,
 } from './hanging.ts';
+import { leaf } from './testing/leaf.ts';
 
-const leaf: DraftedPart = {
-  id: 'leaf',
-  name: 'Leaf',
-  stockId: 'slate-240',
-  grainRad: null,
-  quantity: 1,
-  lines: {
-    l1: { id: 'l1', layer: 'cut', path: polyline(rectangle(0, 0, 40, 24), true) },
-    l2: { id: 'l2', layer: 'valley', path: straight([15, 0], [15, 24]) },
-  },
-  glueZones: {},
-};
 const sheet: DraftedPart = {
   ...leaf,
   id: 'sheet',
