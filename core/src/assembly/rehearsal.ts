@@ -14,7 +14,8 @@ import { expand, type Expanded } from '../mechanisms/expand.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { meetRay, placementAt } from '../motion/pose.ts';
 import { sweep, type Sweep } from '../motion/sweep.ts';
-import { isStuck, jointName } from '../checks/lockedBy.ts';
+import { isStuck } from '../checks/lockedBy.ts';
+import { jointName } from '../checks/motionWords.ts';
 
 /** A joint that somebody makes: everything but handles, which are no joints of paper. */
 export interface GlueStep {
@@ -161,7 +162,7 @@ function partial(expanded: Expanded, done: ReadonlySet<string>): Sweep {
 const freeFolds = (motion: Sweep): number => motion.components.reduce((sum, c) => sum + c.freedom, 0);
 /** Half-joined things may fold either way: only loops that do not close are locked. */
 const stuck = (motion: Sweep): number =>
-  motion.components.filter((c) => c.state === 'locked' && c.worstMm > 0.05).length;
+  motion.components.filter((c) => c.state === 'locked' || c.state === 'torn').length;
 
 /**
  * What the last of some steps did.

@@ -1,8 +1,9 @@
-import { CATCH_TOLERANCE_MM, type Catch } from '../motion/catches.ts';
+import { CATCH_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import type { Catch } from '../motion/catches.ts';
 import type { Sweep } from '../motion/sweep.ts';
 import { namedPanel, placeOfCatch } from './catchWords.ts';
 import { mm, type CheckContext, type Finding, type Rule } from './finding.ts';
-import { placeWords } from './motionFaults.ts';
+import { placeWords } from './motionWords.ts';
 
 /** The key of a catch: what is moved, and its two panels by their stable ids. */
 export const keyOf = (motion: Sweep, caught: Catch): string =>

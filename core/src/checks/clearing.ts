@@ -29,7 +29,7 @@ function troubleOf(context: CheckContext): Trouble {
   const add = (key: string, amount: number) => byKey.set(key, (byKey.get(key) ?? 0) + amount);
   for (const { sweep, catches } of all)
     for (const caught of catches) add(keyOf(sweep, caught), caught.depthMm);
-  for (const finding of glueInTheWay.run(context)) add(finding.key, finding.measured);
+  for (const finding of glueInTheWay.run(context)) add(finding.key, finding.measured ?? 0);
   for (const { panel, mostMm } of context.closed.overhangs) add(overhangKey(panel.part.id, panel.id), mostMm);
   const stuck = all.flatMap(({ sweep }) => sweep.components).filter(isStuck).length;
   const broken = stuck + context.sweep.linkage.faults.length + context.expanded.faults.length;

@@ -21,15 +21,19 @@ export interface Mend {
   readonly command: Command;
 }
 
+/** What a figure of a finding counts. */
+export type FindingUnit = 'mm' | 'mm²' | 'deg' | 'g/m²' | 'layers' | 'places' | 'pieces';
+
 export interface Finding {
   /** Stable as long as the fault is the same one: rule and place by ids. Accepting a finding refers to it. */
   readonly key: string;
   readonly rule: string;
   readonly severity: Severity;
   readonly sentence: string;
-  readonly measured: number;
-  readonly limit: number;
-  readonly unit: 'mm' | 'lines' | 'places';
+  /** What was measured and the limit that it misses; null where there is nothing to measure. */
+  readonly measured: number | null;
+  readonly limit: number | null;
+  readonly unit: FindingUnit;
   /** Where the limit comes from. */
   readonly limitFrom: string;
   readonly places: readonly Place[];
@@ -60,6 +64,32 @@ export interface Rule {
   run(context: CheckContext): Finding[];
 }
 
+/**
+ * A finding of a rule; a fault with nothing to measure and no mend unless the rest says otherwise.
+ *
+ * @param key what tells it from others of its rule, without the rule's name
+ */
+export const findingOf = (
+  rule: string,
+  key: string,
+  sentence: string,
+  places: readonly Place[],
+  rest: Partial<Omit<Finding, 'key' | 'rule' | 'sentence' | 'places'>> = {},
+): Finding => ({
+  key: key === '' ? rule : `${rule}:${key}`,
+  rule,
+  severity: 'fault',
+  sentence,
+  measured: null,
+  limit: null,
+  unit: 'mm',
+  limitFrom: '',
+  places,
+  mend: null,
+  ...rest,
+});
+
+/** A length in a sentence: hundredths of a millimetre. */
 export const mm = (value: number): string => `${(Math.round(value * 100) / 100).toString()} mm`;
 
 /** The instance that a panel belongs to: its part's, or the one that cut it into the card. */

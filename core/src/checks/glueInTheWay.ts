@@ -1,23 +1,21 @@
-import { panelPlan } from '../dieline/panels.ts';
 import { inverse, place, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint, placeRegion, regionArea, type Region } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
 import { invert, move } from '../geometry/rigid.ts';
-import { jointEnds, type PanelRef } from '../motion/linkage.ts';
+import { LIES_ON_MM } from '../geometry/tolerances.ts';
+import type { PanelRef } from '../motion/linkage.ts';
 import { placementAt } from '../motion/pose.ts';
 import { POSES, restPlace, type Sweep } from '../motion/sweep.ts';
 import { namedPanel } from './catchWords.ts';
 import { mm, type CheckContext, type Finding, type Rule } from './finding.ts';
-import { placeWords } from './motionFaults.ts';
+import { placeWords } from './motionWords.ts';
 
 /** Every so many places of a pull are looked at. */
 const EVERY = 5;
 /** Running over less of a glued place than this is rounding, mm2. */
 const AREA_TOLERANCE_MM2 = 0.1;
-/** A panel whose plane is nearer to its host's than this lies on it, mm. */
-const FLAT_MM = 0.05;
 
 /** A place where something is glued to a host, in the plane of the host's body. */
 interface Glued {
@@ -30,29 +28,19 @@ interface Glued {
 }
 
 /** Every glued place of the design. */
-function gluedPlaces({ expanded, sweep }: CheckContext): Glued[] {
-  const { panels } = sweep.linkage;
-  const plans = expanded.parts.map(panelPlan);
-  const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
-  const panelOf = (part: number, panel: number) =>
-    panels.find((p) => p.partIndex === part && p.panel === panel)!;
-  return expanded.joints.flatMap((joint): Glued[] => {
-    if (joint.kind !== 'glue') return [];
-    const ends = jointEnds(joint, expanded.parts, plans, partIndex);
-    if ('message' in ends) return [];
-    const host = panelOf(ends.host, ends.hostPanel);
-    const onHost = ends.zone.map((p) => place(host.placement, place(joint.placement, p)));
-    return [
-      {
-        jointId: joint.id,
-        hostBody: host.body,
-        above: ends.onHostFront !== host.placement.flip,
-        zone: solid(onHost),
-        part: panelOf(ends.part, ends.panel),
-      },
-    ];
+const gluedPlaces = ({ sweep }: CheckContext): Glued[] => {
+  const { panels, glued } = sweep.linkage;
+  return glued.map(({ jointId, panel, host, zone, onHostFront, placement }): Glued => {
+    const on = panels[host];
+    return {
+      jointId,
+      hostBody: on.body,
+      above: onHostFront !== on.placement.flip,
+      zone: solid(zone.map((p) => place(on.placement, place(placement, p)))),
+      part: panels[panel],
+    };
   });
-}
+};
 
 /** The isometry that carries a body's plane into its host's, at a place of the travel; undefined when it does not lie on it. */
 function ontoHost(motion: Sweep, body: number, host: number, t: number): Isometry | undefined {
@@ -63,7 +51,7 @@ function ontoHost(motion: Sweep, body: number, host: number, t: number): Isometr
     [100, 0],
     [0, 100],
   ].map(([u, v]) => move(toHost, move(from, [u, v, 0])));
-  if ([o, x, y].some((p) => Math.abs(p[2]) > FLAT_MM)) return undefined;
+  if ([o, x, y].some((p) => Math.abs(p[2]) > LIES_ON_MM)) return undefined;
   const flip = (x[0] - o[0]) * (y[1] - o[1]) - (x[1] - o[1]) * (y[0] - o[0]) < 0;
   return { angleRad: Math.atan2(x[1] - o[1], x[0] - o[0]), flip, dx: o[0], dy: o[1] };
 }

@@ -8,7 +8,7 @@ const MOST_TRIED = 16;
 
 /** A component that cannot make its travel, or turns a fold over on the way. */
 export const isStuck = (component: ComponentReport): boolean =>
-  component.state === 'locked' || component.state === 'turnedOver' || component.state === 'stands';
+  ['locked', 'torn', 'turnedOver', 'stands', 'tooLarge'].includes(component.state);
 
 /** Parts that a component's links belong to, those that its joints hold on to included. */
 function partsOf(motion: Sweep, component: ComponentReport): Set<string> {
@@ -37,21 +37,4 @@ export function lockedBy(expanded: Expanded, motion: Sweep, component: Component
       const without = sweep(linkageOf({ ...base, joints: joints.filter((other) => other !== joint) }));
       return !without.components.some(isStuck);
     });
-}
-
-/** What a joint is called in a sentence. */
-export function jointName(expanded: Expanded, joint: Joint): string {
-  const name = (id: string) => expanded.parts.find((part) => part.id === id)?.name ?? id;
-  const words: Record<Joint['kind'], string> = {
-    glue: joint.kind === 'glue' ? `the glue “${joint.zoneId.replace(/-/g, ' ')}”` : '',
-    pivot: 'the pivot',
-    slide: 'the channel',
-    pin: 'the pin',
-    tongue: 'the slot for the tongue',
-    cross: 'the half slot',
-    rest: 'the stop',
-    wrap: 'the wrap',
-    hand: 'the handle',
-  };
-  return `${words[joint.kind]} between ${name(joint.partId)} and ${name(joint.hostPartId)}`;
 }

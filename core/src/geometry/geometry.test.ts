@@ -129,6 +129,26 @@ describe('paths', () => {
       expect(distance(gap.onFirst, gap.onSecond)).toBeCloseTo(gap.distance, 6);
     }
   });
+
+  it('keep apart what lies one behind the other on one line, in every direction and far from the origin', () => {
+    for (let i = 0; i < 4000; i++) {
+      const [angle, far] = [number(2 * Math.PI), point()];
+      const [length, apart, next] = [10 ** (number(6) / 2), 10 ** (number(6) / 2), 10 ** (number(6) / 2)];
+      const along = (s: number): Point => [
+        10 * far[0] + s * Math.cos(angle),
+        10 * far[1] + s * Math.sin(angle),
+      ];
+      const ends = [0, length, length + apart, length + apart + next].map(along);
+      const [p, q] = random() < 0.5 ? [0, 1] : [1, 0];
+      const gap = segmentGap(ends[p], ends[q], ends[2 + p], ends[3 - p]);
+      expect(gap.distance).toBeCloseTo(apart, 6);
+      // Overlapping on one line, and crossing at a right angle, they meet.
+      expect(segmentGap(ends[0], ends[2], ends[1], ends[3]).distance).toBeLessThan(1e-9);
+      const [mx, my] = along(length / 2);
+      const across = [-1, 1].map((s): Point => [mx - s * Math.sin(angle), my + s * Math.cos(angle)]);
+      expect(segmentGap(ends[0], ends[1], across[0], across[1]).distance).toBe(0);
+    }
+  });
 });
 
 describe('regions', () => {

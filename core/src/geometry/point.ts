@@ -35,17 +35,27 @@ export interface SegmentGap {
   readonly onSecond: Point;
 }
 
-/** The shortest link between segments a-b and c-d: its length in mm and both ends; 0 where they cross. */
+/**
+ * Two directions whose cross product is smaller than this share of the product of their lengths are parallel: rounding of
+ * coordinates up to some metres tilts segments by less.
+ */
+const PARALLEL = 1e-9;
+
+/**
+ * The shortest link between segments a-b and c-d: its length in mm and both ends; 0 where they cross. Segments that are
+ * parallel to rounding have their link at an end, where distances do not depend on their direction.
+ */
 export function segmentGap(a: Point, b: Point, c: Point, d: Point): SegmentGap {
   const r = subtract(b, a);
   const s = subtract(d, c);
   const denominator = cross(r, s);
-  if (denominator !== 0) {
+  if (Math.abs(denominator) > PARALLEL * lengthOf(r) * lengthOf(s)) {
     const t = cross(subtract(c, a), s) / denominator;
     const u = cross(subtract(c, a), r) / denominator;
     if (t >= 0 && t <= 1 && u >= 0 && u <= 1) {
       const meet = between(a, b, t);
-      return { distance: 0, onFirst: meet, onSecond: meet };
+      // Very short segments are noise in direction: both must come to one place.
+      if (distance(meet, between(c, d, u)) < 1e-6) return { distance: 0, onFirst: meet, onSecond: meet };
     }
   }
   let best: SegmentGap | undefined;

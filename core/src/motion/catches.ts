@@ -4,261 +4,404 @@
  * Two flat panels cross when each has points on both sides of the other's plane and their sections with the common line of
  * the planes overlap. The depth is the smallest of: how far each panel sticks through the other's plane on its shorter
  * side, and the length of the overlap; so edges that only touch (a foot on its landing, a shared apex) have depth 0.
- * Panels of one body, panels that share a fold, and tongues in their slots cannot catch. Thickness is not in this model.
+ * Parallel plates cross when one passes from the one side of the other to the other side while they overlap. Tongues may
+ * pass along their slots, and nowhere else. Poses that are torn or folded to the wrong side are left out. What is glued over
+ * a fold is in `overFolds.ts`. Thickness is not in this model.
  */
 import { place } from '../geometry/isometry.ts';
+import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
+import { CATCH_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { dot3 } from '../geometry/vector.ts';
+import {
+  boxesNear,
+  crossingOf,
+  onLine,
+  overlapFlat,
+  pose,
+  type Crossing,
+  type PosedPanel,
+} from './crossing.ts';
+import { overFolds } from './overFolds.ts';
+import { allowedOn, slotsByPair } from './passages.ts';
 import { bodyAt } from './pose.ts';
-import type { PanelRef } from './linkage.ts';
-import { POSES, type Sweep } from './sweep.ts';
+import type { Linkage, PanelRef } from './linkage.ts';
+import type { Catch, Sweep } from './swept.ts';
+import { POSES } from './travel.ts';
 
-export interface Catch {
-  /** Indices into the linkage's panels. */
-  readonly a: number;
-  readonly b: number;
-  readonly fromDeg: number;
-  readonly toDeg: number;
-  /** Where it is worst: the opening, the depth in mm, and the ends of the crossing in space (the still half's body plane). */
-  readonly worstDeg: number;
-  readonly depthMm: number;
-  readonly crossing: readonly [Vec3, Vec3];
-}
+export type { Catch } from './swept.ts';
 
-/** Shallower than this is touching. */
-export const CATCH_TOLERANCE_MM = 0.05;
+/** Flat and fully closed have no order of layers: the travel between these places tells. */
+const FIRST = 1;
+const LAST = POSES - 2;
 /** Ends of a catch are found to this many degrees. */
 const REFINE_DEG = 0.02;
-/** Panels whose boxes are further apart than this cannot come together within a step of the travel, mm. */
-const NEAR_MM = 4;
-/** Points this near to a plane lie in it, mm. */
-const TOUCH_MM = 1e-4;
-
-/** A panel in space at one opening: rings of points, plane, box. */
-export interface PosedPanel {
-  readonly rings: readonly (readonly Vec3[])[];
-  readonly normal: Vec3;
-  readonly offset: number;
-  readonly low: Vec3;
-  readonly high: Vec3;
-}
-
-export const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-export const cross = (a: Vec3, b: Vec3): Vec3 => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
+/** Panels that are nearer than this are looked at however slowly they move, mm. */
+const LEAST_NEAR_MM = 0.5;
+/** Planes that lean to each other by less than this while they pass each other lie flat on each other, radians. */
+const FLAT_RAD = 0.02;
 
 /** The rings of every panel in its body's plane, computed once. */
-export function bodyRings(sweep: Sweep): readonly (readonly (readonly Point[])[])[] {
+export function bodyRings(sweep: Pick<Sweep, 'linkage'>): readonly (readonly (readonly Point[])[])[] {
   return sweep.linkage.panels.map((panel) =>
     [panel.region.outer, ...panel.region.holes].map((ring) => ring.map((p) => place(panel.placement, p))),
   );
 }
 
-/** A panel's rings carried into space by a body's placement (12 numbers from `at`). */
-export function pose(rings: readonly (readonly Point[])[], body: Float64Array, at: number): PosedPanel {
-  const posed = rings.map((ring) => ring.map(([x, y]) => move(body, [x, y, 0], at)));
-  const normal: Vec3 = [body[at + 2], body[at + 6], body[at + 10]];
-  const low: [number, number, number] = [Infinity, Infinity, Infinity];
-  const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
-  for (const p of posed[0])
-    for (let d = 0; d < 3; d++) {
-      if (p[d] < low[d]) low[d] = p[d];
-      if (p[d] > high[d]) high[d] = p[d];
-    }
-  return { rings: posed, normal, offset: dot(normal, posed[0][0]), low, high };
-}
+const catching = (crossing: Crossing): boolean => crossing.depth > CATCH_TOLERANCE_MM;
 
-/** Where a panel's section with another's plane begins and ends along the common line; also how far it sticks through. */
-export function section(
-  panel: PosedPanel,
-  plane: PosedPanel,
-  along: Vec3,
-  levelMm = 0,
-): { marks: number[]; through: number } {
-  const marks: number[] = [];
-  let [under, over] = [Infinity, -Infinity];
-  for (const ring of panel.rings) {
-    let before = ring[ring.length - 1];
-    let sBefore = dot(plane.normal, before) - plane.offset - levelMm;
-    for (const p of ring) {
-      const s = dot(plane.normal, p) - plane.offset - levelMm;
-      under = Math.min(under, s);
-      over = Math.max(over, s);
-      if (sBefore > 0 !== s > 0) {
-        const share = sBefore / (sBefore - s);
-        marks.push(dot(along, before) + share * (dot(along, p) - dot(along, before)));
-      }
-      [before, sBefore] = [p, s];
-    }
+const excusedPairs = new WeakMap<Linkage, Set<number>>();
+
+/** Pairs of panels that share a fold and lie on one side of it each, and pairs that may pass anywhere; remembered. */
+function excusedOf(linkage: Linkage): Set<number> {
+  const known = excusedPairs.get(linkage);
+  if (known) return known;
+  const { panels, creases, excused } = linkage;
+  const key = (a: number, b: number) => Math.min(a, b) * panels.length + Math.max(a, b);
+  const pairs = new Set(excused.map(([a, b]) => key(a, b)));
+  for (const { leftPanel, rightPanel, from, to } of creases) {
+    // A panel that reaches over the line of its fold can meet the other one beyond the fold's ends.
+    const reachesOver = (panel: number, sign: 1 | -1) =>
+      panels[panel].region.outer.some(
+        ([x, y]) =>
+          sign * ((to[0] - from[0]) * (y - from[1]) - (to[1] - from[1]) * (x - from[0])) <
+          -CATCH_TOLERANCE_MM * Math.hypot(to[0] - from[0], to[1] - from[1]),
+      );
+    if (!reachesOver(leftPanel, 1) || !reachesOver(rightPanel, -1)) pairs.add(key(leftPanel, rightPanel));
   }
-  return { marks: marks.sort((x, y) => x - y), through: Math.min(-under, over) };
-}
-
-/** What two lists of stretches (starts and ends in turn, rising) have in common. */
-function common(a: readonly number[], b: readonly number[]): number[] {
-  const out: number[] = [];
-  for (let i = 0; i + 1 < a.length; i += 2)
-    for (let j = 0; j + 1 < b.length; j += 2) {
-      const [start, end] = [Math.max(a[i], b[j]), Math.min(a[i + 1], b[j + 1])];
-      if (end > start) out.push(start, end);
-    }
-  return out;
-}
-
-interface Crossing {
-  /** How deep they cross, mm; negative: by how much they miss each other, as near as planes and stretches tell. */
-  readonly depth: number;
-  readonly from: number;
-  readonly to: number;
-  readonly along: Vec3;
-}
-
-/**
- * How two panels cross: the least of how far each sticks through the other's plane and how long their sections have in
- * common. Below the tolerance they do not catch. Undefined when they are further apart than a pose can tell, or parallel.
- */
-function crossingOf(a: PosedPanel, b: PosedPanel): Crossing | undefined {
-  for (let d = 0; d < 3; d++)
-    if (a.low[d] > b.high[d] + NEAR_MM || b.low[d] > a.high[d] + NEAR_MM) return undefined;
-  const line = cross(a.normal, b.normal);
-  const size = Math.hypot(...line);
-  // Parallel planes touch or pass, but do not cross.
-  if (size < 1e-7) return undefined;
-  const along: Vec3 = [line[0] / size, line[1] / size, line[2] / size];
-  const inA = section(a, b, along);
-  const inB = section(b, a, along);
-  const through = Math.min(inA.through, inB.through);
-  const miss = { depth: Math.min(through, 0), from: 0, to: 0, along };
-  if (through <= CATCH_TOLERANCE_MM) return miss;
-  // Edges that lie in the other's plane only touch it: what is cut a little over and a little under the plane is crossed.
-  const cuts = [
-    section(a, b, along, TOUCH_MM).marks,
-    section(a, b, along, -TOUCH_MM).marks,
-    section(b, a, along, TOUCH_MM).marks,
-    section(b, a, along, -TOUCH_MM).marks,
-  ];
-  const spans = cuts.reduce(common);
-  if (spans.length === 0) return { ...miss, depth: -gapBetween(cuts[0], cuts[2]) };
-  let [overlap, from, to] = [0, 0, 0];
-  for (let i = 0; i + 1 < spans.length; i += 2)
-    if (spans[i + 1] - spans[i] > overlap)
-      [overlap, from, to] = [spans[i + 1] - spans[i], spans[i], spans[i + 1]];
-  return { depth: Math.min(through, overlap), from, to, along };
-}
-
-/** The least gap between two lists of stretches that have nothing in common. */
-function gapBetween(a: readonly number[], b: readonly number[]): number {
-  let least = Infinity;
-  for (const p of a) for (const q of b) least = Math.min(least, Math.abs(p - q));
-  return least;
-}
-
-const catching = (crossing: Crossing | undefined): crossing is Crossing =>
-  crossing !== undefined && crossing.depth > CATCH_TOLERANCE_MM;
-
-/** Points of the common line of two planes at two places along its direction. */
-export function onLine(a: PosedPanel, b: PosedPanel, along: Vec3, at: number): Vec3 {
-  // Solve n_a . x = o_a, n_b . x = o_b, along . x = at by Cramer's rule with cross products.
-  const [na, nb] = [a.normal, b.normal];
-  const determinant = dot(na, cross(nb, along));
-  const [x, y, z] = [cross(nb, along), cross(along, na), cross(na, nb)];
-  return [0, 1, 2].map(
-    (d) => (a.offset * x[d] + b.offset * y[d] + at * z[d]) / determinant,
-  ) as unknown as Vec3;
-}
-
-/** Pairs of panels that could catch at all. */
-export function pairsOf(sweep: Sweep): [number, number][] {
-  const { panels, creases, attached, excused } = sweep.linkage;
-  const joined = new Set([
-    ...creases.map(
-      (crease) =>
-        `${Math.min(crease.leftPanel, crease.rightPanel)},${Math.max(crease.leftPanel, crease.rightPanel)}`,
-    ),
-    ...excused.map((pair) => pair.join()),
-  ]);
-  const pairs: [number, number][] = [];
-  panels.forEach((one, i) => {
-    // What is taken out before the card is closed is not there while it opens.
-    const there = (panel: PanelRef) => attached[panel.body] && !(sweep.driver === 0 && panel.takenOut);
-    if (!there(one)) return;
-    for (let j = i + 1; j < panels.length; j++)
-      if (there(panels[j]) && panels[j].body !== one.body && !joined.has(`${i},${j}`)) pairs.push([i, j]);
-  });
+  excusedPairs.set(linkage, pairs);
   return pairs;
 }
 
-/**
- * All catches of a solved motion, deepest first. Every place is looked at; between them a pair that comes near is followed
- * to where it is nearest, so that catches shorter than a step are found too.
- *
- * @param pairs the pairs of panels that are looked at, all unless told otherwise
- * @returns one entry per pair of panels and stretch of the travel; ends and depth refined to 0.02 degrees
- */
-export function catchesOf(sweep: Sweep, pairs = pairsOf(sweep)): Catch[] {
-  if (pairs.length === 0) return [];
-  const rings = bodyRings(sweep);
-  const { panels, bodyCount } = sweep.linkage;
-  const depths = pairs.map(() => new Float64Array(POSES).fill(-Infinity));
-  // Flat and fully closed have no order of layers: the travel between them tells.
-  for (let deg = 1; deg < POSES - 1; deg++) {
-    const posed = panels.map((panel, i) =>
-      pose(rings[i], sweep.bodies, (deg * bodyCount + panel.body) * RIGID_SIZE),
-    );
-    for (let p = 0; p < pairs.length; p++) {
-      const crossing = crossingOf(posed[pairs[p][0]], posed[pairs[p][1]]);
-      if (crossing) depths[p][deg] = crossing.depth;
+/** Pairs of panels that could catch at all, one of which the travel moves. */
+export function pairsOf(sweep: Sweep): [number, number][] {
+  const { linkage, moves } = sweep;
+  const { panels, attached } = linkage;
+  const excused = excusedOf(linkage);
+  const pairs: [number, number][] = [];
+  // What is taken out before the card is closed is not there while it opens.
+  const there = (panel: PanelRef) => attached[panel.body] && !(sweep.driver === 0 && panel.takenOut);
+  const present = panels.flatMap((panel, i) => (there(panel) ? [i] : []));
+  for (const i of present) {
+    if (!moves[panels[i].body]) continue;
+    for (const j of present) {
+      if (j === i || panels[j].body === panels[i].body) continue;
+      // A pair of which both are moved is met twice.
+      if (j < i && moves[panels[j].body]) continue;
+      const [a, b] = i < j ? [i, j] : [j, i];
+      if (!excused.has(a * panels.length + b)) pairs.push([a, b]);
     }
   }
-  const scratch = new Float64Array(RIGID_SIZE);
-  const at = ([a, b]: [number, number], deg: number) => {
-    const one = pose(rings[a], bodyAt(sweep, panels[a].body, deg, scratch), 0);
-    const two = pose(rings[b], bodyAt(sweep, panels[b].body, deg, scratch), 0);
-    return { one, two, crossing: crossingOf(one, two) };
-  };
-  const found: Catch[] = [];
-  const keep = (pair: [number, number], from: number, to: number, nearDeg: number) => {
-    const depthAt = (deg: number) => at(pair, deg).crossing?.depth ?? -Infinity;
-    const deepest = peak(depthAt, Math.max(0.5, nearDeg - 1), Math.min(POSES - 1.5, nearDeg + 1));
-    const { one, two, crossing } = at(pair, deepest);
-    if (!catching(crossing)) return;
-    const inside = (deg: number) => catching(at(pair, deg).crossing);
-    found.push({
-      a: pair[0],
-      b: pair[1],
-      fromDeg: refine(inside, inside(from) ? from : deepest, from - 1),
-      toDeg: refine(inside, inside(to) ? to : deepest, to + 1),
-      worstDeg: Math.min(POSES - 2, Math.max(1, Math.round(deepest))),
-      depthMm: crossing.depth,
-      crossing: [
-        onLine(one, two, crossing.along, crossing.from),
-        onLine(one, two, crossing.along, crossing.to),
-      ],
+  return pairs;
+}
+
+/** Panels over a travel: posed at whole places and between them, with how fast they move and how smoothly. */
+class Stage {
+  readonly rings: ReturnType<typeof bodyRings>;
+  private readonly corners: (readonly Point[])[];
+  private readonly standing = new Map<number, PosedPanel>();
+  private readonly stepsMm = new Map<number, Float64Array>();
+  private readonly scratch = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
+
+  constructor(readonly sweep: Sweep) {
+    this.rings = bodyRings(sweep);
+    this.corners = this.rings.map(([outer]) => {
+      const { minX, minY, maxX, maxY } = boxOf(outer);
+      return [
+        [minX, minY],
+        [maxX, minY],
+        [minX, maxY],
+        [maxX, maxY],
+      ];
     });
-  };
-  pairs.forEach((pair, p) => {
-    const depth = depths[p];
-    for (let deg = 1; deg < POSES - 1; deg++) {
-      if (depth[deg] > CATCH_TOLERANCE_MM) {
-        const first = deg;
-        let worst = deg;
-        while (depth[deg + 1] > CATCH_TOLERANCE_MM) {
-          deg++;
-          if (depth[deg] > depth[worst]) worst = deg;
+  }
+
+  private offset(panel: number, t: number): number {
+    const { panels, bodyCount } = this.sweep.linkage;
+    return (t * bodyCount + panels[panel].body) * RIGID_SIZE;
+  }
+
+  /** A panel at a whole place. */
+  at(panel: number, t: number): PosedPanel {
+    if (this.sweep.moves[this.sweep.linkage.panels[panel].body])
+      return pose(this.rings[panel], this.sweep.bodies, this.offset(panel, t));
+    const known = this.standing.get(panel);
+    if (known) return known;
+    const posed = pose(this.rings[panel], this.sweep.bodies, this.offset(panel, t));
+    this.standing.set(panel, posed);
+    return posed;
+  }
+
+  private cornerAt(panel: number, corner: Point, t: number): Vec3 {
+    return move(this.sweep.bodies, [corner[0], corner[1], 0], this.offset(panel, t));
+  }
+
+  /** How far any point of a panel moves from each place to the next, mm: a rigid motion moves corners of its box furthest. */
+  private stepsOf(panel: number): Float64Array {
+    const known = this.stepsMm.get(panel);
+    if (known) return known;
+    const steps = new Float64Array(POSES);
+    if (this.sweep.moves[this.sweep.linkage.panels[panel].body])
+      for (const corner of this.corners[panel]) {
+        let before = this.cornerAt(panel, corner, 0);
+        for (let t = 1; t < POSES; t++) {
+          const here = this.cornerAt(panel, corner, t);
+          const far = Math.hypot(here[0] - before[0], here[1] - before[1], here[2] - before[2]);
+          if (far > steps[t - 1]) steps[t - 1] = far;
+          before = here;
         }
-        keep(pair, first, deg, worst);
-      } else if (mayPeak(depth[deg - 1], depth[deg], depth[deg + 1])) keep(pair, deg, deg, deg);
+      }
+    this.stepsMm.set(panel, steps);
+    return steps;
+  }
+
+  /** So near two panels may come to each other within a step of the travel to either side of a place, mm. */
+  nearMm(a: number, b: number, t: number): number {
+    const [p, q] = [this.stepsOf(a), this.stepsOf(b)];
+    return LEAST_NEAR_MM + Math.max(p[Math.max(0, t - 1)], p[t]) + Math.max(q[Math.max(0, t - 1)], q[t]);
+  }
+
+  /** By how much poses between whole places may be wrong there, mm: a sixteenth of the third difference of the corners. */
+  roughMm(panel: number, deg: number): number {
+    const base = Math.min(POSES - 3, Math.max(1, Math.floor(deg)));
+    let most = 0;
+    for (const corner of this.corners[panel]) {
+      const [p, q, r, s] = [base - 1, base, base + 1, base + 2].map((t) => this.cornerAt(panel, corner, t));
+      most = Math.max(most, Math.hypot(...p.map((v, d) => v - 3 * q[d] + 3 * r[d] - s[d])) / 16);
     }
-  });
+    return most;
+  }
+
+  /** Whether paper can be at a place as this travel has both panels there. */
+  sound(a: number, b: number, t: number): boolean {
+    const { unsound, linkage } = this.sweep;
+    const at = t * linkage.bodyCount;
+    return unsound[at + linkage.panels[a].body] === 0 && unsound[at + linkage.panels[b].body] === 0;
+  }
+
+  /** Whether poses between places next to `deg` may be used: all that they are made from are sound. */
+  soundRound(a: number, b: number, deg: number): boolean {
+    const base = Math.min(POSES - 3, Math.max(1, Math.floor(deg)));
+    return [base - 1, base, base + 1, base + 2].every((t) => this.sound(a, b, t));
+  }
+
+  /** Two panels at any place, and how they cross. */
+  between(a: number, b: number, deg: number) {
+    const [forA, forB] = this.scratch;
+    const { panels } = this.sweep.linkage;
+    bodyAt(this.sweep, panels[a].body, deg, forA);
+    bodyAt(this.sweep, panels[b].body, deg, forB);
+    const [one, two] = [pose(this.rings[a], forA, 0), pose(this.rings[b], forB, 0)];
+    return {
+      one,
+      two,
+      body: forA,
+      crossing: this.cross(a, b, one, two, (panel) => (panel === a ? forA : forB)),
+    };
+  }
+
+  /** How two posed panels cross, their slots left out. */
+  cross(
+    a: number,
+    b: number,
+    one: PosedPanel,
+    two: PosedPanel,
+    bodyOf: (panel: number) => Float64Array,
+  ): Crossing {
+    const slots = slotsByPair(this.sweep.linkage).get(`${a},${b}`);
+    if (!slots) return crossingOf(one, two);
+    return crossingOf(one, two, (along) => allowedOn(slots, bodyOf, along, onLine(one, two, along, 0)));
+  }
+
+  /** The placement of a panel's body at a whole place. */
+  bodyOf(panel: number, t: number): Float64Array {
+    const at = this.offset(panel, t);
+    return this.sweep.bodies.subarray(at, at + RIGID_SIZE);
+  }
+}
+
+/**
+ * All catches of a solved motion, deepest first. Every place is looked at; between them a pair that comes near, as fast as it
+ * moves, is followed to where it is nearest, so that catches shorter than a step are found too.
+ *
+ * @param pairs the pairs of panels that are looked at; all, and what is glued over folds, unless told otherwise
+ * @returns one entry per pair of panels and stretch of the travel; ends and depth refined to 0.02 degrees
+ */
+export function catchesOf(sweep: Sweep, pairs?: readonly (readonly [number, number])[]): Catch[] {
+  const stage = new Stage(sweep);
+  const looked = pairs ?? pairsOf(sweep);
+  const found = looked.length > 0 ? crossings(stage, looked) : [];
+  if (!pairs) found.push(...overFolds(sweep));
   return found.sort((x, y) => y.depthMm - x.depthMm);
 }
 
+/** A pair's depth and side at every whole place. */
+interface Track {
+  readonly depth: Float64Array;
+  readonly side: Int8Array;
+}
+
+/** Of a pair that is too far apart to be looked at. */
+const FAR = 2;
+
+function crossings(stage: Stage, pairs: readonly (readonly [number, number])[]): Catch[] {
+  const tracks = pairs.map((): Track => ({
+    depth: new Float64Array(POSES).fill(-Infinity),
+    side: new Int8Array(POSES).fill(FAR),
+  }));
+  const involved = [...new Set(pairs.flat())];
+  const posed: PosedPanel[] = [];
+  for (let t = FIRST; t <= LAST; t++) {
+    for (const i of involved) posed[i] = stage.at(i, t);
+    pairs.forEach(([a, b], p) => {
+      const [one, two] = [posed[a], posed[b]];
+      if (!boxesNear(one, two, stage.nearMm(a, b, t)) || !stage.sound(a, b, t)) return;
+      const crossing = stage.cross(a, b, one, two, (panel) => stage.bodyOf(panel, t));
+      tracks[p].depth[t] = crossing.depth;
+      tracks[p].side[t] = crossing.side;
+    });
+  }
+  return pairs.flatMap(([a, b], p) => alongTrack(stage, a, b, tracks[p]));
+}
+
+/** The catches of one pair. */
+function alongTrack(stage: Stage, a: number, b: number, { depth, side }: Track): Catch[] {
+  const found: Catch[] = [];
+  const keep = (caught: Catch | undefined) => {
+    if (caught) found.push(caught);
+  };
+  /** The last place at which b lay wholly on one side of a. */
+  let before = 0;
+  for (let t = FIRST; t <= LAST; t++) {
+    if (depth[t] > CATCH_TOLERANCE_MM) {
+      const first = t;
+      let worst = t;
+      while (depth[t + 1] > CATCH_TOLERANCE_MM) {
+        t++;
+        if (depth[t] > depth[worst]) worst = t;
+      }
+      keep(stretch(stage, a, b, first, t, worst));
+      before = 0;
+      continue;
+    }
+    if (side[t] === FAR) before = 0;
+    else if (side[t] !== 0) {
+      if (before > 0 && side[before] === -side[t]) {
+        const straight = Array.from({ length: t - before - 1 }, (_, i) => depth[before + 1 + i]);
+        // While it reaches through on the way it misses sideways: only what lies flat can pass unseen.
+        if (straight.every((d) => d > -CATCH_TOLERANCE_MM)) keep(passing(stage, a, b, before, t));
+      }
+      before = t;
+    }
+    if (mayPeak(stage.nearMm(a, b, t), depth[t - 1], depth[t], depth[t + 1]))
+      keep(shortCatch(stage, a, b, t));
+  }
+  return found;
+}
+
+const worstPlace = (deg: number): number => Math.min(LAST, Math.max(FIRST, Math.round(deg)));
+
+/** A catch over whole places, its ends and its depth refined between them where poses there can be trusted. */
+function stretch(stage: Stage, a: number, b: number, first: number, last: number, worst: number): Catch {
+  const inside = (deg: number) => catching(stage.between(a, b, deg).crossing);
+  const end = (at: number, beyond: number) =>
+    beyond >= FIRST && beyond <= LAST && stage.soundRound(a, b, Math.min(at, beyond)) && inside(at)
+      ? refine(inside, at, beyond)
+      : at;
+  let deepest = worst;
+  const smooth = (deg: number) =>
+    stage.soundRound(a, b, deg) ? Math.max(stage.roughMm(a, deg), stage.roughMm(b, deg)) : Infinity;
+  const whole = depthAt(stage, a, b, worst).depth;
+  if (smooth(worst) < CATCH_TOLERANCE_MM) {
+    const at = peak(
+      (deg) => depthAt(stage, a, b, deg).depth,
+      Math.max(FIRST, worst - 1),
+      Math.min(LAST, worst + 1),
+    );
+    if (depthAt(stage, a, b, at).depth - smooth(at) > whole) deepest = at;
+  }
+  return caughtAt(stage, a, b, end(first, first - 1), end(last, last + 1), deepest);
+}
+
+const depthAt = (stage: Stage, a: number, b: number, deg: number): Crossing =>
+  stage.between(a, b, deg).crossing;
+
+function caughtAt(stage: Stage, a: number, b: number, from: number, to: number, deg: number): Catch {
+  const { one, two, crossing } = stage.between(a, b, deg);
+  return {
+    a,
+    b,
+    fromDeg: from,
+    toDeg: to,
+    worstDeg: worstPlace(deg),
+    depthMm: crossing.depth,
+    crossing: [
+      onLine(one, two, crossing.along, crossing.from),
+      onLine(one, two, crossing.along, crossing.to),
+    ],
+  };
+}
+
+/** A catch that begins and ends between two whole places; only where poses between them are known well enough to say so. */
+function shortCatch(stage: Stage, a: number, b: number, t: number): Catch | undefined {
+  if (!stage.soundRound(a, b, t - 0.5) || !stage.soundRound(a, b, t)) return undefined;
+  const f = (deg: number) => depthAt(stage, a, b, deg).depth;
+  const deepest = peak(f, Math.max(FIRST, t - 1), Math.min(LAST, t + 1));
+  const rough = Math.max(stage.roughMm(a, deepest), stage.roughMm(b, deepest));
+  if (f(deepest) <= CATCH_TOLERANCE_MM + rough) return undefined;
+  const inside = (deg: number) => f(deg) > CATCH_TOLERANCE_MM;
+  return caughtAt(
+    stage,
+    a,
+    b,
+    refine(inside, deepest, Math.max(FIRST, t - 1)),
+    refine(inside, deepest, Math.min(LAST, t + 1)),
+    deepest,
+  );
+}
+
+/** Two plates that lie on one side of each other at one place and on the other side at a later one: have they passed through? */
+function passing(stage: Stage, a: number, b: number, from: number, to: number): Catch | undefined {
+  const [outer] = stage.rings[b];
+  const middle: Point = [
+    outer.reduce((sum, p) => sum + p[0], 0) / outer.length,
+    outer.reduce((sum, p) => sum + p[1], 0) / outer.length,
+  ];
+  const scratch = new Float64Array(RIGID_SIZE);
+  const heightAt = (deg: number): number => {
+    const { one } = stage.between(a, b, deg);
+    const { panels } = stage.sweep.linkage;
+    const at = move(bodyAt(stage.sweep, panels[b].body, deg, scratch), [middle[0], middle[1], 0]);
+    return dot3(one.normal, at) - one.offset;
+  };
+  const start = Math.sign(heightAt(from));
+  let [low, high] = [from, to];
+  while (high - low > REFINE_DEG / 8) {
+    const half = (low + high) / 2;
+    if (Math.sign(heightAt(half)) === start) low = half;
+    else high = half;
+  }
+  const deg = (low + high) / 2;
+  const { one, two, body, crossing } = stage.between(a, b, deg);
+  if (catching(crossing)) return caughtAt(stage, a, b, deg, deg, deg);
+  if (Math.abs(dot3(one.normal, two.normal)) < Math.cos(FLAT_RAD)) return undefined;
+  const shared = overlapFlat(one, two, body);
+  if (!shared || shared.depth <= CATCH_TOLERANCE_MM) return undefined;
+  return {
+    a,
+    b,
+    fromDeg: low,
+    toDeg: high,
+    worstDeg: worstPlace(deg),
+    depthMm: shared.depth,
+    crossing: shared.ends,
+  };
+}
+
 /** Whether a pair that misses at three places may catch between them: the parabola through them comes near to touching. */
-function mayPeak(before: number, here: number, after: number): boolean {
-  if (!(here > -NEAR_MM && here >= before && here >= after)) return false;
+function mayPeak(nearMm: number, before: number, here: number, after: number): boolean {
+  if (!(here > -nearMm && here >= before && here >= after)) return false;
   if (!Number.isFinite(before) || !Number.isFinite(after)) return true;
   const bend = before - 2 * here + after;
   const top = bend < -1e-12 ? here - (after - before) ** 2 / (8 * bend) : here;

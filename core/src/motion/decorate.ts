@@ -13,7 +13,9 @@ import type { Point } from '../geometry/point.ts';
 import { counterClockwise, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, intersection, offset, solid, union } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
-import { bodyRings, cross, onLine, pose, section, type PosedPanel } from './catches.ts';
+import { cross3 } from '../geometry/vector.ts';
+import { bodyRings } from './catches.ts';
+import { onLine, pose, section, type PosedPanel } from './crossing.ts';
 import { isCover, type PanelRef } from './linkage.ts';
 import { POSES, type Sweep } from './sweep.ts';
 
@@ -58,7 +60,7 @@ function ownPlaneAt(sweep: Sweep, rings: readonly Ring[], panel: PanelRef, deg: 
 
 /** The stretches in which another panel stands through this one's plane, in this panel's part plane. */
 function stretchesOf(own: OwnPlane, other: PosedPanel): Stretch[] {
-  const line = cross(own.posed.normal, other.normal);
+  const line = cross3(own.posed.normal, other.normal);
   const size = Math.hypot(...line);
   if (size < 1e-7) return [];
   const along: Vec3 = [line[0] / size, line[1] / size, line[2] / size];

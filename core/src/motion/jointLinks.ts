@@ -1,6 +1,7 @@
 /**
- * Joints other than glue as links: each an elementary motion, or a chain of two with a body of no paper between. Joints
- * whose part, panel or line is gone are faults, never dropped silently.
+ * Joints other than glue as links: each an elementary motion, or a chain of two with a body of no paper between. One
+ * builder for each kind of joint. Joints whose part, panel or line is gone, or that have no length, are faults, never
+ * dropped silently.
  */
 import type { Expanded } from '../mechanisms/expand.ts';
 import type { Drive, Joint } from '../design/design.ts';
@@ -9,11 +10,27 @@ import { compose, inverse, place, turn, type Isometry } from '../geometry/isomet
 import { distance, middle, subtract, type Point } from '../geometry/point.ts';
 import { distanceToRing } from '../geometry/polygon.ts';
 import { fromIsometry, rigidIdentity } from '../geometry/rigid.ts';
-import type { Crease, Driver, Link, LinkageFault, Lying, Raised } from './links.ts';
+import { SNAP_MM } from '../geometry/tolerances.ts';
+import type { Crease, Driver, HeldFold, Link, LinkageFault, Lying, Passage, Raised } from './links.ts';
+import type { PanelRef } from './panelRef.ts';
 
 const RAD = Math.PI / 180;
 /** So near must a host's paper be to what it holds: the half width of a slot or window. */
 const NEAR_MM = 60;
+
+/** What joints are hung on. */
+export interface Hanging {
+  readonly expanded: Expanded;
+  readonly plans: readonly PanelPlan[];
+  /** Index of each part's first panel in the linkage's panels. */
+  readonly firstPanel: readonly number[];
+  readonly panels: readonly PanelRef[];
+  readonly creases: readonly Crease[];
+  readonly creaseLinks: readonly Link[];
+  readonly heldFolds: readonly HeldFold[];
+  /** How many bodies of paper there are. */
+  readonly paperBodies: number;
+}
 
 export interface Hung {
   readonly links: readonly Link[];
@@ -21,11 +38,15 @@ export interface Hung {
   readonly bodyCount: number;
   readonly laid: readonly Lying[];
   readonly excused: readonly (readonly [number, number])[];
+  readonly passages: readonly Passage[];
   readonly raised: readonly Raised[];
   readonly faults: readonly LinkageFault[];
 }
 
-/** Where a joint holds: panels as indices into the linkage's panels, and their bodies and placements. */
+type JointOf<K extends Joint['kind']> = Extract<Joint, { kind: K }>;
+type Lined = JointOf<'tongue' | 'cross' | 'rest' | 'wrap'>;
+
+/** Where a joint holds: a panel as an index into the linkage's panels, with its body and placement. */
 interface Held {
   readonly panel: number;
   readonly body: number;
@@ -55,250 +76,306 @@ const plainLink = (kind: Link['kind'], left: number, right: number, jointId: str
   bandMm: 0,
 });
 
-/**
- * Adds the links of all joints that are not glue to those of the creases.
- *
- * @param firstPanel index of each part's first panel in the linkage's panels
- * @param bodies, placements body and placement of every panel
- * @returns all links, drivers (the opening first), the number of bodies with those of no paper, and what went wrong
- */
-export function jointLinks(
-  expanded: Expanded,
-  plans: readonly PanelPlan[],
-  firstPanel: readonly number[],
-  bodies: readonly number[],
-  placements: readonly Isometry[],
-  creases: readonly Crease[],
-  creaseLinks: readonly Link[],
-  paperBodies: number,
-): Hung {
-  const links = [...creaseLinks];
-  const drivers: Driver[] = [
+/** Collects links, drivers and faults while joint after joint is hung. */
+class Hanger {
+  readonly links: Link[];
+  readonly drivers: Driver[] = [
     { id: 'opening', name: 'Opening', unit: 'deg', from: 0, to: 180, rest: 180, atOpeningDeg: 180 },
   ];
-  const laid: Lying[] = [];
-  const excused: (readonly [number, number])[] = [];
-  const raised: Raised[] = [];
-  const driverOfStrip = new Map<string, number>();
-  const faults: LinkageFault[] = [];
-  const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
-  let bodyCount = paperBodies;
+  readonly laid: Lying[] = [];
+  readonly excused: (readonly [number, number])[] = [];
+  readonly passages: Passage[] = [];
+  readonly raised: Raised[] = [];
+  readonly faults: LinkageFault[] = [];
+  bodyCount: number;
+  private readonly driverOfStrip = new Map<string, number>();
+  private readonly partIndex: ReadonlyMap<string, number>;
   /** Bodies of bands that bend round an edge, with the body of their host. */
-  const wrapped = new Map<number, number>();
+  private readonly wrapped = new Map<number, number>();
 
-  const driverOf = (joint: Joint, drive: Drive, unit: 'deg' | 'mm'): number => {
-    drivers.push({ ...drive, id: joint.id, unit });
-    return drivers.length - 1;
-  };
-  /** The bands of one strip are moved by one pull. */
-  const wrapDriver = (joint: Extract<Joint, { kind: 'wrap' }>): number => {
-    const known = driverOfStrip.get(joint.partId) ?? driverOf(joint, joint.drive, 'mm');
-    driverOfStrip.set(joint.partId, known);
-    return known;
-  };
-  /** The panel of a part at a point of its plane; a missing one is a fault. */
-  const panelOf = (joint: Joint, partId: string, at: Point): Held | undefined => {
-    const p = partIndex.get(partId);
-    const panel = p === undefined ? -1 : panelRound(plans[p], at);
-    if (p === undefined || panel < 0) {
-      const name = p === undefined ? partId : expanded.parts[p].name;
-      faults.push({
-        kind: 'jointNowhere',
-        jointId: joint.id,
-        partId,
-        at,
-        message: `The ${words[joint.kind]} “${joint.id}” holds ${name} where there is no paper: move it onto the part.`,
-      });
-      return undefined;
-    }
-    const index = firstPanel[p] + panel;
-    return { panel: index, body: bodies[index], placement: placements[index] };
-  };
-  const lay = (held: Held, host: Held, face: 'front' | 'back', flip: boolean) =>
-    laid.push({
-      panel: held.panel,
-      host: host.panel,
-      onFront: face === 'front',
-      turned: (host.placement.flip !== flip) !== held.placement.flip,
-    });
-  const excuse = (a: Held, b: Held) =>
-    excused.push(a.panel < b.panel ? [a.panel, b.panel] : [b.panel, a.panel]);
+  constructor(private readonly on: Hanging) {
+    this.links = [...on.creaseLinks];
+    this.bodyCount = on.paperBodies;
+    this.partIndex = new Map(on.expanded.parts.map((part, i) => [part.id, i]));
+  }
 
-  for (const joint of expanded.joints) {
+  hang(joint: Joint): void {
     switch (joint.kind) {
       case 'glue':
-        break;
-      case 'hand': {
-        const driver = driverOf(joint, joint.drive, 'deg');
-        for (const fold of joint.folds) {
-          const crease = creases.findIndex(
-            (c) => c.partId === joint.partId && c.lineIds.includes(fold.lineId),
-          );
-          if (crease < 0)
-            faults.push({
-              kind: 'jointNowhere',
-              jointId: joint.id,
-              partId: joint.partId,
-              at: [0, 0],
-              message: `“${joint.drive.name}” should turn the fold “${fold.lineId}”, which is not there: draw it or take the handle away.`,
-            });
-          else links[crease] = { ...links[crease], drive: { driver, offset: 0, factor: fold.factor * RAD } };
-        }
-        break;
-      }
+        return;
+      case 'hand':
+        return this.hand(joint);
       case 'pivot':
       case 'slide':
-      case 'pin': {
-        const held = panelOf(joint, joint.partId, joint.at);
-        const onHost = place(joint.placement, joint.at);
-        const host = held && panelOf(joint, joint.hostPartId, joint.kind === 'pin' ? joint.slit[0] : onHost);
-        if (!held || !host) break;
-        if (held.body === host.body) {
-          faults.push(glued(joint, expanded));
-          break;
-        }
-        lay(held, host, joint.face, joint.placement.flip);
-        const inHost = (frame: Isometry) => fromIsometry(compose(host.placement, frame));
-        const inPart = (frame: Isometry) =>
-          fromIsometry(compose(held.placement, compose(inverse(joint.placement), frame)));
-        if (joint.kind === 'pivot') {
-          const frame = turn(0, ...onHost);
-          links.push({
-            ...plainLink('pivot', host.body, held.body, joint.id),
-            inLeft: inHost(frame),
-            inRight: inPart(frame),
-            stops: joint.stops && [joint.stops.from * RAD, joint.stops.to * RAD],
-            drive: joint.drive && { driver: driverOf(joint, joint.drive, 'deg'), offset: 0, factor: RAD },
-          });
-        } else if (joint.kind === 'slide') {
-          const frame = turn(joint.directionDeg * RAD, ...onHost);
-          links.push({
-            ...plainLink('slide', host.body, held.body, joint.id),
-            inLeft: inHost(frame),
-            inRight: inPart(frame),
-            stops: [joint.stops.from, joint.stops.to],
-            drive: joint.drive && { driver: driverOf(joint, joint.drive, 'mm'), offset: 0, factor: 1 },
-          });
-        } else {
-          const slit = alongLine(joint.slit);
-          const between = bodyCount++;
-          const pin = compose(inverse(joint.placement), turn(slit.angleRad, ...onHost));
-          links.push({
-            ...plainLink('slide', host.body, between, joint.id),
-            inLeft: inHost(slit),
-            seed: distance(onHost, joint.slit[0]),
-            stops: [0, distance(...joint.slit)],
-          });
-          links.push({
-            ...plainLink('pivot', between, held.body, joint.id),
-            inRight: fromIsometry(compose(held.placement, pin)),
-          });
-        }
-        break;
-      }
+      case 'pin':
+        return this.placed(joint);
       case 'tongue':
       case 'cross':
       case 'rest':
-      case 'wrap': {
-        const held = panelOf(joint, joint.partId, joint.within);
-        const host = held && panelOf(joint, joint.hostPartId, middle(...joint.slot));
-        if (!held || !host) break;
-        if (held.body === host.body) {
-          faults.push(glued(joint, expanded));
-          break;
-        }
-        if (joint.kind === 'wrap') {
-          wrapped.set(held.body, host.body);
-          raised.push({
-            body: held.body,
-            host: host.body,
-            mm: joint.heightMm * (host.placement.flip ? -1 : 1),
-          });
-        } else if (joint.kind !== 'rest') excuse(held, host);
-        const slot = compose(host.placement, alongLine(joint.slot));
-        const on = compose(held.placement, alongLine(joint.on));
-        if (joint.kind === 'wrap') {
-          links.push({
-            ...plainLink('wrap', host.body, held.body, joint.id),
-            inLeft: fromIsometry(slot),
-            inRight: fromIsometry(on),
-            bandMm: joint.bandMm,
-            drive: { driver: wrapDriver(joint), offset: -joint.startMm, factor: 1 },
-          });
-          laid.push({
-            panel: held.panel,
-            host: host.panel,
-            onFront: true,
-            turned: false,
-            layers: joint.layers,
-          });
-          break;
-        }
-        const lean = {
-          sign: Math.sign(joint.leanDeg) as 1 | -1 | 0,
-          seed: joint.leanDeg * RAD,
-          halfMm: distance(...joint.on) / 2,
-        };
-        const drive = joint.drive && {
-          driver: driverOf(joint, joint.drive, joint.kind === 'cross' ? 'deg' : 'mm'),
-          offset: 0,
-          factor: joint.kind === 'cross' ? RAD : 1,
-        };
-        if (joint.kind === 'cross') {
-          links.push({
-            ...plainLink('fold', host.body, held.body, joint.id),
-            ...lean,
-            // In their slots pieces lie flat either way: open to one plane, or one on the other.
-            unbent: Math.abs(joint.leanDeg) > 90 ? lean.sign * Math.PI : 0,
-            inLeft: fromIsometry(slot),
-            inRight: fromIsometry(on),
-            drive,
-          });
-          break;
-        }
-        // Across the line: the slide's x is the line's y.
-        const across = turn(Math.PI / 2);
-        const stops = joint.stops && ([joint.stops.from, joint.stops.to] as const);
-        const between = bodyCount++;
-        if (joint.kind === 'tongue') {
-          links.push({
-            ...plainLink('fold', host.body, between, joint.id),
-            ...lean,
-            inLeft: fromIsometry(slot),
-          });
-          links.push({
-            ...plainLink('slide', between, held.body, joint.id),
-            inLeft: fromIsometry(across),
-            inRight: fromIsometry(compose(on, across)),
-            stops,
-            drive,
-          });
-        } else {
-          links.push({
-            ...plainLink('slide', host.body, between, joint.id),
-            inLeft: fromIsometry(compose(slot, across)),
-            inRight: fromIsometry(across),
-            stops,
-            drive,
-          });
-          links.push({
-            ...plainLink('fold', between, held.body, joint.id),
-            ...lean,
-            inRight: fromIsometry(on),
-          });
-        }
-        break;
-      }
+      case 'wrap':
+        return this.lined(joint);
     }
   }
-  // Bands are shown as plates while they bend: among themselves and with their host that is no catch.
-  bodies.forEach((one, i) => {
-    for (let j = i + 1; j < bodies.length && wrapped.size > 0; j++) {
-      const [a, b] = [wrapped.get(one), wrapped.get(bodies[j])];
-      if (a === bodies[j] || b === one || (a !== undefined && a === b)) excused.push([i, j]);
+
+  private nameOf(partId: string): string {
+    return this.on.expanded.parts.find((part) => part.id === partId)?.name ?? partId;
+  }
+
+  private fault(joint: Joint, message: string, at: Point, partId = joint.partId): undefined {
+    this.faults.push({ kind: 'jointNowhere', jointId: joint.id, partId, at, message });
+    return undefined;
+  }
+
+  private driverOf(joint: Joint, drive: Drive, unit: 'deg' | 'mm'): number {
+    this.drivers.push({ ...drive, id: joint.id, unit });
+    return this.drivers.length - 1;
+  }
+
+  /** A drive as a link has it: degrees are radians there. */
+  private driveOf(joint: Joint, drive: Drive | null, unit: 'deg' | 'mm'): Link['drive'] {
+    return (
+      drive && { driver: this.driverOf(joint, drive, unit), offset: 0, factor: unit === 'deg' ? RAD : 1 }
+    );
+  }
+
+  /** The panel of a part at a point of its plane; a missing one is a fault. */
+  private panelOf(joint: Joint, partId: string, at: Point): Held | undefined {
+    const { plans, firstPanel, panels } = this.on;
+    const p = this.partIndex.get(partId);
+    const panel = p === undefined ? -1 : panelRound(plans[p], at);
+    if (p === undefined || panel < 0)
+      return this.fault(
+        joint,
+        `The ${words[joint.kind]} “${joint.id}” holds ${this.nameOf(partId)} where there is no paper: move it onto the part.`,
+        at,
+        partId,
+      );
+    const index = firstPanel[p] + panel;
+    return { panel: index, body: panels[index].body, placement: panels[index].placement };
+  }
+
+  /** Both ends of a joint, or nothing (a fault) when they are nowhere or one body. */
+  private ends(joint: Joint, at: Point, onHost: Point): readonly [Held, Held] | undefined {
+    const held = this.panelOf(joint, joint.partId, at);
+    const host = held && this.panelOf(joint, joint.hostPartId, onHost);
+    if (!held || !host) return undefined;
+    if (held.body !== host.body) return [held, host];
+    return this.fault(
+      joint,
+      `The ${words[joint.kind]} of ${this.nameOf(joint.partId)} cannot move: glue makes it one with what it should move on. Take that glue away.`,
+      'at' in joint ? joint.at : at,
+    );
+  }
+
+  private hand(joint: JointOf<'hand'>): void {
+    const driver = this.driverOf(joint, joint.drive, 'deg');
+    for (const fold of joint.folds) {
+      const crease = this.on.creases.findIndex(
+        (c) => c.partId === joint.partId && c.lineIds.includes(fold.lineId),
+      );
+      if (crease >= 0) {
+        this.links[crease] = {
+          ...this.links[crease],
+          drive: { driver, offset: 0, factor: fold.factor * RAD },
+        };
+        continue;
+      }
+      const held = this.on.heldFolds.find(
+        (f) => f.partId === joint.partId && f.lineIds.includes(fold.lineId),
+      );
+      this.fault(
+        joint,
+        held
+          ? `“${joint.drive.name}” cannot turn the fold “${fold.lineId}” of ${this.nameOf(joint.partId)}: glue holds both its sides. Take the glue away beyond the fold.`
+          : `“${joint.drive.name}” should turn the fold “${fold.lineId}”, which is not there: draw it or take the handle away.`,
+        held ? middle(held.from, held.to) : [0, 0],
+      );
     }
-  });
-  return { links, drivers, bodyCount, laid, excused, raised, faults };
+  }
+
+  private placed(joint: JointOf<'pivot' | 'slide' | 'pin'>): void {
+    const onHost = place(joint.placement, joint.at);
+    if (joint.kind === 'pin' && distance(...joint.slit) < SNAP_MM)
+      return this.noLength(joint, 'slit', joint.slit[0], joint.hostPartId);
+    const ends = this.ends(joint, joint.at, joint.kind === 'pin' ? joint.slit[0] : onHost);
+    if (!ends) return;
+    const [held, host] = ends;
+    this.laid.push({
+      panel: held.panel,
+      host: host.panel,
+      onFront: joint.face === 'front',
+      turned: (host.placement.flip !== joint.placement.flip) !== held.placement.flip,
+    });
+    const inHost = (frame: Isometry) => fromIsometry(compose(host.placement, frame));
+    const inPart = (frame: Isometry) =>
+      fromIsometry(compose(held.placement, compose(inverse(joint.placement), frame)));
+    if (joint.kind === 'pivot') {
+      const frame = turn(0, ...onHost);
+      this.links.push({
+        ...plainLink('pivot', host.body, held.body, joint.id),
+        inLeft: inHost(frame),
+        inRight: inPart(frame),
+        stops: joint.stops && [joint.stops.from * RAD, joint.stops.to * RAD],
+        drive: this.driveOf(joint, joint.drive, 'deg'),
+      });
+    } else if (joint.kind === 'slide') {
+      const frame = turn(joint.directionDeg * RAD, ...onHost);
+      this.links.push({
+        ...plainLink('slide', host.body, held.body, joint.id),
+        inLeft: inHost(frame),
+        inRight: inPart(frame),
+        stops: [joint.stops.from, joint.stops.to],
+        drive: this.driveOf(joint, joint.drive, 'mm'),
+      });
+    } else {
+      const slit = alongLine(joint.slit);
+      const between = this.bodyCount++;
+      const pin = compose(inverse(joint.placement), turn(slit.angleRad, ...onHost));
+      this.links.push(
+        {
+          ...plainLink('slide', host.body, between, joint.id),
+          inLeft: inHost(slit),
+          seed: distance(onHost, joint.slit[0]),
+          stops: [0, distance(...joint.slit)],
+        },
+        {
+          ...plainLink('pivot', between, held.body, joint.id),
+          inRight: fromIsometry(compose(held.placement, pin)),
+        },
+      );
+    }
+  }
+
+  private noLength(joint: Joint, what: string, at: Point, partId: string): void {
+    this.fault(
+      joint,
+      `The ${what} for the ${words[joint.kind]} of ${this.nameOf(joint.partId)} has no length: draw its two ends apart.`,
+      at,
+      partId,
+    );
+  }
+
+  private lined(joint: Lined): void {
+    if (distance(...joint.slot) < SNAP_MM)
+      return this.noLength(joint, slotWords[joint.kind], joint.slot[0], joint.hostPartId);
+    if (distance(...joint.on) < SNAP_MM) return this.noLength(joint, 'line', joint.on[0], joint.partId);
+    const ends = this.ends(joint, joint.within, middle(...joint.slot));
+    if (!ends) return;
+    const [held, host] = ends;
+    const slot = compose(host.placement, alongLine(joint.slot));
+    const on = compose(held.placement, alongLine(joint.on));
+    if (joint.kind === 'wrap') return this.wrap(joint, held, host, slot, on);
+    if (joint.kind !== 'rest')
+      this.passages.push({
+        panel: held.panel,
+        host: host.panel,
+        slot: [place(host.placement, joint.slot[0]), place(host.placement, joint.slot[1])],
+        on:
+          joint.kind === 'cross'
+            ? [place(held.placement, joint.on[0]), place(held.placement, joint.on[1])]
+            : null,
+      });
+    const lean = {
+      sign: Math.sign(joint.leanDeg) as 1 | -1 | 0,
+      seed: joint.leanDeg * RAD,
+      halfMm: distance(...joint.on) / 2,
+    };
+    if (joint.kind === 'cross') {
+      this.links.push({
+        ...plainLink('fold', host.body, held.body, joint.id),
+        ...lean,
+        // In their slots pieces lie flat either way: open to one plane, or one on the other.
+        unbent: Math.abs(joint.leanDeg) > 90 ? lean.sign * Math.PI : 0,
+        inLeft: fromIsometry(slot),
+        inRight: fromIsometry(on),
+        drive: this.driveOf(joint, joint.drive, 'deg'),
+      });
+      return;
+    }
+    // Across the line: the slide's x is the line's y.
+    const across = turn(Math.PI / 2);
+    const stops = joint.stops && ([joint.stops.from, joint.stops.to] as const);
+    const drive = this.driveOf(joint, joint.drive, 'mm');
+    const between = this.bodyCount++;
+    if (joint.kind === 'tongue')
+      this.links.push(
+        { ...plainLink('fold', host.body, between, joint.id), ...lean, inLeft: fromIsometry(slot) },
+        {
+          ...plainLink('slide', between, held.body, joint.id),
+          inLeft: fromIsometry(across),
+          inRight: fromIsometry(compose(on, across)),
+          stops,
+          drive,
+        },
+      );
+    else
+      this.links.push(
+        {
+          ...plainLink('slide', host.body, between, joint.id),
+          inLeft: fromIsometry(compose(slot, across)),
+          inRight: fromIsometry(across),
+          stops,
+          drive,
+        },
+        { ...plainLink('fold', between, held.body, joint.id), ...lean, inRight: fromIsometry(on) },
+      );
+  }
+
+  private wrap(joint: JointOf<'wrap'>, held: Held, host: Held, slot: Isometry, on: Isometry): void {
+    // The bands of one strip are moved by one pull.
+    const driver = this.driverOfStrip.get(joint.partId) ?? this.driverOf(joint, joint.drive, 'mm');
+    this.driverOfStrip.set(joint.partId, driver);
+    this.wrapped.set(held.body, host.body);
+    this.raised.push({
+      body: held.body,
+      host: host.body,
+      mm: joint.heightMm * (host.placement.flip ? -1 : 1),
+    });
+    this.links.push({
+      ...plainLink('wrap', host.body, held.body, joint.id),
+      inLeft: fromIsometry(slot),
+      inRight: fromIsometry(on),
+      bandMm: joint.bandMm,
+      drive: { driver, offset: -joint.startMm, factor: 1 },
+    });
+    this.laid.push({
+      panel: held.panel,
+      host: host.panel,
+      onFront: true,
+      turned: false,
+      layers: joint.layers,
+    });
+  }
+
+  /** Bands are shown as plates while they bend: among themselves and with their host that is no catch, and no tear. */
+  excuseBands(): void {
+    const { panels } = this.on;
+    const { wrapped, excused, links } = this;
+    if (wrapped.size === 0) return;
+    links.forEach((link, i) => {
+      const [a, b] = [wrapped.get(link.left), wrapped.get(link.right)];
+      if (link.kind === 'fold' && a !== undefined && a === b) links[i] = { ...link, bends: true };
+    });
+    panels.forEach(({ body: one }, i) => {
+      for (let j = i + 1; j < panels.length; j++) {
+        const other = panels[j].body;
+        const [a, b] = [wrapped.get(one), wrapped.get(other)];
+        if (a === other || b === one || (a !== undefined && a === b)) excused.push([i, j]);
+      }
+    });
+  }
+}
+
+/**
+ * Adds the links of all joints that are not glue to those of the creases.
+ *
+ * @returns all links, drivers (the opening first), the number of bodies with those of no paper, and what went wrong
+ */
+export function jointLinks(on: Hanging): Hung {
+  const hanger = new Hanger(on);
+  for (const joint of on.expanded.joints) hanger.hang(joint);
+  hanger.excuseBands();
+  return hanger;
 }
 
 /** The panel at a point, or the one round the hole or slot in which it lies (a pivot's own hole, a window). */
@@ -327,11 +404,9 @@ const words: Readonly<Record<Joint['kind'], string>> = {
   hand: 'handle',
 };
 
-/** A joint that should move between two panels that glue makes one. */
-const glued = (joint: Joint, expanded: Expanded): LinkageFault => ({
-  kind: 'jointNowhere',
-  jointId: joint.id,
-  partId: joint.partId,
-  at: 'at' in joint ? joint.at : [0, 0],
-  message: `The ${words[joint.kind]} of ${expanded.parts.find((p) => p.id === joint.partId)?.name ?? joint.partId} cannot move: glue makes it one with what it should move on. Take that glue away.`,
-});
+const slotWords: Readonly<Record<Lined['kind'], string>> = {
+  tongue: 'slot',
+  cross: 'slot',
+  rest: 'line to rest on',
+  wrap: 'edge',
+};

@@ -1,45 +1,37 @@
 /**
  * The linkage of a design: bodies, the links between them, and the drivers.
  *
- * Bodies are panels; panels glued face to face are one body (union-find that carries the planar placement). A crease is
- * a rotation about its line; its angle phi is the signed deviation from flat, valley positive. With the panel `left` on
- * the left of the directed line d, the right panel is turned by -phi about d. The card's main fold is driven: its angle
- * is pi minus the opening angle. Other joints are made into links in `jointLinks.ts`.
+ * Bodies are panels; panels glued face to face are one body (merging.ts). A crease is a rotation about its line; its angle
+ * phi is the signed deviation from flat, valley positive. With the panel `left` on the left of the directed line d, the
+ * right panel is turned by -phi about d. The fold between the card's halves is driven: its angle is pi minus the opening
+ * angle. Folds inside one body do not move: they are kept with what holds them. Other joints are made into links in
+ * `jointLinks.ts`.
  */
 import type { Expanded } from '../mechanisms/expand.ts';
-import type { GlueJoint } from '../design/design.ts';
-import { GUTTER_ID, CARD_ID } from '../design/frames.ts';
-import { panelAt, panelPlan, type PanelPlan } from '../dieline/panels.ts';
-import type { Part } from '../dieline/part.ts';
-import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
-import { between, distance, type Point } from '../geometry/point.ts';
-import { insidePoint, type Region } from '../geometry/polygon.ts';
+import { CARD_ID, GUTTER_ID, RIGHT_GUTTER_ID } from '../design/frames.ts';
+import { panelPlan, type Hinge, type PanelPlan } from '../dieline/panels.ts';
+import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { compose, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { distance } from '../geometry/point.ts';
 import { fromIsometry } from '../geometry/rigid.ts';
+import { glueEnds } from './glueEnds.ts';
 import { jointLinks } from './jointLinks.ts';
-import type { Crease, Driver, Lying, Link, LinkageFault, Raised } from './links.ts';
+import type {
+  Crease,
+  Driver,
+  GluedPlace,
+  HeldFold,
+  Lying,
+  Link,
+  LinkageFault,
+  Passage,
+  Raised,
+} from './links.ts';
+import { Merger } from './merging.ts';
+import { isCover, type PanelRef } from './panelRef.ts';
 
 export type { Crease, LinkageFault } from './links.ts';
-
-export interface PanelRef {
-  readonly part: Part;
-  readonly partIndex: number;
-  /** Index in the part's panel plan. */
-  readonly panel: number;
-  readonly id: string;
-  readonly name: string;
-  readonly region: Region;
-  readonly body: number;
-  /** From the part's plane into the body's plane. */
-  readonly placement: Isometry;
-  /** Layers of paper between this panel and its body's plane, along the body's normal: glued on top is +1, under is -1. */
-  readonly liftLayers: number;
-  /** Put in when the card is open, taken out before it is closed. */
-  readonly takenOut: boolean;
-}
-
-/** Whether a panel is one of the card's own: its halves, or the doors and the back of a gatefold. */
-export const isCover = (panel: { readonly part: Part; readonly id: string }): boolean =>
-  panel.part.id === CARD_ID && ['left', 'right', 'door'].includes(panel.id);
+export { isCover, type PanelRef } from './panelRef.ts';
 
 /** The frame of a crease in its part's plane: origin at its start, x along it. */
 const creaseFrame = (crease: Crease): Isometry =>
@@ -55,10 +47,15 @@ export interface Linkage {
   readonly creases: readonly Crease[];
   /** All elementary motions; those of the creases come first, in their order. */
   readonly links: readonly Link[];
+  /** Folds that glue holds, and all glued places. */
+  readonly heldFolds: readonly HeldFold[];
+  readonly glued: readonly GluedPlace[];
   /** The opening comes first. */
   readonly drivers: readonly Driver[];
-  /** Pairs of panels that pass through each other on purpose: tongues in slots, half slots. Lower index first. */
+  /** Pairs of panels that may pass through each other anywhere: bands that bend, and what leans. Lower index first. */
   readonly excused: readonly (readonly [number, number])[];
+  /** Tongues in slots and half slots: where two panels pass through each other on purpose. */
+  readonly passages: readonly Passage[];
   /** What lies on what and is free to move there, held by a joint that is not glue. */
   readonly laid: readonly Lying[];
   /** Bodies that are drawn so much over their host, along its normal: piles that turn over at an edge. */
@@ -70,51 +67,6 @@ export interface Linkage {
   readonly faults: readonly LinkageFault[];
 }
 
-/** Placements round a glue loop may disagree by this much before they contradict each other. */
-const GLUE_TOLERANCE_MM = 0.05;
-
-/** Union-find over panels; `toRoot` carries a panel's part plane into the plane of its set's root panel's part. */
-class Merger {
-  private readonly parent: number[];
-  private readonly toParent: Isometry[];
-
-  constructor(count: number) {
-    this.parent = Array.from({ length: count }, (_, i) => i);
-    this.toParent = Array.from({ length: count }, () => IDENTITY);
-  }
-
-  find(i: number): { root: number; toRoot: Isometry } {
-    if (this.parent[i] === i) return { root: i, toRoot: IDENTITY };
-    const up = this.find(this.parent[i]);
-    this.toParent[i] = compose(up.toRoot, this.toParent[i]);
-    this.parent[i] = up.root;
-    return { root: up.root, toRoot: this.toParent[i] };
-  }
-
-  /**
-   * Glues panel a onto panel b by a placement of a's plane in b's plane. When both are one body already, nothing is
-   * merged and the distance (mm, over `probe`) by which the two placements differ is returned; `flipped` when one of
-   * them lies face down and the other face up.
-   */
-  glue(
-    a: number,
-    b: number,
-    placement: Isometry,
-    probe: readonly Point[],
-  ): { offMm: number; flipped: boolean } {
-    const [fa, fb] = [this.find(a), this.find(b)];
-    const viaB = compose(fb.toRoot, placement);
-    if (fa.root === fb.root)
-      return {
-        offMm: Math.max(...probe.map((p) => distance(place(viaB, p), place(fa.toRoot, p)))),
-        flipped: viaB.flip !== fa.toRoot.flip,
-      };
-    this.parent[fa.root] = fb.root;
-    this.toParent[fa.root] = compose(viaB, inverse(fa.toRoot));
-    return { offMm: 0, flipped: false };
-  }
-}
-
 /** Builds the linkage of an expanded design. Contradicting glue is reported and not merged. */
 export function linkageOf(expanded: Expanded): Linkage {
   const plans = expanded.parts.map((part) => panelPlan(part));
@@ -124,32 +76,74 @@ export function linkageOf(expanded: Expanded): Linkage {
     firstPanel.push(count);
     count += plan.panels.length;
   }
-  const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
   const merger = new Merger(count);
   const faults: LinkageFault[] = [];
-  const glued: Lying[] = [];
-  for (const joint of expanded.joints) {
-    if (joint.kind !== 'glue') continue;
-    const ends = jointEnds(joint, expanded.parts, plans, partIndex);
+  const glued = mergeGlued(expanded, plans, firstPanel, merger, faults);
+  const { panels, bodyCount } = panelsOf(expanded, plans, firstPanel, merger);
+  const placements = panels.map((panel) => panel.placement);
+  const lying = glued.map(({ panel, host, onHostFront, layers }): Lying => ({
+    panel,
+    host,
+    onFront: onHostFront,
+    turned: false,
+    layers,
+  }));
+  const { creases, links, heldFolds } = foldsOf(expanded, plans, firstPanel, panels, merger, faults);
+  const hung = jointLinks({
+    expanded,
+    plans,
+    firstPanel,
+    panels,
+    creases,
+    creaseLinks: links,
+    heldFolds,
+    paperBodies: bodyCount,
+  });
+  faults.push(...hung.faults);
+  const lifts = layersOf([...lying, ...hung.laid], panels.length, placements);
+  panels.forEach((panel, i) => (panels[i] = { ...panel, liftLayers: lifts[i] }));
+  const root = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right')?.body ?? 0;
+  const allLinks = followingFolds(creases, hung.links, hung.bodyCount);
+  return {
+    panels,
+    bodyCount: hung.bodyCount,
+    creases,
+    links: allLinks,
+    heldFolds,
+    glued,
+    drivers: hung.drivers,
+    excused: [...hung.excused, ...leaningPairs(expanded, panels)],
+    passages: hung.passages,
+    laid: hung.laid,
+    raised: hung.raised,
+    root,
+    attached: reachable(hung.bodyCount, allLinks, root),
+    faults,
+  };
+}
+
+/** Merges what is glued; what contradicts itself, or is glued to nothing, is a fault. */
+function mergeGlued(
+  expanded: Expanded,
+  plans: readonly PanelPlan[],
+  firstPanel: readonly number[],
+  merger: Merger,
+  faults: LinkageFault[],
+): (GluedPlace & { readonly layers: number | undefined })[] {
+  const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
+  return expanded.joints.flatMap((joint) => {
+    if (joint.kind !== 'glue') return [];
+    const ends = glueEnds(joint, expanded.parts, plans, partIndex);
     if ('message' in ends) {
       faults.push({ kind: 'jointNowhere', jointId: joint.id, ...ends });
-      continue;
+      return [];
     }
-    const { zone, at } = ends;
-    glued.push({
-      panel: firstPanel[ends.part] + ends.panel,
-      host: firstPanel[ends.host] + ends.hostPanel,
-      onFront: ends.onHostFront,
-      turned: false,
-      layers: joint.layers,
-    });
-    const { offMm, flipped } = merger.glue(
-      firstPanel[ends.part] + ends.panel,
-      firstPanel[ends.host] + ends.hostPanel,
-      joint.placement,
-      zone,
-    );
-    if (offMm > GLUE_TOLERANCE_MM || flipped)
+    const panel = firstPanel[ends.part] + ends.panel;
+    const host = firstPanel[ends.host] + ends.hostPanel;
+    const { zone, at, onHostFront } = ends;
+    const { offMm, flipped } = merger.glue(panel, host, joint.placement, zone, joint.id);
+    const { name } = expanded.parts[ends.part];
+    if (offMm > JOINT_TOLERANCE_MM || flipped)
       faults.push({
         kind: 'contradiction',
         jointId: joint.id,
@@ -157,72 +151,150 @@ export function linkageOf(expanded: Expanded): Linkage {
         at,
         offMm,
         message: flipped
-          ? `${expanded.parts[ends.part].name} is glued to one body face up and face down at once.`
-          : `${expanded.parts[ends.part].name} is glued to one body in two places that differ by ${offMm.toFixed(2)} mm.`,
+          ? `${name} is glued to one body face up and face down at once.`
+          : `${name} is glued to one body in two places that differ by ${offMm.toFixed(2)} mm.`,
       });
-  }
+    return [
+      { jointId: joint.id, panel, host, zone, onHostFront, placement: joint.placement, layers: joint.layers },
+    ];
+  });
+}
+
+/** All panels with their bodies, numbered in the order in which they come. */
+function panelsOf(
+  expanded: Expanded,
+  plans: readonly PanelPlan[],
+  firstPanel: readonly number[],
+  merger: Merger,
+): { panels: PanelRef[]; bodyCount: number } {
   const bodyOf = new Map<number, number>();
-  const panels: PanelRef[] = [];
-  const placements: Isometry[] = [];
-  const bodies: number[] = [];
-  plans.forEach((plan, p) =>
-    plan.panels.forEach((panel, k) => {
+  const panels = plans.flatMap((plan, p) =>
+    plan.panels.map((panel, k): PanelRef => {
       const { root, toRoot } = merger.find(firstPanel[p] + k);
       if (!bodyOf.has(root)) bodyOf.set(root, bodyOf.size);
-      const body = bodyOf.get(root)!;
-      bodies.push(body);
-      placements.push(toRoot);
       const part = expanded.parts[p];
-      panels.push({
+      return {
         part,
         partIndex: p,
         panel: k,
         id: panel.id,
         name: panel.name,
         region: panel.region,
-        body,
+        body: bodyOf.get(root)!,
         placement: toRoot,
         liftLayers: 0,
         takenOut: expanded.takenOut.has(part.id),
-      });
+      };
     }),
   );
+  return { panels, bodyCount: bodyOf.size };
+}
+
+const isGutter = (id: string): boolean => id.startsWith(GUTTER_ID);
+const isLeftGutter = (id: string): boolean => isGutter(id) && !isRightGutter(id);
+const isRightGutter = (id: string): boolean => id.startsWith(RIGHT_GUTTER_ID);
+
+/**
+ * The hinges at which the card opens: between its two halves, or between the back of a gatefold and each door. Other
+ * stretches of a gutter, which folds drawn on the card part from these, only follow.
+ *
+ * @returns by hinge; a fold that is missing altogether is told by its ends
+ */
+function openingHinges(plan: PanelPlan): { hinges: Hinge[]; missing: boolean } {
+  const names = plan.panels.map((panel) => panel.id);
+  const pairs = [{ on: isLeftGutter, panels: ['left', 'right'] }];
+  if (names.includes('door')) pairs.push({ on: isRightGutter, panels: ['right', 'door'] });
+  const found = pairs.map(({ on, panels }) => {
+    const along = plan.hinges.filter((hinge) => hinge.lineIds.some(on));
+    return (
+      along.find((hinge) => panels.every((id) => id === names[hinge.left] || id === names[hinge.right])) ??
+      along.find((hinge) => panels.some((id) => id === names[hinge.left] || id === names[hinge.right])) ??
+      along[0]
+    );
+  });
+  const hinges = found.filter((hinge) => hinge !== undefined);
+  return { hinges, missing: hinges.length < found.length };
+}
+
+/** Every fold: those that move as creases with their links, those inside one body as held. */
+function foldsOf(
+  expanded: Expanded,
+  plans: readonly PanelPlan[],
+  firstPanel: readonly number[],
+  panels: readonly PanelRef[],
+  merger: Merger,
+  faults: LinkageFault[],
+): { creases: Crease[]; links: Link[]; heldFolds: HeldFold[] } {
   const creases: Crease[] = [];
   const links: Link[] = [];
+  const heldFolds: HeldFold[] = [];
   const covers = new Set(panels.filter(isCover).map((panel) => panel.body));
   plans.forEach((plan, p) => {
     const part = expanded.parts[p];
+    const opening = part.id === CARD_ID ? openingHinges(plan) : { hinges: [], missing: false };
+    if (opening.missing && plan.panels.length > 0)
+      faults.push({
+        kind: 'noFold',
+        jointId: GUTTER_ID,
+        partId: part.id,
+        at: plan.panels[0].inside,
+        message: 'The card does not hang together at its fold: it is cut through there, or the fold is gone.',
+      });
     for (const hinge of plan.hinges) {
       const [l, r] = [firstPanel[p] + hinge.left, firstPanel[p] + hinge.right];
-      if (bodies[l] === bodies[r]) continue;
+      const opens = opening.hinges.includes(hinge);
+      const sign = hinge.layer === 'valley' ? 1 : -1;
+      const onGutter = part.id === CARD_ID && hinge.lineIds.some(isGutter);
+      const [left, right] = [panels[l], panels[r]];
+      if (left.body === right.body) {
+        const apart = [hinge.from, hinge.to].map((end) =>
+          distance(place(left.placement, end), place(right.placement, end)),
+        );
+        heldFolds.push({
+          partId: part.id,
+          lineIds: hinge.lineIds,
+          from: hinge.from,
+          to: hinge.to,
+          leftPanel: l,
+          rightPanel: r,
+          offMm: Math.max(...apart),
+          folded: left.placement.flip !== right.placement.flip,
+          sign,
+          jointIds: merger.between(l, r),
+          opens,
+        });
+        continue;
+      }
       const crease: Crease = {
         id: `${part.id}/${hinge.id}`,
         partId: part.id,
         lineIds: hinge.lineIds,
-        left: bodies[l],
-        right: bodies[r],
+        left: left.body,
+        right: right.body,
         leftPanel: l,
         rightPanel: r,
         from: hinge.from,
         to: hinge.to,
-        inLeft: placements[l],
-        inRight: placements[r],
-        sign: hinge.layer === 'valley' ? 1 : -1,
+        inLeft: left.placement,
+        inRight: right.placement,
+        sign,
       };
-      const driven = part.id === CARD_ID && hinge.lineIds.some((id) => id.startsWith(GUTTER_ID));
       const frame = creaseFrame(crease);
-      // What leans on the card is pressed aside there: its feet may turn a little past closed.
-      const leans = expanded.leaning.has(part.id) && (covers.has(crease.left) || covers.has(crease.right));
+      // What leans on the card is pressed aside there: its feet may turn a little past closed. A stretch of the gutter
+      // that only follows is scored already and goes either way.
+      const free =
+        (onGutter && !opens) ||
+        (expanded.leaning.has(part.id) && (covers.has(crease.left) || covers.has(crease.right)));
       links.push({
         kind: 'fold',
         left: crease.left,
         right: crease.right,
         inLeft: fromIsometry(compose(crease.inLeft, frame)),
         inRight: fromIsometry(compose(crease.inRight, frame)),
-        sign: leans ? 0 : crease.sign,
-        seed: leans ? (crease.sign * Math.PI) / 2 : 0,
+        sign: free ? 0 : sign,
+        seed: 0,
         unbent: 0,
-        drive: driven ? { driver: 0, offset: crease.sign * Math.PI, factor: -crease.sign } : null,
+        drive: opens ? { driver: 0, offset: sign * Math.PI, factor: -sign } : null,
         stops: null,
         crease: creases.length,
         jointId: null,
@@ -232,24 +304,18 @@ export function linkageOf(expanded: Expanded): Linkage {
       creases.push(crease);
     }
   });
-  const hung = jointLinks(expanded, plans, firstPanel, bodies, placements, creases, links, bodyOf.size);
-  faults.push(...hung.faults);
-  const lifts = layersOf([...glued, ...hung.laid], panels.length, placements);
-  panels.forEach((panel, i) => (panels[i] = { ...panel, liftLayers: lifts[i] }));
-  const root = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right')?.body ?? 0;
-  return {
-    panels,
-    bodyCount: hung.bodyCount,
-    creases,
-    links: hung.links,
-    drivers: hung.drivers,
-    excused: [...hung.excused, ...leaningPairs(expanded, panels)],
-    laid: hung.laid,
-    raised: hung.raised,
-    root,
-    attached: reachable(hung.bodyCount, hung.links, root),
-    faults,
-  };
+  return { creases, links, heldFolds };
+}
+
+/** Whether a fold that is folded right over and glued lies on the other face than it is drawn for; false where none is above. */
+export function foldedWrongWay(
+  { folded, sign, leftPanel, rightPanel }: HeldFold,
+  { panels }: Linkage,
+): boolean {
+  if (!folded) return false;
+  const [left, right] = [panels[leftPanel], panels[rightPanel]];
+  const above = (right.liftLayers - left.liftLayers) * (left.placement.flip ? -1 : 1);
+  return above * sign < 0;
 }
 
 /** Pairs of a part that leans on the card, and the card's own panels. */
@@ -275,6 +341,23 @@ function layersOf(lying: readonly Lying[], count: number, placements: readonly I
   return lifts;
 }
 
+/**
+ * Stretches of the card's fold by which a piece of the card merely hangs (between two letters, say) fold as the rest of it
+ * does; those in a loop are left to the loop.
+ */
+function followingFolds(creases: readonly Crease[], links: readonly Link[], bodyCount: number): Link[] {
+  const opens = links.findIndex((link) => link.drive?.driver === 0);
+  if (opens < 0) return [...links];
+  return links.map((link, i): Link => {
+    const crease = creases[link.crease];
+    if (!crease || crease.partId !== CARD_ID || link.drive || !crease.lineIds.some(isGutter)) return link;
+    const others = links.filter((_, k) => k !== i);
+    if (reachable(bodyCount, others, link.left)[link.right]) return link;
+    const { sign } = crease;
+    return { ...link, sign, drive: { driver: 0, offset: sign * Math.PI, factor: -sign } };
+  });
+}
+
 /** Bodies that links connect with the root. */
 function reachable(count: number, links: readonly Link[], root: number): boolean[] {
   const reached = Array.from({ length: count }, (_, i) => i === root);
@@ -287,60 +370,4 @@ function reachable(count: number, links: readonly Link[], root: number): boolean
       }
   }
   return reached;
-}
-
-type Ends =
-  | { message: string; partId: string; at: Point }
-  | {
-      part: number;
-      panel: number;
-      host: number;
-      hostPanel: number;
-      zone: readonly Point[];
-      at: Point;
-      onHostFront: boolean;
-    };
-
-/** The panels that a glue joint ties together: the one its zone lies in, and the host's one under it. */
-export function jointEnds(
-  joint: GlueJoint,
-  parts: readonly Part[],
-  plans: readonly PanelPlan[],
-  partIndex: ReadonlyMap<string, number>,
-): Ends {
-  const part = partIndex.get(joint.partId);
-  const host = partIndex.get(joint.hostPartId);
-  if (part === undefined || host === undefined)
-    return { message: 'One of the parts that this glue joins is gone.', partId: joint.partId, at: [0, 0] };
-  const zone = parts[part].glueZones.find((z) => z.id === joint.zoneId);
-  if (!zone)
-    return {
-      message: `${parts[part].name} has no glue zone "${joint.zoneId}".`,
-      partId: joint.partId,
-      at: [0, 0],
-    };
-  const at = insidePoint({ outer: zone.outline, holes: [] });
-  const panel = panelAt(plans[part], at);
-  if (panel < 0)
-    return { message: `A glue zone of ${parts[part].name} lies off the part.`, partId: joint.partId, at };
-  // Where a window in the host takes away the zone's middle, its corners tell.
-  const spots = [at, ...zone.outline.map((corner) => between(corner, at, 0.1))];
-  const hostPanel =
-    spots.map((spot) => panelAt(plans[host], place(joint.placement, spot))).find((k) => k >= 0) ?? -1;
-  if (hostPanel < 0)
-    return {
-      message: `${parts[part].name} is glued to a place off ${parts[host].name}.`,
-      partId: joint.partId,
-      at,
-    };
-  // The zone's face lies against the host: the back of a part lying face up is on the host's front.
-  return {
-    part,
-    panel,
-    host,
-    hostPanel,
-    zone: zone.outline,
-    at,
-    onHostFront: (zone.face === 'back') !== joint.placement.flip,
-  };
 }

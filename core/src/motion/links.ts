@@ -37,6 +37,8 @@ export interface Link {
   readonly halfMm: number;
   /** Length of the band of a wrap, mm. */
   readonly bandMm: number;
+  /** A fold between two bands that go round an edge: paper bends there, plates stand for it. */
+  readonly bends?: boolean;
 }
 
 export interface Crease {
@@ -59,7 +61,8 @@ export interface Crease {
 
 export type LinkageFault =
   | {
-      readonly kind: 'jointNowhere';
+      /** A joint holds nothing, or cannot move; `noFold` when the card itself has no fold to open at. */
+      readonly kind: 'jointNowhere' | 'noFold';
       readonly jointId: string;
       readonly message: string;
       readonly partId: string;
@@ -73,6 +76,50 @@ export type LinkageFault =
       readonly at: Point;
       readonly offMm: number;
     };
+
+/** A fold whose two panels glue makes one body: it does not move, and both sides must meet along it. */
+export interface HeldFold {
+  readonly partId: string;
+  readonly lineIds: readonly string[];
+  readonly from: Point;
+  readonly to: Point;
+  readonly leftPanel: number;
+  readonly rightPanel: number;
+  /** The largest distance between the two images of the fold: by so much it is torn, mm. */
+  readonly offMm: number;
+  /** Folded right over, one panel turned onto the other; else it is held flat. */
+  readonly folded: boolean;
+  /** +1 for a valley, -1 for a mountain. */
+  readonly sign: 1 | -1;
+  /** The glue that holds it, from the one panel to the other. */
+  readonly jointIds: readonly string[];
+  /** A fold at which the card should open. */
+  readonly opens: boolean;
+}
+
+/** A glued place: which panel lies on which, and the zone in the plane of the part. */
+export interface GluedPlace {
+  readonly jointId: string;
+  readonly panel: number;
+  readonly host: number;
+  readonly zone: readonly Point[];
+  readonly onHostFront: boolean;
+  /** From the plane of the part into that of the host's part. */
+  readonly placement: Isometry;
+}
+
+/**
+ * Where two panels pass through each other on purpose: a tongue in a slot, two half slots. Only along the line of the slot,
+ * and (half slots) of the one in the other piece, not anywhere on the panels.
+ */
+export interface Passage {
+  readonly panel: number;
+  readonly host: number;
+  /** Ends of the slot in the plane of the host's body. */
+  readonly slot: readonly [Point, Point];
+  /** Ends of the half slots' line in the plane of the panel's body; null for a tongue. */
+  readonly on: readonly [Point, Point] | null;
+}
 
 export interface Raised {
   readonly body: number;

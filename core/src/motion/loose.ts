@@ -9,8 +9,10 @@ import { RIGID_SIZE } from '../geometry/rigid.ts';
 import { componentsOf, measuredValue } from './component.ts';
 import { SLIDE_UNIT_MM, type Driver } from './links.ts';
 import { nullVectors } from './rank.ts';
-import { CLOSED_MM, ComponentSolver, unwrapped } from './solver.ts';
-import { drivenEdges, POSES, type Sweep } from './sweep.ts';
+import { unwrapped } from './foldRows.ts';
+import { CLOSED_MM, ComponentSolver } from './solver.ts';
+import { reachOf } from './driving.ts';
+import { POSES, type Sweep } from './sweep.ts';
 
 /** So far a fold is turned from where it was, at most. */
 const MOST_RAD = 0.6;
@@ -57,7 +59,7 @@ export function looseTravel(motion: Sweep, index: number, place: number): Sweep 
   const stride = linkage.bodyCount * RIGID_SIZE;
   const bodies = motion.bodies.slice(t * stride, (t + 1) * stride);
   const values = motion.values.slice(t * linkage.links.length, (t + 1) * linkage.links.length);
-  const { known } = drivenEdges(linkage);
+  const { known } = reachOf(linkage);
   const wanted = motion.components[index]?.links.join();
   const component = componentsOf(linkage, known).find(({ links }) => links.join() === wanted);
   if (!component) return null;
@@ -90,7 +92,10 @@ export function looseTravel(motion: Sweep, index: number, place: number): Sweep 
     driver: linkage.drivers.length,
     bodies: new Float64Array(POSES * stride),
     values: new Float64Array(POSES * linkage.links.length),
+    gapMm: new Float64Array(POSES * linkage.links.length),
     residualMm: new Float64Array(POSES),
+    unsound: new Uint8Array(POSES * linkage.bodyCount),
+    moves: Array.from({ length: linkage.bodyCount }, () => true),
     components: [],
   };
   for (let k = 0; k < POSES; k++) {

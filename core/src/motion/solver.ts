@@ -1,108 +1,28 @@
 /**
- * Solves poses of one component at given driver values, and relaxes what the drivers leave free.
- *
- * Relaxing: of all poses that close the loops the one is shown in which the free folds share the bend most evenly, each
- * taken in its drawn sense from unbent: the least of sum (s phi - mean)^2. It is walked to along closed poses: a
- * Gauss-Newton step of that sum together with the loops weighted so strongly that it runs along them, then loops closed
- * again; a step that does not lessen the sum is halved. Folds next to a body that the drivers hold are worked loose and
- * count nothing. A fold that is free alone lies flat.
+ * Solves poses of one component at given driver values, and relaxes what the drivers leave free: relaxed poses are walked
+ * to along closed poses by Gauss-Newton steps of the springs together with the loops weighted so strongly that they run
+ * along them, then loops closed again; a step that does not lessen the sum is halved.
  */
-import { multiply, RIGID_SIZE } from '../geometry/rigid.ts';
+import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { linkGap } from './audit.ts';
 import { measuredValue, ComponentProblem, type Component } from './component.ts';
+import { behind, SidesProblem } from './drawnSides.ts';
+import { unwrapped } from './foldRows.ts';
 import { gaussNewtonStep, minimise, workspace, type Problem, type Workspace } from './leastSquares.ts';
 import type { Linkage } from './linkage.ts';
 import { SLIDE_UNIT_MM, type Link } from './links.ts';
 import { rank } from './rank.ts';
+import { RelaxProblem } from './relaxing.ts';
 
-/** Loops closed to better than this are closed. */
+/** Loops closed to better than this are closed to rounding. */
 export const CLOSED_MM = 1e-6;
 const SOLVE_TOLERANCE_MM = 1e-10;
 /** A fold may pass flat by this much (rounding at the ends of the travel) before it counts as turned over. */
 const SIGN_SLACK_RAD = 1e-3;
-/** Mismatch that weighs like one radian of fold while relaxing, mm. */
-const RELAX_MM = 1e-3;
 const MOST_RELAXING = 40;
 const RELAX_STEP_RAD = 0.4;
 const RELAXED_RAD = 1e-10;
 const FINE_RAD = 1e-6;
-
-/** The loops of a component together with springs in its free folds. */
-class RelaxProblem implements Problem {
-  readonly n: number;
-  readonly m: number;
-  private readonly inner: Float64Array;
-  private readonly innerJacobian: Float64Array;
-  private readonly frame = new Float64Array(RIGID_SIZE);
-
-  constructor(
-    private readonly problem: ComponentProblem,
-    private readonly tree: readonly { edge: number; unknown: number }[],
-    private readonly chords: readonly number[],
-  ) {
-    this.n = problem.n;
-    this.m = problem.m + tree.length + chords.length;
-    this.inner = new Float64Array(problem.m);
-    this.innerJacobian = new Float64Array(problem.m * problem.n);
-  }
-
-  evaluate(x: Float64Array, r: Float64Array, jacobian: Float64Array | null): void {
-    const { problem, n, inner, innerJacobian } = this;
-    problem.evaluate(x, inner, jacobian && innerJacobian);
-    for (let i = 0; i < inner.length; i++) r[i] = inner[i] / RELAX_MM;
-    if (jacobian) {
-      jacobian.fill(0);
-      for (let i = 0; i < innerJacobian.length; i++) jacobian[i] = innerJacobian[i] / RELAX_MM;
-    }
-    const first = problem.m;
-    let row = first;
-    for (const { edge, unknown } of this.tree) {
-      const link = problem.component.edges[edge].link;
-      const sense = this.senseOf(link);
-      r[row] = sense * (x[unknown] - problem.linkage.links[link].unbent);
-      if (jacobian) jacobian[row * n + unknown] = sense;
-      row++;
-    }
-    for (const c of this.chords) {
-      const chord = problem.component.chords[c];
-      const link = problem.linkage.links[chord.link];
-      const drawn = this.senseOf(chord.link);
-      r[row] = drawn * (unwrapped(link, measuredValue(link, problem.bodies)) - link.unbent);
-      if (jacobian) {
-        const f = multiply(this.frame, problem.bodies, link.inLeft, 0, link.left * RIGID_SIZE, 0);
-        for (const { edge, side } of chord.moving) {
-          const { unknown, kind, sense } = problem.component.edges[edge];
-          if (unknown < 0 || kind === 'slide') continue;
-          // The right body turns about the fold by -phi: its rate is the turn of the edge along the fold's axis.
-          const u = problem.axisOf(edge);
-          jacobian[row * n + unknown] -= drawn * side * sense * (f[0] * u[0] + f[4] * u[1] + f[8] * u[2]);
-        }
-      }
-      row++;
-    }
-    // Less the mean of all, when there are several.
-    const count = row - first;
-    if (count < 2) return;
-    const takeMean = (array: Float64Array, stride: number, column: number) => {
-      let mean = 0;
-      for (let i = first; i < row; i++) mean += array[i * stride + column] / count;
-      for (let i = first; i < row; i++) array[i * stride + column] -= mean;
-    };
-    takeMean(r, 1, 0);
-    if (jacobian) for (let k = 0; k < n; k++) takeMean(jacobian, n, k);
-  }
-
-  /** The way a fold bends from unbent. */
-  private senseOf(link: number): number {
-    const { sign, unbent } = this.problem.linkage.links[link];
-    return (unbent === 0 ? sign : -sign) || 1;
-  }
-}
-
-/** Fully folded, +pi and -pi are the same pose: the one that the drawing means. */
-export const unwrapped = (link: Link, value: number): number =>
-  link.kind === 'fold' && Math.abs(value) > Math.PI - 1e-3 && value * link.sign < 0
-    ? value + link.sign * 2 * Math.PI
-    : value;
 
 /** Beyond a stop by less is rounding, mm. */
 export const STOP_SLACK_MM = 1e-3;
@@ -113,6 +33,42 @@ export function beyondStops({ stops, kind }: Link, value: number): number {
   return Math.max(stops[0] - value, value - stops[1]) * (kind === 'slide' ? 1 : SLIDE_UNIT_MM);
 }
 
+/** What a pose comes to: how far it is from closing, and whether every fold is on its drawn side. */
+export interface Closing {
+  /** The largest gap of any of its joints, mm; 0 when it closes to rounding. */
+  readonly gapMm: number;
+  readonly signsHold: boolean;
+}
+
+/** Whether a pose is one that paper takes. */
+export const isSound = ({ gapMm, signsHold }: Closing): boolean => gapMm <= JOINT_TOLERANCE_MM && signsHold;
+
+/** A few of a problem's unknowns, the others held. */
+class HeldProblem implements Problem {
+  readonly n: number;
+  readonly m: number;
+  private readonly whole: Float64Array;
+
+  constructor(
+    private readonly problem: ComponentProblem,
+    private readonly free: readonly number[],
+    private readonly x: Float64Array,
+  ) {
+    this.n = free.length;
+    this.m = problem.m;
+    this.whole = new Float64Array(problem.m * problem.n);
+  }
+
+  evaluate(y: Float64Array, r: Float64Array, jacobian: Float64Array | null): void {
+    const { problem, free, x, whole, n } = this;
+    free.forEach((k, i) => (x[k] = y[i]));
+    problem.evaluate(x, r, jacobian && whole);
+    if (jacobian)
+      for (let row = 0; row < this.m; row++)
+        free.forEach((k, i) => (jacobian[row * n + i] = whole[row * problem.n + k]));
+  }
+}
+
 /** Solves poses of one component; keeps all storage between calls. */
 export class ComponentSolver {
   readonly problem: ComponentProblem;
@@ -121,7 +77,10 @@ export class ComponentSolver {
   readonly seeds: Float64Array;
   readonly closesLoops: boolean;
   private readonly work: Workspace;
-  private readonly relaxing: { problem: RelaxProblem; work: Workspace };
+  private readonly sides: SidesProblem;
+  private sidesWork: Workspace | undefined;
+  private readonly relaxing: RelaxProblem;
+  private relaxWork: Workspace | undefined;
 
   /** @param drive sets the values of driven links and the poses of known bodies for a place t of the travel (0 to 180) */
   constructor(
@@ -129,7 +88,7 @@ export class ComponentSolver {
     readonly component: Component,
     known: readonly boolean[],
     readonly bodies: Float64Array,
-    values: Float64Array,
+    private readonly values: Float64Array,
     private readonly drive: (t: number) => void,
   ) {
     this.problem = new ComponentProblem(component, linkage, bodies, values);
@@ -137,22 +96,23 @@ export class ComponentSolver {
     this.closesLoops = component.chords.length > 0;
     this.signs = new Float64Array(this.problem.n);
     this.seeds = new Float64Array(this.problem.n);
-    const springy = (link: Link) =>
-      link.kind === 'fold' && !link.drive && !known[link.left] && !known[link.right];
-    const tree: { edge: number; unknown: number }[] = [];
-    component.edges.forEach((edge, i) => {
-      if (edge.unknown < 0) return;
+    for (const edge of component.edges) {
+      if (edge.unknown < 0) continue;
       const link = linkage.links[edge.link];
       this.signs[edge.unknown] = link.sign;
       this.seeds[edge.unknown] = link.kind === 'slide' ? link.seed / SLIDE_UNIT_MM : link.seed;
-      if (springy(link)) tree.push({ edge: i, unknown: edge.unknown });
-    });
-    const chords = component.chords.flatMap((chord, c) => (springy(linkage.links[chord.link]) ? [c] : []));
-    const relax = new RelaxProblem(this.problem, tree, chords);
-    this.relaxing = { problem: relax, work: workspace(relax.n, relax.m) };
+    }
+    this.sides = new SidesProblem(this.problem);
+    this.relaxing = new RelaxProblem(this.problem, known);
   }
 
-  /** Improves x at a place of the travel; returns the mismatch in mm. */
+  /** Places the component at a place of the travel for x, as it is. */
+  place(t: number, x: Float64Array): void {
+    this.drive(t);
+    this.problem.pose(x);
+  }
+
+  /** Improves x at a place of the travel; returns the mismatch, the root of the sum of its squares in mm. */
   solve(t: number, x: Float64Array, iterations = 40): number {
     this.drive(t);
     if (!this.closesLoops) {
@@ -164,9 +124,90 @@ export class ComponentSolver {
     return residual;
   }
 
+  /**
+   * Brings x to the pose that paper takes at a place of the travel: one that closes with every fold on its drawn side; else
+   * one that does within the tolerance of its joints. Where there is neither: one that closes with folds turned over, or
+   * the one that is least torn.
+   *
+   * @param floppy whether something is free: it is spread as evenly as it can be
+   */
+  close(t: number, x: Float64Array, floppy = false): Closing {
+    const guess = x.slice();
+    const residual = floppy ? this.relax(t, x) : this.solve(t, x);
+    const exact = residual <= CLOSED_MM;
+    if (exact && this.signsHold(x)) return { gapMm: 0, signsHold: true };
+    // What is loose was kept on its sides already, if it can be there.
+    if (exact && floppy) return { gapMm: 0, signsHold: false };
+    if (this.sides.folds.length === 0) return { gapMm: exact ? 0 : this.gapMm(), signsHold: true };
+    const held = this.solveOnSides(guess);
+    if (isSound(held) || !exact) {
+      x.set(guess);
+      return held;
+    }
+    this.problem.pose(x);
+    return { gapMm: 0, signsHold: false };
+  }
+
+  /** Brings x to the least torn pose with every fold on its drawn side; the drivers stay where they are. */
+  private solveOnSides(x: Float64Array): Closing {
+    const { sides } = this;
+    const work = (this.sidesWork ??= workspace(sides.n, sides.m));
+    minimise(sides, x, work, 0.5, SOLVE_TOLERANCE_MM, 60);
+    this.problem.poseIfElsewhere(x);
+    return { gapMm: this.gapMm(), signsHold: this.signsHold(x) };
+  }
+
+  /** As `close`, but never with a fold turned over: at a place where those that close do so. */
+  closeOnSides(t: number, x: Float64Array): Closing {
+    this.drive(t);
+    return this.solveOnSides(x);
+  }
+
+  /** The largest gap of a joint that closes a loop, at the pose at hand; mm. */
+  gapMm(): number {
+    let most = 0;
+    for (const { link } of this.component.chords)
+      most = Math.max(most, linkGap(this.linkage.links[link], this.bodies, this.values[link]));
+    return most;
+  }
+
+  /** The joint of a loop with the largest gap at x. */
+  worstLink(t: number, x: Float64Array): number {
+    this.place(t, x);
+    let [worst, most] = [this.component.links[0], -1];
+    for (const { link } of this.component.chords) {
+      const gap = linkGap(this.linkage.links[link], this.bodies, this.values[link]);
+      if (gap > most) [worst, most] = [link, gap];
+    }
+    return worst;
+  }
+
+  /**
+   * The state in which every fold is flat or fully folded, whichever x is nearer to: what slides is solved for, and the
+   * largest gap is that by which the ways round the loops differ. Its pose is left in x.
+   */
+  snapFlat(t: number, x: Float64Array): number {
+    this.drive(t);
+    const free: number[] = [];
+    for (const { unknown, kind } of this.component.edges) {
+      if (unknown < 0) continue;
+      if (kind === 'fold') x[unknown] = Math.PI * Math.round(x[unknown] / Math.PI);
+      else free.push(unknown);
+    }
+    if (free.length > 0) {
+      const problem = new HeldProblem(this.problem, free, x);
+      const y = Float64Array.from(free, (k) => x[k]);
+      minimise(problem, y, workspace(problem.n, problem.m), 0.5, SOLVE_TOLERANCE_MM, 20);
+      free.forEach((k, i) => (x[k] = y[i]));
+    }
+    this.problem.pose(x);
+    return this.gapMm();
+  }
+
   /** Improves x and lets what is free spread as evenly as it can; returns the mismatch in mm. */
   relax(t: number, x: Float64Array): number {
-    const { problem, work } = this.relaxing;
+    const problem = this.relaxing;
+    const work = (this.relaxWork ??= workspace(problem.n, problem.m));
     const { n, m } = problem;
     let residual = this.solve(t, x);
     let energy = this.springEnergy(x);
@@ -199,7 +240,8 @@ export class ComponentSolver {
 
   /** How unevenly the free folds share the bend at x: the sum that relaxing lessens. */
   springEnergy(x: Float64Array): number {
-    const { problem, work } = this.relaxing;
+    const problem = this.relaxing;
+    const work = (this.relaxWork ??= workspace(problem.n, problem.m));
     problem.evaluate(x, work.rTrial, null);
     let sum = 0;
     for (let i = this.problem.m; i < problem.m; i++) sum += work.rTrial[i] ** 2;
@@ -216,47 +258,43 @@ export class ComponentSolver {
     return n - rank(jacobian, m, n);
   }
 
-  /** The link whose loop is furthest from closing at x. */
-  worstLink(t: number, x: Float64Array): number {
-    this.drive(t);
-    const r = new Float64Array(this.problem.m);
-    this.problem.evaluate(x, r, null);
-    let [worst, most, row] = [this.component.links[0], -1, 0];
-    for (const chord of this.component.chords) {
-      const off = Math.hypot(...r.subarray(row, row + chord.rows));
-      row += chord.rows;
-      if (off > most) [worst, most] = [chord.link, off];
-    }
-    return worst;
-  }
-
   /** Calls `check` with every link's value at the pose of x (which must have been posed); stops at the first false. */
-  everyValue(x: Float64Array, check: (link: Link, value: number) => boolean): boolean {
+  everyValue(x: Float64Array, check: (link: Link, value: number, index: number) => boolean): boolean {
     const { links } = this.linkage;
     for (const edge of this.component.edges)
       if (
         edge.unknown >= 0 &&
-        !check(links[edge.link], x[edge.unknown] * (edge.kind === 'slide' ? SLIDE_UNIT_MM : 1))
+        !check(links[edge.link], x[edge.unknown] * (edge.kind === 'slide' ? SLIDE_UNIT_MM : 1), edge.link)
       )
         return false;
     return this.component.chords.every((chord) => {
       const link = links[chord.link];
-      return check(link, unwrapped(link, measuredValue(link, this.bodies)));
+      return check(link, unwrapped(link, measuredValue(link, this.bodies)), chord.link);
     });
   }
 
   /** No drawn mountain is a valley at x, none turns past flat or past closed. */
   signsHold(x: Float64Array): boolean {
-    return this.everyValue(x, ({ kind, sign }, value) => {
-      if (kind !== 'fold' || sign === 0) return true;
-      // Measured angles jump from +pi to -pi when fully folded; near there the sign says nothing.
-      if (Math.abs(value) > Math.PI - 2e-2) return Math.abs(value) < Math.PI + SIGN_SLACK_RAD;
-      return value * sign > -SIGN_SLACK_RAD;
+    return this.everyValue(x, onItsSide);
+  }
+
+  /** The folds at x that are on the other side than drawn, as indices of links. */
+  turnedFolds(x: Float64Array): number[] {
+    const turned: number[] = [];
+    this.everyValue(x, (link, value, index) => {
+      if (!onItsSide(link, value)) turned.push(index);
+      return true;
     });
+    return turned;
   }
 
   /** Whether no value at x lies beyond its stops. */
   stopsHold(x: Float64Array): boolean {
     return this.everyValue(x, (link, value) => beyondStops(link, value) <= STOP_SLACK_MM);
   }
+}
+
+/** Whether a fold's value is on its drawn side, from flat to fully folded. */
+function onItsSide({ kind, sign, drive }: Link, value: number): boolean {
+  return kind !== 'fold' || sign === 0 || drive !== null || Math.abs(behind(value, sign)) < SIGN_SLACK_RAD;
 }

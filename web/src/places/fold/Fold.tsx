@@ -71,10 +71,12 @@ function Movement({
             ? `${component.freedom} free, spread evenly by the paper`
             : `not held: ${component.freedom} free`,
           locked:
-            component.fromDeg > component.toDeg
+            component.closing.length === 0
               ? 'cannot close up: strained everywhere'
-              : `moves from ${placeText(driver, component.fromDeg)} to ${placeText(driver, component.toDeg)} only`,
-          turnedOver: 'a fold turns over on the way',
+              : `moves only ${component.closing.map(([from, to]) => `from ${placeText(driver, from)} to ${placeText(driver, to)}`).join(' and ')}`,
+          torn: 'torn: held in two places that do not stay together',
+          turnedOver: `${component.turned.length > 1 ? `${component.turned.length} folds turn` : 'a fold turns'} over to the other side`,
+          tooLarge: `too many folds to move on screen (${component.unknowns})`,
           stopped: 'runs beyond its stop',
           stands: 'does not lie flat when the card is closed',
         }[component.state];

@@ -19,6 +19,17 @@ import './inspect.css';
 const canSearch = (finding: Finding): boolean =>
   finding.mend === null && ['catching', 'closedOverhang', 'glueInTheWay'].includes(finding.rule);
 
+/** Units beside lengths, which are said in the reader's own. */
+const UNIT_WORDS: Readonly<Record<Finding['unit'], string>> = {
+  mm: '',
+  'mm²': 'mm²',
+  deg: '°',
+  'g/m²': 'g/m²',
+  layers: 'layers',
+  places: 'places',
+  pieces: 'pieces',
+};
+
 const canMend = (finding: Finding): boolean => finding.mend !== null || canSearch(finding);
 
 const ruleOf = (id: string) => RULES.find((rule) => rule.id === id);
@@ -79,7 +90,10 @@ function FindingRow({
     if (mend && useJob.getState().design === design) edit(mend.label, mend.command);
     setSearching(mend ? 'no' : 'none');
   };
-  const amount = (value: number) => (finding.unit === 'mm' ? say(value) : String(value));
+  const amount = (value: number) =>
+    finding.unit === 'mm'
+      ? say(value)
+      : `${Math.round(value * 100) / 100} ${UNIT_WORDS[finding.unit]}`.trim();
   return (
     <li className={chosen ? 'finding finding-chosen' : 'finding'} data-rule={finding.rule}>
       <button type="button" className="finding-main" onClick={onChoose} aria-pressed={chosen}>
@@ -88,7 +102,9 @@ function FindingRow({
         </span>
         <span>{finding.sentence}</span>
         <span className="quiet figure">
-          measured {amount(finding.measured)}, limit {amount(finding.limit)} ({finding.limitFrom})
+          {finding.measured !== null && finding.limit !== null
+            ? `measured ${amount(finding.measured)}, limit ${amount(finding.limit)} (${finding.limitFrom})`
+            : finding.limitFrom}
         </span>
       </button>
       {accepted ? (

@@ -1,5 +1,6 @@
 /** The stages of a job and the live figure of each: the state that nobody has to open a screen for. */
 import { chosenEnvelope, envelopeFitOf } from '@hollow-finch/core/checks/envelopeFit';
+import { JOINT_TOLERANCE_MM } from '@hollow-finch/core/geometry/tolerances';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { packingFingerprint } from '@hollow-finch/core/sheets/partsList';
 import { sheetUsage } from '@hollow-finch/core/sheets/plan';
@@ -40,13 +41,19 @@ function briefFigure({ shown, report }: Facts, say: (mm: number) => string): Sta
 
 function foldFigure({ report }: Facts, say: (mm: number) => string): StageFigure {
   if (!report) return plain('folding…');
+  const travels = [report.sweep, ...report.pulls.map((pull) => pull.sweep)];
+  const components = travels.flatMap((travel) => travel.components);
+  const torn = travels.flatMap(({ linkage }) => linkage.heldFolds.map((fold) => fold.offMm));
   const worst = Math.max(
     0,
-    ...report.sweep.components.filter((c) => c.state === 'locked').map((c) => c.worstMm),
+    ...components.filter((c) => c.state === 'locked' || c.state === 'torn').map((c) => c.worstMm),
+    ...torn.filter((mm) => mm > JOINT_TOLERANCE_MM),
   );
+  if (report.sweep.linkage.heldFolds.some((fold) => fold.opens))
+    return { words: 'cannot close', tone: 'wrong' };
   if (worst > 0) return { words: `strains by ${say(worst)}`, tone: 'wrong' };
-  if (report.sweep.components.some((c) => c.state === 'turnedOver'))
-    return { words: 'a fold turns over', tone: 'wrong' };
+  if (components.some((c) => c.state === 'turnedOver')) return { words: 'a fold turns over', tone: 'wrong' };
+  if (components.some((c) => c.state === 'tooLarge')) return { words: 'too large to fold', tone: 'wrong' };
   const out = Math.max(0, ...report.closed.overhangs.map((o) => o.mostMm));
   const catches = report.catches.length + report.pulls.reduce((sum, pull) => sum + pull.catches.length, 0);
   const wrong = [
@@ -55,8 +62,9 @@ function foldFigure({ report }: Facts, say: (mm: number) => string): StageFigure
   ].filter(Boolean);
   if (wrong.length > 0) return { words: wrong.join(', '), tone: 'wrong' };
   // What is meant to spread by itself is no finding.
-  if (report.findings.some((f) => f.rule === 'motionFaults' && f.severity === 'warning'))
-    return { words: 'a part hangs loose', tone: 'warn' };
+  const said = report.findings.filter((f) => f.rule === 'motionFaults');
+  if (said.some((f) => f.severity === 'fault')) return { words: 'does not move as drawn', tone: 'wrong' };
+  if (said.length > 0) return { words: 'a part hangs loose', tone: 'warn' };
   return { words: 'folds away', tone: 'good' };
 }
 

@@ -4,7 +4,8 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import type { TimedReport } from '../../workers/report.worker.ts';
 import { useJob } from '../store/jobStore.ts';
 import { holdPull } from '../store/reporter.ts';
-import { CLOSED_MM, type Sweep } from '@hollow-finch/core/motion/sweep';
+import { JOINT_TOLERANCE_MM } from '@hollow-finch/core/geometry/tolerances';
+import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import type { Catch } from '@hollow-finch/core/motion/catches';
 import { Select } from '@mantine/core';
 import { chooseTravel, moveTo, placeText, useTravel } from './useTravel.ts';
@@ -47,9 +48,9 @@ export function marksOf(
   const { residualMm } = sweep;
   const say = (at: number) => placeText(sweep.linkage.drivers[sweep.driver], at);
   for (let deg = 0; deg < residualMm.length; deg++) {
-    if (residualMm[deg] <= CLOSED_MM * 10) continue;
+    if (residualMm[deg] <= JOINT_TOLERANCE_MM) continue;
     let to = deg;
-    while (to + 1 < residualMm.length && residualMm[to + 1] > CLOSED_MM * 10) to++;
+    while (to + 1 < residualMm.length && residualMm[to + 1] > JOINT_TOLERANCE_MM) to++;
     const worst = Math.max(...residualMm.slice(deg, to + 1));
     marks.push({
       fromDeg: deg,

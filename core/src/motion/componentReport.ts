@@ -1,0 +1,172 @@
+/** What is said of a component over a travel: from the audit of its poses, not from what the solver believed. */
+import { invert, move, RIGID_SIZE } from '../geometry/rigid.ts';
+import { place } from '../geometry/isometry.ts';
+import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import type { Link } from './links.ts';
+import { beyondStops, STOP_SLACK_MM, type ComponentSolver } from './solver.ts';
+import { POSES, stretchesOf, turnedAt, type Travel } from './travel.ts';
+import type { ComponentReport, Sweep } from './swept.ts';
+
+/** Folds within this of flat or of closed are so, at the ends of the travel where branches meet. */
+const FLAT_RAD = 0.02;
+/** What stands over the closed card by less lies flat. */
+const STANDS_MM = 0.1;
+
+/** The largest gap of some links at a place, and the link. */
+function worstAt(
+  out: Pick<Sweep, 'gapMm' | 'linkage'>,
+  links: readonly number[],
+  t: number,
+): [number, number] {
+  let [worst, most] = [links[0], 0];
+  for (const i of links) {
+    const gap = out.gapMm[t * out.linkage.links.length + i];
+    if (gap > most) [worst, most] = [i, gap];
+  }
+  return [worst, most];
+}
+
+/** Gaps of some links over the travel: where they hold, and where it is worst. */
+function gapsOf(out: Sweep, links: readonly number[]) {
+  const byPlace = Array.from({ length: POSES }, (_, t) => worstAt(out, links, t));
+  const worstDeg = byPlace.reduce((worst, [, gap], t) => (gap > byPlace[worst][1] ? t : worst), 0);
+  return {
+    closing: stretchesOf((t) => byPlace[t][1] <= JOINT_TOLERANCE_MM),
+    worstMm: byPlace[worstDeg][1],
+    worstLink: byPlace[worstDeg][0],
+    worstDeg,
+  };
+}
+
+/** The middle of the longest stretch, off the ends of the travel: where a component is as free as it is. */
+function middleOf(stretches: readonly (readonly [number, number])[]): number | undefined {
+  const inner = stretches
+    .map(([from, to]) => [Math.max(1, from), Math.min(POSES - 2, to)] as const)
+    .filter(([from, to]) => from <= to);
+  if (inner.length === 0) return undefined;
+  const [from, to] = inner.reduce((a, b) => (b[1] - b[0] > a[1] - a[0] ? b : a));
+  return Math.round((from + to) / 2);
+}
+
+/** How high a component's panels stand over the still half when the card is closed, mm. */
+function standsMm(solver: ComponentSolver, out: Sweep): number {
+  const { linkage } = out;
+  const mine = new Set(solver.component.edges.map((edge) => edge.child));
+  const root = linkage.root * RIGID_SIZE;
+  const toRoot = invert(out.bodies.slice(root, root + RIGID_SIZE));
+  let most = 0;
+  for (const panel of linkage.panels) {
+    if (!mine.has(panel.body)) continue;
+    for (const p of panel.region.outer) {
+      const [x, y] = place(panel.placement, p);
+      const inSpace = move(out.bodies, [x, y, 0], panel.body * RIGID_SIZE);
+      most = Math.max(most, Math.abs(move(toRoot, inSpace)[2]));
+    }
+  }
+  return most;
+}
+
+/** The folds that are turned over in most of the poses in which any is. */
+function turnedFolds(solver: ComponentSolver, travel: Travel, places: readonly number[]): number[] {
+  const counts = new Map<number, number>();
+  for (const t of places)
+    for (const link of turnedAt(solver, travel.x[t], t)) counts.set(link, (counts.get(link) ?? 0) + 1);
+  const most = Math.max(0, ...counts.values());
+  return [...counts].filter(([, count]) => 2 * count >= most).map(([link]) => link);
+}
+
+/**
+ * What a component does over a travel.
+ *
+ * @param out the travel with placements, values and gaps of all places
+ */
+export function reportComponent(solver: ComponentSolver, travel: Travel, out: Sweep): ComponentReport {
+  const { component, linkage } = solver;
+  const gaps = gapsOf(out, component.links);
+  const middle = middleOf(gaps.closing);
+  const base = {
+    ...gaps,
+    links: component.links,
+    unknowns: solver.problem.n,
+    freedom: middle === undefined ? 0 : solver.freedom(middle, travel.x[middle]),
+    turned: [] as number[],
+    turnedOn: [] as [number, number][],
+    unequal: travel.unequal,
+  };
+  if (gaps.worstMm > JOINT_TOLERANCE_MM) return { ...base, state: 'locked' };
+  const turnedOn = stretchesOf((t) => !travel.closing[t].signsHold);
+  if (turnedOn.length > 0) {
+    const places = turnedOn.flatMap(([from, to]) =>
+      Array.from({ length: to - from + 1 }, (_, i) => from + i).filter((t) => t % 5 === 0 || from === to),
+    );
+    const turned = turnedFolds(solver, travel, places.length > 0 ? places : [turnedOn[0][0]]);
+    return { ...base, state: 'turnedOver', turned, turnedOn, worstLink: turned[0] ?? base.worstLink };
+  }
+  let [over, link, at] = [STOP_SLACK_MM, -1, 0];
+  for (const i of component.links)
+    for (let t = 0; linkage.links[i].stops && t < POSES; t++) {
+      const beyond = beyondStops(linkage.links[i], out.values[t * linkage.links.length + i]);
+      if (beyond > over) [over, link, at] = [beyond, i, t];
+    }
+  if (link >= 0) return { ...base, state: 'stopped', worstMm: over, worstLink: link, worstDeg: at };
+  const mine = new Set(component.edges.map((edge) => edge.child));
+  const takenOut = linkage.panels.some((panel) => mine.has(panel.body) && panel.takenOut);
+  if (out.driver === 0 && solver.closesLoops && !takenOut) {
+    const bent = component.links.filter((i) => {
+      const turn = Math.abs(out.values[i]);
+      return linkage.links[i].kind === 'fold' && turn > FLAT_RAD && turn < Math.PI - FLAT_RAD;
+    });
+    const high = bent.length > 0 ? standsMm(solver, out) : 0;
+    if (high > STANDS_MM) return { ...base, state: 'stands', worstMm: high, worstLink: bent[0], worstDeg: 0 };
+  }
+  return { ...base, state: base.freedom > 0 ? 'floppy' : 'moves' };
+}
+
+/** Which joint or part a link belongs to, with its two bodies: what is torn between them there is one tear. */
+const tearKey = ({ left, right, jointId }: Link): string =>
+  `${Math.min(left, right)},${Math.max(left, right)},${jointId ?? ''}`;
+
+/**
+ * Links between bodies that drivers place by themselves, which do not hold together over the travel; one report for all
+ * that tear between the same two bodies.
+ *
+ * @param candidates links that close no loop of any component
+ * @param opening what is torn there already is not reported again for a pull
+ * @param mark is called for every place at which a link is torn
+ */
+export function reportTorn(
+  out: Sweep,
+  candidates: readonly number[],
+  opening: Sweep | undefined,
+  mark: (t: number, link: Link) => void,
+): ComponentReport[] {
+  const { links } = out.linkage;
+  const told = new Set(opening?.components.filter((c) => c.state === 'torn').flatMap((c) => c.links));
+  const groups = new Map<string, number[]>();
+  for (const i of candidates) {
+    const key = tearKey(links[i]);
+    const group = groups.get(key);
+    if (group) group.push(i);
+    else groups.set(key, [i]);
+  }
+  return [...groups.values()].flatMap((group): ComponentReport[] => {
+    const gaps = gapsOf(out, group);
+    if (gaps.worstMm <= JOINT_TOLERANCE_MM) return [];
+    for (const i of group)
+      for (let t = 0; t < POSES; t++)
+        if (out.gapMm[t * links.length + i] > JOINT_TOLERANCE_MM) mark(t, links[i]);
+    if (group.some((i) => told.has(i))) return [];
+    return [
+      {
+        ...gaps,
+        links: group,
+        unknowns: 0,
+        freedom: 0,
+        state: 'torn',
+        turned: [],
+        turnedOn: [],
+        unequal: null,
+      },
+    ];
+  });
+}

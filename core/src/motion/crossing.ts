@@ -1,0 +1,200 @@
+/** How two flat panels cross in one pose: where along the common line of their planes, and how deep. */
+import type { Point } from '../geometry/point.ts';
+import { boxOf } from '../geometry/path.ts';
+import { counterClockwise, regionArea } from '../geometry/polygon.ts';
+import { intersection, solid } from '../geometry/regions.ts';
+import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
+import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, IN_PLANE_MM } from '../geometry/tolerances.ts';
+import { cross3, dot3 } from '../geometry/vector.ts';
+
+/** A panel in space at one place of a travel: rings of points, plane, box. */
+export interface PosedPanel {
+  readonly rings: readonly (readonly Vec3[])[];
+  readonly normal: Vec3;
+  readonly offset: number;
+  readonly low: Vec3;
+  readonly high: Vec3;
+}
+
+/** A panel's rings carried into space by a body's placement (12 numbers from `at`). */
+export function pose(rings: readonly (readonly Point[])[], body: Float64Array, at: number): PosedPanel {
+  const posed = rings.map((ring) => ring.map(([x, y]) => move(body, [x, y, 0], at)));
+  const normal: Vec3 = [body[at + 2], body[at + 6], body[at + 10]];
+  const low: [number, number, number] = [Infinity, Infinity, Infinity];
+  const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
+  for (const p of posed[0])
+    for (let d = 0; d < 3; d++) {
+      if (p[d] < low[d]) low[d] = p[d];
+      if (p[d] > high[d]) high[d] = p[d];
+    }
+  return { rings: posed, normal, offset: dot3(normal, posed[0][0]), low, high };
+}
+
+/** Where a panel's section with another's plane begins and ends along the common line; also how far it lies to either side. */
+export function section(
+  panel: PosedPanel,
+  plane: PosedPanel,
+  along: Vec3,
+  levelMm = 0,
+): { marks: number[]; through: number; side: -1 | 0 | 1 } {
+  const marks: number[] = [];
+  let [under, over] = [Infinity, -Infinity];
+  for (const ring of panel.rings) {
+    let before = ring[ring.length - 1];
+    let sBefore = dot3(plane.normal, before) - plane.offset - levelMm;
+    for (const p of ring) {
+      const s = dot3(plane.normal, p) - plane.offset - levelMm;
+      under = Math.min(under, s);
+      over = Math.max(over, s);
+      if (sBefore > 0 !== s > 0) {
+        const share = sBefore / (sBefore - s);
+        marks.push(dot3(along, before) + share * (dot3(along, p) - dot3(along, before)));
+      }
+      [before, sBefore] = [p, s];
+    }
+  }
+  const side = under > CATCH_TOLERANCE_MM ? 1 : over < -CATCH_TOLERANCE_MM ? -1 : 0;
+  return { marks: marks.sort((x, y) => x - y), through: Math.min(-under, over), side };
+}
+
+/** Stretches of a line, as starts and ends in turn, rising. */
+export type Stretches = readonly number[];
+
+/** What two lists of stretches have in common. */
+function common(a: Stretches, b: Stretches): number[] {
+  const out: number[] = [];
+  for (let i = 0; i + 1 < a.length; i += 2)
+    for (let j = 0; j + 1 < b.length; j += 2) {
+      const [start, end] = [Math.max(a[i], b[j]), Math.min(a[i + 1], b[j + 1])];
+      if (end > start) out.push(start, end);
+    }
+  return out;
+}
+
+/** Stretches less those that may be passed through. */
+export function without(spans: Stretches, allowed: readonly (readonly [number, number])[]): number[] {
+  let left = [...spans];
+  for (const [from, to] of allowed) {
+    const next: number[] = [];
+    for (let i = 0; i + 1 < left.length; i += 2) {
+      if (left[i] < from) next.push(left[i], Math.min(left[i + 1], from));
+      if (left[i + 1] > to) next.push(Math.max(left[i], to), left[i + 1]);
+    }
+    left = next;
+  }
+  return left;
+}
+
+export interface Crossing {
+  /** How deep they cross, mm; negative: by how much they miss each other, as near as planes and stretches tell. */
+  readonly depth: number;
+  readonly from: number;
+  readonly to: number;
+  readonly along: Vec3;
+  /** On which side of the first panel's plane the second lies wholly: 1 on that of its normal, 0 on both or in it. */
+  readonly side: -1 | 0 | 1;
+}
+
+/** Planes that lean to each other by less than this are parallel, radians. */
+const PARALLEL_RAD = 1e-7;
+
+/** Whether boxes of two posed panels come nearer to each other than `nearMm`. */
+export function boxesNear(a: PosedPanel, b: PosedPanel, nearMm: number): boolean {
+  for (let d = 0; d < 3; d++)
+    if (a.low[d] > b.high[d] + nearMm || b.low[d] > a.high[d] + nearMm) return false;
+  return true;
+}
+
+/**
+ * How two panels cross: the least of how far each sticks through the other's plane and how long their sections have in
+ * common; below the tolerance they do not catch. Parallel planes touch or pass, but do not cross.
+ *
+ * @param allowed what of the common line may be passed through: slots
+ */
+export function crossingOf(
+  a: PosedPanel,
+  b: PosedPanel,
+  allowed: (along: Vec3) => readonly (readonly [number, number])[] = () => [],
+): Crossing {
+  const line = cross3(a.normal, b.normal);
+  const size = Math.hypot(...line);
+  if (size < PARALLEL_RAD) {
+    const off = dot3(a.normal, b.rings[0][0]) - a.offset;
+    const side = off > CATCH_TOLERANCE_MM ? 1 : off < -CATCH_TOLERANCE_MM ? -1 : 0;
+    return { depth: -Math.abs(off), from: 0, to: 0, along: [0, 0, 0], side };
+  }
+  const along: Vec3 = [line[0] / size, line[1] / size, line[2] / size];
+  const inA = section(a, b, along);
+  const inB = section(b, a, along);
+  const through = Math.min(inA.through, inB.through);
+  const miss = { depth: Math.min(through, 0), from: 0, to: 0, along, side: inB.side };
+  if (through <= CATCH_TOLERANCE_MM) return miss;
+  // Edges that lie in the other's plane only touch it: what is cut a little over and a little under the plane is crossed.
+  const cuts = [
+    section(a, b, along, IN_PLANE_MM).marks,
+    section(a, b, along, -IN_PLANE_MM).marks,
+    section(b, a, along, IN_PLANE_MM).marks,
+    section(b, a, along, -IN_PLANE_MM).marks,
+  ];
+  const spans = without(cuts.reduce(common), allowed(along));
+  if (spans.length === 0) return { ...miss, depth: -gapBetween(cuts[0], cuts[2]) };
+  let [overlap, from, to] = [0, 0, 0];
+  for (let i = 0; i + 1 < spans.length; i += 2)
+    if (spans[i + 1] - spans[i] > overlap)
+      [overlap, from, to] = [spans[i + 1] - spans[i], spans[i], spans[i + 1]];
+  return { depth: Math.min(through, overlap), from, to, along, side: 0 };
+}
+
+/** The least gap between two lists of stretches that have nothing in common. */
+function gapBetween(a: Stretches, b: Stretches): number {
+  let least = Infinity;
+  for (const p of a) for (const q of b) least = Math.min(least, Math.abs(p - q));
+  return Number.isFinite(least) ? least : 0;
+}
+
+/** Points of the common line of two planes at two places along its direction. */
+export function onLine(a: PosedPanel, b: PosedPanel, along: Vec3, at: number): Vec3 {
+  // Solve n_a . x = o_a, n_b . x = o_b, along . x = at by Cramer's rule with cross products.
+  const [na, nb] = [a.normal, b.normal];
+  const determinant = dot3(na, cross3(nb, along));
+  const [x, y, z] = [cross3(nb, along), cross3(along, na), cross3(na, nb)];
+  return [0, 1, 2].map(
+    (d) => (a.offset * x[d] + b.offset * y[d] + at * z[d]) / determinant,
+  ) as unknown as Vec3;
+}
+
+/**
+ * What two panels that lie flat on each other have in common: the shorter side of its box (the least shift that takes them
+ * apart is no longer), mm, and the ends of a line across it in space; undefined when they only touch.
+ *
+ * @param back the placement of the first panel's body
+ */
+export function overlapFlat(
+  a: PosedPanel,
+  b: PosedPanel,
+  body: Float64Array,
+): { readonly depth: number; readonly ends: readonly [Vec3, Vec3] } | undefined {
+  const back = invert(body.slice(0, RIGID_SIZE));
+  const flat = (panel: PosedPanel) =>
+    panel.rings.map((ring) =>
+      counterClockwise(
+        ring.map((p): Point => {
+          const [x, y] = move(back, p);
+          return [x, y];
+        }),
+      ),
+    );
+  const region = (panel: PosedPanel) => {
+    const [outer, ...holes] = flat(panel);
+    return { ...solid(outer), holes: holes.map((hole) => [...hole].reverse()) };
+  };
+  const shared = intersection([region(a)], [region(b)]);
+  if (shared.reduce((sum, r) => sum + regionArea(r), 0) < AREA_TOLERANCE_MM2) return undefined;
+  const box = boxOf(shared.flatMap((r) => r.outer));
+  const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
+  const y = (box.minY + box.maxY) / 2;
+  return {
+    depth: Math.min(w, h),
+    ends: [move(body, [box.minX, y, 0]), move(body, [box.maxX, y, 0])],
+  };
+}

@@ -1,0 +1,115 @@
+/** Bodies that the drivers place by themselves, from the still half over driven links, and where they are for given drivers. */
+import { multiply, RIGID_SIZE, rigidIdentity } from '../geometry/rigid.ts';
+import { treeEdge, type TreeEdge } from './component.ts';
+import type { Linkage } from './linkage.ts';
+import { motionAfter, wrapMotion } from './links.ts';
+
+/** Bodies whose pose the drivers fix, as tree edges from the root over driven links. */
+export function drivenEdges(linkage: Linkage): { edges: TreeEdge[]; known: boolean[] } {
+  const known = Array.from({ length: linkage.bodyCount }, () => false);
+  known[linkage.root] = true;
+  const edges: TreeEdge[] = [];
+  for (let grown = true; grown;) {
+    grown = false;
+    linkage.links.forEach((link, index) => {
+      if (!link.drive || known[link.left] === known[link.right]) return;
+      if (link.kind === 'wrap' && !known[link.left]) return;
+      const edge = treeEdge(link, index, known[link.left] ? link.left : link.right, -1);
+      edges.push(edge);
+      known[edge.child] = true;
+      grown = true;
+    });
+  }
+  return { edges, known };
+}
+
+/** The drivers that move each known body. */
+function driversOfBodies(linkage: Linkage, edges: readonly TreeEdge[]): ReadonlySet<number>[] {
+  const movers = Array.from({ length: linkage.bodyCount }, () => new Set<number>());
+  for (const edge of edges)
+    movers[edge.child] = new Set([...movers[edge.parent], linkage.links[edge.link].drive!.driver]);
+  return movers;
+}
+
+/** The half of the card (or door, or back) that each known body belongs to: the body that the opening turns, or the root. */
+function halvesOfBodies(linkage: Linkage, edges: readonly TreeEdge[]): number[] {
+  const halves = Array.from({ length: linkage.bodyCount }, () => linkage.root);
+  for (const { link, parent, child } of edges)
+    halves[child] = linkage.links[link].drive!.driver === 0 ? child : halves[parent];
+  return halves;
+}
+
+/** What hangs on drivers alone is the same for every travel of a linkage: made once. */
+export interface Reach {
+  readonly edges: readonly TreeEdge[];
+  readonly known: readonly boolean[];
+  readonly movers: readonly ReadonlySet<number>[];
+  readonly halfOf: readonly number[];
+}
+
+const reaches = new WeakMap<Linkage, Reach>();
+
+/** What the drivers reach by themselves; remembered per linkage. */
+export function reachOf(linkage: Linkage): Reach {
+  const made = reaches.get(linkage);
+  if (made) return made;
+  const { edges, known } = drivenEdges(linkage);
+  const reach: Reach = {
+    edges,
+    known,
+    movers: driversOfBodies(linkage, edges),
+    halfOf: halvesOfBodies(linkage, edges),
+  };
+  reaches.set(linkage, reach);
+  return reach;
+}
+
+/** Placements of all bodies and values of driven links, for the drivers' values that were set last. */
+export class Driven {
+  readonly bodies: Float64Array;
+  /** Values of driven links, radians or mm. */
+  readonly values: Float64Array;
+  readonly reach: Reach;
+  private readonly drivers: Float64Array;
+  private readonly frame = new Float64Array(RIGID_SIZE);
+  private readonly turned = new Float64Array(RIGID_SIZE);
+
+  constructor(private readonly linkage: Linkage) {
+    const { bodyCount, links, drivers } = linkage;
+    this.bodies = new Float64Array(bodyCount * RIGID_SIZE);
+    for (let b = 0; b < bodyCount; b++) this.bodies.set(rigidIdentity(), b * RIGID_SIZE);
+    this.values = new Float64Array(links.length);
+    this.reach = reachOf(linkage);
+    this.drivers = new Float64Array(drivers.length).fill(NaN);
+  }
+
+  /**
+   * Places what the drivers reach by themselves; only what has changed since the last time is placed anew.
+   *
+   * @param valueOf the value of each driver: radians for the opening, degrees or mm for pulls
+   */
+  set(valueOf: (driver: number) => number): void {
+    const { linkage, bodies, values, reach, frame, turned } = this;
+    const changed = new Set<number>();
+    for (let d = 0; d < this.drivers.length; d++) {
+      const value = valueOf(d);
+      if (value === this.drivers[d]) continue;
+      this.drivers[d] = value;
+      changed.add(d);
+    }
+    if (changed.size === 0) return;
+    for (let i = 0; i < linkage.links.length; i++) {
+      const { drive } = linkage.links[i];
+      if (drive && changed.has(drive.driver))
+        values[i] = drive.offset + drive.factor * this.drivers[drive.driver];
+    }
+    for (const edge of reach.edges) {
+      if (![...reach.movers[edge.child]].some((d) => changed.has(d))) continue;
+      multiply(frame, bodies, edge.pre, 0, edge.parent * RIGID_SIZE, 0);
+      if (edge.kind === 'wrap')
+        wrapMotion(turned, edge.post, values[edge.link], linkage.links[edge.link].bandMm);
+      else motionAfter(turned, edge.kind, edge.post, edge.sense * values[edge.link]);
+      multiply(bodies, frame, turned, edge.child * RIGID_SIZE, 0, 0);
+    }
+  }
+}

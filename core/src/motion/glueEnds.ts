@@ -1,0 +1,68 @@
+/** Where glue joins: the panel that a zone lies in, and the host's panel under it. */
+import type { GlueJoint } from '../design/design.ts';
+import { panelAt, type PanelPlan } from '../dieline/panels.ts';
+import type { Part } from '../dieline/part.ts';
+import { place } from '../geometry/isometry.ts';
+import { between, type Point } from '../geometry/point.ts';
+import { insidePoint } from '../geometry/polygon.ts';
+
+export interface GlueEnds {
+  /** Indices of the part and its panel, of the host and its panel. */
+  readonly part: number;
+  readonly panel: number;
+  readonly host: number;
+  readonly hostPanel: number;
+  readonly zone: readonly Point[];
+  readonly at: Point;
+  readonly onHostFront: boolean;
+}
+
+export interface GlueNowhere {
+  readonly message: string;
+  readonly partId: string;
+  readonly at: Point;
+}
+
+/** The panels that a glue joint ties together: the one its zone lies in, and the host's one under it. */
+export function glueEnds(
+  joint: GlueJoint,
+  parts: readonly Part[],
+  plans: readonly PanelPlan[],
+  partIndex: ReadonlyMap<string, number>,
+): GlueEnds | GlueNowhere {
+  const part = partIndex.get(joint.partId);
+  const host = partIndex.get(joint.hostPartId);
+  if (part === undefined || host === undefined)
+    return { message: 'One of the parts that this glue joins is gone.', partId: joint.partId, at: [0, 0] };
+  const zone = parts[part].glueZones.find((z) => z.id === joint.zoneId);
+  if (!zone)
+    return {
+      message: `${parts[part].name} has no glue zone "${joint.zoneId}".`,
+      partId: joint.partId,
+      at: [0, 0],
+    };
+  const at = insidePoint({ outer: zone.outline, holes: [] });
+  const panel = panelAt(plans[part], at);
+  if (panel < 0)
+    return { message: `A glue zone of ${parts[part].name} lies off the part.`, partId: joint.partId, at };
+  // Where a window in the host takes away the zone's middle, its corners tell.
+  const spots = [at, ...zone.outline.map((corner) => between(corner, at, 0.1))];
+  const hostPanel =
+    spots.map((spot) => panelAt(plans[host], place(joint.placement, spot))).find((k) => k >= 0) ?? -1;
+  if (hostPanel < 0)
+    return {
+      message: `${parts[part].name} is glued to a place off ${parts[host].name}.`,
+      partId: joint.partId,
+      at,
+    };
+  // The zone's face lies against the host: the back of a part lying face up is on the host's front.
+  return {
+    part,
+    panel,
+    host,
+    hostPanel,
+    zone: zone.outline,
+    at,
+    onHostFront: (zone.face === 'back') !== joint.placement.flip,
+  };
+}
