@@ -77,6 +77,8 @@ function meetings(motion: Sweep, glued: readonly Glued[]): Met[] {
     const above = onFront !== panels[host].placement.flip;
     const key = `${body},${hostBody},${above}`;
     // Bands that go round an edge pass over what is glued down before it.
+    const { groups } = motion;
+    if (groups[body] === groups[hostBody]) continue;
     if (seen.has(key) || raised.some((band) => band.body === body)) continue;
     seen.add(key);
     const places = glued.filter((g) => g.hostBody === hostBody && g.above === above && g.part.body !== body);

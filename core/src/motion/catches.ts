@@ -27,7 +27,7 @@ import { overFolds } from './overFolds.ts';
 import { allowedOn, slotsByPair } from './passages.ts';
 import { bodyAt } from './pose.ts';
 import type { Linkage, PanelRef } from './linkage.ts';
-import type { Catch, Sweep } from './swept.ts';
+import { movesBody, type Catch, type Sweep } from './swept.ts';
 import { POSES } from './travel.ts';
 
 export type { Catch } from './swept.ts';
@@ -42,11 +42,31 @@ const LEAST_NEAR_MM = 0.5;
 /** Planes that lean to each other by less than this while they pass each other lie flat on each other, radians. */
 const FLAT_RAD = 0.02;
 
-/** The rings of every panel in its body's plane, computed once. */
-export function bodyRings(sweep: Pick<Sweep, 'linkage'>): readonly (readonly (readonly Point[])[])[] {
-  return sweep.linkage.panels.map((panel) =>
-    [panel.region.outer, ...panel.region.holes].map((ring) => ring.map((p) => place(panel.placement, p))),
-  );
+/** A panel in its body's plane: its rings, the outer one first, and the corners of its box. */
+interface FlatPanel {
+  readonly rings: readonly (readonly Point[])[];
+  readonly corners: readonly Point[];
+}
+
+const flatPanels = new WeakMap<Linkage, readonly FlatPanel[]>();
+
+/** All panels in the planes of their bodies; remembered per linkage. */
+export function flatPanelsOf(linkage: Linkage): readonly FlatPanel[] {
+  const known = flatPanels.get(linkage);
+  if (known) return known;
+  const made = linkage.panels.map(({ region, placement }): FlatPanel => {
+    const rings = [region.outer, ...region.holes].map((ring) => ring.map((p) => place(placement, p)));
+    const { minX, minY, maxX, maxY } = boxOf(rings[0]);
+    const corners: Point[] = [
+      [minX, minY],
+      [maxX, minY],
+      [minX, maxY],
+      [maxX, maxY],
+    ];
+    return { rings, corners };
+  });
+  flatPanels.set(linkage, made);
+  return made;
 }
 
 const catching = (crossing: Crossing): boolean => crossing.depth > CATCH_TOLERANCE_MM;
@@ -74,47 +94,43 @@ function excusedOf(linkage: Linkage): Set<number> {
   return pairs;
 }
 
-/** Pairs of panels that could catch at all, one of which the travel moves. */
+/** Pairs of panels that could catch at all: the travel moves them to each other. */
 export function pairsOf(sweep: Sweep): [number, number][] {
-  const { linkage, moves } = sweep;
+  const { linkage, groups } = sweep;
   const { panels, attached } = linkage;
   const excused = excusedOf(linkage);
   const pairs: [number, number][] = [];
   // What is taken out before the card is closed is not there while it opens.
   const there = (panel: PanelRef) => attached[panel.body] && !(sweep.driver === 0 && panel.takenOut);
   const present = panels.flatMap((panel, i) => (there(panel) ? [i] : []));
-  for (const i of present) {
-    if (!moves[panels[i].body]) continue;
+  const moving = present.filter((i) => movesBody(sweep, panels[i].body));
+  for (const i of moving)
     for (const j of present) {
-      if (j === i || panels[j].body === panels[i].body) continue;
+      if (groups[panels[j].body] === groups[panels[i].body]) continue;
       // A pair of which both are moved is met twice.
-      if (j < i && moves[panels[j].body]) continue;
+      if (j < i && movesBody(sweep, panels[j].body)) continue;
       const [a, b] = i < j ? [i, j] : [j, i];
       if (!excused.has(a * panels.length + b)) pairs.push([a, b]);
     }
-  }
   return pairs;
+}
+
+/** How a panel moves over a travel: how far from each place to the next, and the box of all that it sweeps, mm. */
+interface Way {
+  readonly steps: Float64Array;
+  readonly low: Float64Array;
+  readonly high: Float64Array;
 }
 
 /** Panels over a travel: posed at whole places and between them, with how fast they move and how smoothly. */
 class Stage {
-  readonly rings: ReturnType<typeof bodyRings>;
-  private readonly corners: (readonly Point[])[];
+  readonly flat: readonly FlatPanel[];
   private readonly standing = new Map<number, PosedPanel>();
-  private readonly stepsMm = new Map<number, Float64Array>();
+  private readonly ways: (Way | undefined)[] = [];
   private readonly scratch = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
 
   constructor(readonly sweep: Sweep) {
-    this.rings = bodyRings(sweep);
-    this.corners = this.rings.map(([outer]) => {
-      const { minX, minY, maxX, maxY } = boxOf(outer);
-      return [
-        [minX, minY],
-        [maxX, minY],
-        [minX, maxY],
-        [maxX, maxY],
-      ];
-    });
+    this.flat = flatPanelsOf(sweep.linkage);
   }
 
   private offset(panel: number, t: number): number {
@@ -124,11 +140,11 @@ class Stage {
 
   /** A panel at a whole place. */
   at(panel: number, t: number): PosedPanel {
-    if (this.sweep.moves[this.sweep.linkage.panels[panel].body])
-      return pose(this.rings[panel], this.sweep.bodies, this.offset(panel, t));
+    if (movesBody(this.sweep, this.sweep.linkage.panels[panel].body))
+      return pose(this.flat[panel].rings, this.sweep.bodies, this.offset(panel, t));
     const known = this.standing.get(panel);
     if (known) return known;
-    const posed = pose(this.rings[panel], this.sweep.bodies, this.offset(panel, t));
+    const posed = pose(this.flat[panel].rings, this.sweep.bodies, this.offset(panel, t));
     this.standing.set(panel, posed);
     return posed;
   }
@@ -137,28 +153,46 @@ class Stage {
     return move(this.sweep.bodies, [corner[0], corner[1], 0], this.offset(panel, t));
   }
 
-  /** How far any point of a panel moves from each place to the next, mm: a rigid motion moves corners of its box furthest. */
-  private stepsOf(panel: number): Float64Array {
-    const known = this.stepsMm.get(panel);
+  /** The way of a panel: a rigid motion moves no point further than the furthest corner of its box. */
+  private wayOf(panel: number): Way {
+    const known = this.ways[panel];
     if (known) return known;
-    const steps = new Float64Array(POSES);
-    if (this.sweep.moves[this.sweep.linkage.panels[panel].body])
-      for (const corner of this.corners[panel]) {
-        let before = this.cornerAt(panel, corner, 0);
-        for (let t = 1; t < POSES; t++) {
-          const here = this.cornerAt(panel, corner, t);
-          const far = Math.hypot(here[0] - before[0], here[1] - before[1], here[2] - before[2]);
-          if (far > steps[t - 1]) steps[t - 1] = far;
-          before = here;
+    const way: Way = {
+      steps: new Float64Array(POSES),
+      low: new Float64Array(3).fill(Infinity),
+      high: new Float64Array(3).fill(-Infinity),
+    };
+    const last = movesBody(this.sweep, this.sweep.linkage.panels[panel].body) ? POSES - 1 : 0;
+    for (const corner of this.flat[panel].corners) {
+      let before: Vec3 | undefined;
+      for (let t = 0; t <= last; t++) {
+        const here = this.cornerAt(panel, corner, t);
+        for (let d = 0; d < 3; d++) {
+          way.low[d] = Math.min(way.low[d], here[d]);
+          way.high[d] = Math.max(way.high[d], here[d]);
         }
+        if (before) {
+          const far = Math.hypot(here[0] - before[0], here[1] - before[1], here[2] - before[2]);
+          if (far > way.steps[t - 1]) way.steps[t - 1] = far;
+        }
+        before = here;
       }
-    this.stepsMm.set(panel, steps);
-    return steps;
+    }
+    this.ways[panel] = way;
+    return way;
+  }
+
+  /** Whether two panels come near each other anywhere on their ways. */
+  waysMeet(a: number, b: number): boolean {
+    const [p, q] = [this.wayOf(a), this.wayOf(b)];
+    for (let d = 0; d < 3; d++)
+      if (p.low[d] > q.high[d] + LEAST_NEAR_MM || q.low[d] > p.high[d] + LEAST_NEAR_MM) return false;
+    return true;
   }
 
   /** So near two panels may come to each other within a step of the travel to either side of a place, mm. */
   nearMm(a: number, b: number, t: number): number {
-    const [p, q] = [this.stepsOf(a), this.stepsOf(b)];
+    const [p, q] = [this.wayOf(a).steps, this.wayOf(b).steps];
     return LEAST_NEAR_MM + Math.max(p[Math.max(0, t - 1)], p[t]) + Math.max(q[Math.max(0, t - 1)], q[t]);
   }
 
@@ -166,7 +200,7 @@ class Stage {
   roughMm(panel: number, deg: number): number {
     const base = Math.min(POSES - 3, Math.max(1, Math.floor(deg)));
     let most = 0;
-    for (const corner of this.corners[panel]) {
+    for (const corner of this.flat[panel].corners) {
       const [p, q, r, s] = [base - 1, base, base + 1, base + 2].map((t) => this.cornerAt(panel, corner, t));
       most = Math.max(most, Math.hypot(...p.map((v, d) => v - 3 * q[d] + 3 * r[d] - s[d])) / 16);
     }
@@ -192,7 +226,7 @@ class Stage {
     const { panels } = this.sweep.linkage;
     bodyAt(this.sweep, panels[a].body, deg, forA);
     bodyAt(this.sweep, panels[b].body, deg, forB);
-    const [one, two] = [pose(this.rings[a], forA, 0), pose(this.rings[b], forB, 0)];
+    const [one, two] = [pose(this.flat[a].rings, forA, 0), pose(this.flat[b].rings, forB, 0)];
     return {
       one,
       two,
@@ -230,7 +264,7 @@ class Stage {
  */
 export function catchesOf(sweep: Sweep, pairs?: readonly (readonly [number, number])[]): Catch[] {
   const stage = new Stage(sweep);
-  const looked = pairs ?? pairsOf(sweep);
+  const looked = (pairs ?? pairsOf(sweep)).filter(([a, b]) => stage.waysMeet(a, b));
   const found = looked.length > 0 ? crossings(stage, looked) : [];
   if (!pairs) found.push(...overFolds(sweep));
   return found.sort((x, y) => y.depthMm - x.depthMm);
@@ -363,7 +397,7 @@ function shortCatch(stage: Stage, a: number, b: number, t: number): Catch | unde
 
 /** Two plates that lie on one side of each other at one place and on the other side at a later one: have they passed through? */
 function passing(stage: Stage, a: number, b: number, from: number, to: number): Catch | undefined {
-  const [outer] = stage.rings[b];
+  const [outer] = stage.flat[b].rings;
   const middle: Point = [
     outer.reduce((sum, p) => sum + p[0], 0) / outer.length,
     outer.reduce((sum, p) => sum + p[1], 0) / outer.length,

@@ -14,7 +14,7 @@ import { counterClockwise, regionArea, type Region, type Ring } from '../geometr
 import { difference, intersection, offset, solid, union } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
 import { cross3 } from '../geometry/vector.ts';
-import { bodyRings } from './catches.ts';
+import { flatPanelsOf } from './catches.ts';
 import { onLine, pose, section, type PosedPanel } from './crossing.ts';
 import { isCover, type PanelRef } from './linkage.ts';
 import { POSES, type Sweep } from './sweep.ts';
@@ -150,9 +150,11 @@ function closedCardOn(sweep: Sweep, panel: PanelRef, marginMm: number): Region[]
 export function decorateMap(sweep: Sweep, panelIndex: number, marginMm: number): DecorateMap {
   const { panels, attached } = sweep.linkage;
   const panel = panels[panelIndex];
-  const rings = bodyRings(sweep);
+  const flat = flatPanelsOf(sweep.linkage);
   // The panel's own plane at every opening, computed once for all the others.
-  const own = Array.from({ length: POSES }, (_, deg) => ownPlaneAt(sweep, rings[panelIndex], panel, deg));
+  const own = Array.from({ length: POSES }, (_, deg) =>
+    ownPlaneAt(sweep, flat[panelIndex].rings, panel, deg),
+  );
   const swept: Region[] = [];
   // Most barriers stand still over the travel: one of each place is enough.
   const standing = new Map<string, Stretch>();
@@ -160,7 +162,7 @@ export function decorateMap(sweep: Sweep, panelIndex: number, marginMm: number):
     if (k === panelIndex || other.body === panel.body || !attached[other.body]) return;
     let before: Stretch[] = [];
     for (let deg = 1; deg < POSES - 1; deg++) {
-      const posed = pose(rings[k], sweep.bodies, bodyOffset(sweep, other, deg));
+      const posed = pose(flat[k].rings, sweep.bodies, bodyOffset(sweep, other, deg));
       const now = stretchesOf(own[deg], posed);
       swept.push(...now.map(thin));
       for (const barrier of barriersOf(own[deg], posed))

@@ -45,6 +45,9 @@ export interface Reach {
   readonly known: readonly boolean[];
   readonly movers: readonly ReadonlySet<number>[];
   readonly halfOf: readonly number[];
+  /** By driver: the links that it drives, and the edges that it moves, in their order. */
+  readonly linksOf: readonly (readonly number[])[];
+  readonly edgesOf: readonly (readonly TreeEdge[])[];
 }
 
 const reaches = new WeakMap<Linkage, Reach>();
@@ -54,12 +57,12 @@ export function reachOf(linkage: Linkage): Reach {
   const made = reaches.get(linkage);
   if (made) return made;
   const { edges, known } = drivenEdges(linkage);
-  const reach: Reach = {
-    edges,
-    known,
-    movers: driversOfBodies(linkage, edges),
-    halfOf: halvesOfBodies(linkage, edges),
-  };
+  const movers = driversOfBodies(linkage, edges);
+  const linksOf: number[][] = linkage.drivers.map(() => []);
+  linkage.links.forEach(({ drive }, i) => drive && linksOf[drive.driver].push(i));
+  const edgesOf: TreeEdge[][] = linkage.drivers.map(() => []);
+  for (const edge of edges) for (const driver of movers[edge.child]) edgesOf[driver].push(edge);
+  const reach: Reach = { edges, known, movers, halfOf: halvesOfBodies(linkage, edges), linksOf, edgesOf };
   reaches.set(linkage, reach);
   return reach;
 }
@@ -89,27 +92,28 @@ export class Driven {
    * @param valueOf the value of each driver: radians for the opening, degrees or mm for pulls
    */
   set(valueOf: (driver: number) => number): void {
-    const { linkage, bodies, values, reach, frame, turned } = this;
-    const changed = new Set<number>();
-    for (let d = 0; d < this.drivers.length; d++) {
+    const { reach, values, drivers } = this;
+    let [changed, last] = [0, -1];
+    for (let d = 0; d < drivers.length; d++) {
       const value = valueOf(d);
-      if (value === this.drivers[d]) continue;
-      this.drivers[d] = value;
-      changed.add(d);
+      if (value === drivers[d]) continue;
+      drivers[d] = value;
+      [changed, last] = [changed + 1, d];
+      for (const i of reach.linksOf[d]) {
+        const { offset, factor } = this.linkage.links[i].drive!;
+        values[i] = offset + factor * value;
+      }
     }
-    if (changed.size === 0) return;
-    for (let i = 0; i < linkage.links.length; i++) {
-      const { drive } = linkage.links[i];
-      if (drive && changed.has(drive.driver))
-        values[i] = drive.offset + drive.factor * this.drivers[drive.driver];
-    }
-    for (const edge of reach.edges) {
-      if (![...reach.movers[edge.child]].some((d) => changed.has(d))) continue;
-      multiply(frame, bodies, edge.pre, 0, edge.parent * RIGID_SIZE, 0);
-      if (edge.kind === 'wrap')
-        wrapMotion(turned, edge.post, values[edge.link], linkage.links[edge.link].bandMm);
-      else motionAfter(turned, edge.kind, edge.post, edge.sense * values[edge.link]);
-      multiply(bodies, frame, turned, edge.child * RIGID_SIZE, 0, 0);
-    }
+    // Most often one driver moves, and what it does not move stays where it is.
+    if (changed > 0) for (const edge of changed === 1 ? reach.edgesOf[last] : reach.edges) this.place(edge);
+  }
+
+  private place(edge: TreeEdge): void {
+    const { bodies, values, frame, turned } = this;
+    multiply(frame, bodies, edge.pre, 0, edge.parent * RIGID_SIZE, 0);
+    if (edge.kind === 'wrap')
+      wrapMotion(turned, edge.post, values[edge.link], this.linkage.links[edge.link].bandMm);
+    else motionAfter(turned, edge.kind, edge.post, edge.sense * values[edge.link]);
+    multiply(bodies, frame, turned, edge.child * RIGID_SIZE, 0, 0);
   }
 }

@@ -95,7 +95,7 @@ export function looseTravel(motion: Sweep, index: number, place: number): Sweep 
     gapMm: new Float64Array(POSES * linkage.links.length),
     residualMm: new Float64Array(POSES),
     unsound: new Uint8Array(POSES * linkage.bodyCount),
-    moves: Array.from({ length: linkage.bodyCount }, () => true),
+    groups: Int32Array.from({ length: linkage.bodyCount }, (_, body) => body),
     components: [],
   };
   for (let k = 0; k < POSES; k++) {

@@ -137,11 +137,11 @@ function stretchLess([from, to]: [number, number], taken: readonly [number, numb
 
 /** Catches of plates that are glued over folds, over the stretches of a travel in which these fold. */
 export function overFolds(sweep: Sweep): Catch[] {
-  const { linkage, moves, unsound, values } = sweep;
+  const { linkage, groups, unsound, values } = sweep;
   const { panels, creases, links, attached, bodyCount } = linkage;
   return platesOver(linkage).flatMap(({ crease: c, plate, beyond, depthMm, ends }): Catch[] => {
     const { left, right, sign } = creases[c];
-    if (!attached[left] || !attached[right] || !(moves[left] || moves[right])) return [];
+    if (!attached[left] || !attached[right] || groups[left] === groups[right]) return [];
     if (sweep.driver === 0 && (panels[plate].takenOut || panels[beyond].takenOut)) return [];
     const folds = stretchesOf((t) => {
       const at = t * bodyCount;

@@ -128,17 +128,17 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep, held?: Held
   return posed(linkage, driver, state, driven, solved, opening);
 }
 
-/** Which bodies a travel moves: what its driver turns by itself, and all components that it touches. */
-function movedBodies(
-  { bodyCount }: Linkage,
-  driver: number,
-  reach: Reach,
-  solved: readonly Solved[],
-): boolean[] {
-  const moves = Array.from({ length: bodyCount }, (_, b) => driver === 0 || reach.movers[b].has(driver));
+/**
+ * Bodies that a travel keeps rigid to each other share a number: what is on one half with all that hangs on it by drivers at
+ * rest. What the opening, or a pull, does not move at all is with the still half.
+ */
+function rigidGroups(linkage: Linkage, driver: number, reach: Reach, solved: readonly Solved[]): Int32Array {
+  const groups = Int32Array.from({ length: linkage.bodyCount }, (_, b) => b);
+  for (const { link, parent, child } of reach.edges)
+    if (linkage.links[link].drive!.driver !== driver) groups[child] = groups[parent];
   for (const { solver, touched } of solved)
-    if (touched) for (const { child } of solver.component.edges) moves[child] = true;
-  return moves;
+    if (!touched) for (const { child } of solver.component.edges) groups[child] = groups[linkage.root];
+  return groups;
 }
 
 /** Places all bodies over the travel, measures every joint that it moves, and says what each component does. */
@@ -152,7 +152,8 @@ function posed(
 ): Sweep {
   const { bodyCount, links, panels } = linkage;
   const { reach, bodies, values } = driven;
-  const moves = movedBodies(linkage, driver, reach, solved);
+  const groups = rigidGroups(linkage, driver, reach, solved);
+  const moves = Array.from(groups, (group) => group !== groups[linkage.root]);
   const measured = links.flatMap((link, i) => (moves[link.left] || moves[link.right] ? [i] : []));
   const out = {
     linkage,
@@ -162,7 +163,7 @@ function posed(
     gapMm: new Float64Array(POSES * links.length),
     residualMm: new Float64Array(POSES),
     unsound: new Uint8Array(POSES * bodyCount),
-    moves,
+    groups,
     components: [] as ComponentReport[],
   };
   // Values of links in a tree are given; those of the others are measured where this travel moves them.
@@ -170,6 +171,8 @@ function posed(
   for (const { link } of reach.edges) given[link] = 1;
   for (const { solver } of solved)
     for (const { link } of solver.component.edges) given[link] = links[link].drive ? 1 : 2;
+  const drivenLinks = links.flatMap((_, i) => (given[i] === 1 ? [i] : []));
+  const drivenMoved = drivenLinks.filter((i) => links[i].drive!.driver === driver);
   const others = links.flatMap((_, i) => (given[i] === 0 ? [i] : []));
   const othersMoved = others.filter((i) => moves[links[i].left] || moves[links[i].right]);
   const present = new Float64Array(links.length);
@@ -183,7 +186,7 @@ function posed(
         if (edge.unknown >= 0)
           present[edge.link] = (edge.kind === 'slide' ? SLIDE_UNIT_MM : 1) * x[edge.unknown];
     }
-    for (let i = 0; i < links.length; i++) if (given[i] === 1) present[i] = values[i];
+    for (const i of t === 0 ? drivenLinks : drivenMoved) present[i] = values[i];
     for (const i of t === 0 ? others : othersMoved)
       present[i] = unwrapped(links[i], measuredValue(links[i], bodies));
     const at = t * links.length;

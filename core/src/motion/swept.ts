@@ -16,8 +16,8 @@ export interface Sweep {
   readonly residualMm: Float64Array;
   /** 1 where body b is at place k as paper cannot be (torn, or folded to the wrong side): [k * bodyCount + b]. */
   readonly unsound: Uint8Array;
-  /** Whether this travel moves a body: what it does not move is as the opening has it. */
-  readonly moves: readonly boolean[];
+  /** Bodies that this travel keeps rigid to each other have one number; what it does not move has that of the still half. */
+  readonly groups: Int32Array;
   readonly components: readonly ComponentReport[];
 }
 
@@ -46,6 +46,10 @@ export interface ComponentReport {
   /** The ways round a loop differ by so much, closed (0) or open flat (180). */
   readonly unequal: { readonly end: 0 | 180; readonly mm: number } | null;
 }
+
+/** Whether a travel moves a body. */
+export const movesBody = ({ groups, linkage }: Pick<Sweep, 'groups' | 'linkage'>, body: number): boolean =>
+  groups[body] !== groups[linkage.root];
 
 /** A stretch of a travel in which two panels run through each other. */
 export interface Catch {

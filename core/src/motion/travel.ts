@@ -177,12 +177,15 @@ function makeEnd(solver: ComponentSolver, draft: Draft, end: 0 | 180, pulled: bo
     if (solver.solve(end, rooted.slice(), 0) < solver.solve(end, x.slice(), 0)) x = rooted;
   }
   const offFlat = (angle: number) => Math.abs(angle - Math.PI * Math.round(angle / Math.PI));
-  const nearFlat = solver.component.edges.every(
-    ({ kind, unknown }) => kind !== 'fold' || unknown < 0 || offFlat(x[unknown]) < SNAP_RAD,
-  );
-  if (nearFlat) {
-    const flat = x.slice();
-    if (solver.snapFlat(end, flat) <= JOINT_TOLERANCE_MM && solver.signsHold(flat)) return keep(flat);
+  const nearFlat = (pose: Float64Array) =>
+    solver.component.edges.every(
+      ({ kind, unknown }) => kind !== 'fold' || unknown < 0 || offFlat(pose[unknown]) < SNAP_RAD,
+    );
+  // Where poses near the end were put right within the tolerance, they do not extrapolate: the last one tells as well.
+  for (const pose of [x, known[0]!]) {
+    if (!nearFlat(pose)) continue;
+    const flat = pose.slice();
+    if (solver.snapFlat(end, flat) <= JOINT_TOLERANCE_MM) return keep(flat);
   }
   const improved = x.slice();
   solver.solve(end, improved, 4);
