@@ -8,7 +8,7 @@ const MOST_TRIED = 16;
 
 /** A component that cannot make its travel, or turns a fold over on the way. */
 export const isStuck = (component: ComponentReport): boolean =>
-  ['locked', 'torn', 'turnedOver', 'stands', 'tooLarge'].includes(component.state);
+  ['locked', 'torn', 'turnedOver', 'unfolded', 'stands', 'tooLarge'].includes(component.state);
 
 /** Parts that a component's links belong to, those that its joints hold on to included. */
 function partsOf(motion: Sweep, component: ComponentReport): Set<string> {

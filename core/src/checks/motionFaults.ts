@@ -166,6 +166,16 @@ function componentFinding(
         places: component.turned.map((i) => linkWords(expanded, motion, i).place),
       });
     }
+    case 'unfolded': {
+      const names = component.turned.map((i) => linkWords(expanded, motion, i).name);
+      return say(
+        `${capital(listed(names))} ${names.length === 1 ? 'stays' : 'stay'} flat all the way: with the folds that ${names.length === 1 ? 'it meets it' : 'they meet they'} cannot fold as drawn.`,
+        {
+          limitFrom: 'a fold that is scored should fold',
+          places: component.turned.map((i) => linkWords(expanded, motion, i).place),
+        },
+      );
+    }
     case 'tooLarge':
       return say(
         `${part} has ${component.unknowns} folds and joints in one piece: more than are folded on screen (${freedom}). It is shown flat, and what it does while the card opens was not looked at.`,

@@ -4,7 +4,11 @@ import { turn } from '../geometry/isometry.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { checkContext, runChecks } from '../checks/runChecks.ts';
 import type { Design } from '../design/design.ts';
-import { driverValue, type Sweep } from './sweep.ts';
+import { expand } from '../mechanisms/expand.ts';
+import { newInstance, usualHost } from '../mechanisms/instance.ts';
+import { familyById } from '../mechanisms/registry.ts';
+import { linkageOf } from './linkage.ts';
+import { driverValue, sweep, type Sweep } from './sweep.ts';
 import { drafted, driveTo, glueAt, hangAt, sheetOf, stripOver } from './testing/drafts.ts';
 import { pointAt } from './pose.ts';
 import { apart, RAD, ridge, travels } from './testing/measure.ts';
@@ -351,5 +355,62 @@ describe('loops', () => {
       const got = pointAt(motion, left, [10 + p, 0], t);
       expect(apart(got, [x, 20, z])).toBeLessThan(1e-6);
     }
+  });
+});
+
+describe('cards with one foot glued askew', () => {
+  it('say so at every pose, the ends included, and are silent only where every fold holds', () => {
+    const base = drafted([]);
+    const { gutters } = expand(base);
+    const families = ['step', 'vfold', 'platform', 'crossed', 'spinner', 'standUp'].map((id) =>
+      familyById(id)!,
+    );
+    let torn = 0;
+    for (let i = 0; i < 60; i++) {
+      const family = families[i % families.length];
+      const m = newInstance(family, usualHost(family, gutters), 'm');
+      const expanded = expand({ ...base, instances: { m } });
+      const feet = expanded.joints.filter((j) => j.kind === 'glue' && j.hostPartId === 'card');
+      const foot = feet[Math.floor(random() * feet.length)];
+      const joints = expanded.joints.map((j) =>
+        j === foot && j.kind === 'glue'
+          ? {
+              ...j,
+              placement: {
+                ...j.placement,
+                dx: j.placement.dx + between(-2, 2),
+                dy: j.placement.dy + between(-1, 1),
+                angleRad: j.placement.angleRad + between(-0.02, 0.02),
+              },
+            }
+          : j,
+      );
+      const motion = sweep(linkageOf({ ...expanded, joints }));
+      const { panels, creases, attached } = motion.linkage;
+      for (const t of [0, 1, 2, 5, 20, 60, 90, 120, 160, 175, 178, 179, 180]) {
+        const gaps = creases
+          .filter((c) => attached[c.left])
+          .map((c) =>
+            Math.max(
+              ...[c.from, c.to].map((end) =>
+                apart(
+                  pointAt(motion, panels[c.leftPanel], end, t),
+                  pointAt(motion, panels[c.rightPanel], end, t),
+                ),
+              ),
+            ),
+          );
+        const worst = Math.max(...gaps);
+        expect(motion.residualMm[t]).toBeGreaterThanOrEqual(worst - 1e-9);
+        if (worst > 0.05) {
+          torn++;
+          expect(motion.components.some((c) => !c.closing.some(([from, to]) => from <= t && t <= to))).toBe(
+            true,
+          );
+          expect(motion.components.some((c) => c.state === 'locked' || c.state === 'torn')).toBe(true);
+        }
+      }
+    }
+    expect(torn).toBeGreaterThan(100);
   });
 });

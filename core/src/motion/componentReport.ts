@@ -9,6 +9,8 @@ import type { ComponentReport, Sweep } from './swept.ts';
 
 /** Folds within this of flat or of closed are so, at the ends of the travel where branches meet. */
 const FLAT_RAD = 0.02;
+/** Folds that never turn by more than this do not fold, radians. */
+const UNFOLDED_RAD = 2e-3;
 /** What stands over the closed card by less lies flat. */
 const STANDS_MM = 0.1;
 
@@ -75,6 +77,17 @@ function turnedFolds(solver: ComponentSolver, travel: Travel, places: readonly n
   return [...counts].filter(([, count]) => 2 * count >= most).map(([link]) => link);
 }
 
+/** Drawn folds of a component that stay flat over the whole travel, as indices of links. */
+function unfoldedOf(own: readonly number[], { linkage, values }: Sweep): number[] {
+  const { links } = linkage;
+  return own.filter((i) => {
+    const { kind, sign, drive, crease } = links[i];
+    if (kind !== 'fold' || sign === 0 || drive || crease < 0) return false;
+    for (let t = 0; t < POSES; t++) if (Math.abs(values[t * links.length + i]) > UNFOLDED_RAD) return false;
+    return true;
+  });
+}
+
 /**
  * What a component does over a travel.
  *
@@ -102,6 +115,9 @@ export function reportComponent(solver: ComponentSolver, travel: Travel, out: Sw
     const turned = turnedFolds(solver, travel, places.length > 0 ? places : [turnedOn[0][0]]);
     return { ...base, state: 'turnedOver', turned, turnedOn, worstLink: turned[0] ?? base.worstLink };
   }
+  const unfolded = solver.closesLoops && out.driver === 0 ? unfoldedOf(component.links, out) : [];
+  if (unfolded.length > 0)
+    return { ...base, state: 'unfolded', turned: unfolded, worstLink: unfolded[0], worstDeg: 0 };
   let [over, link, at] = [STOP_SLACK_MM, -1, 0];
   for (const i of component.links)
     for (let t = 0; linkage.links[i].stops && t < POSES; t++) {

@@ -8,7 +8,7 @@ import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { counterClockwise, regionArea, type Region } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
-import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, DOUBLED_MM } from '../geometry/tolerances.ts';
 import type { Linkage } from './linkage.ts';
 import { cutAlong } from './passages.ts';
 import { pointAt } from './pose.ts';
@@ -85,7 +85,7 @@ function overOne(
   if (sense * far >= 0) return [];
   // What is cut in the plate along the fold lets the panel through.
   const inPlate = (p: Point): Point => place(inverse(onBody), place(panels[own].placement, p));
-  const slits = cutAlong(panels[plate].part, [inPlate(from), inPlate(to)]);
+  const slits = cutAlong(panels[plate].part, [inPlate(from), inPlate(to)], DOUBLED_MM);
   // Only what runs on over the line itself is in the way: strips that begin beyond it are not glued over the fold.
   const near = intersection(
     [region],

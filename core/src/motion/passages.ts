@@ -18,8 +18,14 @@ const OFF_LINE_MM = 0.5;
 /**
  * What of a line is cut in a part, as stretches along it in mm from its start: by slits on it, or by the sides of narrow slots
  * about it.
+ *
+ * @param bandMm how far off the line a cut may run
  */
-export function cutAlong(part: Part, [a, b]: readonly [Point, Point]): [number, number][] {
+export function cutAlong(
+  part: Part,
+  [a, b]: readonly [Point, Point],
+  bandMm = SLOT_BAND_MM,
+): [number, number][] {
   const d = subtract(b, a);
   const length = lengthOf(d);
   if (length === 0) return [];
@@ -34,7 +40,7 @@ export function cutAlong(part: Part, [a, b]: readonly [Point, Point]): [number, 
       const way = subtract(q, p);
       const size = lengthOf(way);
       if (size === 0 || Math.abs(dot(way, d)) < ALONG_SLOT * size * length) continue;
-      if (off(p) > SLOT_BAND_MM || off(q) > SLOT_BAND_MM) continue;
+      if (off(p) > bandMm || off(q) > bandMm) continue;
       const ends = [along(p), along(q)].sort((x, y) => x - y);
       const [from, to] = [Math.max(0, ends[0]), Math.min(length, ends[1])];
       if (to > from) found.push([from, to]);

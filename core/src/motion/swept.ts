@@ -30,17 +30,19 @@ export interface ComponentReport {
   /**
    * What it does over the travel: moves; floppy (freedom is left, shown relaxed); locked (loops do not close everywhere);
    * torn (two bodies that drivers place do not meet where a joint should hold them); turnedOver (folds leave their drawn
-   * side); stopped (a slide or pivot goes beyond its stops); stands (the card closes, but this does not lie flat);
+   * side); unfolded (drawn folds stay flat all the way: with the folds that they meet they cannot fold so); stopped (a slide
+   * or pivot goes beyond its stops); stands (the card closes, but this does not lie flat);
    * tooLarge (more folds in one piece than are computed).
    */
-  readonly state: 'moves' | 'floppy' | 'locked' | 'torn' | 'turnedOver' | 'stopped' | 'stands' | 'tooLarge';
+  readonly state:
+    'moves' | 'floppy' | 'locked' | 'torn' | 'turnedOver' | 'unfolded' | 'stopped' | 'stands' | 'tooLarge';
   /** The stretches of places over which everything holds together, first to last. */
   readonly closing: readonly (readonly [number, number])[];
   /** The worst gap in mm (or how far beyond a stop, or how high it stands), the link and place where it occurs. */
   readonly worstMm: number;
   readonly worstLink: number;
   readonly worstDeg: number;
-  /** Folds that leave their drawn side, as indices of links, and the places at which any does. */
+  /** Folds that leave their drawn side, or never fold, as indices of links, and the places at which any does. */
   readonly turned: readonly number[];
   readonly turnedOn: readonly (readonly [number, number])[];
   /** The ways round a loop differ by so much, closed (0) or open flat (180). */
