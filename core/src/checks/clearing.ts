@@ -1,42 +1,45 @@
 /**
- * The smallest change that clears a catch, an overhang, or glue in the way: candidates are tried on the design, smallest
- * first, until one clears what it should and makes nothing else worse.
+ * The smallest change that puts a finding right: candidates are tried on the design, smallest first, until one does. A
+ * change counts only if all rules agree: what the finding was about is gone, nothing is found that was not there before, and
+ * nothing that was there is worse.
  */
-import { applyCommand, type Command } from '../design/commands.ts';
-import type { Design, Instance, PlacedJoint } from '../design/design.ts';
+import { applyCommand } from '../design/commands.ts';
+import type { Design, GlueJoint, Instance } from '../design/design.ts';
+import { TYPED_SLACK } from '../geometry/tolerances.ts';
 import { parameterLimits } from '../mechanisms/limits.ts';
 import { familyById } from '../mechanisms/registry.ts';
-import { catchesWithKey, keyOf } from './catching.ts';
-import { mm, overhangKey, ownerOf, type CheckContext, type Mend } from './finding.ts';
-import { glueInTheWay } from './glueInTheWay.ts';
-import { isStuck } from './lockedBy.ts';
+import { catchesWithKey } from './catching.ts';
+import { mm, ownerOf, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
+import { matingMend } from './matingEdges.ts';
 import { pieceMoveMend, pieceScaleMend } from './pieceScale.ts';
-import { checkContext } from './runChecks.ts';
+import { checkContext, LIVE_RULES, runChecks } from './runChecks.ts';
 
-/** Steps that are tried for each measure, in mm, smallest first. */
-const STEPS_MM = [0.5, 1, 1.5, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 22, 26, 30, 36, 42];
+/** Steps by which a measure is changed or a piece is moved, in mm, smallest first. */
+const STEPS_MM = [0.5, 1, 1.5, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 22, 26];
+/** No measure is changed by more than this share of itself (or the least that is always tried): a maker would not call it a mend. */
+const MOST_SHARE = 0.25;
+const ALWAYS_MM = 6;
 
-interface Trouble {
-  /** How much there is of each catch, overhang and glue in the way, by key; mm. */
-  readonly byKey: ReadonlyMap<string, number>;
-  /** All of it, with locks and joints that hold nothing counted in: 0 is sound. */
-  readonly total: number;
-}
+/** Rules whose findings a change is searched for; others bring their mend with them, or none. */
+export const SEARCHED_RULES: readonly string[] = [
+  'catching',
+  'closedOverhang',
+  'glueInTheWay',
+  'glueLanding',
+  'tabsColliding',
+  'matingEdges',
+];
 
-function troubleOf(context: CheckContext): Trouble {
-  const all = [{ sweep: context.sweep, catches: context.catches }, ...context.pulls];
-  const byKey = new Map<string, number>();
-  const add = (key: string, amount: number) => byKey.set(key, (byKey.get(key) ?? 0) + amount);
-  for (const { sweep, catches } of all)
-    for (const caught of catches) add(keyOf(sweep, caught), caught.depthMm);
-  for (const finding of glueInTheWay.run(context)) add(finding.key, finding.measured ?? 0);
-  for (const { panel, mostMm } of context.closed.overhangs) add(overhangKey(panel.part.id, panel.id), mostMm);
-  const stuck = all.flatMap(({ sweep }) => sweep.components).filter(isStuck).length;
-  const broken = stuck + context.sweep.linkage.faults.length + context.expanded.faults.length;
-  return { byKey, total: [...byKey.values()].reduce((sum, amount) => sum + amount, 1000 * broken) };
-}
+/** The findings of a design by key, with how much there is of each. */
+const amounts = (findings: readonly Finding[]): ReadonlyMap<string, number> =>
+  new Map(findings.map((f) => [f.key, f.severity === 'fault' ? (f.measured ?? 1) : (f.measured ?? 0)]));
 
-const trouble = (design: Design): Trouble => troubleOf(checkContext(design));
+/** Whether a finding's amount is worse when larger; narrow tabs and webs are worse when smaller. */
+const worse = (finding: Finding, than: number): boolean => {
+  const { measured, limit } = finding;
+  if (measured === null || limit === null) return false;
+  return (measured - than) * Math.sign(measured - limit || 1) > TYPED_SLACK;
+};
 
 /** Changes of one measure of a mechanism by just so much, within its limits. */
 function measureChanges({ design, expanded }: CheckContext, instance: Instance, stepMm: number): Mend[] {
@@ -45,17 +48,14 @@ function measureChanges({ design, expanded }: CheckContext, instance: Instance, 
   return family.specs.flatMap((spec): Mend[] => {
     const { params } = instance;
     const gutter = expanded.gutterOf[instance.id];
-    if (
-      spec.kind !== 'length' ||
-      ['tabMm', 'taperMm'].includes(spec.key) ||
-      (spec.shown && !spec.shown(params, gutter))
-    )
-      return [];
+    if (spec.kind !== 'length' || (spec.shown && !spec.shown(params, gutter))) return [];
+    const now = Number(params[spec.key]);
+    if (stepMm > Math.max(ALWAYS_MM, MOST_SHARE * Math.abs(now))) return [];
     const limits = parameterLimits(family, params, spec, gutter, design.settings.reachMarginMm);
     if (!limits?.reachable) return [];
     return [1, -1].flatMap((sign): Mend[] => {
-      const value = Number(params[spec.key]) + sign * stepMm;
-      if (value < limits.min - 1e-6 || value > limits.max + 1e-6) return [];
+      const value = now + sign * stepMm;
+      if (value < limits.min - TYPED_SLACK || value > limits.max + TYPED_SLACK) return [];
       const changed = { ...instance, params: { ...params, [spec.key]: value } };
       return [
         {
@@ -67,12 +67,19 @@ function measureChanges({ design, expanded }: CheckContext, instance: Instance, 
   });
 }
 
-/** Shifts of a drafted part on what it hangs on, each way by just so much. */
-function shifts({ design }: CheckContext, partId: string, stepMm: number): Mend[] {
-  const part = design.parts[partId];
-  const joints = Object.values(design.joints).filter((joint) => joint.partId === partId);
+/** The glue by which alone a drafted part hangs: what a slider or a pivot holds is not taken off it. */
+function onlyGlue({ design }: CheckContext, partId: string): GlueJoint | undefined {
+  const joints = Object.values(design.joints).filter(
+    (joint) => joint.partId === partId && joint.hostPartId !== partId,
+  );
   const [joint] = joints;
-  if (!part || joints.length !== 1 || !('placement' in joint)) return [];
+  return design.parts[partId] && joints.length === 1 && joint.kind === 'glue' ? joint : undefined;
+}
+
+/** Shifts of a drafted part on what it is glued to, each way by just so much. */
+function shifts(context: CheckContext, partId: string, stepMm: number): Mend[] {
+  const joint = onlyGlue(context, partId);
+  if (!joint) return [];
   const ways = [
     ['right', 1, 0],
     ['left', -1, 0],
@@ -81,78 +88,128 @@ function shifts({ design }: CheckContext, partId: string, stepMm: number): Mend[
   ] as const;
   return ways.map(([word, x, y]): Mend => {
     const { dx, dy } = joint.placement;
-    const value: PlacedJoint = {
-      ...joint,
-      placement: { ...joint.placement, dx: dx + x * stepMm, dy: dy + y * stepMm },
-    };
+    const placement = { ...joint.placement, dx: dx + x * stepMm, dy: dy + y * stepMm };
     return {
-      label: `Move ${part.name} ${mm(stepMm)} ${word}`,
-      command: { do: 'put', in: 'joints', id: joint.id, value },
+      label: `Move ${context.design.parts[partId].name} ${mm(stepMm)} ${word}`,
+      command: { do: 'put', in: 'joints', id: joint.id, value: { ...joint, placement } },
     };
   });
 }
 
-/** The parts, with their panels, that a finding's key is about. */
-function piecesOf(context: CheckContext, key: string): { partId: string; panelId: string }[] {
-  const { panels } = context.sweep.linkage;
-  const caught = catchesWithKey(context, key).flatMap((c) => [c.a, c.b].map((i) => panels[i]));
-  if (caught.length > 0) return caught.map((panel) => ({ partId: panel.part.id, panelId: panel.id }));
-  const over = context.closed.overhangs.filter((o) => key === overhangKey(o.panel.part.id, o.panel.id));
-  if (over.length > 0) return over.map(({ panel }) => ({ partId: panel.part.id, panelId: panel.id }));
-  const inTheWay = glueInTheWay.run(context).find((finding) => finding.key === key);
-  return (inTheWay?.places ?? []).map(({ partId }) => ({ partId, panelId: '' }));
+/** The parts that a finding is about, and the mechanisms that they belong to. */
+function aboutOf(context: CheckContext, finding: Finding): { partIds: string[]; owners: string[] } {
+  const { instanceOf } = context.expanded;
+  const caught = catchesWithKey(context, finding.key).flatMap(({ motion, caught: { a, b } }) =>
+    [a, b].map((i) => motion.linkage.panels[i]),
+  );
+  const overs = context.closed.overhangs
+    .filter(({ panel }) => finding.places.some((place) => place.partId === panel.part.id))
+    .map(({ panel }) => panel);
+  const panels = [...caught, ...(finding.rule === 'closedOverhang' ? overs : [])];
+  // What a joint's key names is about the glued part, wherever it is shown.
+  const joints = context.expanded.joints.filter((joint) => finding.key.split(':').includes(joint.id));
+  const partIds = [
+    ...finding.places.map((place) => place.partId),
+    ...panels.map((panel) => panel.part.id),
+    ...joints.map((joint) => joint.partId),
+  ];
+  const owners = [
+    ...panels.map((panel) => ownerOf(instanceOf, panel.part.id, panel.id)),
+    ...partIds.map((id) => instanceOf[id]),
+  ].filter((id) => id !== undefined);
+  return { partIds: [...new Set(partIds)], owners: [...new Set(owners)] };
 }
 
-/** The key under which what a finding is about is counted: a second stretch of one catch has its key with a number. */
-const countedKey = (context: CheckContext, key: string): string =>
-  catchesWithKey(context, key)[0]?.key ?? key;
+/** The rules in an order in which a trial that fails is found out soon. */
+const inOrder = (first: string): readonly Rule[] =>
+  [...LIVE_RULES].sort((a, b) => Number(b.id === first) - Number(a.id === first));
+
+/** Whether a changed design is without a finding, and not worse in any other way. */
+function isMended(
+  design: Design,
+  finding: Finding,
+  before: ReadonlyMap<string, number>,
+  cuts: CheckContext['cuts'],
+): boolean {
+  const context = checkContext(design, cuts);
+  for (const rule of inOrder(finding.rule))
+    for (const found of rule.run(context)) {
+      const was = before.get(found.key);
+      if (found.key === finding.key || was === undefined || worse(found, was)) return false;
+    }
+  return true;
+}
+
+/** How far a search has come: how many changes have been tried of about how many. */
+export interface Tried {
+  readonly tried: number;
+  readonly most: number;
+}
+
+/** The changes that may put a finding right, smallest first. */
+function candidatesFor(context: CheckContext, finding: Finding): (() => Mend[])[] {
+  const { design } = context;
+  const { partIds, owners } = aboutOf(context, finding);
+  const drafted = partIds.filter((id) => design.parts[id]);
+  const pieces =
+    finding.rule === 'tabsColliding' || finding.rule === 'matingEdges' || finding.rule === 'glueLanding'
+      ? []
+      : [pieceMoveMend, pieceScaleMend];
+  const offers = pieces.map(
+    (offer) => () =>
+      drafted.flatMap((partId) => {
+        const mend = onlyGlue(context, partId) && offer(design, partId);
+        return mend ? [mend] : [];
+      }),
+  );
+  const steps = STEPS_MM.map((stepMm) => () => [
+    ...drafted.flatMap((partId) => shifts(context, partId, stepMm)),
+    ...owners.flatMap((id) =>
+      design.instances[id] ? measureChanges(context, design.instances[id], stepMm) : [],
+    ),
+  ]);
+  const exact = () => {
+    const mend = finding.rule === 'matingEdges' ? matingMend(context, finding) : null;
+    return mend ? [mend] : [];
+  };
+  // A piece is moved before it is made smaller, and that before anything else is changed; a piece that fits nowhere near
+  // is shifted or shrunk last.
+  const [move, scale] = offers;
+  return [exact, ...(move ? [move, scale] : []), ...steps];
+}
 
 /**
- * The smallest change of one measure of one of the mechanisms, or the smallest shift of a drafted piece, that clears a catch,
- * an overhang or glue in the way: after it that is gone, and nothing else is worse than before. Null when none does it.
+ * Searches for a change that puts a finding right; between trials it gives up its turn, so that it can be shown and stopped.
+ *
+ * @param key the finding's key
+ * @returns the change as a mend, or null when no single change does it
  */
-export function clearingMend(context: CheckContext, key: string): Mend | null {
-  const { design, expanded } = context;
-  const pieces = piecesOf(context, key);
-  if (pieces.length === 0) return null;
-  const owners = new Set(pieces.map((p) => ownerOf(expanded.instanceOf, p.partId, p.panelId)));
-  const partIds = new Set(pieces.map((p) => p.partId));
-  const before = troubleOf(context);
-  const counted = countedKey(context, key);
-  const allowed = before.total - (before.byKey.get(counted) ?? 0) + 1e-6;
-  for (const stepMm of STEPS_MM) {
-    const candidates = [
-      ...[...partIds].flatMap((partId) => shifts(context, partId, stepMm)),
-      ...[...owners].flatMap((id) => {
-        const instance = id === undefined ? undefined : design.instances[id];
-        return instance ? measureChanges(context, instance, stepMm) : [];
-      }),
-    ];
-    for (const mend of candidates) {
-      const after = trouble(applyCommand(design, mend.command).design);
-      if (!after.byKey.has(counted) && after.total <= allowed) return mend;
+export function* searchMend(context: CheckContext, key: string): Generator<Tried, Mend | null> {
+  const findings = runChecks(context, LIVE_RULES);
+  const finding = findings.find((f) => f.key === key);
+  if (!finding) return null;
+  const before = amounts(findings);
+  const groups = candidatesFor(context, finding);
+  let [tried, most] = [0, 0];
+  for (const [i, group] of groups.entries()) {
+    const mends = group();
+    // About as many in every group that is still to come.
+    most = tried + mends.length * (groups.length - i);
+    for (const mend of mends) {
+      yield { tried, most };
+      tried++;
+      if (isMended(applyCommand(context.design, mend.command).design, finding, before, context.cuts))
+        return mend;
     }
   }
   return null;
 }
 
-/**
- * A change that puts a catch, an overhang or glue in the way right, tried for real: a drafted piece is moved into the free
- * area of its panel if that is near, else made smaller until it fits there; else the smallest change of a measure.
- *
- * @param key the finding's key
- * @returns the change as a mend, or null when no single change does it
- */
+/** A change that puts a finding right, found without pause; null when no single change does it. */
 export function findMend(context: CheckContext, key: string): Mend | null {
-  const { design } = context;
-  const before = troubleOf(context);
-  const better = (command: Command) =>
-    trouble(applyCommand(design, command).design).total < before.total - 1e-6;
-  const pieces = new Set(piecesOf(context, key).map((p) => p.partId));
-  for (const offer of [pieceMoveMend, pieceScaleMend])
-    for (const partId of pieces) {
-      const mend = offer(design, partId);
-      if (mend && better(mend.command)) return mend;
-    }
-  return clearingMend(context, key);
+  const search = searchMend(context, key);
+  for (;;) {
+    const next = search.next();
+    if (next.done) return next.value;
+  }
 }

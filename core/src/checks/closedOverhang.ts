@@ -1,21 +1,21 @@
 import { applyCommand, type Command } from '../design/commands.ts';
 import type { Brief, Design } from '../design/design.ts';
 import { insidePoint } from '../geometry/polygon.ts';
+import { OVERHANG_TOLERANCE_MM, TYPED_SLACK } from '../geometry/tolerances.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { parameterLimits } from '../mechanisms/limits.ts';
 import { familyById } from '../mechanisms/registry.ts';
-import { closedState } from '../motion/closed.ts';
+import { closedState, type Overhang } from '../motion/closed.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep } from '../motion/sweep.ts';
-import {
-  mm,
-  overhangKey,
-  ownerOf,
-  type CheckContext,
-  type Finding,
-  type Mend,
-  type Rule,
-} from './finding.ts';
+import { findingOf, mm, ownerOf, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
+import { listed } from './motionWords.ts';
+
+const RULE = 'closedOverhang';
+
+/** What pokes out together: a mechanism with all its parts, or one drafted part. */
+export const overhangKey = (context: Pick<CheckContext, 'expanded'>, { panel }: Overhang): string =>
+  `${RULE}:${ownerOf(context.expanded.instanceOf, panel.part.id, panel.id) ?? panel.part.id}`;
 
 /** Everything folded away, tried for real: the design after a command has no overhang from this instance. */
 function clears(design: Design, command: Command, instanceId: string): boolean {
@@ -33,24 +33,14 @@ function shrink({ design, expanded }: CheckContext, instanceId: string): Mend | 
   const gutter = expanded.gutterOf[instanceId];
   const options = family.specs.flatMap((spec) => {
     if (spec.kind !== 'length' || (spec.shown && !spec.shown(instance.params, gutter))) return [];
-    const limits = parameterLimits(
-      family,
-      instance.params,
-      spec,
-      expanded.gutterOf[instanceId],
-      design.settings.reachMarginMm,
-    );
+    const margin = design.settings.reachMarginMm;
+    const limits = parameterLimits(family, instance.params, spec, gutter, margin);
     if (!limits?.reachable) return [];
     const current = Number(instance.params[spec.key]);
     // Rounded into the legal side, to a tenth of a millimetre, so that the figure can be read and typed.
     const value = current > limits.max ? Math.floor(limits.max * 10) / 10 : Math.ceil(limits.min * 10) / 10;
     const params = { ...instance.params, [spec.key]: value };
-    if (
-      family
-        .constraints(params, expanded.gutterOf[instanceId], design.settings.reachMarginMm)
-        .some((c) => c.overMm > 1e-6)
-    )
-      return [];
+    if (family.constraints(params, gutter, margin).some((c) => c.overMm > TYPED_SLACK)) return [];
     return [{ change: Math.abs(value - current), label: spec.label, value, params }];
   });
   for (const option of options.sort((a, b) => a.change - b.change)) {
@@ -76,32 +66,51 @@ export const closedEdges = ({ opening }: Brief) => ({
 
 /** Closed, nothing may poke out of the card. */
 export const closedOverhang: Rule = {
-  id: 'closedOverhang',
+  id: RULE,
   title: 'Closed overhang',
   protects: 'Nothing shows or gets bent when the card is closed.',
+  needs: ['motion'],
+  limit: 'the edge of the closed card',
+  unit: 'mm',
   run(context) {
     const { closed, expanded, design } = context;
     const edges = closedEdges(design.brief);
-    const mends = new Map<string, Mend | null>();
-    return closed.overhangs.map((over): Finding => {
-      const owner = ownerOf(expanded.instanceOf, over.panel.part.id, over.panel.id);
-      if (owner && !mends.has(owner)) mends.set(owner, shrink(context, owner));
-      const sides = (Object.keys(edges) as (keyof typeof edges)[]).filter((side) => over.overMm[side] > 0.01);
-      const said = sides.map((side) => `${mm(over.overMm[side])} over the ${edges[side]}`).join(' and ');
-      return {
-        key: overhangKey(over.panel.part.id, over.panel.id),
-        rule: 'closedOverhang',
-        severity: 'fault',
-        sentence: `Closed, ${over.panel.name.startsWith('panel ') ? '' : 'the '}${over.panel.name} of ${over.panel.part.name} pokes out ${said || 'of the card'}.`,
-        measured: over.mostMm,
-        limit: 0,
-        unit: 'mm',
-        limitFrom: 'the edge of the closed card',
-        places: [
-          { partId: over.panel.part.id, at: insidePoint(over.panel.region), points: over.panel.region.outer },
-        ],
-        mend: (owner && mends.get(owner)) || null,
-      };
+    const groups = new Map<string, Overhang[]>();
+    for (const over of closed.overhangs) {
+      const key = overhangKey(context, over);
+      groups.set(key, [...(groups.get(key) ?? []), over]);
+    }
+    return [...groups.values()].map((overs): Finding => {
+      const worst = overs.reduce((a, b) => (b.mostMm > a.mostMm ? b : a));
+      const { panel } = worst;
+      const owner = ownerOf(expanded.instanceOf, panel.part.id, panel.id);
+      const most = (side: keyof typeof edges) => Math.max(...overs.map((over) => over.overMm[side]));
+      const sides = (Object.keys(edges) as (keyof typeof edges)[]).filter(
+        (side) => most(side) > OVERHANG_TOLERANCE_MM,
+      );
+      const said = listed(sides.map((side) => `${mm(most(side))} over the ${edges[side]}`));
+      const name = owner ? (design.instances[owner]?.name ?? owner) : panel.part.name;
+      const which = [...new Set(overs.map((over) => over.panel.name))];
+      const parts =
+        which.length > 3
+          ? `${which.length} of its panels`
+          : `its ${listed(which.map((w) => w.replace(/^the /, '')))}`;
+      return findingOf(
+        RULE,
+        owner ?? panel.part.id,
+        `Closed, ${name} pokes out ${said || 'of the card'}${overs.length > 1 || which[0].startsWith('panel ') === false ? ` (${parts})` : ''}.`,
+        overs.map((over) => ({
+          partId: over.panel.part.id,
+          at: insidePoint(over.panel.region),
+          points: over.panel.region.outer,
+        })),
+        {
+          measured: Math.max(...overs.map((over) => over.mostMm)),
+          limit: 0,
+          limitFrom: 'the edge of the closed card',
+          mend: owner ? shrink(context, owner) : null,
+        },
+      );
     });
   },
 };

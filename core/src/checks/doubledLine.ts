@@ -1,12 +1,13 @@
-import type { Command } from '../design/commands.ts';
-import { indexSegments } from '../dieline/planarGraph.ts';
 import { isCut, isFold, type Part } from '../dieline/part.ts';
+import { indexSegments } from '../dieline/planarGraph.ts';
 import { flatten } from '../geometry/path.ts';
-import { cross, distance, dot, lengthOf, subtract, between, type Point } from '../geometry/point.ts';
-import { mm, type Finding, type Mend, type Rule, type CheckContext } from './finding.ts';
+import { between, cross, distance, dot, lengthOf, subtract, type Point } from '../geometry/point.ts';
+import { DOUBLED_MM } from '../geometry/tolerances.ts';
+import { findingOf, mm, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
+import { draftedLine, withoutStretch } from './lineMends.ts';
 
-/** Lines nearer than this, over more than the shortest length, are one line drawn twice. */
-const APART_MM = 0.05;
+const RULE = 'doubledLine';
+/** Shorter overlaps do not harm. */
 const SHORTEST_MM = 0.5;
 
 interface Piece {
@@ -21,23 +22,29 @@ export function overlapOf(p: { a: Point; b: Point }, q: { a: Point; b: Point }):
   const length = lengthOf(d);
   if (length === 0) return undefined;
   const off = (x: Point) => Math.abs(cross(d, subtract(x, p.a))) / length;
-  if (off(q.a) > APART_MM || off(q.b) > APART_MM) return undefined;
+  if (off(q.a) > DOUBLED_MM || off(q.b) > DOUBLED_MM) return undefined;
   const along = [q.a, q.b].map((x) => dot(d, subtract(x, p.a)) / (length * length)).sort((x, y) => x - y);
   const [from, to] = [Math.max(0, along[0]), Math.min(1, along[1])];
   return to - from > 1e-9 ? [between(p.a, p.b, from), between(p.a, p.b, to)] : undefined;
 }
 
-function doublesOf(
-  part: Part,
-): Map<string, { first: string; second: string; lengthMm: number; points: Point[] }> {
+interface Double {
+  readonly first: string;
+  readonly second: string;
+  lengthMm: number;
+  /** Ends of the stretches that they share, two by two. */
+  readonly points: Point[];
+}
+
+function doublesOf(part: Part): Double[] {
   const pieces: Piece[] = [];
   for (const line of part.lines) {
     if (!isCut(line.layer) && !isFold(line.layer) && line.layer !== 'perforation') continue;
     const points = flatten(line.path);
     for (let i = 1; i < points.length; i++) pieces.push({ a: points[i - 1], b: points[i], lineId: line.id });
   }
-  const found = new Map<string, { first: string; second: string; lengthMm: number; points: Point[] }>();
-  const index = indexSegments(pieces, APART_MM);
+  const found = new Map<string, Double>();
+  const index = indexSegments(pieces, DOUBLED_MM);
   pieces.forEach((p, i) => {
     const box = [
       Math.min(p.a[0], p.b[0]),
@@ -58,54 +65,67 @@ function doublesOf(
       found.set(key, known);
     }
   });
-  return found;
+  return [...found.values()].filter((double) => double.lengthMm > SHORTEST_MM);
 }
 
-/** Taking one of the two lines away is safe when they cover each other over their whole length. */
-function mendFor(
-  { design }: CheckContext,
-  part: Part,
-  first: string,
-  second: string,
-  lengthMm: number,
-): Mend | null {
-  const lengths = [first, second].map((id) => {
-    const points = flatten(part.lines.find((line) => line.id === id)!.path);
-    return points.slice(1).reduce((sum, p, i) => sum + distance(p, points[i]), 0);
-  });
-  const layers = [first, second].map((id) => part.lines.find((line) => line.id === id)!.layer);
-  // A fold under a cut does nothing; of two alike the shorter one goes.
-  const spare = layers[0] === layers[1] ? (lengths[0] < lengths[1] ? 0 : 1) : layers[0] === 'cut' ? 1 : 0;
-  if (lengths[spare] - lengthMm > 4 * APART_MM) return null;
-  const id = [first, second][spare];
-  const addition = Object.values(design.additions).find((a) => a.partId === part.id && a.line.id === id);
-  const command: Command | undefined = design.parts[part.id]?.lines[id]
-    ? { do: 'line', partId: part.id, id, value: null }
-    : addition && { do: 'put', in: 'additions', id: addition.id, value: null };
-  return command ? { label: 'Take the second line away', command } : null;
+const lineLength = (part: Part, id: string): number => {
+  const points = flatten(part.lines.find((line) => line.id === id)!.path);
+  return points.slice(1).reduce((sum, p, i) => sum + distance(p, points[i]), 0);
+};
+
+/** Which of two lines does nothing: a fold under a cut, a perforation under either; of two alike the shorter one. */
+function spareOf(part: Part, ids: readonly [string, string]): 0 | 1 {
+  const layers = ids.map((id) => part.lines.find((line) => line.id === id)!.layer);
+  if (layers[0] !== layers[1] && layers.includes('cut')) return layers[0] === 'cut' ? 1 : 0;
+  return lineLength(part, ids[0]) < lineLength(part, ids[1]) ? 0 : 1;
+}
+
+/** The spare line taken away where it lies under the other: wholly, or the stretch that they share. */
+function mendFor(context: CheckContext, part: Part, double: Double): Mend | null {
+  const ids = [double.first, double.second] as const;
+  const spare = spareOf(part, ids);
+  for (const i of [spare, 1 - spare]) {
+    const whole = lineLength(part, ids[i]) - double.lengthMm <= 4 * DOUBLED_MM;
+    const drafted = draftedLine(context, part.id, ids[i]);
+    if (whole && drafted) return { label: 'Take the second line away', command: drafted.remove() };
+    // One straight stretch in common: the rest stays.
+    const [from, to] = [double.points[0], double.points[double.points.length - 1]];
+    if (whole || double.points.length !== 2) continue;
+    const command = withoutStretch(context, part.id, ids[i], [from, to]);
+    if (command) return { label: `Take the ${mm(double.lengthMm)} that are doubled away`, command };
+  }
+  return null;
 }
 
 /** A line drawn twice is cut twice: the blade tears, the laser burns. */
 export const doubledLine: Rule = {
-  id: 'doubledLine',
+  id: RULE,
   title: 'Doubled line',
-  protects: 'No line is cut or scored twice.',
+  protects: 'No line is cut or scored twice, and no cut severs a fold.',
+  needs: ['lines'],
+  limit: `${SHORTEST_MM} mm: shorter overlaps do not harm`,
+  unit: 'mm',
   run(context) {
     return context.expanded.parts.flatMap((part) =>
-      [...doublesOf(part).values()]
-        .filter((double) => double.lengthMm > SHORTEST_MM)
-        .map(({ first, second, lengthMm, points }): Finding => ({
-          key: `doubledLine:${part.id}:${first}:${second}`,
-          rule: 'doubledLine',
-          severity: 'fault',
-          sentence: `Two lines of ${part.name} lie on each other over ${mm(lengthMm)}.`,
-          measured: lengthMm,
-          limit: SHORTEST_MM,
-          unit: 'mm',
-          limitFrom: 'shorter overlaps do not harm',
-          places: [{ partId: part.id, at: points[0], points }],
-          mend: mendFor(context, part, first, second, lengthMm),
-        })),
+      doublesOf(part).map((double): Finding => {
+        const { first, second, lengthMm, points } = double;
+        const layers = [first, second].map((id) => part.lines.find((line) => line.id === id)!.layer);
+        const severs = layers.includes('cut') && layers.some(isFold);
+        return findingOf(
+          RULE,
+          `${part.id}:${first}:${second}`,
+          severs
+            ? `A cut of ${part.name} severs a fold over ${mm(lengthMm)}: they lie on each other.`
+            : `Two lines of ${part.name} lie on each other over ${mm(lengthMm)}.`,
+          [{ partId: part.id, at: points[0], points }],
+          {
+            measured: lengthMm,
+            limit: SHORTEST_MM,
+            limitFrom: 'shorter overlaps do not harm',
+            mend: mendFor(context, part, double),
+          },
+        );
+      }),
     );
   },
 };

@@ -48,6 +48,9 @@ export const envelopeFit: Rule = {
   id: 'envelopeFit',
   title: 'Envelope',
   protects: 'The card goes into its envelope without force.',
+  needs: ['motion'],
+  limit: 'the envelope’s inner size less clearance and bulk',
+  unit: 'mm',
   run({ design, closed }) {
     const envelope = chosenEnvelope(design);
     if (!envelope) return [];

@@ -49,6 +49,15 @@ export interface CheckContext {
   readonly catches: readonly Catch[];
   /** The travels of what a person pulls, turns or lifts, with their catches. */
   readonly pulls: readonly Pull[];
+  /** The cut files that were saved last, one for each sheet or part; empty where nobody keeps any. */
+  readonly cuts: readonly SavedCut[];
+}
+
+/** A saved cut file: what it holds, and whether the design would give the same file now. */
+export interface SavedCut {
+  readonly number: number;
+  readonly title: string;
+  readonly current: boolean;
 }
 
 export interface Pull {
@@ -56,11 +65,18 @@ export interface Pull {
   readonly catches: readonly Catch[];
 }
 
+/** What a rule works from: an edit that leaves all of it as it was leaves the rule's findings too. */
+export type Need = 'lines' | 'joints' | 'motion' | 'measures' | 'sheets' | 'cuts';
+
 export interface Rule {
   readonly id: string;
   readonly title: string;
   /** What it protects. */
   readonly protects: string;
+  readonly needs: readonly Need[];
+  /** What it measures against, and where that limit comes from, in words; the unit of the figures. */
+  readonly limit: string;
+  readonly unit: FindingUnit;
   run(context: CheckContext): Finding[];
 }
 
@@ -100,5 +116,25 @@ export const ownerOf = (
 ): string | undefined =>
   instanceOf[partId] ?? (panelId.includes('/') ? panelId.slice(0, panelId.indexOf('/')) : undefined);
 
-/** The key of a panel's overhang. */
-export const overhangKey = (partId: string, panelId: string): string => `closedOverhang:${partId}:${panelId}`;
+/**
+ * What an acceptance holds on to beside the finding's key: the figure, in tenths, and the shape of its places. It stays when
+ * the design is moved, and is another when the place itself changes.
+ */
+export function stateOf({ measured, places }: Finding): string {
+  const shape = places.map(({ points }) => {
+    if (points.length < 2) return '';
+    const [first] = points;
+    return points
+      .slice(1)
+      .map((p) => Math.hypot(p[0] - first[0], p[1] - first[1]).toFixed(0))
+      .slice(0, 8)
+      .join('.');
+  });
+  return `${measured === null ? '' : measured.toFixed(1)}|${shape.slice(0, 4).join(';')}`;
+}
+
+/** Whether a finding was accepted as it is now. */
+export function isAccepted({ accepted }: Pick<Design, 'accepted'>, finding: Finding): boolean {
+  const entry = accepted[finding.key];
+  return entry !== undefined && (entry.was === undefined || entry.was === stateOf(finding));
+}

@@ -1,12 +1,10 @@
-import { inverse, place, type Isometry } from '../geometry/isometry.ts';
+import { inverse, place } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint, placeRegion, regionArea, type Region } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
-import { invert, move } from '../geometry/rigid.ts';
-import { LIES_ON_MM } from '../geometry/tolerances.ts';
 import type { PanelRef } from '../motion/linkage.ts';
-import { placementAt } from '../motion/pose.ts';
+import { ontoHost } from '../motion/pose.ts';
 import { POSES, restPlace, type Sweep } from '../motion/sweep.ts';
 import { namedPanel } from './catchWords.ts';
 import { mm, type CheckContext, type Finding, type Rule } from './finding.ts';
@@ -41,20 +39,6 @@ const gluedPlaces = ({ sweep }: CheckContext): Glued[] => {
     };
   });
 };
-
-/** The isometry that carries a body's plane into its host's, at a place of the travel; undefined when it does not lie on it. */
-function ontoHost(motion: Sweep, body: number, host: number, t: number): Isometry | undefined {
-  const toHost = invert(placementAt(motion, host, t));
-  const from = placementAt(motion, body, t);
-  const [o, x, y] = [
-    [0, 0],
-    [100, 0],
-    [0, 100],
-  ].map(([u, v]) => move(toHost, move(from, [u, v, 0])));
-  if ([o, x, y].some((p) => Math.abs(p[2]) > LIES_ON_MM)) return undefined;
-  const flip = (x[0] - o[0]) * (y[1] - o[1]) - (x[1] - o[1]) * (y[0] - o[0]) < 0;
-  return { angleRad: Math.atan2(x[1] - o[1], x[0] - o[0]), flip, dx: o[0], dy: o[1] };
-}
 
 const apart = (a: Box, b: Box): boolean =>
   a.minX > b.maxX || b.minX > a.maxX || a.minY > b.maxY || b.minY > a.maxY;
@@ -116,6 +100,9 @@ export const glueInTheWay: Rule = {
   id: 'glueInTheWay',
   title: 'Glue in the way',
   protects: 'Nothing is glued down where a slider, a wheel or a strip has to run.',
+  needs: ['motion', 'joints'],
+  limit: 'nothing glued down on the way',
+  unit: 'mm',
   run(context) {
     const glued = gluedPlaces(context);
     return context.pulls.flatMap(({ sweep: motion }) => {

@@ -1,6 +1,6 @@
-import { gluesOf } from '../design/design.ts';
+import { gluesOf, type GlueJoint } from '../design/design.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
-import type { Part } from '../dieline/part.ts';
+import type { GlueZone, Part } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
 import { cross, lengthOf, subtract, type Point } from '../geometry/point.ts';
 import {
@@ -11,9 +11,12 @@ import {
   type Ring,
 } from '../geometry/polygon.ts';
 import { difference, intersection, solid } from '../geometry/regions.ts';
+import { AREA_TOLERANCE_MM2, TYPED_SLACK } from '../geometry/tolerances.ts';
 import { familyById } from '../mechanisms/registry.ts';
 import { stockById } from '../stock/stock.ts';
-import { mm, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
+import { findingOf, mm, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
+
+const RULE = 'glueLanding';
 
 /** Least width of a ring in mm: the smallest distance between two parallel lines along an edge that hold all points. */
 export function leastWidth(ring: Ring): number {
@@ -38,7 +41,7 @@ function widerTab({ design, expanded }: CheckContext, partId: string, neededMm: 
   if (
     family
       .constraints(params, expanded.gutterOf[instance.id], design.settings.reachMarginMm)
-      .some((c) => c.overMm > 1e-6)
+      .some((c) => c.overMm > TYPED_SLACK)
   )
     return null;
   return {
@@ -47,85 +50,109 @@ function widerTab({ design, expanded }: CheckContext, partId: string, neededMm: 
   };
 }
 
-const AREA_TOLERANCE_MM2 = 0.05;
+/** Where a zone lands on its host: off it, over an edge, or across a fold. */
+function landingFinding(part: Part, host: Part, joint: GlueJoint, zone: GlueZone): Finding | undefined {
+  const landed = counterClockwise(zone.outline.map((p) => place(joint.placement, p)));
+  const plan = panelPlan(host);
+  const hostPanel = panelAt(plan, insidePoint({ outer: landed, holes: [] }));
+  const say = (what: string, sentence: string, measured: number, points: readonly Point[], from: string) =>
+    findingOf(RULE, `${what}:${joint.id}`, sentence, [{ partId: host.id, at: points[0], points }], {
+      measured,
+      limit: 0,
+      limitFrom: from,
+    });
+  if (hostPanel < 0) {
+    const most = Math.max(
+      ...landed.map((p) => Math.min(...plan.panels.map((panel) => distanceOutside(p, panel.region)))),
+    );
+    return say(
+      'off',
+      `A tab of ${part.name} lies off ${host.name}.`,
+      most,
+      landed,
+      'glue needs paper under it',
+    );
+  }
+  const panel = plan.panels[hostPanel];
+  const outside = difference([solid(landed)], [panel.region]).filter(
+    (region) => regionArea(region) > AREA_TOLERANCE_MM2,
+  );
+  if (outside.length === 0) return undefined;
+  const others = plan.panels.filter((other) => other !== panel).map((other) => other.region);
+  const across = intersection(outside, others).some((region) => regionArea(region) > AREA_TOLERANCE_MM2);
+  const over = Math.max(
+    0,
+    ...outside.flatMap((region) => region.outer.map((p) => distanceOutside(p, panel.region))),
+  );
+  const points = outside.flatMap((region) => region.outer);
+  return across
+    ? say(
+        'fold',
+        `A tab of ${part.name} lies ${mm(over)} across a fold or slit of ${host.name}: glued there, it locks.`,
+        over,
+        points,
+        'the whole tab must lie on one panel',
+      )
+    : say(
+        'edge',
+        `A tab of ${part.name} hangs ${mm(over)} over the edge of its landing on ${host.name}.`,
+        over,
+        points,
+        'the whole tab must lie on one panel',
+      );
+}
+
+/** Tabs that are narrower than their stock wants, once for each part. */
+function narrowTabs(context: CheckContext, part: Part, zones: readonly GlueZone[]): Finding[] {
+  const stock = stockById(part.stockId);
+  const narrow = zones
+    .map((zone) => ({ zone, width: leastWidth(zone.outline) }))
+    .filter(({ width }) => width < stock.minTabMm - TYPED_SLACK)
+    .sort((a, b) => a.width - b.width);
+  if (narrow.length === 0) return [];
+  const [{ width }] = narrow;
+  return [
+    findingOf(
+      RULE,
+      `width:${part.id}`,
+      `${narrow.length === 1 ? 'A glue tab' : `${narrow.length} glue tabs`} of ${part.name} ${narrow.length === 1 ? 'is' : 'are'} only ${mm(width)} wide; ${stock.name} wants ${mm(stock.minTabMm)}.`,
+      narrow.map(({ zone }) => ({
+        partId: part.id,
+        at: insidePoint({ outer: zone.outline, holes: [] }),
+        points: zone.outline,
+      })),
+      {
+        severity: 'warning',
+        measured: width,
+        limit: stock.minTabMm,
+        limitFrom: `the least tab of ${stock.name}`,
+        mend: widerTab(context, part.id, stock.minTabMm),
+      },
+    ),
+  ];
+}
 
 /** A glue tab must lie on paper, on one side of every fold, and be wide enough to hold. */
 export const glueLanding: Rule = {
-  id: 'glueLanding',
+  id: RULE,
   title: 'Glue tab and landing',
   protects: 'Every tab has a flat place to stick to and enough width to hold.',
+  needs: ['lines', 'joints'],
+  limit: 'the edges of the landing’s panel; the least tab of the stock',
+  unit: 'mm',
   run(context) {
     const { expanded } = context;
     const byId = new Map(expanded.parts.map((part) => [part.id, part]));
-    return gluesOf(expanded.joints).flatMap((joint): Finding[] => {
-      const [part, host] = [byId.get(joint.partId), byId.get(joint.hostPartId)] as [Part, Part];
-      const zone = part.glueZones.find((z) => z.id === joint.zoneId);
-      if (!zone) return [];
-      const landed = counterClockwise(zone.outline.map((p) => place(joint.placement, p)));
-      const plan = panelPlan(host);
-      const hostPanel = panelAt(plan, insidePoint({ outer: landed, holes: [] }));
-      const findings: Finding[] = [];
-      const onHost = (points: readonly Point[]) => [{ partId: host.id, at: points[0], points }];
-      const base = { rule: 'glueLanding', unit: 'mm' as const, mend: null, severity: 'fault' as const };
-      if (hostPanel < 0) {
-        const most = Math.max(
-          ...landed.map((p) =>
-            Math.min(Infinity, ...plan.panels.map((panel) => distanceOutside(p, panel.region))),
-          ),
-        );
-        findings.push({
-          ...base,
-          key: `glueLanding:off:${joint.id}`,
-          sentence: `A tab of ${part.name} lies off ${host.name}.`,
-          measured: most,
-          limit: 0,
-          limitFrom: 'glue needs paper under it',
-          places: onHost(landed),
-        });
-      } else {
-        const panel = plan.panels[hostPanel];
-        const outside = difference([solid(landed)], [panel.region]).filter(
-          (region) => regionArea(region) > AREA_TOLERANCE_MM2,
-        );
-        const otherPanels = plan.panels.filter((other) => other !== panel);
-        const across = intersection(
-          outside,
-          otherPanels.map((other) => other.region),
-        ).some((region) => regionArea(region) > AREA_TOLERANCE_MM2);
-        const over = Math.max(
-          0,
-          ...outside.flatMap((region) => region.outer.map((p) => distanceOutside(p, panel.region))),
-        );
-        if (outside.length > 0)
-          findings.push({
-            ...base,
-            key: `glueLanding:${across ? 'fold' : 'edge'}:${joint.id}`,
-            sentence: across
-              ? `A tab of ${part.name} lies ${mm(over)} across a fold or slit of ${host.name}: glued there, it locks.`
-              : `A tab of ${part.name} hangs ${mm(over)} over the edge of its landing on ${host.name}.`,
-            measured: over,
-            limit: 0,
-            limitFrom: 'the whole tab must lie on one panel',
-            places: onHost(outside.flatMap((region) => region.outer)),
-          });
-      }
-      const width = leastWidth(zone.outline);
-      const stock = stockById(part.stockId);
-      if (width < stock.minTabMm - 1e-6)
-        findings.push({
-          ...base,
-          severity: 'warning',
-          key: `glueLanding:width:${joint.id}`,
-          sentence: `A glue tab of ${part.name} is only ${mm(width)} wide; ${stock.name} wants ${mm(stock.minTabMm)}.`,
-          measured: width,
-          limit: stock.minTabMm,
-          limitFrom: `the least tab of ${stock.name}`,
-          places: [
-            { partId: part.id, at: insidePoint({ outer: zone.outline, holes: [] }), points: zone.outline },
-          ],
-          mend: widerTab(context, part.id, stock.minTabMm),
-        });
-      return findings;
+    const used = new Map<Part, GlueZone[]>();
+    const landings = gluesOf(expanded.joints).flatMap((joint): Finding[] => {
+      const [part, host] = [byId.get(joint.partId), byId.get(joint.hostPartId)];
+      const zone = part?.glueZones.find((z) => z.id === joint.zoneId);
+      if (!part || !host || !zone || panelPlan(host).panels.length === 0) return [];
+      const zones = used.get(part) ?? [];
+      if (!zones.includes(zone)) used.set(part, [...zones, zone]);
+      const finding = landingFinding(part, host, joint, zone);
+      return finding ? [finding] : [];
     });
+    return [...landings, ...[...used].flatMap(([part, zones]) => narrowTabs(context, part, zones))];
   },
 };

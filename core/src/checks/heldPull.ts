@@ -77,5 +77,8 @@ export const heldPull: Rule = {
   id: 'heldPull',
   title: 'Catch while pulled',
   protects: 'The card closes wherever a wheel or a slider was left.',
+  needs: ['motion'],
+  limit: 'nothing catches or tears wherever a pull was left',
+  unit: 'mm',
   run: (context) => context.pulls.flatMap((_, index) => heldPullFindings(context, index)),
 };

@@ -6,7 +6,7 @@ import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import { foldedWrongWay } from '../motion/linkage.ts';
 import type { HeldFold } from '../motion/links.ts';
-import type { ComponentReport, Sweep } from '../motion/sweep.ts';
+import { MOST_UNKNOWNS, type ComponentReport, type Sweep } from '../motion/sweep.ts';
 import { isCover } from '../motion/panelRef.ts';
 import {
   findingOf,
@@ -178,8 +178,13 @@ function componentFinding(
     }
     case 'tooLarge':
       return say(
-        `${part} has ${component.unknowns} folds and joints in one piece: more than are folded on screen (${freedom}). It is shown flat, and what it does while the card opens was not looked at.`,
-        { limitFrom: 'what can be computed while one waits' },
+        `${part} has ${component.unknowns} folds and joints that hang on each other: more than are folded on screen. It is shown flat, and what it does while the card opens was not looked at.`,
+        {
+          measured: component.unknowns,
+          limit: MOST_UNKNOWNS,
+          unit: 'pieces',
+          limitFrom: 'what can be computed while one waits',
+        },
       );
     case 'stopped': {
       const unit = motion.linkage.links[worstLink].kind === 'slide' ? 'mm' : 'deg';
@@ -284,6 +289,9 @@ const motionRule = (blaming: boolean): Rule => ({
   id: RULE,
   title: 'Motion',
   protects: 'The card opens and closes without tearing, bending or turning a fold over.',
+  needs: ['motion', 'joints'],
+  limit: `${JOINT_TOLERANCE_MM} mm: what paper gives at a fold or a glued place`,
+  unit: 'mm',
   run(context) {
     const { sweep, expanded, pulls } = context;
     const { linkage } = sweep;

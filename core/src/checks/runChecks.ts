@@ -8,6 +8,16 @@ import { catching } from './catching.ts';
 import { closedOverhang } from './closedOverhang.ts';
 import { doubledLine } from './doubledLine.ts';
 import { envelopeFit } from './envelopeFit.ts';
+import { foldFaults } from './foldFaults.ts';
+import { glueZones } from './glueZones.ts';
+import { measures } from './measures.ts';
+import { pivotFit } from './pivotFit.ts';
+import { sheetFaults } from './sheetFaults.ts';
+import { slotFit } from './slotFit.ts';
+import { smallParts } from './smallParts.ts';
+import { standsUp } from './standsUp.ts';
+import { stops } from './stops.ts';
+import { wholePieces } from './wholePieces.ts';
 import type { CheckContext, Finding, Rule } from './finding.ts';
 import { glueInTheWay } from './glueInTheWay.ts';
 import { glueLanding } from './glueLanding.ts';
@@ -23,17 +33,27 @@ import { thinWeb } from './thinWeb.ts';
 export const RULES: readonly Rule[] = [
   openOutline,
   doubledLine,
+  wholePieces,
+  foldFaults,
   motionFaults,
   catching,
   heldPull,
+  stops,
+  slotFit,
+  pivotFit,
   closedOverhang,
+  standsUp,
+  measures,
   showThrough,
+  glueZones,
   glueLanding,
   glueInTheWay,
   tabsColliding,
   matingEdges,
   thinWeb,
+  sheetFaults,
   envelopeFit,
+  smallParts,
 ];
 
 /** The rules that are run at every change; what takes longer follows when the hand rests. */
@@ -41,8 +61,12 @@ export const LIVE_RULES: readonly Rule[] = RULES.filter((rule) => rule !== heldP
   rule === motionFaults ? motionFaultsLive : rule,
 );
 
-/** Everything that rules share, computed once from a design. */
-export function checkContext(design: Design): CheckContext {
+/**
+ * Everything that rules share, computed once from a design.
+ *
+ * @param cuts the cut files that were saved of it, where somebody keeps them
+ */
+export function checkContext(design: Design, cuts: CheckContext['cuts'] = []): CheckContext {
   const expanded = expand(design);
   const linkage = linkageOf(expanded);
   const motion = sweep(linkage);
@@ -53,6 +77,7 @@ export function checkContext(design: Design): CheckContext {
     closed: closedState(motion),
     catches: catchesOf(motion),
     pulls: pullSweeps(linkage, motion).map((pull) => ({ sweep: pull, catches: catchesOf(pull) })),
+    cuts,
   };
 }
 

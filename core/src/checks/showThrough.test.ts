@@ -66,7 +66,7 @@ describe('what shows through apertures', () => {
   it('a window in a wheel’s cover over the pivot shows it, the aperture beside it does not', () => {
     expect(said(card('wheel', {}, []))).toEqual([]);
     expect(said(card('wheel', {}, [['m/cover', 'cover', [0, -6], 9]]))[0]).toMatch(
-      /^Open, the aperture .* in Wheel cover shows the pivot\.$/,
+      /^Open, the aperture .* in Wheel cover shows the head of a pivot\.$/,
     );
   });
 

@@ -5,15 +5,18 @@
  */
 import { inverse, place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
-import { boxOf, pathLength, polyline } from '../geometry/path.ts';
-import { insideRing, ringArea, type Ring } from '../geometry/polygon.ts';
+import { boxOf, flatten, pathLength, polyline } from '../geometry/path.ts';
+import { distanceToRing, insideRing, ringArea, type Ring } from '../geometry/polygon.ts';
 import { invert, move, type Vec3 } from '../geometry/rigid.ts';
 import { CARD_ID } from '../design/frames.ts';
+import { isCut } from '../dieline/part.ts';
+import { SNAP_MM } from '../geometry/tolerances.ts';
+import { BRAD, stockById } from '../stock/stock.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { PanelRef } from '../motion/linkage.ts';
 import { meetRay, placementAt } from '../motion/pose.ts';
 import type { Sweep } from '../motion/sweep.ts';
-import type { CheckContext, Finding, Rule } from './finding.ts';
+import { findingOf, type CheckContext, type Finding, type Rule } from './finding.ts';
 
 /** Where layers still have an order: a little way in from closed and from flat. */
 const CLOSED_DEG = 3;
@@ -27,8 +30,9 @@ const RAYS = 9;
 interface Seen {
   readonly panel: PanelRef;
   readonly at: Point;
-  /** Whether the seen place is glue that lies bare. */
+  /** Whether the seen place is glue that lies bare, or the bare back of a stock that is good on one side only. */
   readonly rawGlue: boolean;
+  readonly bareBack: boolean;
 }
 
 const isAperture = (ring: Ring): boolean => {
@@ -76,10 +80,15 @@ function firstHit(posed: readonly Posed[], from: Posed, start: Vec3, way: Vec3):
     const rawGlue = one.panel.part.glueZones.some(
       (zone) => zone.kind === 'glue' && (zone.face === 'front') === front && insideRing(at, zone.outline),
     );
-    best = { seen: { panel: one.panel, at, rawGlue }, far, layer };
+    const bareBack = !front && !stockById(one.panel.part.stockId).twoSided;
+    best = { seen: { panel: one.panel, at, rawGlue, bareBack }, far, layer };
   }
   return best?.seen;
 }
+
+/** How bad it is to see something: raw glue most, then a tab, then a bare back; 0 for the picture. */
+const rankOf = (seen: Seen | undefined): number =>
+  !seen ? 0 : seen.rawGlue ? 3 : isTab(seen.panel) ? 2 : seen.bareBack ? 1 : 0;
 
 const isTab = (panel: PanelRef): boolean => panel.id.startsWith('tab-');
 
@@ -114,7 +123,7 @@ function through(motion: Sweep, look: Look, posed: readonly Posed[]): { seen?: S
       if (!insideRing(p, hole)) continue;
       const [x, y] = place(from.panel.placement, p);
       const hit = firstHit(posed, from, move(from.body, [x, y, 0]), way);
-      if (hit && (hit.rawGlue || isTab(hit.panel)) && (!seen || hit.rawGlue)) seen = hit;
+      if (hit && rankOf(hit) > rankOf(seen)) seen = hit;
     }
   const pivot = motion.linkage.links
     .filter((link) => link.kind === 'pivot')
@@ -124,45 +133,55 @@ function through(motion: Sweep, look: Look, posed: readonly Posed[]): { seen?: S
       const [x, y] = move(from.back, inSpace);
       return place(inverse(from.panel.placement), [x, y]);
     })
-    .find((p) => insideRing(p, hole));
-  return { seen, pivot };
+    // Its head is seen as soon as it reaches over the edge of the aperture.
+    .find((p) => insideRing(p, hole) || distanceToRing(p, hole) < BRAD.radiusMm);
+  return { seen: rankOf(seen) > 0 ? seen : undefined, pivot };
 }
+
+/** The line that cuts an aperture, by which it is known wherever it is moved. */
+const lineOfHole = ({ part }: PanelRef, hole: Ring): string =>
+  part.lines.find(
+    (line) => isCut(line.layer) && flatten(line.path).some((p) => distanceToRing(p, hole) < SNAP_MM),
+  )?.id ?? '';
 
 /** Through an aperture one sees a picture, never tabs, raw glue or the pivot. */
 export const showThrough: Rule = {
   id: 'showThrough',
   title: 'Show-through',
-  protects: 'Apertures show what they should, closed and open: no tab, no raw glue, no pivot.',
+  protects: 'Apertures show what they should, closed and open: no tab, no raw glue, no pivot, no bare back.',
+  needs: ['motion', 'joints'],
+  limit: 'nothing but the picture',
+  unit: 'places',
   run({ sweep: motion }: CheckContext): Finding[] {
     const [closed, open] = [posedAt(motion, CLOSED_DEG), posedAt(motion, OPEN_DEG)];
     return looks(closed, open).flatMap((look): Finding[] => {
       const { panel } = look.posed;
       const { seen, pivot } = through(motion, look, look.state === 'closed' ? closed : open);
       const when = look.state === 'closed' ? 'Closed' : 'Open';
+      const of = seen && `the ${seen.panel.name} of ${seen.panel.part.name}`;
       const what = seen
-        ? `${seen.rawGlue ? 'raw glue on ' : ''}the ${seen.panel.name} of ${seen.panel.part.name}`
+        ? seen.rawGlue
+          ? `raw glue on ${of}`
+          : isTab(seen.panel)
+            ? of
+            : `the bare back of ${of}`
         : pivot
-          ? 'the pivot'
+          ? 'the head of a pivot'
           : undefined;
       if (!what) return [];
       const box = boxOf(look.hole);
       const middle: Point = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
       return [
-        {
-          key: `showThrough:${look.state}:${panel.part.id}:${panel.id}:${middle.map((v) => v.toFixed(0)).join(',')}`,
-          rule: 'showThrough',
-          severity: 'warning',
-          sentence: `${when}, the aperture at (${middle.map((v) => v.toFixed(1)).join(', ')}) in ${panel.part.name} shows ${what}.`,
-          measured: 1,
-          limit: 0,
-          unit: 'places',
-          limitFrom: 'nothing but the picture should show',
-          places: [
+        findingOf(
+          'showThrough',
+          `${look.state}:${panel.part.id}:${lineOfHole(panel, look.hole)}`,
+          `${when}, the aperture at (${middle.map((v) => v.toFixed(1)).join(', ')}) in ${panel.part.name} shows ${what}.`,
+          [
             { partId: panel.part.id, at: middle, points: look.hole },
             ...(seen ? [{ partId: seen.panel.part.id, at: seen.at, points: [] }] : []),
           ],
-          mend: null,
-        },
+          { severity: 'warning', limitFrom: 'nothing but the picture should show' },
+        ),
       ];
     });
   },

@@ -33,6 +33,9 @@ export const tabsColliding: Rule = {
   id: 'tabsColliding',
   title: 'Tabs collide',
   protects: 'Tabs lie side by side on their landing, never on each other.',
+  needs: ['joints', 'lines'],
+  limit: 'tabs may touch, not overlap',
+  unit: 'mm',
   run({ expanded }) {
     const names = new Map(expanded.parts.map((part) => [part.id, part.name]));
     const landed = gluesOf(expanded.joints).flatMap((joint) => {

@@ -1,20 +1,37 @@
 /**
  * Material between two cuts, or between ends of one, thinner than the stock can hold. Exact: the shortest link between two
  * cut segments that runs through material; its middle must be as far from every cut as from these two, which keeps
- * corners and neighbouring pieces of one curve out.
+ * corners and neighbouring pieces of one curve out. Where the outline runs on from the one to the other round a sharp
+ * point, that is a tip: nothing hangs on it.
  */
-import { indexSegments } from '../dieline/planarGraph.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import { isCut, type Part } from '../dieline/part.ts';
-import { boxOf, flatten } from '../geometry/path.ts';
+import { indexSegments } from '../dieline/planarGraph.ts';
+import { isCut, type DieLine, type Part } from '../dieline/part.ts';
+import { boxOf, endOf, flatten, placePath } from '../geometry/path.ts';
+import { shift } from '../geometry/isometry.ts';
 import { distance, distanceToSegment, middle, segmentGap, type Point } from '../geometry/point.ts';
+import { SNAP_MM } from '../geometry/tolerances.ts';
 import { stockById } from '../stock/stock.ts';
-import { mm, type Finding, type Rule } from './finding.ts';
+import { findingOf, mm, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
+import { draftedLine } from './lineMends.ts';
+
+const RULE = 'thinWeb';
 
 interface Piece {
   readonly a: Point;
   readonly b: Point;
-  readonly lineId: string;
+  readonly line: Course;
+  /** How far along the line it begins, mm. */
+  readonly from: number;
+  readonly index: number;
+}
+
+/** A cut line as a polyline. */
+interface Course {
+  readonly id: string;
+  readonly points: readonly Point[];
+  readonly lengthMm: number;
+  readonly closed: boolean;
 }
 
 export interface Web {
@@ -26,14 +43,62 @@ export interface Web {
 
 /** How much nearer than half the link another cut may be to its middle before the link is no web of its own. */
 const CLEAR_SHARE = 0.4;
+/** Tips sharper than this hold nothing (cosine of 75 degrees). */
+const SHARP_COS = Math.cos((75 * Math.PI) / 180);
+/** Round a tip the outline runs at most so many limits from the one side to the other. */
+const TIP_LIMITS = 6;
+
+const courseOf = ({ id, path }: DieLine): Course => {
+  const points = flatten(path);
+  const lengthMm = points.slice(1).reduce((sum, p, i) => sum + distance(p, points[i]), 0);
+  return { id, points, lengthMm, closed: distance(points[0], points[points.length - 1]) <= SNAP_MM };
+};
+
+/** Whether two runs that leave a point make a sharp angle there. */
+const sharp = (before: Point, at: Point, after: Point): boolean => {
+  const [ux, uy, vx, vy] = [before[0] - at[0], before[1] - at[1], after[0] - at[0], after[1] - at[1]];
+  return ux * vx + uy * vy > SHARP_COS * Math.hypot(ux, uy) * Math.hypot(vx, vy);
+};
+
+/** Whether two places on cuts are the two sides of a sharp tip, with not much of the outline between them. */
+function roundTip(p: Piece, onP: Point, q: Piece, onQ: Point, limitMm: number): boolean {
+  const [sp, sq] = [p.from + distance(p.a, onP), q.from + distance(q.a, onQ)];
+  const most = TIP_LIMITS * limitMm;
+  if (p.line === q.line) {
+    const { points, closed, lengthMm } = p.line;
+    const [first, last, from, to] = sp <= sq ? [p, q, sp, sq] : [q, p, sq, sp];
+    const corner = (i: number) => sharp(points[i - 1], points[i], points[i + 1]);
+    if (to - from <= most) for (let i = first.index + 1; i <= last.index; i++) if (corner(i)) return true;
+    if (!closed || lengthMm - (to - from) > most) return false;
+    // The other way round, over the point where the line begins.
+    if (sharp(points[points.length - 2], points[0], points[1])) return true;
+    for (let i = last.index + 1; i < points.length - 1; i++) if (corner(i)) return true;
+    for (let i = 1; i <= first.index; i++) if (corner(i)) return true;
+    return false;
+  }
+  return ([0, 1] as const).some((i) =>
+    ([0, 1] as const).some((j) => {
+      const [a, b] = [p.line.points, q.line.points];
+      const [endA, endB] = [a[i === 0 ? 0 : a.length - 1], b[j === 0 ? 0 : b.length - 1]];
+      if (distance(endA, endB) > SNAP_MM) return false;
+      const far = (i === 0 ? sp : p.line.lengthMm - sp) + (j === 0 ? sq : q.line.lengthMm - sq);
+      return far <= most && sharp(a[i === 0 ? 1 : a.length - 2], endA, b[j === 0 ? 1 : b.length - 2]);
+    }),
+  );
+}
 
 /** Every web of a part narrower than `limitMm`, the narrowest one per pair of lines and place (cells of 4 limits). */
 export function websOf(part: Part, limitMm: number): Web[] {
   const pieces: Piece[] = part.lines
     .filter((line) => isCut(line.layer))
-    .flatMap((line) => {
-      const points = flatten(line.path);
-      return points.slice(1).map((b, i) => ({ a: points[i], b, lineId: line.id }));
+    .flatMap((cut) => {
+      const line = courseOf(cut);
+      let from = 0;
+      return line.points.slice(1).map((b, i): Piece => {
+        const piece = { a: line.points[i], b, line, from, index: i };
+        from += distance(piece.a, b);
+        return piece;
+      });
     });
   const index = indexSegments(pieces, 0);
   if (!index) return [];
@@ -51,13 +116,13 @@ export function websOf(part: Part, limitMm: number): Web[] {
       if (j <= i) continue;
       const q = pieces[j];
       const gap = segmentGap(p.a, p.b, q.a, q.b);
-      if (gap.distance >= limitMm || gap.distance < 1e-6) continue;
+      if (gap.distance >= limitMm - SNAP_MM || gap.distance < 1e-6) continue;
       const at = middle(gap.onFirst, gap.onSecond);
       const clear = CLEAR_SHARE * gap.distance;
       if (near(at, clear).some((k) => distanceToSegment(at, pieces[k].a, pieces[k].b) < clear)) continue;
-      if (panelContaining(at) < 0) continue;
+      if (panelContaining(at) < 0 || roundTip(p, gap.onFirst, q, gap.onSecond, limitMm)) continue;
       const cell = at.map((v) => Math.round(v / (4 * limitMm))).join();
-      const lineIds = [p.lineId, q.lineId].sort() as [string, string];
+      const lineIds = [p.line.id, q.line.id].sort() as [string, string];
       const key = `${lineIds.join('|')}|${cell}`;
       const known = best.get(key);
       if (!known || gap.distance < known.widthMm)
@@ -78,28 +143,76 @@ export function websOf(part: Part, limitMm: number): Web[] {
   );
 }
 
+/** The inner closed line of the two moved away from the other until the web is as wide as the stock wants. */
+function widen(context: CheckContext, part: Part, web: Web, limitMm: number): Mend | null {
+  const { outlineLineIds } = panelPlan(part);
+  const lack = limitMm - web.widthMm + SNAP_MM;
+  for (const [id, from, to] of [
+    [web.lineIds[0], web.from, web.to],
+    [web.lineIds[1], web.from, web.to],
+  ] as const) {
+    const drafted = draftedLine(context, part.id, id);
+    if (!drafted || outlineLineIds.has(id)) continue;
+    const { path } = drafted.line;
+    if (distance(path.start, endOf(path)) > SNAP_MM) continue;
+    // Away from the other line: towards whichever end of the link lies on this one.
+    const onThis = distanceToPath(part, id, from) <= distanceToPath(part, id, to) ? from : to;
+    const other = onThis === from ? to : from;
+    const [dx, dy] = [(onThis[0] - other[0]) / web.widthMm, (onThis[1] - other[1]) / web.widthMm];
+    const turned = Math.atan2(dy, dx) + drafted.back.angleRad * (drafted.back.flip ? -1 : 1);
+    const by = shift(lack * Math.cos(turned), lack * Math.sin(turned));
+    return {
+      label: `Move the cut ${mm(lack)} away`,
+      command: drafted.change({ ...drafted.line, path: placePath(by, path) }),
+    };
+  }
+  return null;
+}
+
+function distanceToPath(part: Part, id: string, p: Point): number {
+  const points = flatten(part.lines.find((line) => line.id === id)!.path);
+  return Math.min(...points.slice(1).map((b, i) => distanceToSegment(p, points[i], b)));
+}
+
 /** Thin strips of material tear when the waste is pushed out, and bridges that are too narrow do not hold. */
 export const thinWeb: Rule = {
-  id: 'thinWeb',
+  id: RULE,
   title: 'Thin web or bridge',
   protects: 'Strips between cuts and bridges are wide enough for the stock.',
-  run({ expanded }) {
-    return expanded.parts.flatMap((part) => {
+  needs: ['lines'],
+  limit: 'the least web of the part’s stock',
+  unit: 'mm',
+  run(context) {
+    return context.expanded.parts.flatMap((part) => {
       const stock = stockById(part.stockId);
-      return websOf(part, stock.minWebMm).map((web): Finding => ({
-        key: `thinWeb:${part.id}:${web.lineIds.join(':')}:${middle(web.from, web.to)
-          .map((v) => Math.round(v / (4 * stock.minWebMm)))
-          .join()}`,
-        rule: 'thinWeb',
-        severity: 'fault',
-        sentence: `Between two cuts of ${part.name} only ${mm(web.widthMm)} of material is left; ${stock.name} wants ${mm(stock.minWebMm)}.`,
-        measured: web.widthMm,
-        limit: stock.minWebMm,
-        unit: 'mm',
-        limitFrom: `the least web of ${stock.name}`,
-        places: [{ partId: part.id, at: middle(web.from, web.to), points: [web.from, web.to] }],
-        mend: null,
-      }));
+      // All that is narrow between the same two cuts is one finding.
+      const byLines = new Map<string, Web[]>();
+      for (const web of websOf(part, stock.minWebMm)) {
+        const key = web.lineIds.join(':');
+        byLines.set(key, [...(byLines.get(key) ?? []), web]);
+      }
+      return [...byLines].map(([key, [narrowest, ...more]]): Finding => {
+        const webs = [narrowest, ...more];
+        const where = more.length > 0 ? `, at ${webs.length} places` : '';
+        return findingOf(
+          RULE,
+          `${part.id}:${key}`,
+          narrowest.lineIds[0] === narrowest.lineIds[1]
+            ? `A cut of ${part.name} comes within ${mm(narrowest.widthMm)} of itself${where}: only so much material is left, and ${stock.name} wants ${mm(stock.minWebMm)}.`
+            : `Between two cuts of ${part.name} only ${mm(narrowest.widthMm)} of material is left${where}; ${stock.name} wants ${mm(stock.minWebMm)}.`,
+          webs.map((web) => ({
+            partId: part.id,
+            at: middle(web.from, web.to),
+            points: [web.from, web.to],
+          })),
+          {
+            measured: narrowest.widthMm,
+            limit: stock.minWebMm,
+            limitFrom: `the least web of ${stock.name}`,
+            mend: widen(context, part, narrowest, stock.minWebMm),
+          },
+        );
+      });
     });
   },
 };

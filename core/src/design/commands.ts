@@ -4,6 +4,7 @@
  */
 import { z } from 'zod';
 import {
+  acceptedSchema,
   additionSchema,
   briefSchema,
   draftedPartSchema,
@@ -20,7 +21,7 @@ const entrySchemas = {
   instances: instanceSchema,
   joints: jointSchema,
   additions: additionSchema,
-  accepted: z.object({ reason: z.string().min(1).max(500) }),
+  accepted: acceptedSchema,
   board: z.object({ x: z.number(), y: z.number() }),
 };
 

@@ -196,6 +196,12 @@ const sheetSchema = z.object({
   pieces: z.array(placedPieceSchema),
 });
 
+/** A finding that the designer accepted, by its key: why, and how it was; when that changes it is no longer accepted. */
+export const acceptedSchema = z.object({
+  reason: z.string().min(1).max(500),
+  was: z.string().max(200).optional(),
+});
+
 /** A packing, with the fingerprint of what was packed. */
 export const sheetPlanSchema = z.object({
   fingerprint: z.string().max(100),
@@ -233,8 +239,7 @@ export const designSchema = z.object({
   instances: z.record(id, instanceSchema),
   joints: z.record(id, jointSchema),
   additions: z.record(id, additionSchema),
-  /** Findings that the designer accepted, by finding key, with the reason. */
-  accepted: z.record(z.string().max(300), z.object({ reason: z.string().min(1).max(500) })),
+  accepted: z.record(z.string().max(300), acceptedSchema),
   /** Where parts lie on the drawing board, by part id. */
   board: z.record(id, z.object({ x: coordinate, y: coordinate })),
   sheetPlan: sheetPlanSchema.nullable(),

@@ -7,7 +7,8 @@ import { seededRandom } from '../geometry/random.ts';
 import { facesOf } from './faces.ts';
 import { faceLocator } from './locate.ts';
 import type { DieLine } from './part.ts';
-import { planarGraph, SNAP_MM } from './planarGraph.ts';
+import { SNAP_MM } from '../geometry/tolerances.ts';
+import { planarGraph } from './planarGraph.ts';
 
 const random = seededRandom(31);
 const line = (id: number, a: Point, b: Point): DieLine => ({

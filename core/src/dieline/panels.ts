@@ -3,20 +3,13 @@
  * that share a fold have a hinge. A cut loop inside a piece with no fold across it is an aperture (waste); a loop inside
  * an aperture is a piece again.
  */
-import {
-  cross,
-  distance,
-  distanceToSegment,
-  dot,
-  lengthOf,
-  middle,
-  subtract,
-  type Point,
-} from '../geometry/point.ts';
+import { cross, dot, lengthOf, middle, subtract, type Point } from '../geometry/point.ts';
 import { distanceToRing, insidePoint, insideRegion, regionArea, type Region } from '../geometry/polygon.ts';
 import { facesOf, type Faces } from './faces.ts';
 import { faceLocator } from './locate.ts';
-import { planarGraph, SNAP_MM, type GraphEdge, type PlanarGraph } from './planarGraph.ts';
+import { looseFaults, type LineFault } from './looseEnds.ts';
+import { SNAP_MM } from '../geometry/tolerances.ts';
+import { planarGraph, type GraphEdge, type PlanarGraph } from './planarGraph.ts';
 import { isCut, isFold, type Layer, type Part } from './part.ts';
 
 export interface Panel {
@@ -42,17 +35,7 @@ export interface Hinge {
   readonly lineIds: readonly string[];
 }
 
-export type LineFault =
-  | { readonly kind: 'noOutline'; readonly at: Point }
-  | {
-      readonly kind: 'openOutline';
-      readonly at: Point;
-      readonly gapMm: number;
-      readonly other: Point | null;
-      readonly lineId: string;
-    }
-  | { readonly kind: 'shortFold'; readonly at: Point; readonly gapMm: number; readonly lineId: string }
-  | { readonly kind: 'crookedHinge'; readonly at: Point; readonly offMm: number; readonly lineId: string };
+export type { LineFault } from './looseEnds.ts';
 
 export interface PanelPlan {
   readonly panels: readonly Panel[];
@@ -178,42 +161,6 @@ const offLine = ([a, b]: [Point, Point], p: Point): number =>
 
 const inLine = (line: [Point, Point], other: [Point, Point]): boolean =>
   other.every((p) => offLine(line, p) <= 2 * SNAP_MM);
-
-/** Faults of loose ends: an outline that does not close, a fold that ends short of an edge. Slits inside a panel are no fault. */
-function looseFaults(graph: PlanarGraph, faces: Faces, inMaterial: (p: Point) => boolean): LineFault[] {
-  const degree = new Int32Array(graph.vertices.length);
-  for (const edge of graph.edges) {
-    degree[edge.a]++;
-    degree[edge.b]++;
-  }
-  const ends = faces.loose.flatMap((edge) =>
-    [edge.a, edge.b].filter((v) => degree[v] === 1).map((v) => ({ v, edge, at: graph.vertices[v] })),
-  );
-  const faults: LineFault[] = [];
-  for (const end of ends) {
-    const gapToLines = () => {
-      let least = Infinity;
-      for (const edge of graph.edges)
-        if (edge !== end.edge)
-          least = Math.min(least, distanceToSegment(end.at, graph.vertices[edge.a], graph.vertices[edge.b]));
-      return least;
-    };
-    if (isFold(end.edge.layer)) {
-      faults.push({ kind: 'shortFold', at: end.at, gapMm: gapToLines(), lineId: end.edge.lineIds[0] });
-    } else if (isCut(end.edge.layer) && !inMaterial(end.at)) {
-      const others = ends.filter((other) => other.v !== end.v && isCut(other.edge.layer));
-      const nearest = others.sort((p, q) => distance(p.at, end.at) - distance(q.at, end.at))[0];
-      faults.push({
-        kind: 'openOutline',
-        at: end.at,
-        gapMm: nearest ? distance(nearest.at, end.at) : gapToLines(),
-        other: nearest?.at ?? null,
-        lineId: end.edge.lineIds[0],
-      });
-    }
-  }
-  return faults;
-}
 
 const plans = new WeakMap<Part, PanelPlan>();
 

@@ -5,10 +5,8 @@
 import Flatbush from 'flatbush';
 import { cross, distance, nearestShare, between, subtract, dot, type Point } from '../geometry/point.ts';
 import { flatten } from '../geometry/path.ts';
+import { SNAP_MM } from '../geometry/tolerances.ts';
 import type { DieLine, Layer } from './part.ts';
-
-/** Ends closer than this are the same point. */
-export const SNAP_MM = 0.01;
 
 export interface GraphEdge {
   readonly a: number;

@@ -58,6 +58,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     {
       overMm: m.a + m.p + m.beyond - (gutter.reachMm - marginMm),
       reason: `Closed, the pieces would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+      shownBy: 'overhang',
     },
     { overMm: m.b - m.p, reason: 'The crossing is too near to the feet to let the card open flat.' },
     { overMm: 4 - m.q, reason: 'The right piece would cross at its foot.' },
@@ -65,8 +66,16 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       overMm: m.inner - m.lowest,
       reason: `The third piece would run into the gutter when the card lies open flat (${round(m.lowest)} mm below the crossing).`,
     },
-    { overMm: m.a + m.tab - gutter.left.depthMm, reason: 'The left tab would stick out of the open edge.' },
-    { overMm: m.b + m.tab - gutter.right.depthMm, reason: 'The right tab would stick out of the open edge.' },
+    {
+      overMm: m.a + m.tab - gutter.left.depthMm,
+      reason: 'The left tab would stick out of the open edge.',
+      shownBy: 'landing',
+    },
+    {
+      overMm: m.b + m.tab - gutter.right.depthMm,
+      reason: 'The right tab would stick out of the open edge.',
+      shownBy: 'landing',
+    },
     { overMm: 2 * m.taper - (m.width - 4), reason: 'The tapered tab would end in less than 4 mm.' },
     ...alongRules(gutter, m.along, m.width),
   ];

@@ -115,6 +115,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     {
       overMm: m.a + m.b - (gutter.reachMm - marginMm),
       reason: `Closed, the tops would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+      shownBy: 'overhang',
     },
     {
       overMm: m.a + 2 - m.b,

@@ -33,6 +33,10 @@ export type ParamSpec =
 export interface Constraint {
   readonly overMm: number;
   readonly reason: string;
+  /** What the figure counts; millimetres unless said. */
+  readonly unit?: 'mm' | 'deg';
+  /** What else shows and measures it where it is broken by more than a margin: the closed card, or where its parts lie. */
+  readonly shownBy?: 'overhang' | 'landing';
 }
 
 export interface Handle {

@@ -5,7 +5,7 @@ import type { Gutter } from '../design/frames.ts';
 import { alignSegment, compose, IDENTITY, shift, type Isometry } from '../geometry/isometry.ts';
 import { polyline, straight, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import type { BuildContext, Contribution } from './family.ts';
+import type { BuildContext, Constraint, Contribution } from './family.ts';
 
 /** A measure in a sentence: tenths of a millimetre. */
 export const round = (mm: number): string => String(Math.round(mm * 10) / 10);
@@ -237,11 +237,12 @@ export const NOTHING: Contribution = {
 };
 
 /** The constraint that keeps a mechanism between the ends of its gutter. */
-export const alongRules = (gutter: Gutter, along: number, widthMm: number) => [
-  { overMm: -along, reason: 'It would stick out below the end of the fold.' },
+export const alongRules = (gutter: Gutter, along: number, widthMm: number): Constraint[] => [
+  { overMm: -along, reason: 'It would stick out below the end of the fold.', shownBy: 'landing' },
   {
     overMm: along + widthMm - gutter.lengthMm,
     reason: 'It would stick out beyond the end of the fold.',
+    shownBy: 'landing',
   },
 ];
 
@@ -251,14 +252,16 @@ export const onPanelRules = (
   what: string,
   box: { minX: number; maxX: number; minY: number; maxY: number },
   marginMm: number,
-) => [
+): Constraint[] => [
   {
     overMm: Math.max(-gutter.left.depthMm + marginMm - box.minX, box.maxX - gutter.left.depthMm + marginMm),
     reason: `${what} would reach past the side of the panel (${round(2 * gutter.left.depthMm)} mm wide, ${marginMm} mm margin).`,
+    shownBy: 'landing',
   },
   {
     overMm: Math.max(marginMm - box.minY, box.maxY - gutter.lengthMm + marginMm),
     reason: `${what} would reach past the end of the panel (${round(gutter.lengthMm)} mm long, ${marginMm} mm margin).`,
+    shownBy: 'landing',
   },
 ];
 

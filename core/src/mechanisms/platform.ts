@@ -66,10 +66,12 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       {
         overMm: m.a + m.p + plane - (gutter.reachMm - marginMm),
         reason: `Closed, the ${name} plane would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+        shownBy: 'overhang',
       },
       {
         overMm: foot + plane + m.tab - depth,
         reason: `The ${name} leg’s tab would stick out of the open edge.`,
+        shownBy: 'landing',
       },
       {
         overMm: m.tab + 2 - plane,

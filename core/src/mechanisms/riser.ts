@@ -49,6 +49,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     {
       overMm: m.c + m.arm - (gutter.reachMm - marginMm),
       reason: `Closed, the arm would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+      shownBy: 'overhang',
     },
     { overMm: m.armWidth + 6 - m.width, reason: 'The arm must be narrower than the box’s inside.' },
     { overMm: m.c + 2 - m.b, reason: 'The arm’s foot would lie outside the box.' },

@@ -60,11 +60,17 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     {
       overMm: halfWidth(m) - Math.min(gutter.left.depthMm, gutter.right.depthMm),
       reason: 'The plate would stick out of the open edge.',
+      shownBy: 'landing',
     },
-    { overMm: -(m.along - m.half), reason: 'The plate would stick out below the end of the fold.' },
+    {
+      overMm: -(m.along - m.half),
+      reason: 'The plate would stick out below the end of the fold.',
+      shownBy: 'landing',
+    },
     {
       overMm: m.along + m.half - gutter.lengthMm,
       reason: 'The plate would stick out beyond the end of the fold.',
+      shownBy: 'landing',
     },
   ];
   for (const [x, y] of swinging(m)) {
@@ -75,16 +81,19 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       {
         overMm: from - (gutter.reachMm - marginMm),
         reason: `Closed, an arm would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+        shownBy: 'overhang',
       },
-      { overMm: -from, reason: 'Closed, an arm would swing across the gutter.' },
+      { overMm: -from, reason: 'Closed, an arm would swing across the gutter.', shownBy: 'overhang' },
       // The lower arm lies the other way round.
       {
         overMm: Math.max(m.along + up - (gutter.highMm - marginMm), gutter.lowMm + marginMm - (m.along + up)),
         reason: 'Closed, the upper arm would stick out at an end of the card.',
+        shownBy: 'overhang',
       },
       {
         overMm: Math.max(m.along - up - (gutter.highMm - marginMm), gutter.lowMm + marginMm - (m.along - up)),
         reason: 'Closed, the lower arm would stick out at an end of the card.',
+        shownBy: 'overhang',
       },
     );
   }

@@ -51,10 +51,12 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     {
       overMm: m.width - (gutter.reachMm - marginMm),
       reason: `Closed, the panel would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+      shownBy: 'overhang',
     },
     {
       overMm: gutter.lowMm + marginMm - (m.along - m.height),
       reason: 'Closed, the panel would stick out at the lower edge of the card.',
+      shownBy: 'overhang',
     },
     { overMm: m.along - gutter.lengthMm, reason: 'The foot would lie beyond the end of the fold.' },
     {
@@ -76,6 +78,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     {
       overMm: m.gusset * Math.sin(m.alpha1) + m.tab - gutter.left.depthMm,
       reason: 'The gusset’s tab would stick out of the open edge.',
+      shownBy: 'landing',
     },
     {
       overMm: m.along + m.gusset * Math.cos(m.alpha1) - gutter.lengthMm,
@@ -84,6 +87,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     {
       overMm: m.tab - (gutter.lengthMm - m.along),
       reason: 'The panel’s tab would stick out at the upper edge.',
+      shownBy: 'landing',
     },
     {
       overMm: 2 * m.taper + 5.5 + m.tab / Math.tan(Math.min(Math.PI / 2, m.alpha1)) - m.gusset,
@@ -163,7 +167,8 @@ export const standUp: Family = {
       id: `${instanceId}/insert`,
       name: `${context.name} panel`,
       stockId: context.stockId,
-      grainRad: Math.PI / 2,
+      // The grain runs along the panel's foot, its longest fold.
+      grainRad: Math.atan2(onPanel(1, 0)[1], onPanel(1, 0)[0]),
       quantity: 1,
       lines: [
         {

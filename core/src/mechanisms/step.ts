@@ -69,13 +69,15 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     {
       overMm: m.a + m.p - (depth - marginMm),
       reason: `Closed, the ridge would reach past the open edge (${depth} mm deep, ${marginMm} mm margin).`,
+      shownBy: 'overhang',
     },
     { overMm: m.b - m.p, reason: 'The panels would be too short to let the card open flat.' },
     { overMm: 2 - m.q, reason: 'The right panel would be narrower than 2 mm.' },
-    { overMm: -m.along, reason: 'It would stick out below the end of the gutter.' },
+    { overMm: -m.along, reason: 'It would stick out below the end of the gutter.', shownBy: 'landing' },
     {
       overMm: m.along + m.width - gutter.lengthMm,
       reason: 'It would stick out beyond the end of the gutter.',
+      shownBy: 'landing',
     },
   ];
   if (m.cutIn) {
@@ -94,8 +96,8 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       : [m.tab - m.a, m.tab - m.b];
     const where = m.tabsOut ? 'stick out of the open edge' : 'cross the gutter';
     rules.push(
-      { overMm: left, reason: `The left tab would ${where}.` },
-      { overMm: right, reason: `The right tab would ${where}.` },
+      { overMm: left, reason: `The left tab would ${where}.`, shownBy: 'landing' },
+      { overMm: right, reason: `The right tab would ${where}.`, shownBy: 'landing' },
     );
   }
   return rules;

@@ -39,6 +39,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
         {
           overMm: footing + m.at + m.prop - (gutter.reachMm - marginMm),
           reason: `Closed, the ${side} prop would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+          shownBy: 'overhang',
         },
         {
           overMm:

@@ -103,6 +103,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     {
       overMm: (m.left.alpha + m.left.beta) / RAD - 178,
       reason: 'Closed, the crease would swing across the gutter (foot and panel angle together over 178°).',
+      shownBy: 'overhang',
     },
     {
       overMm: (m.right.alpha - m.left.beta) / RAD,
@@ -120,14 +121,17 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
         {
           overMm: point.from - (gutter.reachMm - marginMm),
           reason: `Closed, the ${name} panel would reach past the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+          shownBy: 'overhang',
         },
         {
           overMm: gutter.lowMm + marginMm - y,
           reason: `Closed, the ${name} panel would stick out at the lower edge of the card.`,
+          shownBy: 'overhang',
         },
         {
           overMm: y - (gutter.highMm - marginMm),
           reason: `Closed, the ${name} panel would stick out at the upper edge of the card.`,
+          shownBy: 'overhang',
         },
       );
     }
@@ -139,9 +143,17 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       const onCard = place(alignFoot(side, m, -1), corner);
       const y = m.along + (m.forward ? onCard[1] : -onCard[1]);
       rules.push(
-        { overMm: -onCard[0] - depth, reason: `The ${name} tab would stick out at the open edge.` },
-        { overMm: -y, reason: `The ${name} tab would stick out at the lower edge.` },
-        { overMm: y - gutter.lengthMm, reason: `The ${name} tab would stick out at the upper edge.` },
+        {
+          overMm: -onCard[0] - depth,
+          reason: `The ${name} tab would stick out at the open edge.`,
+          shownBy: 'landing',
+        },
+        { overMm: -y, reason: `The ${name} tab would stick out at the lower edge.`, shownBy: 'landing' },
+        {
+          overMm: y - gutter.lengthMm,
+          reason: `The ${name} tab would stick out at the upper edge.`,
+          shownBy: 'landing',
+        },
       );
     }
   }

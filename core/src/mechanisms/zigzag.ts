@@ -54,6 +54,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
         {
           overMm: m.a + m.w / 2 - (gutter.reachMm - marginMm),
           reason: `Closed, the outer folds would pass the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
+          shownBy: 'overhang',
         },
         { overMm: m.k % 2 === 1 ? 0 : 1, reason: 'The number of folds must be odd, so that both ends rise.' },
       ];
@@ -62,6 +63,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     {
       overMm: m.a + m.tab - Math.min(gutter.left.depthMm, gutter.right.depthMm),
       reason: 'A tab would stick out of the open edge.',
+      shownBy: 'landing',
     },
     { overMm: 2 * m.taper - (m.width - 4), reason: 'The tapered tab would end in less than 4 mm.' },
     ...alongRules(gutter, m.along, m.width),

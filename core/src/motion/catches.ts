@@ -94,6 +94,12 @@ function excusedOf(linkage: Linkage): Set<number> {
   return pairs;
 }
 
+/** Whether a body is anywhere on a travel as paper can be. */
+function soundSomewhere({ unsound, linkage }: Sweep, body: number): boolean {
+  for (let t = 0; t < POSES; t++) if (!unsound[t * linkage.bodyCount + body]) return true;
+  return false;
+}
+
 /** Pairs of panels that could catch at all: the travel moves them to each other. */
 export function pairsOf(sweep: Sweep): [number, number][] {
   const { linkage, groups } = sweep;
@@ -101,7 +107,8 @@ export function pairsOf(sweep: Sweep): [number, number][] {
   const excused = excusedOf(linkage);
   const pairs: [number, number][] = [];
   // What is taken out before the card is closed is not there while it opens.
-  const there = (panel: PanelRef) => attached[panel.body] && !(sweep.driver === 0 && panel.takenOut);
+  const there = (panel: PanelRef) =>
+    attached[panel.body] && !(sweep.driver === 0 && panel.takenOut) && soundSomewhere(sweep, panel.body);
   const present = panels.flatMap((panel, i) => (there(panel) ? [i] : []));
   const moving = present.filter((i) => movesBody(sweep, panels[i].body));
   for (const i of moving)
@@ -259,14 +266,14 @@ class Stage {
  * All catches of a solved motion, deepest first. Every place is looked at; between them a pair that comes near, as fast as it
  * moves, is followed to where it is nearest, so that catches shorter than a step are found too.
  *
- * @param pairs the pairs of panels that are looked at; all, and what is glued over folds, unless told otherwise
+ * @param pairs the pairs of panels that are looked at, and besides only what lies loose over folds; all unless told otherwise
  * @returns one entry per pair of panels and stretch of the travel; ends and depth refined to 0.02 degrees
  */
 export function catchesOf(sweep: Sweep, pairs?: readonly (readonly [number, number])[]): Catch[] {
   const stage = new Stage(sweep);
   const looked = (pairs ?? pairsOf(sweep)).filter(([a, b]) => stage.waysMeet(a, b));
   const found = looked.length > 0 ? crossings(stage, looked) : [];
-  if (!pairs) found.push(...overFolds(sweep));
+  found.push(...overFolds(sweep, pairs !== undefined));
   return found.sort((x, y) => y.depthMm - x.depthMm);
 }
 

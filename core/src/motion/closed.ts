@@ -11,6 +11,7 @@ import { boxOf, type Box } from '../geometry/path.ts';
 import { distance, dot, subtract, type Point } from '../geometry/point.ts';
 import { counterClockwise, insideRing, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, union } from '../geometry/regions.ts';
+import { OVERHANG_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { placementAt, pointAt } from './pose.ts';
 import { isCover, type PanelRef } from './linkage.ts';
 import type { Sweep } from './sweep.ts';
@@ -49,8 +50,6 @@ export interface ClosedState {
   readonly bulkMap: Float32Array;
 }
 
-/** Sticking out by less than this is rounding. */
-export const OVERHANG_TOLERANCE_MM = 0.01;
 /** Cells of the bulk map along each side of the closed card's box. */
 export const BULK_GRID = 40;
 
@@ -82,7 +81,8 @@ export function closedState(sweep: Sweep): ClosedState {
   const cardBox = boxOf(covers.flatMap((panel) => panel.region.outer));
   const grown = offset(card, OVERHANG_TOLERANCE_MM);
   const overhangs = closed.flatMap((panel): Overhang[] => {
-    if (panel.isCover) return [];
+    // Where a motion has failed, what its poses reach says nothing.
+    if (panel.isCover || sweep.unsound[panel.panel.body]) return [];
     const outside = difference([panel.region], grown).filter((region) => regionArea(region) > 1e-3);
     if (outside.length === 0) return [];
     const reach = boxOf(outside.flatMap((region) => region.outer));

@@ -96,6 +96,17 @@ function unfoldedOf(own: readonly number[], { linkage, values }: Sweep): number[
 export function reportComponent(solver: ComponentSolver, travel: Travel, out: Sweep): ComponentReport {
   const { component, linkage } = solver;
   const gaps = gapsOf(out, component.links);
+  if (travel.closing[0].gapMm === Infinity)
+    return {
+      ...gaps,
+      links: component.links,
+      unknowns: solver.problem.n,
+      freedom: 0,
+      turned: [],
+      turnedOn: [],
+      unequal: null,
+      state: 'tooLarge',
+    };
   const middle = middleOf(gaps.closing);
   const base = {
     ...gaps,

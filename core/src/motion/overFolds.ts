@@ -3,7 +3,7 @@
  * of no thickness the panel only touches the plate along the fold, so this is told from the layers: the plate lies over the
  * fold, on the side to which the other panel turns, and reaches beyond it.
  */
-import { inverse, place, turn } from '../geometry/isometry.ts';
+import { compose, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { counterClockwise, regionArea, type Region } from '../geometry/polygon.ts';
@@ -11,7 +11,7 @@ import { intersection, solid } from '../geometry/regions.ts';
 import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, DOUBLED_MM } from '../geometry/tolerances.ts';
 import type { Linkage } from './linkage.ts';
 import { cutAlong } from './passages.ts';
-import { pointAt } from './pose.ts';
+import { ontoHost, pointAt } from './pose.ts';
 import { POSES, stretchesOf } from './travel.ts';
 import type { Catch, Sweep } from './swept.ts';
 
@@ -27,42 +27,77 @@ interface Over {
   /** How far the plate reaches beyond the fold, and the ends of the stretch of the fold under it, in the crease's part. */
   readonly depthMm: number;
   readonly ends: readonly [Point, Point];
+  /** The glue by which the panel on this side of the fold hangs on the plate itself: it was glued by the wrong face. */
+  readonly gluedBy: string | undefined;
+}
+
+/** A panel that lies in the plane of a body: its placement there, and how many layers up. */
+interface Lies {
+  readonly panel: number;
+  readonly placement: Isometry;
+  readonly lift: number;
 }
 
 const known = new WeakMap<Linkage, readonly Over[]>();
 
-/** All plates over folds of a linkage; remembered. */
-function platesOver(linkage: Linkage): readonly Over[] {
+/** All plates that are glued over folds of a linkage; remembered. */
+function gluedOver(linkage: Linkage): readonly Over[] {
   const made = known.get(linkage);
   if (made) return made;
-  const { panels, creases } = linkage;
-  const byBody = new Map<number, number[]>();
-  panels.forEach((panel, i) => byBody.set(panel.body, [...(byBody.get(panel.body) ?? []), i]));
-  const found = creases.flatMap((crease, c): Over[] =>
+  const byBody = new Map<number, Lies[]>();
+  linkage.panels.forEach(({ body, placement, liftLayers }, panel) =>
+    byBody.set(body, [...(byBody.get(body) ?? []), { panel, placement, lift: liftLayers }]),
+  );
+  const found = overFoldsOf(linkage, (body) => byBody.get(body) ?? []);
+  known.set(linkage, found);
+  return found;
+}
+
+/** Plates over folds that lie there on a pivot or in a channel, and stay where they are on this travel. */
+function laidOver(sweep: Sweep): readonly Over[] {
+  const { linkage, groups } = sweep;
+  const { panels, laid } = linkage;
+  const byHost = new Map<number, Lies[]>();
+  for (const { panel, host, onFront } of laid) {
+    const [body, on] = [panels[panel].body, panels[host].body];
+    // Most often there is nothing laid, or it hangs on what moves it.
+    const carry = groups[body] === groups[on] && body !== on ? ontoHost(sweep, body, on, 90) : undefined;
+    if (!carry) continue;
+    const up = onFront !== panels[host].placement.flip ? 1 : -1;
+    const lies = panels.flatMap((p, i): Lies[] =>
+      p.body === body
+        ? [{ panel: i, placement: compose(carry, p.placement), lift: panels[host].liftLayers + up }]
+        : [],
+    );
+    byHost.set(on, [...(byHost.get(on) ?? []), ...lies]);
+  }
+  return byHost.size === 0 ? [] : overFoldsOf(linkage, (body) => byHost.get(body) ?? []);
+}
+
+/** The folds that plates lie over, by what lies on each body. */
+const overFoldsOf = (linkage: Linkage, lying: (body: number) => readonly Lies[]): Over[] =>
+  linkage.creases.flatMap((crease, c): Over[] =>
     (
       [
         [crease.leftPanel, crease.rightPanel, 1],
         [crease.rightPanel, crease.leftPanel, -1],
       ] as const
     ).flatMap(([own, beyond, sense]) => {
-      const { body, placement, liftLayers } = panels[own];
+      const { body, placement, liftLayers } = linkage.panels[own];
       // The way the other panel turns, along the body's normal: a valley to the front of its own panel.
       const towards = crease.sign * (placement.flip ? -1 : 1);
-      return (byBody.get(body) ?? []).flatMap((plate): Over[] => {
-        if (plate === own || panels[plate].part === panels[own].part) return [];
-        if ((panels[plate].liftLayers - liftLayers) * towards <= 0) return [];
-        return overOne(linkage, c, plate, own, beyond, sense);
-      });
+      return lying(body).flatMap((plate): Over[] =>
+        plate.panel === own || plate.panel === beyond || (plate.lift - liftLayers) * towards <= 0
+          ? []
+          : overOne(linkage, c, plate, own, beyond, sense),
+      );
     }),
   );
-  known.set(linkage, found);
-  return found;
-}
 
 function overOne(
-  { panels, creases }: Linkage,
+  { panels, creases, glued }: Linkage,
   c: number,
-  plate: number,
+  { panel: plate, placement: onBody }: Lies,
   own: number,
   beyond: number,
   sense: 1 | -1,
@@ -72,7 +107,6 @@ function overOne(
   // Coordinates of the fold: x along it from its start, y to its left; the panel on the left lies at y > 0.
   const frame = turn(Math.atan2(to[1] - from[1], to[0] - from[0]), ...from);
   const toFold = inverse(frame);
-  const onBody = panels[plate].placement;
   const back = inverse(panels[own].placement);
   const inPart = (p: Point): Point => place(back, place(onBody, p));
   const ring = (points: readonly Point[]): Point[] => points.map((p) => place(toFold, inPart(p)));
@@ -118,7 +152,10 @@ function overOne(
     const reach = boxOf(over.flatMap((r) => r.outer));
     const depthMm = Math.min(wide, sense > 0 ? -reach.minY : reach.maxY);
     if (depthMm <= CATCH_TOLERANCE_MM) return [];
-    return [{ crease: c, plate, beyond, depthMm, ends: [place(frame, [p, 0]), place(frame, [q, 0])] }];
+    const gluedBy = glued.find((g) => g.panel === own && g.host === plate)?.jointId;
+    return [
+      { crease: c, plate, beyond, depthMm, ends: [place(frame, [p, 0]), place(frame, [q, 0])], gluedBy },
+    ];
   });
 }
 
@@ -135,36 +172,43 @@ function stretchLess([from, to]: [number, number], taken: readonly [number, numb
   return left;
 }
 
-/** Catches of plates that are glued over folds, over the stretches of a travel in which these fold. */
-export function overFolds(sweep: Sweep): Catch[] {
+/**
+ * Catches of plates that lie over folds, over the stretches of a travel in which these fold.
+ *
+ * @param laidOnly only what lies there on a pivot or in a channel
+ */
+export function overFolds(sweep: Sweep, laidOnly = false): Catch[] {
   const { linkage, groups, unsound, values } = sweep;
   const { panels, creases, links, attached, bodyCount } = linkage;
-  return platesOver(linkage).flatMap(({ crease: c, plate, beyond, depthMm, ends }): Catch[] => {
-    const { left, right, sign } = creases[c];
-    if (!attached[left] || !attached[right] || groups[left] === groups[right]) return [];
-    if (sweep.driver === 0 && (panels[plate].takenOut || panels[beyond].takenOut)) return [];
-    const folds = stretchesOf((t) => {
-      const at = t * bodyCount;
-      return (
-        t > 0 &&
-        t < POSES - 1 &&
-        sign * values[t * links.length + c] > BEGUN_RAD &&
-        !unsound[at + left] &&
-        !unsound[at + right]
-      );
-    });
-    return folds.map(([fromDeg, toDeg]): Catch => {
-      const worstDeg = Math.round((fromDeg + toDeg) / 2);
-      const hinge = panels[creases[c].leftPanel];
-      return {
-        a: Math.min(plate, beyond),
-        b: Math.max(plate, beyond),
-        fromDeg,
-        toDeg,
-        worstDeg,
-        depthMm,
-        crossing: [pointAt(sweep, hinge, ends[0], worstDeg), pointAt(sweep, hinge, ends[1], worstDeg)],
-      };
-    });
-  });
+  return [...(laidOnly ? [] : gluedOver(linkage)), ...laidOver(sweep)].flatMap(
+    ({ crease: c, plate, beyond, depthMm, ends, gluedBy }): Catch[] => {
+      const { left, right, sign } = creases[c];
+      if (!attached[left] || !attached[right] || groups[left] === groups[right]) return [];
+      if (sweep.driver === 0 && (panels[plate].takenOut || panels[beyond].takenOut)) return [];
+      const folds = stretchesOf((t) => {
+        const at = t * bodyCount;
+        return (
+          t > 0 &&
+          t < POSES - 1 &&
+          sign * values[t * links.length + c] > BEGUN_RAD &&
+          !unsound[at + left] &&
+          !unsound[at + right]
+        );
+      });
+      return folds.map(([fromDeg, toDeg]): Catch => {
+        const worstDeg = Math.round((fromDeg + toDeg) / 2);
+        const hinge = panels[creases[c].leftPanel];
+        return {
+          a: Math.min(plate, beyond),
+          b: Math.max(plate, beyond),
+          fromDeg,
+          toDeg,
+          worstDeg,
+          depthMm,
+          wrongFaceOf: gluedBy,
+          crossing: [pointAt(sweep, hinge, ends[0], worstDeg), pointAt(sweep, hinge, ends[1], worstDeg)],
+        };
+      });
+    },
+  );
 }

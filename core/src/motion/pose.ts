@@ -1,6 +1,7 @@
 import type { Point } from '../geometry/point.ts';
-import { inverse, place } from '../geometry/isometry.ts';
-import { move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
+import { inverse, place, type Isometry } from '../geometry/isometry.ts';
+import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
+import { LIES_ON_MM } from '../geometry/tolerances.ts';
 import type { PanelRef } from './linkage.ts';
 import { POSES, type Sweep } from './sweep.ts';
 
@@ -14,6 +15,20 @@ export function pointAt(sweep: Sweep, panel: PanelRef, p: Point, deg: number): V
 export function placementAt(sweep: Sweep, body: number, deg: number): Float64Array {
   const at = (deg * sweep.linkage.bodyCount + body) * RIGID_SIZE;
   return sweep.bodies.slice(at, at + RIGID_SIZE);
+}
+
+/** The isometry that carries a body's plane into its host's, at a place of the travel; undefined when it does not lie on it. */
+export function ontoHost(sweep: Sweep, body: number, host: number, t: number): Isometry | undefined {
+  const toHost = invert(placementAt(sweep, host, t));
+  const from = placementAt(sweep, body, t);
+  const [o, x, y] = [
+    [0, 0],
+    [100, 0],
+    [0, 100],
+  ].map(([u, v]) => move(toHost, move(from, [u, v, 0])));
+  if ([o, x, y].some((p) => Math.abs(p[2]) > LIES_ON_MM)) return undefined;
+  const flip = (x[0] - o[0]) * (y[1] - o[1]) - (x[1] - o[1]) * (y[0] - o[0]) < 0;
+  return { angleRad: Math.atan2(x[1] - o[1], x[0] - o[0]), flip, dx: o[0], dy: o[1] };
 }
 
 /** Where a ray meets a panel's plane: how far along it (in lengths of `way`), the place in its part, and the sense. */

@@ -63,6 +63,16 @@ class Drivers {
   };
 }
 
+/** What is larger is not solved but shown flat, and said to be: each place would take a tenth of a second and more. */
+export const MOST_UNKNOWNS = 120;
+
+/** A component that is too large, as it is drawn; no pose of it is called sound. */
+const unsolved = (solver: ComponentSolver): Travel => {
+  const drawn = new Float64Array(solver.problem.n);
+  const closing = { gapMm: Infinity, signsHold: false };
+  return { ...plainTravel(() => drawn), closing: Array.from({ length: POSES }, () => closing) };
+};
+
 /** A solver with what is known about its component's drivers. */
 interface Solved {
   readonly solver: ComponentSolver;
@@ -101,6 +111,7 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep, held?: Held
   const solved = solvers.map((solver): Solved => {
     const touched = concerned === 0 || driversOf(solver, reach).has(concerned);
     const base = { solver, touched, reported: touched };
+    if (solver.problem.n > MOST_UNKNOWNS) return { ...base, travel: unsolved(solver) };
     if (!touched) return { ...base, travel: asIn(opening!, solver, held ? null : moving.atOpeningDeg) };
     const pull = driver === 0 ? pullOfOneHalf(solver, reach) : null;
     if (pull === 0) {

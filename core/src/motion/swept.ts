@@ -64,4 +64,6 @@ export interface Catch {
   readonly worstDeg: number;
   readonly depthMm: number;
   readonly crossing: readonly [Vec3, Vec3];
+  /** The glue of a tab that was glued by the wrong face, when that is why. */
+  readonly wrongFaceOf?: string;
 }

@@ -90,8 +90,35 @@ export const MACHINES: readonly Machine[] = [
   },
 ];
 
-/** A brad that pins two pieces: its head and legs, pressed flat. */
-export const BRAD = { thicknessMm: 1.4, radiusMm: 4 } as const;
+/** A brad that pins two pieces: its head and legs, pressed flat; radii of the head and of the legs, which turn in the hole. */
+export const BRAD = { thicknessMm: 1.4, radiusMm: 4, legRadiusMm: 1 } as const;
+
+/** What passes through what, and with how much play, mm. */
+export interface Fit {
+  /** Width of a slot for one layer of the stock that goes through it. */
+  readonly slotMm: number;
+  /** What a slot is longer than what goes through it, in all. */
+  readonly playMm: number;
+  /** What a half slot is deeper than half. */
+  readonly depthMm: number;
+  /** Radius of the hole for a brad, which must turn in it. */
+  readonly pivotMm: number;
+}
+
+/**
+ * The fit of what is cut for a stock: slots as wide as the paper that goes through and a little more, so that it slides.
+ *
+ * @param kind loose for what moves in its slot, close for what only has to be put through
+ */
+export function fit({ thicknessMm }: Pick<Stock, 'thicknessMm'>, kind: 'loose' | 'close' = 'loose'): Fit {
+  const play = kind === 'loose' ? 0.5 : 0.25;
+  return {
+    slotMm: thicknessMm + play,
+    playMm: 2 * play,
+    depthMm: 0.5,
+    pivotMm: BRAD.legRadiusMm + 0.5,
+  };
+}
 /** What liquid glue or thin tape adds to a pile at each glued place, dry, mm. */
 export const ADHESIVE_MM = 0.05;
 
@@ -121,5 +148,8 @@ export const ENVELOPES: readonly Envelope[] = [
   envelope('sq-155', 'Square 155', 155, 155),
 ];
 
-/** The stock with this id, or the first one when a design names a stock that is no longer in the store. */
+/** Whether there is a stock with this id in the store. */
+export const isStock = (id: string): boolean => STOCKS.some((stock) => stock.id === id);
+
+/** The stock with this id, or the first one when a design names a stock that is no longer in the store (a finding says so). */
 export const stockById = (id: string): Stock => STOCKS.find((stock) => stock.id === id) ?? STOCKS[0];
