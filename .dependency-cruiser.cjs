@@ -7,9 +7,9 @@ const folders = [
   'design',
   'mechanisms',
   'motion',
-  'checks',
   'sheets',
   'cutting',
+  'checks',
   'formats',
   'assembly',
 ];

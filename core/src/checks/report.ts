@@ -54,12 +54,12 @@ export function heldPullReport(context: CheckContext, index: number): HeldPull {
 }
 
 /** Motion, closed state and findings of a design, from its context. */
-export function reportOf(context: CheckContext): Report {
+export function reportOf(context: CheckContext, tell?: (words: string) => void): Report {
   return {
     sweep: context.sweep,
     closed: context.closed,
     catches: context.catches,
     pulls: context.pulls,
-    findings: runChecks(context, LIVE_RULES),
+    findings: runChecks(context, LIVE_RULES, tell),
   };
 }

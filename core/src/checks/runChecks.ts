@@ -3,7 +3,7 @@ import { expand } from '../mechanisms/expand.ts';
 import { catchesOf } from '../motion/catches.ts';
 import { closedState } from '../motion/closed.ts';
 import { linkageOf } from '../motion/linkage.ts';
-import { pullSweeps, sweep } from '../motion/sweep.ts';
+import { sweep } from '../motion/sweep.ts';
 import { catching } from './catching.ts';
 import { closedOverhang } from './closedOverhang.ts';
 import { doubledLine } from './doubledLine.ts';
@@ -65,25 +65,42 @@ export const LIVE_RULES: readonly Rule[] = RULES.filter((rule) => rule !== heldP
  * Everything that rules share, computed once from a design.
  *
  * @param cuts the cut files that were saved of it, where somebody keeps them
+ * @param tell is told what is being done, for work that takes long
  */
-export function checkContext(design: Design, cuts: CheckContext['cuts'] = []): CheckContext {
+export function checkContext(
+  design: Design,
+  cuts: CheckContext['cuts'] = [],
+  tell: (words: string) => void = () => undefined,
+): CheckContext {
   const expanded = expand(design);
   const linkage = linkageOf(expanded);
+  tell('folding');
   const motion = sweep(linkage);
-  return {
-    design,
-    expanded,
-    sweep: motion,
-    closed: closedState(motion),
-    catches: catchesOf(motion),
-    pulls: pullSweeps(linkage, motion).map((pull) => ({ sweep: pull, catches: catchesOf(pull) })),
-    cuts,
-  };
+  tell('looking for catches');
+  const catches = catchesOf(motion);
+  const pulls = linkage.drivers.slice(1).map((driver, i) => {
+    tell(`moving “${driver.name}”`);
+    const pull = sweep(linkage, i + 1, motion);
+    return { sweep: pull, catches: catchesOf(pull) };
+  });
+  tell('closing the card');
+  return { design, expanded, sweep: motion, closed: closedState(motion), catches, pulls, cuts };
 }
 
-/** All findings of a design, faults before warnings, in the rules' order. */
-export function runChecks(context: CheckContext, rules: readonly Rule[] = RULES): Finding[] {
-  const all = rules.flatMap((rule) => rule.run(context));
+/**
+ * All findings of a design, faults before warnings, in the rules' order.
+ *
+ * @param tell is told the title of each rule before it is run
+ */
+export function runChecks(
+  context: CheckContext,
+  rules: readonly Rule[] = RULES,
+  tell: (words: string) => void = () => undefined,
+): Finding[] {
+  const all = rules.flatMap((rule) => {
+    tell(`checking: ${rule.title.toLowerCase()}`);
+    return rule.run(context);
+  });
   return [
     ...all.filter((finding) => finding.severity === 'fault'),
     ...all.filter((finding) => finding.severity === 'warning'),

@@ -6,9 +6,9 @@ import {
   type FoldCheck,
   type GlueStep,
 } from '@hollow-finch/core/assembly/rehearsal';
-import { findMend } from '@hollow-finch/core/checks/clearing';
+import { searchMend, type Tried } from '@hollow-finch/core/checks/clearing';
 import { pieceRoom, type PieceRoom } from '@hollow-finch/core/checks/pieceScale';
-import type { CheckContext, Finding, Mend, Pull } from '@hollow-finch/core/checks/finding';
+import type { CheckContext, Finding, Mend, Pull, SavedCut } from '@hollow-finch/core/checks/finding';
 import {
   blamedFindings,
   heldPullReport,
@@ -30,16 +30,32 @@ export interface TimedReport extends Report {
   readonly tookMs: number;
 }
 
+/** Nothing is told of work that takes less, ms. */
+const QUIET_MS = 100;
+let stopping = false;
+
 /** The design that was reported last, by the caller's number for it: what follows a report starts from there. */
 let last: { readonly version: number; readonly context: CheckContext } | undefined;
 
 const api = {
-  /** Motion, closed state and findings of a design; with a number it is kept for what follows. */
-  report(design: Design, version?: number): TimedReport {
+  /**
+   * Motion, closed state and findings of a design; with a number it is kept for what follows.
+   *
+   * @param tell is told what is being done, once it takes long
+   */
+  report(
+    design: Design,
+    version?: number,
+    cuts: readonly SavedCut[] = [],
+    tell?: (words: string) => void,
+  ): TimedReport {
     const from = performance.now();
-    const context = checkContext(design);
+    const say = (words: string) => {
+      if (performance.now() - from > QUIET_MS) tell?.(words);
+    };
+    const context = checkContext(design, cuts, say);
     if (version !== undefined) last = { version, context };
-    return { ...reportOf(context), tookMs: performance.now() - from };
+    return { ...reportOf(context, say), tookMs: performance.now() - from };
   },
   /** The findings of what is locked, with the joints that lock it named; null when another design was reported since. */
   blamed: (version: number): Finding[] | null =>
@@ -61,9 +77,33 @@ const api = {
     const held = sweep(opening.linkage, 0, opening, { pull: pulls[index].sweep, place });
     return { sweep: held, catches: catchesOf(held) };
   },
-  /** A change that clears a catch or an overhang, tried on the design; null when no single one does it. */
-  findMend(design: Design, key: string): Mend | null {
-    return findMend(checkContext(design), key);
+  /**
+   * A change that puts a finding right, tried on the design; null when no single one does it, or it was stopped.
+   *
+   * @param tell is told how many changes have been tried
+   */
+  async findMend(
+    design: Design,
+    key: string,
+    cuts: readonly SavedCut[] = [],
+    tell?: (tried: Tried) => void,
+  ): Promise<Mend | null> {
+    stopping = false;
+    const search = searchMend(checkContext(design, cuts), key);
+    let spoke = performance.now();
+    for (;;) {
+      const next = search.next();
+      if (next.done) return next.value;
+      if (performance.now() - spoke < QUIET_MS) continue;
+      tell?.(next.value);
+      // Between two trials others are heard, and so is a stop.
+      await new Promise((resolve) => setTimeout(resolve, 0));
+      if (stopping) return null;
+      spoke = performance.now();
+    }
+  },
+  stopMend(): void {
+    stopping = true;
   },
   /** An order in which a design can be put together. */
   glueOrder: (design: Design): GlueStep[] => glueOrder(design),

@@ -1,3 +1,4 @@
+import { isAccepted } from '@hollow-finch/core/checks/finding';
 import { cutOrder, STAGES, type CutPath, type Stage } from '@hollow-finch/core/cutting/order';
 import { PROFILES } from '@hollow-finch/core/cutting/profile';
 import type { Design } from '@hollow-finch/core/design/design';
@@ -208,7 +209,7 @@ export default function Cut({ onStage }: PlaceProps) {
   const [busy, setBusy] = useState(false);
   const subject = subjects.find((s) => s.id === chosen) ?? subjects[0];
   const stale = subject?.id.startsWith('sheet:') && !packingIsCurrent(shown);
-  const faults = report?.findings.filter((f) => f.severity === 'fault' && !shown.accepted[f.key]).length ?? 0;
+  const faults = report?.findings.filter((f) => f.severity === 'fault' && !isAccepted(shown, f)).length ?? 0;
   const laser = MACHINES.find((m) => m.id === shown.settings.machineId)?.kind === 'laser';
   const film = subject && stockById(subject.stockId).kind === 'film';
 

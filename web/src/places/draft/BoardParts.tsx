@@ -1,4 +1,4 @@
-import type { Finding } from '@hollow-finch/core/checks/finding';
+import { isAccepted, type Finding } from '@hollow-finch/core/checks/finding';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
@@ -153,7 +153,7 @@ export function BoardParts({
           />
         );
       })}
-      <FindingMarks layout={layout} findings={findings.filter((f) => !shown.accepted[f.key])} />
+      <FindingMarks layout={layout} findings={findings.filter((f) => !isAccepted(shown, f))} />
     </g>
   );
 }

@@ -76,6 +76,7 @@ function Movement({
               : `moves only ${component.closing.map(([from, to]) => `from ${placeText(driver, from)} to ${placeText(driver, to)}`).join(' and ')}`,
           torn: 'torn: held in two places that do not stay together',
           turnedOver: `${component.turned.length > 1 ? `${component.turned.length} folds turn` : 'a fold turns'} over to the other side`,
+          unfolded: 'a fold that is drawn stays flat',
           tooLarge: `too many folds to move on screen (${component.unknowns})`,
           stopped: 'runs beyond its stop',
           stands: 'does not lie flat when the card is closed',

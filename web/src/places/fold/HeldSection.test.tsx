@@ -25,7 +25,7 @@ vi.mock('comlink', () => ({
     },
   }),
 }));
-vi.stubGlobal('Worker', class {});
+vi.stubGlobal('Worker', class extends EventTarget {});
 
 let page: Mounted;
 beforeEach(() => {

@@ -1,14 +1,16 @@
-import type { Finding } from '@hollow-finch/core/checks/finding';
+import { SEARCHED_RULES, type Tried } from '@hollow-finch/core/checks/clearing';
+import { isAccepted, stateOf, type Finding } from '@hollow-finch/core/checks/finding';
 import { RULES } from '@hollow-finch/core/checks/runChecks';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { boxOf } from '@hollow-finch/core/geometry/path';
 import { add, type Point } from '@hollow-finch/core/geometry/point';
 import { Button, Select, TextInput } from '@mantine/core';
+import { proxy } from 'comlink';
 import { useMemo, useState } from 'react';
 import { Board } from '../../shared/drawing/Board.tsx';
 import { LineKey, PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { reportWorker } from '../../shared/store/reporter.ts';
+import { reportWorker, savedCuts } from '../../shared/store/reporter.ts';
 import { useLengths } from '../../shared/units.ts';
 import { FindingMarks } from '../draft/BoardParts.tsx';
 import { boardBox, boardLayout, type BoardPart } from '../draft/layout.ts';
@@ -17,7 +19,7 @@ import './inspect.css';
 
 /** Findings for which a mend can be looked for: it costs too much to have one ready at every change. */
 const canSearch = (finding: Finding): boolean =>
-  finding.mend === null && ['catching', 'closedOverhang', 'glueInTheWay'].includes(finding.rule);
+  finding.mend === null && SEARCHED_RULES.includes(finding.rule);
 
 /** Units beside lengths, which are said in the reader's own. */
 const UNIT_WORDS: Readonly<Record<Finding['unit'], string>> = {
@@ -31,6 +33,9 @@ const UNIT_WORDS: Readonly<Record<Finding['unit'], string>> = {
 };
 
 const canMend = (finding: Finding): boolean => finding.mend !== null || canSearch(finding);
+
+/** A search for a change: how far it is, or how it ended. */
+type Searching = 'no' | 'none' | 'stopped' | Tried;
 
 const ruleOf = (id: string) => RULES.find((rule) => rule.id === id);
 
@@ -46,7 +51,7 @@ function AcceptForm({ finding, onDone }: { finding: Finding; onDone: () => void 
           do: 'put',
           in: 'accepted',
           id: finding.key,
-          value: { reason: reason.trim().slice(0, 500) },
+          value: { reason: reason.trim().slice(0, 500), was: stateOf(finding) },
         });
         onDone();
       }}
@@ -77,18 +82,20 @@ function FindingRow({
   chosen: boolean;
   onChoose: () => void;
 }) {
-  const accepted = useJob((s) => s.shown.accepted[finding.key]);
+  const accepted = useJob((s) => (isAccepted(s.shown, finding) ? s.shown.accepted[finding.key] : undefined));
+  const lapsed = useJob((s) => s.shown.accepted[finding.key] !== undefined) && !accepted;
   const [accepting, setAccepting] = useState(false);
   const { say } = useLengths();
-  const [searching, setSearching] = useState<'no' | 'busy' | 'none'>('no');
+  const [searching, setSearching] = useState<Searching>('no');
   const { edit } = useJob.getState();
   /** Looks for the smallest change that clears it, and makes it. */
   const clear = async () => {
-    setSearching('busy');
+    setSearching({ tried: 0, most: 0 });
     const { design } = useJob.getState();
-    const mend = await reportWorker().findMend(design, finding.key);
+    const tell = proxy((tried: Tried) => setSearching((now) => (typeof now === 'object' ? tried : now)));
+    const mend = await reportWorker().findMend(design, finding.key, savedCuts(design), tell);
     if (mend && useJob.getState().design === design) edit(mend.label, mend.command);
-    setSearching(mend ? 'no' : 'none');
+    setSearching((now) => (mend || now === 'stopped' ? 'no' : 'none'));
   };
   const amount = (value: number) =>
     finding.unit === 'mm'
@@ -101,6 +108,7 @@ function FindingRow({
           {ruleOf(finding.rule)?.title ?? finding.rule}
         </span>
         <span>{finding.sentence}</span>
+        {lapsed && <span className="warn">It was accepted, but has changed since.</span>}
         <span className="quiet figure">
           {finding.measured !== null && finding.limit !== null
             ? `measured ${amount(finding.measured)}, limit ${amount(finding.limit)} (${finding.limitFrom})`
@@ -129,13 +137,34 @@ function FindingRow({
               {finding.mend.label}
             </Button>
           )}
-          {canSearch(finding) && searching !== 'none' && (
-            <Button size="compact-xs" loading={searching === 'busy'} onClick={() => void clear()}>
+          {canSearch(finding) && searching === 'no' && (
+            <Button size="compact-xs" onClick={() => void clear()}>
               Make the smallest change that clears it
             </Button>
           )}
+          {typeof searching === 'object' && (
+            <span role="status" className="searching">
+              <span className="quiet figure">
+                {searching.most === 0
+                  ? 'Looking for a change…'
+                  : `Tried ${searching.tried} of about ${searching.most} changes…`}
+              </span>{' '}
+              <Button
+                size="compact-xs"
+                variant="default"
+                onClick={() => {
+                  setSearching('stopped');
+                  void reportWorker().stopMend();
+                }}
+              >
+                Stop
+              </Button>
+            </span>
+          )}
           {searching === 'none' && (
-            <span className="quiet">No single measure clears this; move one of the pieces by hand.</span>
+            <span className="quiet">
+              No single change of a sensible size clears this; put it right by hand.
+            </span>
           )}
           <Button size="compact-xs" variant="default" onClick={() => setAccepting(true)}>
             Accept…
@@ -172,12 +201,12 @@ export default function Inspect(_props: PlaceProps) {
   const findings = (report?.findings ?? []).filter(
     (f) => (rule === 'all' || f.rule === rule) && f.sentence.toLowerCase().includes(search.toLowerCase()),
   );
-  const open = findings.filter((f) => !shown.accepted[f.key]);
+  const open = findings.filter((f) => !isAccepted(shown, f));
   const groups = [
     { title: 'Can be mended now', list: open.filter(canMend) },
     { title: 'Needs your hand', list: open.filter((f) => !canMend(f) && f.severity === 'fault') },
     { title: 'Worth a look', list: open.filter((f) => !canMend(f) && f.severity === 'warning') },
-    { title: 'Accepted', list: findings.filter((f) => shown.accepted[f.key]) },
+    { title: 'Accepted', list: findings.filter((f) => isAccepted(shown, f)) },
   ].filter((group) => group.list.length > 0);
   const found = report?.findings.find((f) => f.key === chosen);
   return (

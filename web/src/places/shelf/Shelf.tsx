@@ -1,3 +1,4 @@
+import { isAccepted } from '@hollow-finch/core/checks/finding';
 import { familyById, FAMILIES } from '@hollow-finch/core/mechanisms/registry';
 import type { Design } from '@hollow-finch/core/design/design';
 import { ActionIcon, Button, Loader, SegmentedControl, Select, TextInput, Tooltip } from '@mantine/core';
@@ -36,7 +37,7 @@ function useReports(jobs: readonly JobListEntry[] | null): ReadonlyMap<string, T
 }
 
 const openFaults = (design: Design, report: TimedReport): number =>
-  report.findings.filter((finding) => finding.severity === 'fault' && !design.accepted[finding.key]).length;
+  report.findings.filter((finding) => finding.severity === 'fault' && !isAccepted(design, finding)).length;
 
 function JobCard({
   job,

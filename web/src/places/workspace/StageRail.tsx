@@ -1,11 +1,15 @@
 import { ActionIcon, Button, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { IconArrowBackUp, IconArrowForwardUp } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { reportAgain, stopReport } from '../../shared/store/reporter.ts';
 import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
 import { useLengths } from '../../shared/units.ts';
 import { STAGES, STAGE_NAMES, stageFigure, type StageId } from './stages.ts';
+
+/** Work that takes longer is shown, and can be stopped, ms. */
+const LATE_MS = 1000;
 
 function SaveState() {
   const save = useJob((s) => s.save);
@@ -33,6 +37,36 @@ function SaveState() {
         </>
       )}
       {save.kind === 'refused' && <span className="save-more">{save.message}</span>}
+    </div>
+  );
+}
+
+/** What is being worked out, when that takes a while; and that it was not, when it was stopped. */
+function ReportState() {
+  const progress = useJob((s) => s.reportProgress);
+  const notLooked = useJob((s) => s.notLooked);
+  const [late, setLate] = useState(false);
+  const busy = progress !== null;
+  useEffect(() => {
+    const timer = setTimeout(() => setLate(busy), busy ? LATE_MS : 0);
+    return () => clearTimeout(timer);
+  }, [busy]);
+  if (notLooked)
+    return (
+      <div className="save-state" role="alert">
+        <span className="wrong">{notLooked}</span>
+        <Button variant="default" size="compact-xs" onClick={() => reportAgain()}>
+          Look at it
+        </Button>
+      </div>
+    );
+  if (!progress || !late) return null;
+  return (
+    <div className="save-state" role="status">
+      <span className="quiet">Still at it: {progress.words}</span>
+      <Button variant="default" size="compact-xs" onClick={() => stopReport()}>
+        Stop
+      </Button>
     </div>
   );
 }
@@ -85,6 +119,7 @@ export function StageRail({
   const shown = useJob((s) => s.shown);
   const report = useJob((s) => s.report);
   const cuts = useJob((s) => s.cuts);
+  const notLooked = useJob((s) => s.notLooked);
   const undo = useJob((s) => s.undo);
   const redo = useJob((s) => s.redo);
   const { undoLast, redoLast } = useJob.getState();
@@ -98,7 +133,7 @@ export function StageRail({
       </div>
       <ol className="stages">
         {STAGES.map((id) => {
-          const figure = stageFigure(id, { shown, report, cuts }, say);
+          const figure = stageFigure(id, { shown, report, cuts, notLooked }, say);
           return (
             <li key={id}>
               <a
@@ -151,6 +186,7 @@ export function StageRail({
             </ActionIcon>
           </Tooltip>
         </div>
+        <ReportState />
         <SaveState />
       </div>
     </nav>

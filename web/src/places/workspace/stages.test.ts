@@ -20,7 +20,10 @@ const say = (mm: number) => `${Math.round(mm * 10) / 10} mm`;
 const figures = (design: Design, cuts: CutJob[] = []) => {
   const report = { ...reportOf(checkContext(design)), tookMs: 0 };
   return Object.fromEntries(
-    STAGES.map((stage) => [stage, stageFigure(stage, { shown: design, report, cuts }, say).words]),
+    STAGES.map((stage) => [
+      stage,
+      stageFigure(stage, { shown: design, report, cuts, notLooked: null }, say).words,
+    ]),
   );
 };
 
@@ -46,7 +49,12 @@ describe('the figures of the stages', () => {
       sheets: 'not packed',
       cut: 'none yet',
     });
-    expect(stageFigure('fold', { shown: withStep(), report: null, cuts: [] }, say).words).toBe('folding…');
+    expect(
+      stageFigure('fold', { shown: withStep(), report: null, cuts: [], notLooked: null }, say).words,
+    ).toBe('folding…');
+    const stopped = { shown: withStep(), report: null, cuts: [], notLooked: 'Stopped.' };
+    for (const stage of ['fold', 'inspect'] as const)
+      expect(stageFigure(stage, stopped, say)).toEqual({ words: 'not looked at', tone: 'warn' });
   });
 
   it('tell how much is wrong', () => {
@@ -54,7 +62,7 @@ describe('the figures of the stages', () => {
     expect(figures({ ...big, brief: { ...big.brief, envelopeId: 'c7' } })).toMatchObject({
       brief: expect.stringMatching(/too large for C7$/),
       fold: 'pokes out 12 mm',
-      inspect: '3 faults',
+      inspect: '2 faults',
     });
     const bigReport = reportOf(checkContext(big));
     expect(marksOf(bigReport, bigReport.sweep, bigReport.catches)).toEqual([

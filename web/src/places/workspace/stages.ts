@@ -1,5 +1,6 @@
 /** The stages of a job and the live figure of each: the state that nobody has to open a screen for. */
 import { chosenEnvelope, envelopeFitOf } from '@hollow-finch/core/checks/envelopeFit';
+import { isAccepted } from '@hollow-finch/core/checks/finding';
 import { JOINT_TOLERANCE_MM } from '@hollow-finch/core/geometry/tolerances';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { packingFingerprint } from '@hollow-finch/core/sheets/partsList';
@@ -24,14 +25,15 @@ export interface StageFigure {
   readonly tone: 'good' | 'wrong' | 'warn' | 'plain';
 }
 
-type Facts = Pick<JobState, 'shown' | 'report' | 'cuts'>;
+type Facts = Pick<JobState, 'shown' | 'report' | 'cuts' | 'notLooked'>;
 
 const plain = (words: string): StageFigure => ({ words, tone: 'plain' });
 
-function briefFigure({ shown, report }: Facts, say: (mm: number) => string): StageFigure {
+function briefFigure(facts: Facts, say: (mm: number) => string): StageFigure {
+  const { shown, report } = facts;
   const envelope = chosenEnvelope(shown);
   if (!envelope) return plain(`${say(shown.brief.closedWidthMm)} × ${say(shown.brief.closedHeightMm)}`);
-  if (!report) return plain('measuring…');
+  if (!report) return unknown(facts, 'measuring…');
   const fit = envelopeFitOf(report.closed, envelope, shown.brief.clearanceMm);
   const spare = Math.min(fit.spareLongMm, fit.spareShortMm);
   return spare >= 0
@@ -39,8 +41,13 @@ function briefFigure({ shown, report }: Facts, say: (mm: number) => string): Sta
     : { words: `${say(-spare)} too large for ${envelope.name}`, tone: 'wrong' };
 }
 
-function foldFigure({ report }: Facts, say: (mm: number) => string): StageFigure {
-  if (!report) return plain('folding…');
+/** What is said while nothing is known yet, or because nothing was looked at. */
+const unknown = ({ notLooked }: Facts, words: string): StageFigure =>
+  notLooked ? { words: 'not looked at', tone: 'warn' } : plain(words);
+
+function foldFigure(facts: Facts, say: (mm: number) => string): StageFigure {
+  const { report } = facts;
+  if (!report) return unknown(facts, 'folding…');
   const travels = [report.sweep, ...report.pulls.map((pull) => pull.sweep)];
   const components = travels.flatMap((travel) => travel.components);
   const torn = travels.flatMap(({ linkage }) => linkage.heldFolds.map((fold) => fold.offMm));
@@ -68,9 +75,10 @@ function foldFigure({ report }: Facts, say: (mm: number) => string): StageFigure
   return { words: 'folds away', tone: 'good' };
 }
 
-function inspectFigure({ shown, report }: Facts): StageFigure {
-  if (!report) return plain('inspecting…');
-  const open = report.findings.filter((f) => !shown.accepted[f.key]);
+function inspectFigure(facts: Facts): StageFigure {
+  const { shown, report } = facts;
+  if (!report) return unknown(facts, 'inspecting…');
+  const open = report.findings.filter((f) => !isAccepted(shown, f));
   const faults = open.filter((f) => f.severity === 'fault').length;
   const warnings = open.length - faults;
   const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;

@@ -35,6 +35,10 @@ export interface JobState {
   readonly save: SaveState;
   readonly report: TimedReport | null;
   readonly reporting: boolean;
+  /** What the report on its way is doing; null while it is quick. */
+  readonly reportProgress: { readonly words: string } | null;
+  /** Why there is no report of the design as shown: it was stopped, or something failed, in words. */
+  readonly notLooked: string | null;
   /** Counts reports, and what is known so far of each pull held while the card opens. */
   readonly reportVersion: number;
   readonly heldPulls: readonly HeldPull[];
@@ -67,6 +71,8 @@ const initial = {
   save: { kind: 'saved' } as SaveState,
   report: null,
   reporting: false,
+  reportProgress: null,
+  notLooked: null,
   reportVersion: 0,
   heldPulls: [],
   held: null,

@@ -4,7 +4,7 @@ import type { HeldPull } from '@hollow-finch/core/checks/report';
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { openJob, useJob } from './jobStore.ts';
-import { holdPull, startReporting } from './reporter.ts';
+import { holdPull, reportAgain, startReporting, stopReport } from './reporter.ts';
 
 /** A worker whose answers the test gives. */
 const { api, waiting } = vi.hoisted(() => {
@@ -20,8 +20,25 @@ const { api, waiting } = vi.hoisted(() => {
   );
   return { api, waiting };
 });
-vi.mock('comlink', () => ({ wrap: () => api }));
-vi.stubGlobal('Worker', class {});
+vi.mock('comlink', () => ({ wrap: () => api, proxy: (value: unknown) => value }));
+/** The workers that were started, and whether each was ended. */
+const workers: { ended: boolean; fail(): void }[] = [];
+vi.stubGlobal(
+  'Worker',
+  class extends EventTarget {
+    ended = false;
+    constructor() {
+      super();
+      workers.push(this);
+    }
+    terminate() {
+      this.ended = true;
+    }
+    fail() {
+      this.dispatchEvent(new Event('error'));
+    }
+  },
+);
 
 const finding = (key: string, sentence: string) => ({ key, sentence }) as Finding;
 const report = (name: string, pulls = 0) => ({
@@ -111,6 +128,45 @@ describe('the live report', () => {
       await pass(100);
     }
     expect(calls()).toEqual([]);
+  });
+});
+
+describe('work that takes long', () => {
+  it('says what it is doing, and is stopped: then nothing is known of the design, and a new worker takes the next', async () => {
+    const [{ args }] = waiting;
+    (args[3] as (words: string) => void)('moving “Pull”');
+    expect(state().reportProgress).toEqual({ words: 'moving “Pull”' });
+    const at = workers.length - 1;
+    stopReport();
+    await pass();
+    expect(workers[at].ended).toBe(true);
+    expect(state()).toMatchObject({ report: null, reporting: false, reportProgress: null });
+    expect(state().notLooked).toMatch(/^Stopped/);
+    // What the old worker may still have said is not waited for; the next design goes to a new one.
+    waiting.length = 0;
+    edit('Second');
+    expect(workers).toHaveLength(at + 2);
+    expect(state().notLooked).toBeNull();
+    await answer('report', report('Second'));
+    expect(state().report).toMatchObject({ name: 'Second' });
+  });
+
+  it('is looked at again when that is asked for', async () => {
+    stopReport();
+    await pass();
+    waiting.length = 0;
+    reportAgain();
+    expect(calls()).toEqual(['report']);
+    await answer('report', report('First'));
+    expect(state()).toMatchObject({ report: { name: 'First' }, notLooked: null });
+  });
+
+  it('that fails is said to have failed', async () => {
+    reportAgain();
+    workers.at(-1)!.fail();
+    await pass();
+    expect(state().report).toBeNull();
+    expect(state().notLooked).toMatch(/something failed/);
   });
 });
 

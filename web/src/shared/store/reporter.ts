@@ -2,23 +2,54 @@
  * Keeps the report of the open job live: the newest design asked for next, never more than one on the way. When the hand
  * rests, the joints that lock something are named, and each pull is tried together with the opening.
  */
-import { wrap, type Remote } from 'comlink';
+import type { SavedCut } from '@hollow-finch/core/checks/finding';
 import type { Design } from '@hollow-finch/core/design/design';
+import { proxy, wrap, type Remote } from 'comlink';
+import { cutIsCurrent } from '../../places/cut/subjects.ts';
 import type { ReportApi } from '../../workers/report.worker.ts';
 import { useJob } from './jobStore.ts';
 
 /** So long nothing may have changed before the slower questions are asked, ms. */
 const REST_MS = 350;
 
+let worker: Worker | undefined;
 let remote: Remote<ReportApi> | undefined;
+/** Ends what is being waited for, with the words that say why. */
+let giveUp: ((words: string) => void) | undefined;
 
 /** The report worker, started when first needed. */
 export function reportWorker(): Remote<ReportApi> {
-  remote ??= wrap<ReportApi>(
-    new Worker(new URL('../../workers/report.worker.ts', import.meta.url), { type: 'module' }),
-  );
+  if (!remote) {
+    worker = new Worker(new URL('../../workers/report.worker.ts', import.meta.url), { type: 'module' });
+    worker.addEventListener('error', () => stopReport('It could not be worked out: something failed.'));
+    remote = wrap<ReportApi>(worker);
+  }
   return remote;
 }
+
+/** Stops the report on its way: what was not looked at is said to be so, and a new worker is started for the next. */
+export function stopReport(words = 'Stopped: this design was not looked at.'): void {
+  worker?.terminate();
+  [worker, remote] = [undefined, undefined];
+  giveUp?.(words);
+}
+
+/** The newest cut file of every sheet and part, and whether the design would still give it. */
+export function savedCuts(design: Design): SavedCut[] {
+  const newest = new Map<string, SavedCut>();
+  for (const cut of useJob.getState().cuts)
+    if (!newest.has(cut.subject))
+      newest.set(cut.subject, {
+        number: cut.number,
+        title: cut.title,
+        current: cutIsCurrent(cut, design),
+      });
+  return [...newest.values()];
+}
+
+/** Looks again at a design that was not looked at. */
+let lookAgain = (): void => undefined;
+export const reportAgain = (): void => lookAgain();
 
 /** Starts reporting on every change of the shown design; gives back how to stop. */
 export function startReporting(): () => void {
@@ -29,17 +60,33 @@ export function startReporting(): () => void {
     const { shown } = useJob.getState();
     if (running || !shown || shown === done) return;
     running = true;
-    useJob.setState({ reporting: true });
+    useJob.setState({ reporting: true, notLooked: null });
     try {
-      const report = await reportWorker().report(shown, ++version);
+      const given = new Promise<string>((resolve) => (giveUp = resolve));
+      const tell = proxy((words: string) => useJob.setState({ reportProgress: { words } }));
+      const report = await Promise.race([
+        reportWorker().report(shown, ++version, savedCuts(shown), tell),
+        given,
+      ]);
       done = shown;
-      useJob.setState({ report, reportVersion: version, heldPulls: [], held: null });
-      void followUp(version, report.pulls.length);
+      if (typeof report === 'string') useJob.setState({ report: null, notLooked: report });
+      else {
+        useJob.setState({ report, reportVersion: version, heldPulls: [], held: null });
+        void followUp(version, report.pulls.length);
+      }
+    } catch {
+      done = shown;
+      useJob.setState({ report: null, notLooked: 'It could not be worked out: something failed.' });
     } finally {
       running = false;
-      useJob.setState({ reporting: false });
+      giveUp = undefined;
+      useJob.setState({ reporting: false, reportProgress: null });
       if (useJob.getState().shown !== shown) void next();
     }
+  };
+  lookAgain = () => {
+    done = undefined;
+    void next();
   };
   const followUp = async (of: number, pulls: number) => {
     await new Promise((resolve) => setTimeout(resolve, REST_MS));
