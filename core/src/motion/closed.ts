@@ -3,24 +3,18 @@
  * Overhang is what lies outside the closed card itself; the silhouette is everything.
  */
 import { CARD_ID } from '../design/frames.ts';
-import { ADHESIVE_MM, BRAD, stockById } from '../stock/stock.ts';
 import { invert, move, RIGID_SIZE } from '../geometry/rigid.ts';
-import { inverse, place, type Isometry } from '../geometry/isometry.ts';
+import { inverse, place } from '../geometry/isometry.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
-import { distance, dot, subtract, type Point } from '../geometry/point.ts';
-import { counterClockwise, insideRing, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
+import type { Point } from '../geometry/point.ts';
+import { counterClockwise, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, union } from '../geometry/regions.ts';
 import { OVERHANG_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { bulkOf, type Bulk, type ClosedPanel } from './bulk.ts';
 import { placementAt, pointAt } from './pose.ts';
 import { isCover, type PanelRef } from './linkage.ts';
 import type { Sweep } from './sweep.ts';
-
-export interface ClosedPanel {
-  readonly panel: PanelRef;
-  readonly region: Region;
-  readonly isCover: boolean;
-}
 
 export interface Overhang {
   readonly panel: PanelRef;
@@ -36,22 +30,14 @@ export interface Overhang {
   readonly outside: readonly Region[];
 }
 
-export interface ClosedState {
+export interface ClosedState extends Bulk {
   /** All in the card's plane, closed onto its right (or lower) half. */
   readonly panels: readonly ClosedPanel[];
   readonly card: readonly Region[];
   readonly cardBox: Box;
   readonly box: Box;
   readonly overhangs: readonly Overhang[];
-  /** Thickest place: paper, adhesive and brads summed over the layers there, and where it is. */
-  readonly bulkMm: number;
-  readonly bulkAt: Point;
-  /** Thickness over a grid of BULK_GRID x BULK_GRID cells of the box, row by row from its low left corner, in mm. */
-  readonly bulkMap: Float32Array;
 }
-
-/** Cells of the bulk map along each side of the closed card's box. */
-export const BULK_GRID = 40;
 
 /** Projects all panels at opening 0 and compares them with the card. */
 export function closedState(sweep: Sweep): ClosedState {
@@ -81,7 +67,6 @@ export function closedState(sweep: Sweep): ClosedState {
   const cardBox = boxOf(covers.flatMap((panel) => panel.region.outer));
   const grown = offset(card, OVERHANG_TOLERANCE_MM);
   const overhangs = closed.flatMap((panel): Overhang[] => {
-    // Where a motion has failed, what its poses reach says nothing.
     if (panel.isCover || sweep.unsound[panel.panel.body]) return [];
     const outside = difference([panel.region], grown).filter((region) => regionArea(region) > 1e-3);
     if (outside.length === 0) return [];
@@ -94,18 +79,10 @@ export function closedState(sweep: Sweep): ClosedState {
     };
     return [{ panel: panel.panel, overMm, mostMm: Math.max(...Object.values(overMm)), outside }];
   });
-  const box = boxOf(closed.flatMap((panel) => panel.region.outer));
-  return { panels: closed, card, cardBox, box, overhangs, ...bulk(sweep, closed, toCard, box) };
-}
-
-/** Where the pivots' brads are in the closed card. */
-function bradsOf(sweep: Sweep, toCard: Isometry): Point[] {
-  return sweep.linkage.links
-    .filter((link) => link.kind === 'pivot')
-    .map((link) => {
-      const [x, y] = move(sweep.bodies, [link.inLeft[3], link.inLeft[7], 0], link.left * RIGID_SIZE);
-      return place(toCard, [x, y]);
-    });
+  // Where a motion has failed, what its poses reach says nothing of the closed card either.
+  const sound = closed.filter(({ panel }) => !sweep.unsound[panel.body]);
+  const box = boxOf(sound.flatMap((panel) => panel.region.outer));
+  return { panels: closed, card, cardBox, box, overhangs, ...bulkOf(sweep, sound, toCard, box) };
 }
 
 /**
@@ -139,53 +116,3 @@ export function stackAt(sweep: Sweep, p: Point): PanelRef[] {
 
 /** The opening at which the order of layers is read. */
 const ORDER_DEG = 3;
-
-/** Layers over a grid of places, each place carried back into the planes of the panels, where looking up is cheap. */
-function bulk(
-  sweep: Sweep,
-  closed: readonly ClosedPanel[],
-  toCard: Isometry,
-  box: Box,
-): Pick<ClosedState, 'bulkMm' | 'bulkAt' | 'bulkMap'> {
-  const layers = closed.map(({ panel, region }) => {
-    const image = (p: Point): Point => {
-      const [x, y] = pointAt(sweep, panel, p, 0);
-      return place(toCard, [x, y]);
-    };
-    const origin = image([0, 0]);
-    return {
-      plan: panelPlan(panel.part),
-      panel: panel.panel,
-      thicknessMm: stockById(panel.part.stockId).thicknessMm,
-      glued: panel.part.glueZones.filter((zone) => zone.kind === 'glue').map((zone) => zone.outline),
-      box: boxOf(region.outer),
-      origin,
-      x: subtract(image([1, 0]), origin),
-      y: subtract(image([0, 1]), origin),
-    };
-  });
-  const brads = bradsOf(sweep, toCard);
-  let [bulkMm, bulkAt]: [number, Point] = [0, [0, 0]];
-  const bulkMap = new Float32Array(BULK_GRID * BULK_GRID);
-  for (let i = 0; i < BULK_GRID; i++)
-    for (let j = 0; j < BULK_GRID; j++) {
-      const p: Point = [
-        box.minX + ((i + 0.5) / BULK_GRID) * (box.maxX - box.minX),
-        box.minY + ((j + 0.5) / BULK_GRID) * (box.maxY - box.minY),
-      ];
-      let sum = 0;
-      for (const layer of layers) {
-        if (p[0] < layer.box.minX || p[0] > layer.box.maxX || p[1] < layer.box.minY || p[1] > layer.box.maxY)
-          continue;
-        const q = subtract(p, layer.origin);
-        const inPart: Point = [dot(q, layer.x), dot(q, layer.y)];
-        if (layer.plan.panelContaining(inPart) !== layer.panel) continue;
-        sum += layer.thicknessMm;
-        if (layer.glued.some((zone) => insideRing(inPart, zone))) sum += ADHESIVE_MM;
-      }
-      for (const brad of brads) if (distance(p, brad) <= BRAD.radiusMm) sum += BRAD.thicknessMm;
-      bulkMap[j * BULK_GRID + i] = sum;
-      if (sum > bulkMm + 1e-9) [bulkMm, bulkAt] = [sum, p];
-    }
-  return { bulkMm, bulkAt, bulkMap };
-}
