@@ -95,6 +95,10 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
         { overMm: 20 - span, reason: `The ${name} slits are too near to each other.` },
       ];
     }),
+    {
+      overMm: m.n % 2,
+      reason: 'The number of facets must be even, so that the arch has a fold in its middle.',
+    },
     { overMm: 2 * SHOULDER_MM + 6 - m.width, reason: 'The end tabs would be narrower than 6 mm.' },
   ];
 }
@@ -131,8 +135,6 @@ export const bentStand: Family = {
   constraints,
   build(params, context) {
     const m = bentStandMeasures(params);
-    if (m.n % 2 === 1)
-      throw new RangeError('The number of rulings must be even, so that the arch has a middle.');
     const { instanceId, stockId } = context;
     const half = m.span / 2 + m.end;
     const at = shift(m.across, m.along);

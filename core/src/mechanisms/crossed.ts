@@ -10,9 +10,7 @@
  * - Slots: as wide as the paper is thick and a little more, each half the width of the pieces and a little more, one from
  *   below and one from above. With three pieces each is whole on a third of the width: two slots of two thirds, and two of
  *   one third, from below and from above, in the third piece.
- * - The crossing is furthest from the gutter when closed, and nearest when open flat: there, by Stewart's theorem in the
- *   triangle of the two feet and the crossing, at the root of (b p^2 + a q^2) / (a + b) - a b. The third piece must not
- *   reach nearer to the gutter than that.
+ * - The third piece runs inwards along the line that halves the angle between the others, and must not reach the card.
  */
 import { stockById } from '../stock/stock.ts';
 import type { Gutter } from '../design/frames.ts';
@@ -42,8 +40,8 @@ export function crossedMeasures(params: Params) {
     q,
     /** The third piece runs so far from the crossing towards the gutter; 0 when there is none. */
     inner: three(params) ? num(params, 'innerMm') : 0,
-    /** How far the crossing is from the gutter when the card lies open flat. */
-    lowest: Math.sqrt(Math.max(0, (b * p * p + a * q * q) / (a + b) - a * b)),
+    /** How far the third piece may run inwards from the crossing before it meets the card, anywhere on the way. */
+    lowest: three(params) ? roomInwards(a, b, p, q) : Infinity,
     beyond: num(params, 'beyondMm'),
     along: num(params, 'alongMm'),
     width: num(params, 'widthMm'),
@@ -64,7 +62,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     { overMm: 4 - m.q, reason: 'The right piece would cross at its foot.' },
     {
       overMm: m.inner - m.lowest,
-      reason: `The third piece would run into the gutter when the card lies open flat (${round(m.lowest)} mm below the crossing).`,
+      reason: `The third piece would run into the card on the way (it has ${round(m.lowest)} mm inwards from the crossing).`,
     },
     {
       overMm: m.a + m.tab - gutter.left.depthMm,
@@ -79,6 +77,40 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     { overMm: 2 * m.taper - (m.width - 4), reason: 'The tapered tab would end in less than 4 mm.' },
     ...alongRules(gutter, m.along, m.width),
   ];
+}
+
+/** Openings at which the room is looked at, degrees. */
+const ROOM_EVERY_DEG = 2;
+
+/**
+ * The least way from the crossing, along the line that halves the angle between the pieces, to either half of the card. In
+ * the plane across the gutter, the right half along +x: feet A = a (cos t, sin t) and B = (b, 0), the crossing where
+ * circles of radius p about A and q about B meet. With feet equally far out it is least when the card lies open flat: by
+ * Stewart's theorem the root of (b p^2 + a q^2) / (a + b) - a b. With unequal feet the third piece leans, and has less.
+ */
+function roomInwards(a: number, b: number, p: number, q: number): number {
+  let least = Infinity;
+  for (let deg = ROOM_EVERY_DEG; deg <= 180; deg += ROOM_EVERY_DEG) {
+    const t = (deg * Math.PI) / 180;
+    const A = [a * Math.cos(t), a * Math.sin(t)];
+    const d = Math.hypot(b - A[0], A[1]);
+    const [ux, uz] = [(b - A[0]) / d, -A[1] / d];
+    const s = (p * p - q * q + d * d) / (2 * d);
+    const h = Math.sqrt(Math.max(0, p * p - s * s));
+    const [x, z] = [A[0] + s * ux - h * uz, A[1] + s * uz + h * ux];
+    const unit = (vx: number, vz: number) => [vx / Math.hypot(vx, vz), vz / Math.hypot(vx, vz)];
+    const [l, r] = [unit(x - A[0], z - A[1]), unit(x - b, z)];
+    const [mx, mz] = [-l[0] - r[0], -l[1] - r[1]];
+    const size = Math.hypot(mx, mz);
+    if (size < 1e-9) continue;
+    // Where the ray from the crossing along m meets the right half (z = 0) or the left one (x sin t = z cos t).
+    const meets = [
+      -z / (mz / size),
+      (z * Math.cos(t) - x * Math.sin(t)) / ((mx * Math.sin(t) - mz * Math.cos(t)) / size),
+    ];
+    for (const far of meets) if (far > 1e-9) least = Math.min(least, far);
+  }
+  return least;
 }
 
 /** A piece whose outline has a half slot cut into its lower or upper edge at x. */

@@ -9,6 +9,7 @@
  */
 import type { DieLine } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
+import { USUAL_WEB_MM } from '../stock/stock.ts';
 import { compose, shift, type Isometry } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
@@ -122,9 +123,25 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       reason: 'The tops would lie on the gutter or beyond it: the feet must be further out.',
     },
     { overMm: 2 - m.along, reason: 'It would run into the edge of the card.' },
+    ...strokeRules(params, m.letterWidth, m.a, m.gap),
     ...alongRules(gutter, m.along, m.span + 2),
   ];
 }
+
+/** Strokes of letters are a fifth of their width and of their height; between letters the card must hold. */
+const strokeRules = (params: Params, widthMm: number, heightMm: number, gapMm: number): Constraint[] =>
+  isWord(params)
+    ? [
+        {
+          overMm: 5 * USUAL_WEB_MM - Math.min(widthMm, heightMm),
+          reason: `The strokes of the letters would be thinner than ${USUAL_WEB_MM} mm.`,
+        },
+        {
+          overMm: USUAL_WEB_MM - gapMm,
+          reason: `Less than ${USUAL_WEB_MM} mm would be left between two letters.`,
+        },
+      ]
+    : [];
 
 /** The edges of a glyph as stretches along the fold at a height, merged, and all other edges. */
 function edgesOf(glyph: Glyph, xAt: (height: number) => number) {

@@ -3,6 +3,8 @@
  * picture wider than itself. Folding the side twice (a Z) turns the middle over and shows its back.
  *
  * Closed-form limits: with panels a, b, c the folded strip is shorter by 2 b, and the far panel lies over the middle one.
+ * Folded, the far panel lies over the picture's back, all but what reaches over the first fold and what shows through its
+ * own opening: 2 e of the picture's b + 2 e, and what is beyond the far panel's end where that is shorter.
  * The picture reaches e into each neighbour: e < a and e < c, and it needs a web above and below that holds. While it turns,
  * its inner edge dips e below the panel: a window in the panel lets it pass.
  */
@@ -31,10 +33,19 @@ export const flipPanelMeasures = (params: Params) => ({
   picture: num(params, 'pictureMm'),
 });
 
+/** How much of the width of the picture's back is seen when the side is folded over it, mm: of `of` mm. */
+export function flipSeen({ b, c, e }: Pick<ReturnType<typeof flipPanelMeasures>, 'b' | 'c' | 'e'>) {
+  const of = b + 2 * e;
+  // From the second fold on: its own opening first, then the side panel up to its end; e before it lies free.
+  const covered = Math.max(0, Math.min(c, b + e) - Math.min(e, b + e));
+  return { seen: of - covered, of };
+}
+
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = flipPanelMeasures(params);
   const box = {
-    minX: m.across - m.a - m.b / 2,
+    // Turned over, the middle and the picture beyond it lie on the other side of the first fold.
+    minX: m.across - m.b / 2 - Math.max(m.a, m.b + m.e),
     maxX: m.across + m.b / 2 + m.c,
     minY: m.along,
     maxY: m.along + m.height,
@@ -43,6 +54,11 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     ...onPanelRules(gutter, 'The strip', box, marginMm),
     { overMm: m.e + WEB_MM - m.a, reason: 'The picture would reach through the glued panel.' },
     { overMm: m.e + WEB_MM - m.c, reason: 'The picture would reach through the side panel.' },
+    {
+      overMm: flipSeen(m).of / 2 - flipSeen(m).seen,
+      reason:
+        'Folded over, the side would cover more than half of the picture’s back: let the picture reach further over, or make the middle narrower.',
+    },
     {
       overMm: m.picture + 2 * WEB_MM - m.height,
       reason: 'Above and below the picture too little paper would be left.',
@@ -72,10 +88,10 @@ export const flipPanel: Family = {
       acrossMm: 0,
       alongMm: Math.round((gutter.lengthMm - height) / 2),
       baseMm: Math.floor(wide * 0.38),
-      middleMm: Math.floor(wide * 0.24),
+      middleMm: Math.floor(wide * 0.22),
       sideMm: Math.floor(wide * 0.38),
       heightMm: height,
-      overMm: Math.round(wide * 0.1),
+      overMm: Math.round(wide * 0.14),
       pictureMm: Math.round(height * 0.6),
     };
   },
@@ -183,6 +199,7 @@ export const flipPanel: Family = {
     const m = flipPanelMeasures(params);
     return [
       `Folded, the strip is ${round(2 * m.b)} mm shorter, and the picture (${round(m.b + 2 * m.e)} mm wide) shows its back.`,
+      `Folded, ${round(flipSeen(m).seen)} of the ${round(flipSeen(m).of)} mm of the picture’s back are seen: the side lies over the rest.`,
       `The picture may reach ${round(Math.min(m.a, m.c) - WEB_MM)} mm over each fold at most.`,
     ];
   },

@@ -4,13 +4,16 @@
  *
  * Closed-form limits: the border is the same all round (an inward offset of the outline), so n layers need n - 1 borders on
  * every side and a middle that is left: a rectangle w by h needs 2 (n - 1) border < min(w, h), a circle or hexagon
- * likewise by its inner width. A frame's land must be wide enough to glue: at least 3 mm more than the border it shows.
+ * likewise by its inner width. Frames have one outline, and each upper window is a border wider: so every frame shows one
+ * border, and is glued on the one below by at least that, which must be wide enough to glue.
  */
 import type { Gutter } from '../design/frames.ts';
 import type { Joint } from '../design/design.ts';
 import type { Part } from '../dieline/part.ts';
 import { shift } from '../geometry/isometry.ts';
-import { circle, polyline, type Path } from '../geometry/path.ts';
+import { circle, flatten, polyline, type Path } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { USUAL_TAB_MM } from '../stock/stock.ts';
 import { choice, flag, num, whole, type Constraint, type Family, type Params } from './family.ts';
 import { onHost, placeHandle } from './handles.ts';
 import {
@@ -26,8 +29,8 @@ import {
 } from './pieces.ts';
 import { count, length, pick } from './specs.ts';
 
-/** How much wider than its shown border a frame’s land is, so that it can be glued, mm. */
-const LAND_MM = 3;
+/** Glue keeps so far from the edges of a layer, mm. */
+const GLUE_INSET_MM = 0.3;
 
 /** The measures of a layered picture in mm. */
 export const layeredMeasures = (params: Params) => ({
@@ -54,6 +57,24 @@ function outlineOf(m: Measures, inset: number): Path {
   return polyline(rectangle(-w / 2, -h / 2, w, h), true);
 }
 
+/** Corners of a layer's outline drawn in by `inset`; a circle as 48 of them on it. */
+const insetRing = (m: Measures, inset: number): Point[] =>
+  m.shape === 'circle'
+    ? regular([0, 0], m.width / 2 - inset, 48)
+    : [...flatten(outlineOf(m, inset))].slice(0, -1);
+
+/** Where a frame is glued: all round between its outline and its window, in pieces side by side. */
+function borderRings(m: Measures, window: number): Point[][] {
+  const [outer, inner] = [insetRing(m, GLUE_INSET_MM), insetRing(m, window - GLUE_INSET_MM)];
+  const pieces = m.shape === 'circle' ? 4 : outer.length;
+  const each = outer.length / pieces;
+  return Array.from({ length: pieces }, (_, k) => {
+    const at = (ring: Point[]) =>
+      Array.from({ length: each + 1 }, (_, i) => ring[(k * each + i) % ring.length]);
+    return [...at(outer), ...at(inner).reverse()];
+  });
+}
+
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = layeredMeasures(params);
   const reach = m.shape === 'hexagon' ? m.width / 2 / Math.cos(Math.PI / 6) : m.height / 2;
@@ -63,13 +84,20 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     minY: m.along - reach,
     maxY: m.along + reach,
   };
-  const land = m.frames ? LAND_MM : 0;
   return [
     ...onPanelRules(gutter, 'The picture', box, marginMm),
     {
-      overMm: 2 * ((m.n - 1) * m.border + (m.frames ? m.border + land : 0)) + 4 - Math.min(m.width, m.height),
+      overMm: 2 * (m.n - 1) * m.border + 4 - Math.min(m.width, m.height),
       reason: `With ${m.n} layers and this border nothing is left in the middle.`,
     },
+    ...(m.frames
+      ? [
+          {
+            overMm: USUAL_TAB_MM + 2 * GLUE_INSET_MM - m.border,
+            reason: `Frames are glued by their border: it must be ${round(USUAL_TAB_MM + 2 * GLUE_INSET_MM)} mm wide at least.`,
+          },
+        ]
+      : []),
   ];
 }
 
@@ -110,7 +138,7 @@ export const layered: Family = {
       widthMm: Math.round(gutter.left.depthMm * 1.5),
       heightMm: Math.round(gutter.lengthMm * 0.7),
       layers: 3,
-      borderMm: 3,
+      borderMm: 6,
       twin: false,
     };
   },
@@ -118,54 +146,47 @@ export const layered: Family = {
   build(params, context) {
     const m = layeredMeasures(params);
     const { instanceId, stockId } = context;
-    const made = Array.from({ length: m.n }, (_, i): { part: Part; zone: string } => {
+    const made = Array.from({ length: m.n }, (_, i): Part => {
       const inset = m.frames ? 0 : i * m.border;
-      // Frames lie on each other with the same outline; each upper window is a border wider, so that all borders show.
-      const window = m.frames && i > 0 ? (m.n - i) * m.border + LAND_MM : 0;
-      const outline = outlineOf(m, inset);
-      const zoneRing =
-        m.shape === 'rectangle'
-          ? rectangle(
-              -m.width / 2 + inset + 0.5,
-              -m.height / 2 + inset + 0.5,
-              window > 0 ? window - 1 : m.width - 2 * inset - 1,
-              m.height - 2 * inset - 1,
-            )
-          : window > 0
-            ? rectangle(-m.width / 2 + 0.6, -m.width / 8, Math.max(1, window - 2), m.width / 4)
-            : regular([0, 0], m.width / 2 - inset - 0.6, 24);
-      return {
-        zone: 'glue',
-        part: plate(
-          `${instanceId}/layer-${i + 1}`,
-          `${context.name} layer ${i + 1}`,
-          stockId,
-          outline,
-          { id: 'layer', name: `layer ${i + 1}`, at: [-m.width / 2 + inset + 0.8, 0] },
-          {
-            lines: window > 0 ? [{ id: 'window', layer: 'cut', path: outlineOf(m, window) }] : [],
-            glueZones: [{ id: 'glue', outline: zoneRing, face: 'back', kind: 'glue' }],
-            quantity: m.twin ? 2 : 1,
-          },
-        ),
-      };
-    });
-    const joints = made.map(({ part, zone }, i): Joint =>
-      i === 0
-        ? glueOn(context, 'glue-1', part.id, zone, 'left', shift(m.across, m.along))
-        : {
-            id: `${instanceId}/glue-${i + 1}`,
+      const window = m.frames && i > 0 ? (m.n - i) * m.border : 0;
+      const rings = window > 0 ? borderRings(m, window) : [insetRing(m, inset + GLUE_INSET_MM)];
+      return plate(
+        `${instanceId}/layer-${i + 1}`,
+        `${context.name} layer ${i + 1}`,
+        stockId,
+        outlineOf(m, inset),
+        { id: 'layer', name: `layer ${i + 1}`, at: [-m.width / 2 + inset + 0.8, 0] },
+        {
+          lines: window > 0 ? [{ id: 'window', layer: 'cut', path: outlineOf(m, window) }] : [],
+          glueZones: rings.map((outline, k) => ({
+            id: k === 0 ? 'glue' : `glue-${k + 1}`,
+            outline,
+            face: 'back',
             kind: 'glue',
-            partId: part.id,
-            zoneId: zone,
-            hostPartId: made[i - 1].part.id,
-            placement: shift(0, 0),
-            mate: null,
-          },
+          })),
+          quantity: m.twin ? 2 : 1,
+        },
+      );
+    });
+    const joints = made.flatMap((part, i) =>
+      part.glueZones.map((zone, k): Joint => {
+        const id = k === 0 ? `glue-${i + 1}` : `glue-${i + 1}-${k + 1}`;
+        return i === 0
+          ? glueOn(context, id, part.id, zone.id, 'left', shift(m.across, m.along))
+          : {
+              id: `${instanceId}/${id}`,
+              kind: 'glue',
+              partId: part.id,
+              zoneId: zone.id,
+              hostPartId: made[i - 1].id,
+              placement: shift(0, 0),
+              mate: null,
+            };
+      }),
     );
     return {
       ...NOTHING,
-      parts: made.map(({ part }) => part),
+      parts: made,
       joints,
       hostLines: [
         hostLine(
@@ -178,7 +199,7 @@ export const layered: Family = {
           ]),
         ),
       ],
-      panelFrames: framesOf(made.map(({ part }) => part)),
+      panelFrames: framesOf(made),
     };
   },
   handles(params, { instanceId }) {
@@ -206,7 +227,7 @@ export const layered: Family = {
     const m = layeredMeasures(params);
     const least = Math.min(m.width, m.height);
     return [
-      `With ${m.n} layers the border may be ${round((least - 4) / (2 * m.n - (m.frames ? 0 : 2)))} mm at most.`,
+      `With ${m.n} layers the border may be ${round((least - 4) / (2 * m.n - 2))} mm at most.`,
       `Stacked, it is ${m.n} layers thick: see the thickness on Fold.`,
     ];
   },

@@ -4,10 +4,11 @@
  *
  * Closed-form limits, with rod length l from pivot to bob, bob radius c, and wings whose inner edges are g to either side:
  * - The bob meets a wing at the swing phi with l sin(phi) + c = g: phi = asin((g - c) / l).
- * - The aperture of radius h round the bob at rest hides the pivot: l - h >= pivot radius + 2; it shows the bob: h > c.
+ * - The aperture of radius h round the bob at rest hides the pivot's head: l - h >= its radius; it shows the bob: h > c.
  */
 import type { Joint } from '../design/design.ts';
 import type { Gutter } from '../design/frames.ts';
+import { BRAD, fit, USUAL_TAB_MM } from '../stock/stock.ts';
 import { compose, shift } from '../geometry/isometry.ts';
 import { circle, placePath, polyline } from '../geometry/path.ts';
 import { add, type Point } from '../geometry/point.ts';
@@ -27,7 +28,7 @@ import {
 import { length } from './specs.ts';
 
 const RAD = Math.PI / 180;
-const PIVOT_RADIUS_MM = 1.5;
+const PIVOT_RADIUS_MM = fit({ thicknessMm: 0 }).pivotMm;
 /** Half the width of the rod, and how far it runs on above the pivot, mm. */
 const ROD_MM = 4;
 const HEAD_MM = 7;
@@ -67,8 +68,10 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       overMm: m.g - m.c - m.l * Math.sin(80 * RAD),
       reason: 'The wings are so far apart that the bob would swing over.',
     },
-    { overMm: PIVOT_RADIUS_MM + 2 + m.h - m.l, reason: 'The aperture would show the pivot.' },
+    { overMm: BRAD.radiusMm + m.h - m.l, reason: 'The aperture would show the head of the pivot.' },
     { overMm: m.c + 1 - m.h, reason: 'The aperture would hide the bob’s edge.' },
+    { overMm: ROD_MM + 1 - m.c, reason: 'The bob would be narrower than its rod.' },
+    { overMm: USUAL_TAB_MM - m.wing, reason: `The wings would be glued by less than ${USUAL_TAB_MM} mm.` },
     { overMm: m.h + 2 - reach, reason: 'The aperture would cut through the cover’s sides.' },
     { overMm: m.h - m.c - FLOOR_MM + 2, reason: 'The aperture would cut through the cover’s lower edge.' },
   ];

@@ -80,6 +80,10 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
   return [
     ...onPanelRules(gutter, 'The strip, pulled out,', box, marginMm),
     {
+      overMm: m.middle - m.base,
+      reason: `The middle is longer than the base (${round(m.base)} mm): folded, it would reach past it and show.`,
+    },
+    {
       overMm: m.flag - (Math.min(m.base, m.middle) - 1),
       reason: `The flag is longer than the pocket between base and middle, ${round(Math.min(m.base, m.middle))} mm deep.`,
     },

@@ -5,11 +5,12 @@
  * Closed-form limits, with n flaps of height h on bands of length s:
  * - band k turns while the pull goes from k s to (k + 1) s; all but the last are turned after (n - 1) s;
  * - a turned flap stands h over the edge just after it turned, and goes down by s with each next one;
- * - the strip in front is n s long, the holder at least as high as the strip is scored, so that the lowest band is covered;
+ * - the strip in front is n s long, scored over (n - 1) s, and the holder covers at least that;
  * - behind, the pull must be longer than the holder is high by a grip; it then moves (n - 1) s below.
  * While a band turns its paper bends round the edge; it is shown as a plate.
  */
 import type { Gutter } from '../design/frames.ts';
+import { USUAL_TAB_MM } from '../stock/stock.ts';
 import type { Joint } from '../design/design.ts';
 import type { DieLine, GlueZone, PanelMark, Part } from '../dieline/part.ts';
 import { compose, shift, turn } from '../geometry/isometry.ts';
@@ -66,7 +67,14 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     },
     { overMm: m.width + 2 - m.flapWidth, reason: 'The strip would show beside the flaps.' },
     { overMm: 5 - m.s, reason: 'The bands would be too narrow to glue to.' },
-    { overMm: 4 - m.band, reason: 'Less than 4 mm would be glued on each band.' },
+    {
+      overMm: USUAL_TAB_MM - m.band,
+      reason: `Less than ${USUAL_TAB_MM} mm would be glued on each band.`,
+    },
+    {
+      overMm: (m.n - 1) * m.s - m.holder,
+      reason: `The holder must cover the scored length of the strip, ${round((m.n - 1) * m.s)} mm.`,
+    },
   ];
 }
 
@@ -140,7 +148,7 @@ export const waterfall: Family = {
       flapWidthMm: width,
       stripMm: width - 20,
       glueMm: 6,
-      holderMm: Math.max(8, Math.round(tall * 0.12)),
+      holderMm: 4 * spacing,
       gripMm: Math.round(tall * 0.1),
     };
   },

@@ -3,13 +3,14 @@
  * be turned. Either under a cover plate, or behind the panel that it stands on.
  *
  * Closed-form limits, with disc radius r, aperture radius c at distance d from the pivot and n pictures:
- * - The aperture shows the disc only: d + c <= r - 2; it keeps clear of the pivot: d - c >= pivot radius + 2.
+ * - The aperture shows the disc only: d + c <= r - 2; it keeps clear of the pivot's head: d - c >= its radius.
  * - One picture at a time: c <= d sin(pi / n).
  * - The notch reaches over the rim by its depth.
  */
 import type { Joint } from '../design/design.ts';
 import type { Gutter } from '../design/frames.ts';
 import type { DieLine } from '../dieline/part.ts';
+import { BRAD, fit, USUAL_TAB_MM, USUAL_WEB_MM } from '../stock/stock.ts';
 import { compose, shift } from '../geometry/isometry.ts';
 import { circle, placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import { add, direction, scale, type Point } from '../geometry/point.ts';
@@ -29,8 +30,10 @@ import {
 } from './pieces.ts';
 import { count, length, pick } from './specs.ts';
 
-/** A brad’s leg and the play that keeps it loose, mm. */
-const PIVOT_RADIUS_MM = 1.5;
+/** The hole for a brad’s legs, which turn in it, mm. */
+const PIVOT_RADIUS_MM = fit({ thicknessMm: 0 }).pivotMm;
+/** How far the notch in a panel reaches beyond the rim, mm. */
+const NOTCH_OVER_MM = 4;
 /** How far the rim stays inside the sides of the cover that are glued, mm. */
 const PLAY_MM = 1.5;
 
@@ -66,11 +69,24 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
   return [
     ...onPanelRules(gutter, m.covered ? 'The cover' : 'The wheel', box, marginMm),
     { overMm: m.d + m.c + 2 - m.r, reason: 'The aperture would look past the rim of the wheel.' },
-    { overMm: PIVOT_RADIUS_MM + 2 + m.c - m.d, reason: 'The aperture would show the pivot.' },
+    { overMm: BRAD.radiusMm + m.c - m.d, reason: 'The aperture would show the head of the pivot.' },
     {
       overMm: m.c - m.d * Math.sin(Math.PI / m.n),
       reason: `With ${m.n} pictures the aperture would show two at once.`,
     },
+    ...(m.covered
+      ? [
+          {
+            overMm: USUAL_TAB_MM - m.land,
+            reason: `The cover would be glued by less than ${USUAL_TAB_MM} mm.`,
+          },
+        ]
+      : [
+          {
+            overMm: m.across + m.r + NOTCH_OVER_MM + USUAL_WEB_MM - gutter.left.depthMm,
+            reason: `The finger notch would leave less than ${USUAL_WEB_MM} mm of paper to the edge of the panel.`,
+          },
+        ]),
     { overMm: m.notch + 2 - m.r, reason: 'The finger notch would reach the pivot.' },
   ];
 }
@@ -186,7 +202,7 @@ export const wheel: Family = {
             'left',
             `${instanceId}/notch`,
             'cut',
-            placePath(at, polyline(rectangle(m.r - m.notch, -9, m.notch + 4, 18), true)),
+            placePath(at, polyline(rectangle(m.r - m.notch, -9, m.notch + NOTCH_OVER_MM, 18), true)),
           ),
         ],
         panelFrames: framesOf([disc]),

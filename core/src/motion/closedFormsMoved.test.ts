@@ -231,12 +231,40 @@ describe('moved by the opening', () => {
     });
   });
 
-  it('three crossed pieces: nearest to the gutter when open flat, as the limit says', () => {
-    const m = crossedMeasures({ ...near(crossed), pieces: 'three' });
-    const away = Array.from({ length: 181 }, (_, t) => Math.hypot(...ridge(m, t * RAD)));
-    expect(Math.min(...away)).toBeCloseTo(m.lowest, 9);
-    expect(away.indexOf(Math.min(...away))).toBe(180);
+  it('three crossed pieces: with equal feet the third has least room when the card lies open flat', () => {
+    const left = Number(near(crossed).leftMm);
+    const feet = { leftMm: left, rightMm: left, crossingMm: 1.3 * left };
+    const m = crossedMeasures({ ...near(crossed), ...feet, pieces: 'three' });
+    const away = Array.from({ length: 180 }, (_, i) => Math.hypot(...ridge(m, (i + 1) * RAD)));
+    expect(away.indexOf(Math.min(...away))).toBe(179);
+    expect(m.lowest).toBeCloseTo(Math.sqrt((m.b * m.p ** 2 + m.a * m.q ** 2) / (m.a + m.b) - m.a * m.b), 9);
   });
+
+  it.each(CASES)(
+    'three crossed pieces: with unequal feet as much room as its solved motion leaves (%i)',
+    () => {
+      const params = { ...near(crossed), pieces: 'three' };
+      const m = crossedMeasures(params);
+      const [motion] = travels(withMechanism(crossed, params));
+      moves(motion, 'floppy');
+      let least = Infinity;
+      for (let t = 2; t <= 180; t += 2) {
+        const crossing = at(motion, 'm/third', 'piece', [0, 0], t);
+        const inwards = at(motion, 'm/third', 'piece', [-1, 0], t);
+        // Walk inwards until it is under one half or the other: bisection on the side of both planes.
+        const clear = (s: number) => {
+          const [x, z] = [0, 2].map((k) => crossing[k] + s * (inwards[k] - crossing[k]));
+          return z > 0 && x * Math.sin(t * RAD) - z * Math.cos(t * RAD) > 0;
+        };
+        let [low, high] = [0, 400];
+        if (clear(high)) continue;
+        for (let k = 0; k < 60; k++)
+          [low, high] = clear((low + high) / 2) ? [(low + high) / 2, high] : [low, (low + high) / 2];
+        least = Math.min(least, low);
+      }
+      expect(m.lowest).toBeCloseTo(least, 6);
+    },
+  );
 });
 
 /** Mechanism coordinates of a panel family on the right half: x from the middle of the half. */

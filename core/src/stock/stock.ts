@@ -39,6 +39,10 @@ export interface Machine {
 export const estimatedThicknessMm = (grammageGsm: number, bulkCm3PerG = 1.25): number =>
   (grammageGsm * bulkCm3PerG) / 1000;
 
+/** The least tab and the least web of the stocks that a studio starts with: what mechanisms are laid out for, mm. */
+export const USUAL_TAB_MM = 5;
+export const USUAL_WEB_MM = 2;
+
 const card = (
   id: string,
   name: string,
@@ -56,8 +60,8 @@ const card = (
   sheetHeightMm: 297,
   colour,
   twoSided: true,
-  minWebMm: 2,
-  minTabMm: 5,
+  minWebMm: USUAL_WEB_MM,
+  minTabMm: USUAL_TAB_MM,
   ...rest,
 });
 
@@ -119,6 +123,7 @@ export function fit({ thicknessMm }: Pick<Stock, 'thicknessMm'>, kind: 'loose' |
     pivotMm: BRAD.legRadiusMm + 0.5,
   };
 }
+
 /** What liquid glue or thin tape adds to a pile at each glued place, dry, mm. */
 export const ADHESIVE_MM = 0.05;
 
