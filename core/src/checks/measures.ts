@@ -1,4 +1,5 @@
 import { TYPED_SLACK } from '../geometry/tolerances.ts';
+import type { Instance } from '../design/design.ts';
 import type { Constraint } from '../mechanisms/family.ts';
 import { familyById } from '../mechanisms/registry.ts';
 import { saidOf } from '../mechanisms/instance.ts';
@@ -32,6 +33,17 @@ function shownAlready(context: CheckContext): Readonly<Record<string, ReadonlySe
   );
 }
 
+/** The limits of a mechanism that its measures break, where it stands. */
+export function brokenLimits({ design, expanded }: CheckContext, instance: Instance): readonly Constraint[] {
+  const family = familyById(instance.family);
+  const gutter = expanded.gutterOf[instance.id];
+  if (!family || !gutter) return [];
+  const { reachMarginMm } = design.settings;
+  return saidOf(() => family.constraints(instance.params, gutter, reachMarginMm), []).filter(
+    ({ overMm }) => !(overMm <= TYPED_SLACK),
+  );
+}
+
 /** A mechanism's own limits, also where the designer asked that its handles may go beyond them. */
 export const measures: Rule = {
   id: RULE,
@@ -45,19 +57,13 @@ export const measures: Rule = {
     const instances = Object.values(design.instances);
     const shown = instances.length > 0 ? shownAlready(context) : {};
     return instances.flatMap((instance): Finding[] => {
-      const family = familyById(instance.family);
-      const gutter = expanded.gutterOf[instance.id];
-      if (!family || !gutter) return [];
-      const broken = saidOf(
-        () => family.constraints(instance.params, gutter, design.settings.reachMarginMm),
-        [],
-      ).filter(
-        ({ overMm, shownBy }) =>
-          !(overMm <= TYPED_SLACK) &&
-          !(shownBy && (shown.overhang.has(instance.id) || shown[shownBy].has(instance.id))),
+      const broken = brokenLimits(context, instance).filter(
+        ({ shownBy }) => !(shownBy && (shown.overhang.has(instance.id) || shown[shownBy].has(instance.id))),
       );
+      if (broken.length === 0) return [];
       const partId =
-        expanded.parts.find((part) => expanded.instanceOf[part.id] === instance.id)?.id ?? gutter.partId;
+        expanded.parts.find((part) => expanded.instanceOf[part.id] === instance.id)?.id ??
+        expanded.gutterOf[instance.id].partId;
       const part = expanded.parts.find((p) => p.id === partId);
       const at = part?.marks[0]?.at ?? ([0, 0] as const);
       return broken.map(({ overMm, reason, unit = 'mm' }) =>

@@ -10,7 +10,7 @@ import { doubledLine } from './doubledLine.ts';
 import { envelopeFit } from './envelopeFit.ts';
 import { foldFaults } from './foldFaults.ts';
 import { glueZones } from './glueZones.ts';
-import { measures } from './measures.ts';
+import { brokenLimits, measures } from './measures.ts';
 import { pivotFit } from './pivotFit.ts';
 import { sheetFaults } from './sheetFaults.ts';
 import { slotFit } from './slotFit.ts';
@@ -87,6 +87,34 @@ export function checkContext(
   return { design, expanded, sweep: motion, closed: closedState(motion), catches, pulls, cuts };
 }
 
+/** Rules about the lines alone. */
+const LINE_RULES: ReadonlySet<string> = new Set(
+  [openOutline, doubledLine, wholePieces, foldFaults].map((rule) => rule.id),
+);
+
+/**
+ * Findings about lines that are not just what a mechanism beyond its limits leads to: those that are there without it too,
+ * and those of lines that were drawn by hand. Its limit names the cause of the others.
+ */
+function unexplained(context: CheckContext, found: readonly Finding[]): readonly Finding[] {
+  const { design } = context;
+  const beyond = Object.values(design.instances).filter((it) => brokenLimits(context, it).length > 0);
+  if (found.length === 0 || beyond.length === 0) return found;
+  const instances = Object.fromEntries(
+    Object.entries(design.instances).filter(([id]) => !beyond.some((it) => it.id === id)),
+  );
+  const without = { ...design, instances };
+  const there = new Set(
+    RULES.filter(({ id }) => LINE_RULES.has(id))
+      .flatMap((rule) => rule.run({ ...context, design: without, expanded: expand(without) }))
+      .map(({ key }) => key),
+  );
+  const drawn = Object.keys(design.additions);
+  return found.filter(
+    ({ key }) => there.has(key) || key.split(/[:+]/).some((token) => drawn.includes(token)),
+  );
+}
+
 /**
  * All findings of a design, faults before warnings, in the rules' order.
  *
@@ -101,8 +129,11 @@ export function runChecks(
     tell(`checking: ${rule.title.toLowerCase()}`);
     return rule.run(context);
   });
+  const lines = all.filter(({ rule }) => LINE_RULES.has(rule));
+  const kept = new Set(unexplained(context, lines));
+  const told = all.filter((finding) => !LINE_RULES.has(finding.rule) || kept.has(finding));
   return [
-    ...all.filter((finding) => finding.severity === 'fault'),
-    ...all.filter((finding) => finding.severity === 'warning'),
+    ...told.filter((finding) => finding.severity === 'fault'),
+    ...told.filter((finding) => finding.severity === 'warning'),
   ];
 }

@@ -1,3 +1,4 @@
+import { TYPED_SLACK } from '../geometry/tolerances.ts';
 import type { Design } from './design.ts';
 import { compose, shift, turn, type Isometry } from '../geometry/isometry.ts';
 
@@ -45,6 +46,19 @@ export interface Gutter {
   readonly highMm: number;
   /** Between the two folds of a pair of doors. */
   readonly spanMm?: number;
+}
+
+/** Whether one sheet runs across the fold, so that a mechanism can be cut into it from one side to the other. */
+export function isOneSheet({ left, right }: Gutter): boolean {
+  const near = (p: number, q: number) => Math.abs(p - q) < TYPED_SLACK;
+  const [f, g] = [left.frame, right.frame];
+  return (
+    left.partId === right.partId &&
+    f.flip === g.flip &&
+    near(f.dx, g.dx) &&
+    near(f.dy, g.dy) &&
+    near(Math.cos(f.angleRad - g.angleRad), 1)
+  );
 }
 
 /** Depth of the closed card across its folds, and length of the folds, by the way the card opens. */

@@ -4,17 +4,10 @@
  */
 import type { Design } from '../design/design.ts';
 import { CARD_ID, cardFrame, cardGutters, cardMeasures } from '../design/frames.ts';
-import type { DieLine, PanelMark, Part } from '../dieline/part.ts';
+import type { DieLine, Part } from '../dieline/part.ts';
 import { place, type Isometry, IDENTITY } from '../geometry/isometry.ts';
 import { placePath, polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-
-export interface HostWork {
-  readonly lines: readonly DieLine[];
-  readonly marks: readonly PanelMark[];
-  /** Where folds are taken out, by the fold's id. */
-  readonly gaps: readonly { readonly lineId: string; readonly fromMm: number; readonly toMm: number }[];
-}
 
 /** Blank size in mm before scoring: width x height. */
 export function blankSize(brief: Design['brief']): { widthMm: number; heightMm: number } {
@@ -29,19 +22,6 @@ export const scorePlaces = (brief: Design['brief']): number[] => {
   return brief.opening === 'gate' ? [depthMm / 2, (3 * depthMm) / 2] : [depthMm];
 };
 
-/** Stretches of [0, length] that remain after `gaps` are taken out. */
-function remaining(lengthMm: number, gaps: HostWork['gaps']): [number, number][] {
-  const sorted = [...gaps].sort((a, b) => a.fromMm - b.fromMm);
-  const left: [number, number][] = [];
-  let at = 0;
-  for (const gap of sorted) {
-    if (gap.fromMm > at + 1e-9) left.push([at, gap.fromMm]);
-    at = Math.max(at, gap.toMm);
-  }
-  if (at < lengthMm - 1e-9) left.push([at, lengthMm]);
-  return left;
-}
-
 const NAMES: Readonly<Record<Design['brief']['opening'], readonly string[]>> = {
   side: ['left half', 'right half'],
   top: ['upper half', 'lower half'],
@@ -49,12 +29,10 @@ const NAMES: Readonly<Record<Design['brief']['opening'], readonly string[]>> = {
 };
 
 /**
- * The card as a part: outline, folds (split where mechanisms take them out), and the lines that mechanisms add to it. The
- * panel that holds still is called `right`: the right or lower half, or the back of a gatefold.
- *
- * @param work what mechanisms add, in the card's plane; gaps along the folds in mm
+ * The card as a part: outline and folds. The panel that holds still is called `right`: the right or lower half, or the back
+ * of a gatefold.
  */
-export function buildCard(design: Design, work: HostWork): Part {
+export function buildCard(design: Design): Part {
   const { depthMm, gutterLengthMm } = cardMeasures(design.brief);
   const t: Isometry = cardFrame(design.brief);
   const corners: Point[] = [
@@ -73,24 +51,17 @@ export function buildCard(design: Design, work: HostWork): Part {
     quantity: 1,
     lines: [
       { id: 'outline', layer: 'cut', path: placePath(t, polyline(corners, true)) },
-      ...cardGutters(design).flatMap(({ lineId, left }) =>
-        remaining(
-          gutterLengthMm,
-          work.gaps.filter((gap) => gap.lineId === lineId),
-        ).map(([from, to], i): DieLine => ({
-          id: i === 0 ? lineId : `${lineId}-${i + 1}`,
-          layer: 'valley',
-          path: placePath(left.frame, straight([0, from], [0, to])),
-        })),
-      ),
-      ...work.lines,
+      ...cardGutters(design).map(({ lineId, left }): DieLine => ({
+        id: lineId,
+        layer: 'valley',
+        path: placePath(left.frame, straight([0, 0], [0, gutterLengthMm])),
+      })),
     ],
     glueZones: [],
     marks: [
       { id: 'left', name: names[0], at: place(t, [-depthMm + 0.5, 0.5]) },
       { id: 'right', name: names[1], at: place(t, [gate ? depthMm / 2 - 0.5 : depthMm - 0.5, 0.5]) },
       ...(gate ? [{ id: 'door', name: names[2], at: place(t, [depthMm - 0.5, 0.5]) }] : []),
-      ...work.marks,
     ],
   };
 }

@@ -8,7 +8,7 @@
  * to the letter; letters hold themselves.
  */
 import type { DieLine } from '../dieline/part.ts';
-import type { Gutter } from '../design/frames.ts';
+import { isOneSheet, type Gutter } from '../design/frames.ts';
 import { USUAL_WEB_MM } from '../stock/stock.ts';
 import { compose, shift, type Isometry } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
@@ -204,8 +204,7 @@ export const cutInWord: Family = {
   },
   constraints,
   build(params, { instanceId, gutter }) {
-    if (gutter.left.partId !== gutter.right.partId || gutter.left.frame !== gutter.right.frame)
-      throw new RangeError('A cut-in word needs one sheet that runs across the fold.');
+    if (!isOneSheet(gutter)) throw new RangeError('A cut-in word needs one sheet that runs across the fold.');
     const wrong = wrongLetter(params);
     if (wrong) throw new RangeError(wrong);
     const m = cutInWordMeasures(params);

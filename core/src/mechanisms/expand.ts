@@ -1,21 +1,14 @@
 /** From the design document to plain parts and joints: what every later computation works on. */
 import type { Design, DraftedPart, Instance, Joint } from '../design/design.ts';
-import {
-  CARD_ID,
-  cardDoors,
-  cardFrame,
-  cardGutters,
-  cardMeasures,
-  panelGutter,
-  type Gutter,
-} from '../design/frames.ts';
-import { panelPlan } from '../dieline/panels.ts';
-import type { DieLine, PanelMark, Part } from '../dieline/part.ts';
-import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
-import { boxOf, placePath, type Box } from '../geometry/path.ts';
-import { subtract, type Point } from '../geometry/point.ts';
-import { buildCard, CARD_FRAMES, type HostWork } from './card.ts';
+import { CARD_ID, cardDoors, cardGutters, type Gutter } from '../design/frames.ts';
+import type { DieLine, Part } from '../dieline/part.ts';
+import { IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
+import { placePath } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { buildCard, CARD_FRAMES } from './card.ts';
 import { HOST_PART, type BuildContext, type Contribution, type Handle, type Params } from './family.ts';
+import { cardPanels, draftedHosts, otherFolds, panelsOf } from './hosts.ts';
+import { hostWorkOf, worked, type Built, type HostWork } from './hostWork.ts';
 import { standsOn } from './instance.ts';
 import { familyById } from './registry.ts';
 
@@ -52,6 +45,12 @@ export function buildContext(instance: Instance, gutter: Gutter): BuildContext {
   return { instanceId: instance.id, name: instance.name, stockId: instance.stockId, gutter };
 }
 
+/** Whether every number in a value is one: measures that contradict each other leave none. */
+const isFinite = (value: unknown): boolean =>
+  typeof value === 'number'
+    ? Number.isFinite(value)
+    : typeof value !== 'object' || value === null || Object.values(value).every(isFinite);
+
 function contributionOf(instance: Instance, gutter: Gutter): Contribution {
   const family = familyById(instance.family);
   if (!family) throw new RangeError(`This version has no mechanism called "${instance.family}".`);
@@ -67,6 +66,12 @@ function contributionOf(instance: Instance, gutter: Gutter): Contribution {
   const known = contributions.get(instance);
   if (known?.key === key) return known.contribution;
   const contribution = family.build(instance.params, buildContext(instance, gutter));
+  if (!isFinite(contribution)) {
+    const broken = family.constraints(instance.params, gutter, 0).find(({ overMm }) => !(overMm <= 0));
+    throw new RangeError(
+      broken?.reason ?? 'With these measures there is nothing to draw: change the last one.',
+    );
+  }
   contributions.set(instance, { key, contribution });
   return contribution;
 }
@@ -89,144 +94,31 @@ function plainPart(part: DraftedPart): Part {
 }
 
 /** The card part, kept the same value while nothing that it is made of changes (panels are remembered per value). */
-function cardPart(design: Design, work: HostWork): Part {
-  const key = JSON.stringify([design.brief, design.settings.cardStockId, work]);
+function cardPart(design: Design): Part {
+  const key = JSON.stringify([design.brief, design.settings.cardStockId]);
   const known = cards.get(key);
   if (known) return known;
   if (cards.size > 40) cards.clear();
-  const part = buildCard(design, work);
+  const part = buildCard(design);
   cards.set(key, part);
   return part;
 }
 
 const withLines = new WeakMap<Part, { key: string; part: Part }>();
 
-function withAdditions(part: Part, lines: readonly DieLine[]): Part {
-  if (lines.length === 0) return part;
-  const key = JSON.stringify(lines);
+/** The part with what mechanisms do to it and what is drawn on it, the same value while these stay the same. */
+function withWork(part: Part, work: HostWork | undefined, drawn: readonly DieLine[]): Part {
+  if (!work && drawn.length === 0) return part;
+  const key = JSON.stringify([work, drawn]);
   const known = withLines.get(part);
   if (known?.key === key) return known.part;
-  const next = { ...part, lines: [...part.lines, ...lines] };
+  const host = work ? worked(part, work) : part;
+  const next = { ...host, lines: [...host.lines, ...drawn] };
   withLines.set(part, { key, part: next });
   return next;
 }
 
-interface Built {
-  readonly instance: Instance;
-  readonly gutter: Gutter;
-  readonly contribution: Contribution;
-}
-
 const gutterKey = (partId: string, lineId: string): string => `${partId}|${lineId}`;
-
-/** The box of a part's panel with the given mark, in the mark's frame. */
-function panelBox(part: Part, panelId: string, frame: Isometry): Box | undefined {
-  const panel = panelPlan(part).panels.find((p) => p.id === panelId);
-  const back = inverse(frame);
-  return panel && boxOf(panel.region.outer.map((p) => place(back, p)));
-}
-
-/** Panels of a mechanism's parts that planar mechanisms may stand on. */
-function panelsOf({ parts, panelFrames }: Contribution): Gutter[] {
-  return parts.flatMap((part) =>
-    Object.entries(panelFrames[part.id] ?? {}).flatMap(([panelId, frame]) => {
-      const box = panelBox(part, panelId, frame);
-      const name = part.marks.find((mark) => mark.id === panelId)?.name ?? panelId;
-      return box ? [panelGutter(part.id, panelId, `${part.name}: ${name}`, frame, box)] : [];
-    }),
-  );
-}
-
-/** What a drafted part offers to stand on: its folds, and its panels. */
-const draftedHosts = (part: Part): Gutter[] => [
-  ...foldsOf(part, () => true),
-  ...panelPlan(part).panels.map((panel) =>
-    panelGutter(part.id, panel.id, `${part.name}: ${panel.name}`, IDENTITY, boxOf(panel.region.outer)),
-  ),
-];
-
-/**
- * The folds of a part as something to stand on, each from the side on which it closes: a valley from the front, a mountain
- * from behind.
- *
- * @param bears whether a panel can bear anything: a fold between two that can is offered
- */
-function foldsOf(part: Part, bears: (panelId: string) => boolean): Gutter[] {
-  const { panels, hinges } = panelPlan(part);
-  return hinges.flatMap((hinge, i): Gutter[] => {
-    const sides = [panels[hinge.left], panels[hinge.right]];
-    if (!sides.every((panel) => bears(panel.id))) return [];
-    const d = subtract(hinge.to, hinge.from);
-    const lengthMm = Math.hypot(...d);
-    // Mechanism coordinates: the fold along +y, its left side at x < 0; from behind, left and right change places.
-    const behind = hinge.layer === 'mountain';
-    const along = Math.atan2(d[1], d[0]) - Math.PI / 2;
-    const frame: Isometry = behind
-      ? { angleRad: along + Math.PI, flip: true, dx: hinge.from[0], dy: hinge.from[1] }
-      : turn(along, ...hinge.from);
-    const back = inverse(frame);
-    const [left, right] = (behind ? [...sides].reverse() : sides).map((panel) => ({
-      partId: part.id,
-      frame,
-      depthMm: Math.max(...panel.region.outer.map((p) => Math.abs(place(back, p)[0]))),
-    }));
-    return [
-      {
-        kind: 'fold',
-        partId: part.id,
-        lineId: hinge.id,
-        name: `${part.name}: ${behind ? 'inside ' : ''}fold ${i + 1}`,
-        lengthMm,
-        left,
-        right,
-        reachMm: Math.min(left.depthMm, right.depthMm),
-        lowMm: 0,
-        highMm: lengthMm,
-      },
-    ];
-  });
-}
-
-/**
- * Folds of a mechanism's parts that the family itself does not offer: between any two panels that are no tabs. Rulings stand
- * for a bend, not for folds.
- */
-const otherFolds = ({ parts, gutters }: Contribution): Gutter[] =>
-  parts
-    .flatMap((part) => foldsOf(part, (panelId) => !panelId.startsWith('tab-')))
-    .filter((fold) => !fold.lineId.startsWith('ruling-'))
-    .filter((fold) => !gutters.some((g) => g.partId === fold.partId && g.lineId === fold.lineId));
-
-/** Mirrors in the card's fold: a place on one half to the place that it lies on when the card is closed. */
-const OTHER_HALF: Isometry = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
-
-/** The two halves of the card as panels, or the doors and the back of a gatefold. */
-function cardPanels({ brief }: Design): Gutter[] {
-  const frame = cardFrame(brief);
-  const { depthMm, gutterLengthMm } = cardMeasures(brief);
-  const panel = (id: string, name: string, minX: number, maxX: number) =>
-    panelGutter(CARD_ID, id, name, frame, { minX, maxX, minY: 0, maxY: gutterLengthMm });
-  if (brief.opening === 'gate')
-    return [
-      panel('left', 'the left door', -depthMm, -depthMm / 2),
-      panel('right', 'the card’s back', -depthMm / 2, depthMm / 2),
-      panel('door', 'the right door', depthMm / 2, depthMm),
-    ];
-  return (['left', 'right'] as const).map((side) => {
-    const said = brief.opening === 'side' ? side : side === 'left' ? 'upper' : 'lower';
-    const [minX, maxX] = side === 'left' ? [-depthMm, 0] : [0, depthMm];
-    const half = panel(side, `the card’s ${said} half`, minX, maxX);
-    const inCard = compose(inverse(frame), half.left.frame);
-    return {
-      ...half,
-      facing: {
-        ...half.left,
-        frame: compose(frame, compose(OTHER_HALF, inCard)),
-        openAt: side === 'left' ? -1 : 1,
-      },
-    };
-  });
-}
 
 const hostsOfDrafted = new WeakMap<DraftedPart, Gutter[]>();
 
@@ -272,25 +164,6 @@ function buildAll(design: Design): { built: Built[]; gutters: Gutter[]; faults: 
   return { built, gutters: [...gutters.values()], faults };
 }
 
-/** Lines and marks that mechanisms add to what they stand on, by part, in the part's plane. */
-function hostWorkOf(built: readonly Built[]): {
-  lines: Map<string, DieLine[]>;
-  marks: Map<string, PanelMark[]>;
-} {
-  const [lines, marks] = [new Map<string, DieLine[]>(), new Map<string, PanelMark[]>()];
-  const push = <T>(map: Map<string, T[]>, partId: string, value: T) =>
-    map.set(partId, [...(map.get(partId) ?? []), value]);
-  for (const { gutter, contribution } of built) {
-    for (const { side, line } of contribution.hostLines) {
-      const host = gutter[side];
-      if (host) push(lines, host.partId, { ...line, path: placePath(host.frame, line.path) });
-    }
-    for (const { side, mark } of contribution.hostMarks)
-      push(marks, gutter[side].partId, { ...mark, at: place(gutter[side].frame, mark.at) });
-  }
-  return { lines, marks };
-}
-
 const expansions = new WeakMap<Design, Expanded>();
 
 /**
@@ -300,7 +173,6 @@ const expansions = new WeakMap<Design, Expanded>();
 export function expand(design: Design): Expanded {
   const known = expansions.get(design);
   if (known) return known;
-  const folds = cardGutters(design).map((fold) => fold.lineId);
   const { built, gutters, faults } = buildAll(design);
   const instanceOf: Record<string, string> = {};
   const gutterOf: Record<string, Gutter> = {};
@@ -311,17 +183,10 @@ export function expand(design: Design): Expanded {
     for (const [partId, frames] of Object.entries(contribution.panelFrames))
       panelFrames[partId] = { ...panelFrames[partId], ...frames };
   }
-  const { lines: added, marks } = hostWorkOf(built);
-  const onCard: HostWork = {
-    lines: added.get(CARD_ID) ?? [],
-    marks: marks.get(CARD_ID) ?? [],
-    gaps: built
-      .filter((b) => b.gutter.partId === CARD_ID && folds.includes(b.gutter.lineId))
-      .flatMap((b) => b.contribution.gutterGaps.map((gap) => ({ ...gap, lineId: b.gutter.lineId }))),
-  };
-  added.delete(CARD_ID);
+  const work = hostWorkOf(built);
+  const drawn = new Map<string, DieLine[]>();
   const plain = [
-    cardPart(design, onCard),
+    cardPart(design),
     ...built.flatMap((b) => b.contribution.parts),
     ...Object.values(design.parts).map(plainPart),
   ];
@@ -335,9 +200,9 @@ export function expand(design: Design): Expanded {
       continue;
     }
     const line = { ...addition.line, path: placePath(frame, addition.line.path) };
-    added.set(addition.partId, [...(added.get(addition.partId) ?? []), line]);
+    drawn.set(addition.partId, [...(drawn.get(addition.partId) ?? []), line]);
   }
-  const parts = plain.map((part) => withAdditions(part, added.get(part.id) ?? []));
+  const parts = plain.map((part) => withWork(part, work.get(part.id), drawn.get(part.id) ?? []));
   const partIds = new Set(parts.map((part) => part.id));
   const joints: Joint[] = built.flatMap((b) => [...b.contribution.joints]);
   for (const joint of Object.values(design.joints)) {

@@ -10,7 +10,7 @@
  * - The cut-in form has no other paper than the card's own: p + q = a + b, so p = b, q = a and the ridge is scored at b - a.
  */
 import type { DieLine } from '../dieline/part.ts';
-import type { Gutter } from '../design/frames.ts';
+import { isOneSheet, type Gutter } from '../design/frames.ts';
 import { compose, IDENTITY, shift, type Isometry } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
@@ -105,7 +105,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
 
 function buildCutIn(m: Measures, context: BuildContext): Contribution {
   const { instanceId, gutter } = context;
-  if (gutter.left.partId !== gutter.right.partId || gutter.left.frame !== gutter.right.frame)
+  if (!isOneSheet(gutter))
     throw new RangeError(
       'A cut-in step needs one sheet that runs across the fold; take the glued-in form here.',
     );

@@ -59,7 +59,8 @@ export function closedState(sweep: Sweep): ClosedState {
       outer: project(panel, panel.region.outer),
       holes: panel.region.holes.map((hole) => [...project(panel, hole)].reverse()),
     },
-    isCover: isCover(panel),
+    // Where the card is cut to pieces, the one that holds still is the card.
+    isCover: isCover(panel) || panel === base,
   }));
   const covers = closed.filter((panel) => panel.isCover);
   // Windows in the card do not let things poke out sideways: holes of the covers count as covered.

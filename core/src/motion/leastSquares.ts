@@ -31,6 +31,10 @@ export const workspace = (n: number, m: number): Workspace => ({
   step: new Float64Array(n),
 });
 
+/** A gain of less than this share of the sum is slow; so many in turn end the search. */
+const SLOW_GAIN = 1e-4;
+const MOST_SLOW = 2;
+
 const sumOfSquares = (v: Float64Array): number => {
   let sum = 0;
   for (let i = 0; i < v.length; i++) sum += v[i] * v[i];
@@ -112,6 +116,7 @@ export function minimise(
   problem.evaluate(x, w.r, w.jacobian);
   let cost = sumOfSquares(w.r);
   const target = tolerance * tolerance;
+  let slow = 0;
   for (let iteration = 0; iteration < maxIterations && cost > target; iteration++) {
     const floor = normalEquations(n, m, w);
     if (floor === 0) break;
@@ -129,11 +134,12 @@ export function minimise(
           const gain = cost - trialCost;
           x.set(w.trial);
           if (trialCost <= target) return Math.sqrt(trialCost);
-          const stalled = gain < 1e-12 * cost;
+          // What can be closed is closed by leaps; what creeps is near its least and will not close.
+          slow = gain < SLOW_GAIN * cost ? slow + 1 : 0;
           lambda = Math.max(1e-12, lambda / 10);
           problem.evaluate(x, w.r, w.jacobian);
           cost = trialCost;
-          if (stalled) return Math.sqrt(cost);
+          if (slow >= MOST_SLOW) return Math.sqrt(cost);
           continue;
         }
       }

@@ -20,6 +20,9 @@ const SOLVE_TOLERANCE_MM = 1e-10;
 /** A fold may pass flat by this much (rounding at the ends of the travel) before it counts as turned over. */
 const SIGN_SLACK_RAD = 1e-3;
 const MOST_RELAXING = 40;
+/** Steps that are tried in all while one pose is relaxed, and iterations after which one that does not close is given up. */
+const MOST_TRIES = 24;
+const TRIAL_ITERATIONS = 8;
 const RELAX_STEP_RAD = 0.4;
 const RELAXED_RAD = 1e-10;
 const FINE_RAD = 1e-6;
@@ -212,6 +215,7 @@ export class ComponentSolver {
     let residual = this.solve(t, x);
     let energy = this.springEnergy(x);
     const trial = new Float64Array(n);
+    let tries = 0;
     for (let iteration = 0; iteration < MOST_RELAXING && residual <= CLOSED_MM; iteration++) {
       problem.evaluate(x, work.r, work.jacobian);
       gaussNewtonStep(n, m, work);
@@ -224,8 +228,9 @@ export class ComponentSolver {
       if (largest < RELAXED_RAD) break;
       let better = false;
       for (let share = Math.min(1, RELAX_STEP_RAD / largest); share > 1e-3 && !better; share /= 2) {
+        if (++tries > MOST_TRIES) break;
         for (let i = 0; i < n; i++) trial[i] = x[i] + share * work.step[i];
-        const closed = this.solve(t, trial);
+        const closed = this.solve(t, trial, TRIAL_ITERATIONS);
         const next = this.springEnergy(trial);
         // So near, the sum cannot tell any more (it is flat to rounding): the step itself is trusted.
         if (closed > CLOSED_MM || !(next < energy || largest < FINE_RAD)) continue;

@@ -177,7 +177,7 @@ function meteorRun(): Design {
         flapWidthMm: width,
         stripMm: 50,
         glueMm: 7,
-        holderMm: 24,
+        holderMm: 40,
         gripMm: 20,
       }),
     },
