@@ -1,14 +1,18 @@
-import type { Catch } from '../motion/catches.ts';
+import { CATCH_TOLERANCE_MM, JOINT_TOLERANCE_MM, LIES_ON_MM } from '../geometry/tolerances.ts';
+import { isCover } from '../motion/panelRef.ts';
 import { placementAt } from '../motion/pose.ts';
 import { driverValue, restPlace, type Sweep } from '../motion/sweep.ts';
 import { together, type Level, type Together } from '../motion/together.ts';
 import { namedPanel, placeOfCatch } from './catchWords.ts';
-import { mm, type CheckContext, type Finding, type Rule } from './finding.ts';
+import { findingOf, mm, type CheckContext, type Finding, type Rule } from './finding.ts';
+import { linkWords } from './motionWords.ts';
+
+const RULE = 'heldPull';
 
 const computed = new WeakMap<CheckContext, Map<number, Together>>();
 
 /**
- * What catches while the card opens and closes with a pull held on its travel; computed once for a context.
+ * What catches or tears while the card opens and closes with a pull held on its travel; computed once for a context.
  *
  * @param index of the pull in the context
  */
@@ -20,62 +24,127 @@ export function heldPullOf(context: CheckContext, index: number): Together {
   return made;
 }
 
-/** Whether a body lies in the same plane at a place of the pull as at rest: nobody sees that it was left there. */
-function liesFlat(pull: Sweep, body: number, place: number): boolean {
-  const [here, rest] = [place, restPlace(pull.linkage.drivers[pull.driver])].map((t) =>
-    placementAt(pull, body, t),
-  );
-  const turned = here[2] * rest[2] + here[6] * rest[6] + here[10] * rest[10];
-  const raisedMm = [0, 4, 8].reduce((sum, row) => sum + rest[row + 2] * (here[row + 3] - rest[row + 3]), 0);
-  return Math.abs(turned) > 0.9999 && Math.abs(raisedMm) < 0.05;
+/** Whether two placements lie in one plane, the one no more than some layers of paper over the other. */
+function inOnePlane(a: Float64Array, b: Float64Array, overMm: number): boolean {
+  const turned = a[2] * b[2] + a[6] * b[6] + a[10] * b[10];
+  const raisedMm = [0, 4, 8].reduce((sum, row) => sum + b[row + 2] * (a[row + 3] - b[row + 3]), 0);
+  return Math.abs(turned) > 0.9999 && Math.abs(raisedMm) < overMm;
 }
 
-/** Findings of one pull: pairs of panels that catch at some place where the pull can be left without being seen. */
+/** A pile of so much still lies flat on the card, mm. */
+const FLAT_PILE_MM = 5;
+
+/**
+ * Whether a body that lay flat on the card at rest stands up from it at a place of the pull: whoever closes the card sees it.
+ * What stands all the time tells nobody that the pull was left.
+ */
+function standsOut(pull: Sweep, body: number, place: number): boolean {
+  const { linkage, driver } = pull;
+  const at = (of: number, t: number) => placementAt(pull, of, t);
+  const rest = restPlace(linkage.drivers[driver]);
+  const flat = linkage.panels.some(
+    (panel) => isCover(panel) && inOnePlane(at(body, rest), at(panel.body, rest), FLAT_PILE_MM),
+  );
+  return flat && !inOnePlane(at(body, place), at(body, rest), LIES_ON_MM);
+}
+
+/** The pull's places in words. */
+const placesOf = ({ linkage, driver }: Sweep) => {
+  const { unit } = linkage.drivers[driver];
+  return (place: number) => {
+    const value = driverValue(linkage.drivers[driver], place);
+    return unit === 'mm' ? `${value.toFixed(1)} mm` : `${value.toFixed(0)}°`;
+  };
+};
+
+/** One fault of several levels: where it is worst, and the places of the pull at which it is. */
+interface Seen<T extends { readonly mm: number }> {
+  readonly places: number[];
+  worst: T;
+  level: Level;
+}
+
+/** Gathers what is found at several levels by what it is. */
+function gathered<T extends { readonly mm: number }>(
+  levels: readonly Level[],
+  of: (level: Level) => readonly (readonly [string, T])[],
+): Map<string, Seen<T>> {
+  const seen = new Map<string, Seen<T>>();
+  for (const level of levels)
+    for (const [key, found] of of(level)) {
+      const known = seen.get(key);
+      if (!known) seen.set(key, { places: [level.place], worst: found, level });
+      else {
+        if (known.places[known.places.length - 1] !== level.place) known.places.push(level.place);
+        if (found.mm > known.worst.mm) Object.assign(known, { worst: found, level });
+      }
+    }
+  return seen;
+}
+
+/** Findings of one pull: what catches or tears at some place where the pull can be left without being seen. */
 export function heldPullFindings(context: CheckContext, index: number): Finding[] {
   const { sweep: pull } = context.pulls[index];
-  const { linkage } = pull;
-  const driver = linkage.drivers[pull.driver];
+  const { panels, links, creases, drivers } = pull.linkage;
+  const driver = drivers[pull.driver];
   const { levels, free } = heldPullOf(context, index);
-  const pairs = new Map<string, { places: number[]; worst: Catch; level: Level }>();
-  for (const level of levels)
-    for (const caught of level.catches) {
-      const { place } = level;
-      const bodies = [caught.a, caught.b].map((i) => linkage.panels[i].body);
-      if (!bodies.every((body) => liesFlat(pull, body, place))) continue;
-      const key = `${caught.a},${caught.b}`;
-      const known = pairs.get(key);
-      known?.places.push(place);
-      if (!known) pairs.set(key, { places: [place], worst: caught, level });
-      else if (caught.depthMm > known.worst.depthMm) Object.assign(known, { worst: caught, level });
-    }
-  const say = (place: number) =>
-    `${driverValue(driver, place).toFixed(driver.unit === 'mm' ? 1 : 0)}${driver.unit === 'mm' ? ' mm' : '°'}`;
+  const say = placesOf(pull);
+  const unseen = (place: number, bodies: readonly number[]) =>
+    !bodies.some((body) => standsOut(pull, body, place));
+  const left = (places: readonly number[]) =>
+    `With “${driver.name}” left at ${say(places[0])}${places.length > 1 ? ` to ${say(places[places.length - 1])}` : ''}`;
   const stays = free
     ? `It may stay between ${say(free.from)} and ${say(free.to)}.`
     : 'It may stay nowhere, not even at rest.';
-  return [...pairs.values()].map(({ places, worst, level }): Finding => {
-    const [a, b] = [linkage.panels[worst.a], linkage.panels[worst.b]];
-    const where =
-      places.length > 1 ? `${say(places[0])} to ${say(places[places.length - 1])}` : say(places[0]);
-    return {
-      key: `heldPull:${driver.id}:${[a, b].map((panel) => `${panel.part.id}/${panel.id}`).join(':')}`,
-      rule: 'heldPull',
-      severity: 'fault',
-      sentence: `With “${driver.name}” left at ${where}, ${namedPanel(a)} runs into ${namedPanel(b)} while the card opens and closes: ${mm(worst.depthMm)} deep at ${say(level.place)}, ${worst.fromDeg.toFixed(0)}° to ${worst.toDeg.toFixed(0)}° open. ${stays}`,
-      measured: worst.depthMm,
-      limit: 0,
-      unit: 'mm',
-      limitFrom: 'a card may be closed wherever this was left',
-      places: [a, b].map((panel) => placeOfCatch(level.sweep, panel, worst)),
-      mend: null,
-    };
-  });
+  const caught = gathered(levels, ({ place, catches }) =>
+    catches
+      .filter(({ a, b }) => unseen(place, [panels[a].body, panels[b].body]))
+      .map((found) => [
+        [found.a, found.b].map((i) => `${panels[i].part.id}/${panels[i].id}`).join(':'),
+        { ...found, mm: found.depthMm },
+      ]),
+  );
+  // What tears between the same two bodies is one tear.
+  const torn = gathered(levels, ({ place, tears }) =>
+    tears
+      .filter(({ link }) => unseen(place, [links[link].left, links[link].right]))
+      .map((found) => {
+        const { crease, jointId } = links[found.link];
+        return [`torn:${jointId ?? creases[crease]?.id}`, { ...found, mm: found.gapMm }];
+      }),
+  );
+  return [
+    ...[...caught].map(([key, { places, worst, level }]): Finding => {
+      const pair = [panels[worst.a], panels[worst.b]];
+      return findingOf(
+        RULE,
+        `${driver.id}:${key}`,
+        `${left(places)}, ${namedPanel(pair[0])} runs into ${namedPanel(pair[1])} while the card opens and closes: ${mm(worst.depthMm)} deep at ${say(level.place)}, ${worst.fromDeg.toFixed(0)}° to ${worst.toDeg.toFixed(0)}° open. ${stays}`,
+        pair.map((panel) => placeOfCatch(level.sweep, panel, worst)),
+        {
+          measured: worst.depthMm,
+          limit: CATCH_TOLERANCE_MM,
+          limitFrom: 'a card may be closed wherever this was left',
+        },
+      );
+    }),
+    ...[...torn].map(([key, { places, worst, level }]): Finding => {
+      const { name, place } = linkWords(context.expanded, pull, worst.link);
+      return findingOf(
+        RULE,
+        `${driver.id}:${key}`,
+        `${left(places)}, ${name} is torn apart by ${mm(worst.gapMm)} while the card opens and closes, worst at ${say(level.place)}, ${worst.worstDeg}° open. ${stays}`,
+        [place],
+        { measured: worst.gapMm, limit: JOINT_TOLERANCE_MM, limitFrom: 'stiff paper does not stretch' },
+      );
+    }),
+  ];
 }
 
 /** A pull, wheel or slider may be left anywhere: the card must open and close all the same. */
 export const heldPull: Rule = {
-  id: 'heldPull',
-  title: 'Catch while pulled',
+  id: RULE,
+  title: 'Opened while pulled',
   protects: 'The card closes wherever a wheel or a slider was left.',
   needs: ['motion'],
   limit: 'nothing catches or tears wherever a pull was left',

@@ -56,9 +56,18 @@ export function jointName(expanded: Pick<Expanded, 'parts'>, joint: Joint): stri
   return `${name} between ${partName(expanded, joint.partId)} and ${partName(expanded, joint.hostPartId)}`;
 }
 
-/** Several things in a row: “a, b and c”. */
-export const listed = (names: readonly string[]): string =>
-  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;
+/** More things than this are counted, not named. */
+const MOST_NAMED = 4;
+
+/** Several things in a row: “a, b and c”, or “a, b, c and 5 more”. */
+export function listed(names: readonly string[]): string {
+  if (names.length < 2) return names[0] ?? '';
+  const [first, last] =
+    names.length > MOST_NAMED
+      ? [names.slice(0, MOST_NAMED - 1), `${names.length - MOST_NAMED + 1} more`]
+      : [names.slice(0, -1), names[names.length - 1]];
+  return `${first.join(', ')} and ${last}`;
+}
 
 /** A link in words, and where it is drawn: the middle of its fold, or where its joint holds the part. */
 export function linkWords(

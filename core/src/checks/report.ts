@@ -44,9 +44,12 @@ export function heldPullReport(context: CheckContext, index: number): HeldPull {
   const { driver, levels, free } = heldPullOf(context, index);
   return {
     driver,
-    levels: levels.map(({ place, catches }) => ({
+    levels: levels.map(({ place, catches, tears }) => ({
       place,
-      caught: catches.map(({ fromDeg, toDeg }) => [fromDeg, toDeg] as const),
+      caught: [
+        ...catches.map(({ fromDeg, toDeg }) => [fromDeg, toDeg] as const),
+        ...tears.flatMap(({ torn }) => torn),
+      ],
     })),
     free,
     findings: heldPullFindings(context, index),

@@ -72,6 +72,12 @@ class HeldProblem implements Problem {
   }
 }
 
+/** What makes a value the first time that it is asked for. */
+function once<T>(make: () => T): () => T {
+  let made: T | undefined;
+  return () => (made ??= make());
+}
+
 /** Solves poses of one component; keeps all storage between calls. */
 export class ComponentSolver {
   readonly problem: ComponentProblem;
@@ -79,11 +85,10 @@ export class ComponentSolver {
   readonly signs: Float64Array;
   readonly seeds: Float64Array;
   readonly closesLoops: boolean;
-  private readonly work: Workspace;
-  private readonly sides: SidesProblem;
-  private sidesWork: Workspace | undefined;
-  private readonly relaxing: RelaxProblem;
-  private relaxWork: Workspace | undefined;
+  // What is dense is made when it is asked for: a component that is too large is never solved.
+  private readonly work: () => Workspace;
+  private readonly sides: () => { problem: SidesProblem; work: Workspace };
+  private readonly relaxing: () => { problem: RelaxProblem; work: Workspace };
 
   /** @param drive sets the values of driven links and the poses of known bodies for a place t of the travel (0 to 180) */
   constructor(
@@ -95,7 +100,7 @@ export class ComponentSolver {
     private readonly drive: (t: number) => void,
   ) {
     this.problem = new ComponentProblem(component, linkage, bodies, values);
-    this.work = workspace(this.problem.n, this.problem.m);
+    this.work = once(() => workspace(this.problem.n, this.problem.m));
     this.closesLoops = component.chords.length > 0;
     this.signs = new Float64Array(this.problem.n);
     this.seeds = new Float64Array(this.problem.n);
@@ -105,8 +110,9 @@ export class ComponentSolver {
       this.signs[edge.unknown] = link.sign;
       this.seeds[edge.unknown] = link.kind === 'slide' ? link.seed / SLIDE_UNIT_MM : link.seed;
     }
-    this.sides = new SidesProblem(this.problem);
-    this.relaxing = new RelaxProblem(this.problem, known);
+    const withWork = <P extends Problem>(problem: P) => ({ problem, work: workspace(problem.n, problem.m) });
+    this.sides = once(() => withWork(new SidesProblem(this.problem)));
+    this.relaxing = once(() => withWork(new RelaxProblem(this.problem, known)));
   }
 
   /** Places the component at a place of the travel for x, as it is. */
@@ -122,7 +128,7 @@ export class ComponentSolver {
       this.problem.pose(x);
       return 0;
     }
-    const residual = minimise(this.problem, x, this.work, 0.5, SOLVE_TOLERANCE_MM, iterations);
+    const residual = minimise(this.problem, x, this.work(), 0.5, SOLVE_TOLERANCE_MM, iterations);
     this.problem.poseIfElsewhere(x);
     return residual;
   }
@@ -141,7 +147,7 @@ export class ComponentSolver {
     if (exact && this.signsHold(x)) return { gapMm: 0, signsHold: true };
     // What is loose was kept on its sides already, if it can be there.
     if (exact && floppy) return { gapMm: 0, signsHold: false };
-    if (this.sides.folds.length === 0) return { gapMm: exact ? 0 : this.gapMm(), signsHold: true };
+    if (this.sides().problem.folds.length === 0) return { gapMm: exact ? 0 : this.gapMm(), signsHold: true };
     const held = this.solveOnSides(guess);
     if (isSound(held) || !exact) {
       x.set(guess);
@@ -153,9 +159,8 @@ export class ComponentSolver {
 
   /** Brings x to the least torn pose with every fold on its drawn side; the drivers stay where they are. */
   private solveOnSides(x: Float64Array): Closing {
-    const { sides } = this;
-    const work = (this.sidesWork ??= workspace(sides.n, sides.m));
-    minimise(sides, x, work, 0.5, SOLVE_TOLERANCE_MM, 60);
+    const { problem, work } = this.sides();
+    minimise(problem, x, work, 0.5, SOLVE_TOLERANCE_MM, 60);
     this.problem.poseIfElsewhere(x);
     return { gapMm: this.gapMm(), signsHold: this.signsHold(x) };
   }
@@ -209,8 +214,7 @@ export class ComponentSolver {
 
   /** Improves x and lets what is free spread as evenly as it can; returns the mismatch in mm. */
   relax(t: number, x: Float64Array): number {
-    const problem = this.relaxing;
-    const work = (this.relaxWork ??= workspace(problem.n, problem.m));
+    const { problem, work } = this.relaxing();
     const { n, m } = problem;
     let residual = this.solve(t, x);
     let energy = this.springEnergy(x);
@@ -245,8 +249,7 @@ export class ComponentSolver {
 
   /** How unevenly the free folds share the bend at x: the sum that relaxing lessens. */
   springEnergy(x: Float64Array): number {
-    const problem = this.relaxing;
-    const work = (this.relaxWork ??= workspace(problem.n, problem.m));
+    const { problem, work } = this.relaxing();
     problem.evaluate(x, work.rTrial, null);
     let sum = 0;
     for (let i = this.problem.m; i < problem.m; i++) sum += work.rTrial[i] ** 2;

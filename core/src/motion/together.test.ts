@@ -1,4 +1,5 @@
 /** An opening and a pull at once: agreement of the two travels where they meet, a derived stretch, and brute force. */
+import { drafted, driveTo, glueAt, hangAt, sheetOf } from './testing/drafts.ts';
 import { describe, expect, it } from 'vitest';
 import { heldPullFindings } from '../checks/heldPull.ts';
 import { checkContext } from '../checks/runChecks.ts';
@@ -131,4 +132,66 @@ describe('a plate that slides down a step', () => {
     expect(finding.sentence).toMatch(/With “Plate” left at .* mm.* runs into/);
     expect(finding.sentence).toContain('It may stay between 0.0 mm and');
   });
+});
+
+/**
+ * A strip from the left half to a plate that slides towards the gutter, `travelMm` in all: with feet a and b at rest and
+ * panels p and q = p - (b - a), it opens flat and closes flat there. Slid by s, its right foot is b - s from the gutter: the
+ * card lies open all the same, but closed the feet are b - s - a apart and the panels need b - a.
+ */
+function stripOnPlate(travelMm: number): Design {
+  const [a, b, p] = [40, 60, 70];
+  const q = p - (b - a);
+  const tab = 10;
+  return drafted(
+    [
+      sheetOf('Plate', 30, 40),
+      sheetOf('Strip', 2 * tab + p + q, 40, {
+        folds: [
+          [tab, 'valley'],
+          [tab + p, 'mountain'],
+          [tab + p + q, 'valley'],
+        ],
+        zones: { left: [0, 0, tab, 40], right: [tab + p + q, 0, tab, 40] },
+      }),
+    ],
+    [
+      hangAt('slide', 'run', 'Plate', [15, 20], [b - 5, 50], {
+        directionDeg: 180,
+        drive: driveTo(travelMm, 'Plate'),
+      }),
+      glueAt('Strip', 'left', [-a - tab, 50]),
+      glueAt('Strip', 'right', [5 - tab - p - q, 0], 'Plate'),
+    ],
+  );
+}
+
+describe('a strip that only tears when the card is closed with its plate slid', () => {
+  it.each([4, 9])('is found, by as much as the feet are too near, travel %i mm', (travelMm) => {
+    const context = checkContext(stripOnPlate(travelMm));
+    for (const motion of [context.sweep, context.pulls[0].sweep])
+      expect(motion.components.map((c) => c.state)).toEqual(['moves']);
+    const { levels, free } = together(context.sweep, context.pulls[0].sweep);
+    for (const { place, tears } of levels) {
+      const slid = (place / 180) * travelMm;
+      if (slid < 0.04) expect(tears).toEqual([]);
+      else if (slid > 0.06) expect(Math.max(...tears.map((tear) => tear.gapMm))).toBeCloseTo(slid, 1);
+    }
+    expect(free).toEqual({ from: 0, to: Math.floor((0.05 / travelMm) * 180) });
+    const torn = heldPullFindings(context, 0).filter(({ sentence }) => /is torn apart by/.test(sentence));
+    expect(torn).toHaveLength(1);
+    expect(torn[0].measured).toBeCloseTo(travelMm, 1);
+    expect(torn[0].sentence).toMatch(new RegExp(`worst at ${travelMm}.0 mm, 0° open`));
+    expect(torn[0].places[0].partId).toBe('Strip');
+  });
+
+  it.each(FAMILIES.map((family) => [family.id, family] as const))(
+    'is not found on %s as it comes',
+    (_, family) => {
+      const design = withMechanism(family, family.defaults(usualHost(family, expand(seed).gutters)));
+      const context = checkContext(design);
+      for (const { sweep: pull } of context.pulls)
+        expect(together(context.sweep, pull).levels.flatMap(({ tears }) => tears)).toEqual([]);
+    },
+  );
 });

@@ -1,5 +1,6 @@
 /**
- * An opening and a pull at once: what catches while the card opens and closes with a pull held somewhere on its travel.
+ * An opening and a pull at once: what catches or tears while the card opens and closes with a pull held somewhere on its
+ * travel.
  *
  * The opening is swept with the pull held at LEVELS places, what the pull does not touch taken from the plain opening. Only
  * pairs of panels are looked at whose place to each other hangs on both: the rest is told by the two travels alone. From
@@ -8,7 +9,9 @@
  */
 import { RIGID_SIZE } from '../geometry/rigid.ts';
 import { catchesOf, pairsOf, type Catch } from './catches.ts';
+import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { POSES, restPlace, sweep, type Sweep } from './sweep.ts';
+import { stretchesOf } from './travel.ts';
 
 /** Places of a pull's travel at which the opening is tried: every twelfth. */
 const LEVELS = 13;
@@ -17,11 +20,22 @@ const PROBES_DEG = [40, 110, 160];
 /** Rigid placements that differ by less are the same (mm, and units of direction). */
 const SAME = 1e-6;
 
+/** A fold or joint that comes apart while the card opens with a pull held. */
+export interface Tear {
+  /** Index into the linkage's links. */
+  readonly link: number;
+  readonly gapMm: number;
+  /** The opening at which it is worst, and those at which it does not hold. */
+  readonly worstDeg: number;
+  readonly torn: readonly (readonly [number, number])[];
+}
+
 export interface Level {
-  /** Where the pull is held, 0 to 180 on its travel, the opening's travel then, and what catches on it. */
+  /** Where the pull is held, 0 to 180 on its travel, the opening's travel then, and what catches and tears on it. */
   readonly place: number;
   readonly sweep: Sweep;
   readonly catches: readonly Catch[];
+  readonly tears: readonly Tear[];
 }
 
 export interface Together {
@@ -69,8 +83,30 @@ function opensApart(motion: Sweep, a: number, b: number): boolean {
   return others.some((list) => list.some((d, i) => Math.abs(d - first[i]) > 1e-4));
 }
 
+/** The largest gap of a link over a travel. */
+function worstGap({ gapMm, linkage }: Sweep, link: number): number {
+  let most = 0;
+  for (let at = link; at < gapMm.length; at += linkage.links.length) most = Math.max(most, gapMm[at]);
+  return most;
+}
+
+/** Links that come apart on a travel, but neither while the card opens nor while the pull is moved: each of those tells it. */
+function tearsOf(level: Sweep, opening: Sweep, pull: Sweep): Tear[] {
+  const { links, attached } = level.linkage;
+  return links.flatMap((link, i): Tear[] => {
+    if (!attached[link.left] || worstGap(level, i) <= JOINT_TOLERANCE_MM) return [];
+    if (worstGap(opening, i) > JOINT_TOLERANCE_MM || worstGap(pull, i) > JOINT_TOLERANCE_MM) return [];
+    const gap = (t: number) => level.gapMm[t * links.length + i];
+    let worstDeg = 0;
+    for (let t = 1; t < POSES; t++) if (gap(t) > gap(worstDeg)) worstDeg = t;
+    return [
+      { link: i, gapMm: gap(worstDeg), worstDeg, torn: stretchesOf((t) => gap(t) > JOINT_TOLERANCE_MM) },
+    ];
+  });
+}
+
 /**
- * What catches when the opening and one pull are both moved.
+ * What catches or tears when the opening and one pull are both moved.
  *
  * @param opening the travel of the opening with all pulls at rest
  * @param pull the travel of the pull
@@ -96,15 +132,16 @@ export function together(opening: Sweep, pull: Sweep): Together {
     place,
     sweep: sweeps[i],
     catches: catchesOf(sweeps[i], pairs),
+    tears: tearsOf(sweeps[i], opening, pull),
   }));
+  const isFree = (place: number) => {
+    const one = held(place);
+    return tearsOf(one, opening, pull).length === 0 && catchesOf(one, pairs).length === 0;
+  };
   return {
     driver,
     levels,
-    free: freeStretch(
-      levels,
-      restPlace(linkage.drivers[driver]),
-      (place) => catchesOf(held(place), pairs).length === 0,
-    ),
+    free: freeStretch(levels, restPlace(linkage.drivers[driver]), isFree),
   };
 }
 
@@ -119,8 +156,8 @@ function freeStretch(
     let good = rest;
     const beyond = levels.filter(({ place }) => (place - rest) * way > 0);
     if (way < 0) beyond.reverse();
-    for (const { place, catches } of beyond) {
-      if (catches.length === 0) {
+    for (const { place, catches, tears } of beyond) {
+      if (catches.length === 0 && tears.length === 0) {
         good = place;
         continue;
       }

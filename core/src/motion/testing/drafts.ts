@@ -147,3 +147,37 @@ export function stripOver(
     [glueAt('Strip', 'left', [-a - tab, 20]), glueAt('Strip', 'right', [b - tab - p - q, 20])],
   );
 }
+
+/** A sheet of size x size parallelogram panels between zigzag folds, which folds flat in one go; glued by a corner (z). */
+export function zigzagSheet(
+  id: string,
+  size: number,
+  sideMm = 6,
+  slantRad = (70 * Math.PI) / 180,
+): DraftedPart {
+  const corner = (i: number, j: number): Point => [
+    i * sideMm + (j % 2 === 1 ? sideMm * Math.cos(slantRad) : 0),
+    j * sideMm * Math.sin(slantRad),
+  ];
+  const range = Array.from({ length: size }, (_, i) => i);
+  const folds = range.flatMap((i) =>
+    range.flatMap((j): (readonly [DieLine['layer'], Path])[] => [
+      ...(j > 0
+        ? [[(i + j) % 2 ? 'mountain' : 'valley', straight(corner(i, j), corner(i + 1, j))] as const]
+        : []),
+      ...(i > 0 ? [[i % 2 ? 'mountain' : 'valley', straight(corner(i, j), corner(i, j + 1))] as const] : []),
+    ]),
+  );
+  const outline = [
+    ...range.map((i) => corner(i, 0)),
+    ...range.map((j) => corner(size, j)),
+    ...range.map((i) => corner(size - i, size)),
+    ...range.map((j) => corner(0, size - j)),
+  ];
+  const lines: DieLine[] = [
+    { id: 'outline', layer: 'cut', path: polyline(outline, true) },
+    ...folds.map(([layer, path], i): DieLine => ({ id: `f${i}`, layer, path })),
+  ];
+  const sheet = sheetOf(id, 1, 1, { zones: { z: [sideMm / 2, 1, sideMm / 4, 1] } });
+  return { ...sheet, lines: Object.fromEntries(lines.map((line) => [line.id, line])) };
+}

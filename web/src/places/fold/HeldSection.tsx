@@ -101,9 +101,9 @@ function HeldMap({ report, pull, index }: { report: TimedReport; pull: HeldPull;
             <strong>{driver.name}</strong>:{' '}
             {free
               ? free.to - free.from < 3
-                ? `put it back to ${placeText(driver, free.from)} before the card is opened or closed: where it is marked, something catches.`
+                ? `put it back to ${placeText(driver, free.from)} before the card is opened or closed: where it is marked, something catches or tears.`
                 : `the card opens and closes freely while it is between ${placeText(driver, free.from)} and ${placeText(driver, free.to)}.`
-              : 'something catches wherever it is.'}
+              : 'something catches or tears wherever it is.'}
           </>
         )}
       </figcaption>
