@@ -1,19 +1,19 @@
 import { inverse, place } from '../geometry/isometry.ts';
-import { boxOf, type Box } from '../geometry/path.ts';
+import { boxesApart, boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
+import { AREA_TOLERANCE_MM2 } from '../geometry/tolerances.ts';
 import { insidePoint, placeRegion, regionArea, type Region } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
 import type { PanelRef } from '../motion/linkage.ts';
 import { ontoHost } from '../motion/pose.ts';
 import { POSES, restPlace, type Sweep } from '../motion/sweep.ts';
 import { namedPanel } from './catchWords.ts';
-import { mm, type CheckContext, type Finding, type Rule } from './finding.ts';
+import { findingOf, mm, type CheckContext, type Finding, type Rule } from './finding.ts';
 import { placeWords } from './motionWords.ts';
 
+const RULE = 'glueInTheWay';
 /** Every so many places of a pull are looked at. */
 const EVERY = 5;
-/** Running over less of a glued place than this is rounding, mm2. */
-const AREA_TOLERANCE_MM2 = 0.1;
 
 /** A place where something is glued to a host, in the plane of the host's body. */
 interface Glued {
@@ -39,9 +39,6 @@ const gluedPlaces = ({ sweep }: CheckContext): Glued[] => {
     };
   });
 };
-
-const apart = (a: Box, b: Box): boolean =>
-  a.minX > b.maxX || b.minX > a.maxX || a.minY > b.maxY || b.minY > a.maxY;
 
 interface Met {
   readonly glued: Glued;
@@ -76,7 +73,7 @@ function meetings(motion: Sweep, glued: readonly Glued[]): Met[] {
         const region = placeRegion(carry, placeRegion(mover.placement, mover.region));
         const box = boxOf(region.outer);
         places.forEach((g, i) => {
-          if (apart(box, boxes[i])) return;
+          if (boxesApart(box, boxes[i])) return;
           const meeting = intersection([region], [g.zone]);
           const areaMm2 = meeting.reduce((sum, r) => sum + regionArea(r), 0);
           const pair = `${mover.part.id}/${mover.id}|${g.jointId}`;
@@ -97,7 +94,7 @@ const acrossMm = (meeting: readonly Region[]): number => {
 
 /** What slides or turns flat on a panel must not run into what is glued to that panel. */
 export const glueInTheWay: Rule = {
-  id: 'glueInTheWay',
+  id: RULE,
   title: 'Glue in the way',
   protects: 'Nothing is glued down where a slider, a wheel or a strip has to run.',
   needs: ['motion', 'joints'],
@@ -114,25 +111,24 @@ export const glueInTheWay: Rule = {
         const inGlued = inverse(g.part.placement);
         const zone = g.zone.outer.map((p): Point => place(inGlued, p));
         const across = acrossMm(meeting);
-        return {
-          key: `glueInTheWay:${driver.id}:${mover.part.id}/${mover.id}:${g.jointId}`,
-          rule: 'glueInTheWay',
-          severity: 'fault',
-          sentence: `${
+        return findingOf(
+          RULE,
+          `${driver.id}:${mover.part.id}/${mover.id}:${g.jointId}`,
+          `${
             t === restPlace(driver)
               ? `At rest already ${namedPanel(mover)} lies`
               : `Moving “${driver.name}”, ${namedPanel(mover)} runs`
           } ${mm(across)} over the place where ${namedPanel(g.part)} is glued, at ${placeWords(motion, t)}: move one of them, or shorten the travel.`,
-          measured: across,
-          limit: 0,
-          unit: 'mm',
-          limitFrom: 'paper that is glued down does not let anything pass',
-          places: [
+          [
             { partId: mover.part.id, at: insidePoint(solid(ring)), points: ring },
             { partId: g.part.part.id, at: insidePoint(solid(zone)), points: zone },
           ],
-          mend: null,
-        };
+          {
+            measured: across,
+            limit: 0,
+            limitFrom: 'paper that is glued down does not let anything pass',
+          },
+        );
       });
     });
   },

@@ -1,10 +1,12 @@
 import { gluesOf } from '../design/design.ts';
 import { place } from '../geometry/isometry.ts';
+import { boxesApart, boxOf } from '../geometry/path.ts';
 import { cross, lengthOf, subtract } from '../geometry/point.ts';
 import { counterClockwise, insidePoint, regionArea, type Ring } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
+import { AREA_TOLERANCE_MM2 } from '../geometry/tolerances.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
-import { mm, type Finding, type Rule } from './finding.ts';
+import { findingOf, mm, type Finding, type Rule } from './finding.ts';
 
 /** The smallest move that takes two convex outlines apart, by the separating-axis theorem; mm. */
 export function overlapDepth(a: Ring, b: Ring): number {
@@ -28,9 +30,11 @@ function standsOn(expanded: Expanded, partId: string, otherId: string): boolean 
   return !!host && !!other && expanded.instanceOf[host.partId] === other;
 }
 
+const RULE = 'tabsColliding';
+
 /** Two tabs glued to the same face of a panel must not lie on each other. */
 export const tabsColliding: Rule = {
-  id: 'tabsColliding',
+  id: RULE,
   title: 'Tabs collide',
   protects: 'Tabs lie side by side on their landing, never on each other.',
   needs: ['joints', 'lines'],
@@ -46,34 +50,32 @@ export const tabsColliding: Rule = {
       const outline = counterClockwise(zone.outline.map((p) => place(joint.placement, p)));
       // The zone's face lies against the host: a back face of a part lying face up is on the host's front.
       const hostFace = (zone.face === 'back') !== joint.placement.flip ? 'front' : 'back';
-      return [{ joint, outline, hostFace }];
+      return [{ joint, outline, box: boxOf(outline), hostFace }];
     });
     const findings: Finding[] = [];
     landed.forEach((one, i) => {
       for (const two of landed.slice(i + 1)) {
+        if (one.joint.hostPartId !== two.joint.hostPartId || one.hostFace !== two.hostFace) continue;
+        if (boxesApart(one.box, two.box)) continue;
         if (
           standsOn(expanded, one.joint.partId, two.joint.partId) ||
           standsOn(expanded, two.joint.partId, one.joint.partId)
         )
           continue;
-        if (one.joint.hostPartId !== two.joint.hostPartId || one.hostFace !== two.hostFace) continue;
         const shared = intersection([solid(one.outline)], [solid(two.outline)]).filter(
-          (region) => regionArea(region) > 0.05,
+          (region) => regionArea(region) > AREA_TOLERANCE_MM2,
         );
         if (shared.length === 0) continue;
         const depth = overlapDepth(one.outline, two.outline);
-        findings.push({
-          key: `tabsColliding:${[one.joint.id, two.joint.id].sort().join(':')}`,
-          rule: 'tabsColliding',
-          severity: 'fault',
-          sentence: `Tabs of ${names.get(one.joint.partId)} and ${names.get(two.joint.partId)} lie ${mm(depth)} over each other on ${names.get(one.joint.hostPartId)}.`,
-          measured: depth,
-          limit: 0,
-          unit: 'mm',
-          limitFrom: 'tabs may touch, not overlap',
-          places: [{ partId: one.joint.hostPartId, at: insidePoint(shared[0]), points: shared[0].outer }],
-          mend: null,
-        });
+        findings.push(
+          findingOf(
+            RULE,
+            [one.joint.id, two.joint.id].sort().join(':'),
+            `Tabs of ${names.get(one.joint.partId)} and ${names.get(two.joint.partId)} lie ${mm(depth)} over each other on ${names.get(one.joint.hostPartId)}.`,
+            [{ partId: one.joint.hostPartId, at: insidePoint(shared[0]), points: shared[0].outer }],
+            { measured: depth, limit: 0, limitFrom: 'tabs may touch, not overlap' },
+          ),
+        );
       }
     });
     return findings;

@@ -91,4 +91,26 @@ describe('the order of cutting', () => {
     const drawn = pieces[0].part.lines.flatMap((l) => inner.filter((cut) => cut.lineId === l.id));
     expect(travel(inner)).toBeLessThan(0.7 * travel(drawn));
   });
+
+  it.each([30, 300])('goes to the nearest end each time, as trying all of %i lines does', (count) => {
+    // Ends on a coarse grid: many are at one place, or equally far.
+    const at = (): [number, number] => [Math.floor(20 * random()) * 5, Math.floor(20 * random()) * 5];
+    const lines = Array.from({ length: count }, (_, i) => {
+      const [x, y] = at();
+      return line(`l${i}`, 'perforation', straight([x, y], [x + 3, y + 2]));
+    });
+    const part: Part = { ...card('grid'), lines };
+    const order = cutOrder([{ part, copy: 1, placement: turn(0) }]);
+    const left = new Set(lines.map(({ id }) => id));
+    let here: readonly [number, number] = [0, 0];
+    for (const { lineId, path } of order) {
+      const away = lines
+        .filter(({ id }) => left.has(id))
+        .map((l) => Math.min(distance(here, l.path.start), distance(here, endOf(l.path))));
+      expect(distance(here, path.start)).toBeCloseTo(Math.min(...away), 9);
+      left.delete(lineId);
+      here = endOf(path);
+    }
+    expect(left.size).toBe(0);
+  });
 });

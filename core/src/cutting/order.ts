@@ -2,6 +2,7 @@
  * The order of cutting: scores and perforations first, kiss cuts, then inner cuts, outlines last, so that nothing is cut
  * that is no longer held. Within a stage pieces follow one another, and lines the nearest next.
  */
+import Flatbush from 'flatbush';
 import type { Layer, Part } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { Isometry } from '../geometry/isometry.ts';
@@ -32,22 +33,46 @@ function stageOf(part: Part, lineId: string, layer: Layer): Stage | undefined {
   return panelPlan(part).outlineLineIds.has(lineId) ? 'outer' : 'inner';
 }
 
-/** Greedy nearest neighbour; open paths may be run backwards. */
-function nearestFirst(paths: CutPath[], from: Point): { ordered: CutPath[]; at: Point } {
-  const left = [...paths];
+/** Ends nearer to each other than this are at one place: the line drawn first goes first, forwards rather than backwards, mm. */
+const SAME_PLACE_MM = 1e-9;
+/** So many of the nearest ends are compared. */
+const COMPARED = 8;
+
+/** The ends of paths by place: the start of path i is end 2 i, its end 2 i + 1. */
+function indexEnds(paths: readonly CutPath[]): Flatbush {
+  const index = new Flatbush(2 * paths.length);
+  for (const { path } of paths) for (const [x, y] of [path.start, endOf(path)]) index.add(x, y, x, y);
+  index.finish();
+  return index;
+}
+
+/**
+ * Greedy nearest neighbour; open paths may be run backwards. The index is made anew when half of its paths are taken, so
+ * that what is taken is not searched again and again.
+ */
+function nearestFirst(paths: readonly CutPath[], from: Point): { ordered: CutPath[]; at: Point } {
   const ordered: CutPath[] = [];
   let at = from;
+  let left = paths;
   while (left.length > 0) {
-    let [best, reverse, least] = [0, false, Infinity];
-    left.forEach(({ path }, i) => {
-      const [toStart, toEnd] = [distance(at, path.start), distance(at, endOf(path))];
-      if (toStart < least - 1e-9) [best, reverse, least] = [i, false, toStart];
-      if (toEnd < least - 1e-9) [best, reverse, least] = [i, true, toEnd];
-    });
-    const [next] = left.splice(best, 1);
-    const path = reverse ? reversePath(next.path) : next.path;
-    ordered.push({ ...next, path });
-    at = endOf(path);
+    const index = indexEnds(left);
+    const taken = new Uint8Array(left.length);
+    const enough = Math.ceil(left.length / 2);
+    for (let count = 0; count < enough; count++) {
+      const ends = index.neighbors(at[0], at[1], COMPARED, Infinity, (end) => taken[end >> 1] === 0);
+      const away = (end: number) => {
+        const { path } = left[end >> 1];
+        return distance(at, end % 2 === 0 ? path.start : endOf(path));
+      };
+      const nearest = Math.min(...ends.map(away));
+      const end = Math.min(...ends.filter((each) => away(each) <= nearest + SAME_PLACE_MM));
+      taken[end >> 1] = 1;
+      const next = left[end >> 1];
+      const path = end % 2 === 0 ? next.path : reversePath(next.path);
+      ordered.push({ ...next, path });
+      at = endOf(path);
+    }
+    left = left.filter((_, i) => taken[i] === 0);
   }
   return { ordered, at };
 }

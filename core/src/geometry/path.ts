@@ -191,6 +191,13 @@ export function boxOf(points: Iterable<Point>): Box {
   return { minX, minY, maxX, maxY };
 }
 
+/** Whether two boxes have no more than an edge in common, or are as far apart as `gapMm`. */
+export const boxesApart = (a: Box, b: Box, gapMm = 0): boolean =>
+  a.minX >= b.maxX + gapMm ||
+  b.minX >= a.maxX + gapMm ||
+  a.minY >= b.maxY + gapMm ||
+  b.minY >= a.maxY + gapMm;
+
 /** The smallest upright box round paths (curves within the flattening tolerance). */
 export function boxOfPaths(paths: Iterable<Path>): Box {
   const points: Point[] = [];

@@ -1,4 +1,5 @@
 import type { Gutter } from '../design/frames.ts';
+import { TYPED_SLACK } from '../geometry/tolerances.ts';
 import type { Constraint, Family, Params, ParamSpec } from './family.ts';
 
 export interface Limits {
@@ -12,11 +13,9 @@ export interface Limits {
 }
 
 const SAMPLES = 96;
-/** Constraint slack: rounding of typed values is no fault. */
-const SLACK = 1e-6;
 
 const broken = (constraints: readonly Constraint[]): Constraint | undefined =>
-  constraints.find((constraint) => !(constraint.overMm <= SLACK));
+  constraints.find((constraint) => !(constraint.overMm <= TYPED_SLACK));
 
 /**
  * The range in which one numeric parameter may move while the others stay: the stretch of legal values that holds the

@@ -10,7 +10,7 @@ import { boxOf, type Box } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { counterClockwise, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, union } from '../geometry/regions.ts';
-import { OVERHANG_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { LIES_ON_MM, OVERHANG_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { bulkOf, type Bulk, type ClosedPanel } from './bulk.ts';
 import { placementAt, pointAt } from './pose.ts';
 import { isCover, type PanelRef } from './linkage.ts';
@@ -111,7 +111,7 @@ export function stackAt(sweep: Sweep, p: Point): PanelRef[] {
       const normal = sweep.bodies[at + 10] >= 0 ? 1 : -1;
       return [{ panel, up, lift: panel.liftLayers * normal }];
     })
-    .sort((a, b) => (Math.abs(a.up - b.up) > 0.05 ? a.up - b.up : a.lift - b.lift))
+    .sort((a, b) => (Math.abs(a.up - b.up) > LIES_ON_MM ? a.up - b.up : a.lift - b.lift))
     .map(({ panel }) => panel);
 }
 

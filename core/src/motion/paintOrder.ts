@@ -3,7 +3,7 @@
  * it is on the far side of the other's plane; folded panels nearly always answer one way or the other. The faces are then
  * sorted along these relations; where they run in a circle, the face whose middle is farthest goes first.
  */
-import { boxOf, type Box } from '../geometry/path.ts';
+import { boxesApart, boxOf } from '../geometry/path.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
 
 export interface SeenFace {
@@ -48,9 +48,6 @@ function before(a: SeenFace, b: SeenFace): boolean | undefined {
   return aFirst ? undefined : middleDepth(a) < middleDepth(b);
 }
 
-const apart = (a: Box, b: Box): boolean =>
-  a.minX >= b.maxX || b.minX >= a.maxX || a.minY >= b.maxY || b.minY >= a.maxY;
-
 /** The faces, farthest first. */
 export function farthestFirst<F extends SeenFace>(faces: readonly F[]): F[] {
   const boxes = faces.map((face) => boxOf(face.points.map(([x, y]) => [x, y] as const)));
@@ -59,7 +56,7 @@ export function farthestFirst<F extends SeenFace>(faces: readonly F[]): F[] {
   const sure = faces.map(() => new Set<number>());
   for (let i = 0; i < faces.length; i++)
     for (let j = i + 1; j < faces.length; j++) {
-      if (apart(boxes[i], boxes[j])) continue;
+      if (boxesApart(boxes[i], boxes[j])) continue;
       const first = before(faces[i], faces[j]);
       if (first === undefined) continue;
       const [late, early] = first ? [j, i] : [i, j];

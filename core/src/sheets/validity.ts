@@ -4,16 +4,13 @@
  */
 import { indexSegments } from '../dieline/planarGraph.ts';
 import { place } from '../geometry/isometry.ts';
-import { boxOf, type Box } from '../geometry/path.ts';
+import { boxesApart, boxOf } from '../geometry/path.ts';
 import { segmentGap, type Point } from '../geometry/point.ts';
 import { insideRing, type Ring } from '../geometry/polygon.ts';
 import type { PlacedOnSheet, SheetSpec } from './pieces.ts';
 
 /** Coordinates are kept to 0.1 micrometre: distances may be short by that. */
 const ROUNDING_MM = 1e-3;
-
-const apart = (a: Box, b: Box, gap: number): boolean =>
-  a.minX > b.maxX + gap || b.minX > a.maxX + gap || a.minY > b.maxY + gap || b.minY > a.maxY + gap;
 
 /** The least distance between two rings in mm, looked for up to `limit`; 0 when one lies inside the other or they cross. */
 export function ringDistance(a: Ring, b: Ring, limit: number): number {
@@ -58,7 +55,7 @@ export function packingFaults(placed: readonly PlacedOnSheet[], sheet: SheetSpec
     }
     if (p.placement.flip) faults.push(`${name(i)} lies face down.`);
     for (let j = 0; j < i; j++) {
-      if (placed[j].sheet !== p.sheet || apart(boxes[i], boxes[j], sheet.gapMm)) continue;
+      if (placed[j].sheet !== p.sheet || boxesApart(boxes[i], boxes[j], sheet.gapMm)) continue;
       let least = Infinity;
       for (const a of rings[i])
         for (const b of rings[j]) least = Math.min(least, ringDistance(a, b, sheet.gapMm + 1));
