@@ -1,6 +1,7 @@
 /** `npm run bench`: what the work costs on this machine, as ratios and per-item costs, in one run. */
 import { reportOf } from '../src/checks/report.ts';
 import { checkContext, runChecks } from '../src/checks/runChecks.ts';
+import { cutOrder } from '../src/cutting/order.ts';
 import { newDesign, type Design, type DraftedPart } from '../src/design/design.ts';
 import { cardGutter } from '../src/design/frames.ts';
 import { panelPlan } from '../src/dieline/panels.ts';
@@ -18,7 +19,8 @@ import { catchesOf } from '../src/motion/catches.ts';
 import { closedState } from '../src/motion/closed.ts';
 import { decorateMap } from '../src/motion/decorate.ts';
 import { linkageOf } from '../src/motion/linkage.ts';
-import { POSES, sweep } from '../src/motion/sweep.ts';
+import { POSES, pullSweeps, sweep } from '../src/motion/sweep.ts';
+import { drafted, glueAt, zigzagSheet } from '../src/motion/testing/drafts.ts';
 import { together } from '../src/motion/together.ts';
 import { drawnBody } from '../src/motion/view.ts';
 import { packing, sheetBound } from '../src/sheets/packing.ts';
@@ -224,6 +226,75 @@ function checksBench(): void {
   line('Checks: 10 x the lines costs', `${(many / few).toFixed(1)} x`, 'budget 14 x');
 }
 
+/** Cuts in rows whose ends are 0.05 mm apart: as many loose ends as there can be. */
+function looseRows(n: number): DraftedPart {
+  const lines = Array.from({ length: n }, (_, i) => {
+    const [x, y] = [(i % 70) * 5, Math.floor(i / 70) * 5];
+    return { id: `l${i}`, layer: 'cut' as const, path: straight([x, y], [x + 4.95, y]) };
+  });
+  return { ...manyLines(1), lines: Object.fromEntries(lines.map((each) => [each.id, each])) };
+}
+
+function cuttingBench(): void {
+  const plain = (part: DraftedPart) =>
+    expand({ ...newDesign('Bench'), parts: { many: { ...part } } }).parts[1];
+  const loose = looseRows(5000);
+  line(
+    'Loose ends of 5,000 lines, 0.05 mm apart',
+    `${median(3, () => panelPlan({ ...plain(loose) })).toFixed(0)} ms`,
+    'budget 1,000 ms',
+  );
+  const part = plain(manyLines(5000));
+  const placement = { angleRad: 0, flip: false, dx: 0, dy: 0 };
+  panelPlan(part);
+  line(
+    'Cut order of 5,000 lines',
+    `${median(3, () => cutOrder([{ part, copy: 1, placement }])).toFixed(0)} ms`,
+    'budget 500 ms',
+  );
+}
+
+/** A card with n sliders one above the other: nothing that one moves concerns another. */
+function withSliders(n: number): Design {
+  const design = newDesign('Bench', { closedWidthMm: 400, closedHeightMm: 900 });
+  const family = familyById('slider')!;
+  const host = usualHost(family, expand(design).gutters);
+  const params = { travelMm: 40, headMm: 40, stemMm: 8, landMm: 6, bridgeMm: 12, acrossMm: 10 };
+  return {
+    ...design,
+    instances: Object.fromEntries(
+      Array.from({ length: n }, (_, i) => [
+        `s${i}`,
+        newInstance(family, host, `s${i}`, { params: { ...params, alongMm: 20 + i * 26 } }),
+      ]),
+    ),
+  };
+}
+
+function sizeBench(): void {
+  const moved = (n: number) => {
+    const opening = sweep(linkageOf(expand(withSliders(n))));
+    return median(5, () => pullSweeps(opening.linkage, opening).forEach((pull) => catchesOf(pull)));
+  };
+  const [some, twice] = [moved(16), moved(32)];
+  line('Pulls: 32 sliders with their catches', `${twice.toFixed(1)} ms`);
+  line('Pulls: 32 sliders against 16', `${(twice / some).toFixed(1)} x`, 'budget 2.5 x');
+  const sheet = drafted([zigzagSheet('Sheet', 11)], [glueAt('Sheet', 'z', [20, 20])]);
+  const large = median(3, () => checkContext({ ...sheet }));
+  line(
+    'Folded sheet of 11 x 11 panels, not held: whole context',
+    `${large.toFixed(0)} ms`,
+    '5,000 ms at most',
+  );
+  const beyond = drafted([zigzagSheet('Sheet', 32)], [glueAt('Sheet', 'z', [20, 20])]);
+  const told = median(3, () => runChecks(checkContext({ ...beyond })));
+  line(
+    'Sheet of 32 x 32 panels, said to be too large: whole report',
+    `${told.toFixed(0)} ms`,
+    '5,000 ms at most',
+  );
+}
+
 function packingBench(): void {
   const random = seededRandom(12);
   const star = (): Ring =>
@@ -269,6 +340,8 @@ function draftBench(): void {
 
 console.log(`Hollow Finch bench, Node ${process.version}`);
 motionBench();
+sizeBench();
 checksBench();
+cuttingBench();
 packingBench();
 draftBench();

@@ -1,45 +1,61 @@
-import type { CheckContext } from './finding.ts';
+import Flatbush from 'flatbush';
 import { panelPlan, type PanelPlan } from '../dieline/panels.ts';
-import { isCut, isFold, type Part } from '../dieline/part.ts';
+import { isCut, isFold, type GlueZone, type Part } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
-import { flatten } from '../geometry/path.ts';
+import { boxOf, flatten } from '../geometry/path.ts';
 import { middle, type Point } from '../geometry/point.ts';
 import { insidePoint, insideRegion, insideRing, type Region } from '../geometry/polygon.ts';
-import { findingOf, type Finding, type Place, type Rule } from './finding.ts';
+import { solid } from '../geometry/regions.ts';
+import { findingOf, type CheckContext, type Finding, type Place, type Rule } from './finding.ts';
 
 const RULE = 'wholePieces';
 
-/** What of a part lies in a region and is meant to stay: glue, folds, marks, places where something hangs. */
-function keepsSomething({ expanded }: CheckContext, part: Part, region: Region): string | undefined {
-  if (
-    part.glueZones.some(
-      (z) => z.kind === 'glue' && insideRegion(insidePoint({ outer: z.outline, holes: [] }), region),
-    )
-  )
-    return 'glue';
-  const inside = (p: Point) => insideRegion(p, region);
-  for (const line of part.lines) {
-    if (isCut(line.layer) || line.layer === 'guide') continue;
-    const points = flatten(line.path);
-    const probe = points.length > 2 ? points[Math.floor(points.length / 2)] : middle(points[0], points[1]);
-    if (inside(probe))
-      return isFold(line.layer) ? 'a fold' : line.layer === 'kiss' ? 'a kiss cut' : 'a perforation';
-  }
-  for (const joint of expanded.joints) {
-    const spots: Point[] = [];
-    if (joint.partId === part.id) {
-      if ('at' in joint && joint.kind !== 'pivot') spots.push(joint.at);
-      if ('within' in joint) spots.push(joint.within);
-    }
+/** A spot of a part that is meant to stay, and what is there. */
+interface Spot {
+  readonly at: Point;
+  readonly what: string;
+}
+
+/** What of a part is meant to stay: glue, folds, marks, places where something hangs. */
+function spotsOf({ expanded }: CheckContext, part: Part): Spot[] {
+  const zoneAt = (zone: GlueZone): Point => insidePoint(solid(zone.outline));
+  const glued = part.glueZones
+    .filter((zone) => zone.kind === 'glue')
+    .map((zone): Spot => ({ at: zoneAt(zone), what: 'glue' }));
+  const drawn = part.lines.flatMap(({ layer, path }): Spot[] => {
+    if (isCut(layer) || layer === 'guide') return [];
+    const points = flatten(path);
+    const at = points.length > 2 ? points[Math.floor(points.length / 2)] : middle(points[0], points[1]);
+    return [{ at, what: isFold(layer) ? 'a fold' : layer === 'kiss' ? 'a kiss cut' : 'a perforation' }];
+  });
+  const joined = expanded.joints.flatMap((joint): Point[] => {
     if (joint.hostPartId === part.id && joint.kind === 'glue') {
       const zone = expanded.parts
         .find((p) => p.id === joint.partId)
         ?.glueZones.find((z) => z.id === joint.zoneId);
-      if (zone) spots.push(place(joint.placement, insidePoint({ outer: zone.outline, holes: [] })));
+      return zone ? [place(joint.placement, zoneAt(zone))] : [];
     }
-    if (spots.some(inside)) return 'what is joined there';
-  }
-  return undefined;
+    if (joint.partId !== part.id) return [];
+    if ('at' in joint && joint.kind !== 'pivot') return [joint.at];
+    return 'within' in joint ? [joint.within] : [];
+  });
+  return [...glued, ...drawn, ...joined.map((at): Spot => ({ at, what: 'what is joined there' }))];
+}
+
+/** What of a part's spots lies in a region: the first of them. */
+function keeper(spots: readonly Spot[]): (region: Region) => string | undefined {
+  if (spots.length === 0) return () => undefined;
+  const index = new Flatbush(spots.length);
+  for (const { at } of spots) index.add(at[0], at[1], at[0], at[1]);
+  index.finish();
+  return (region) => {
+    const { minX, minY, maxX, maxY } = boxOf(region.outer);
+    const inside = index
+      .search(minX, minY, maxX, maxY)
+      .filter((i) => insideRegion(spots[i].at, region))
+      .sort((i, j) => i - j);
+    return inside.length > 0 ? spots[inside[0]].what : undefined;
+  };
 }
 
 /** The pieces of a part: which hang together by folds or paper, the largest first. */
@@ -109,8 +125,9 @@ function pieceFindings(context: CheckContext, part: Part): Finding[] {
       limitFrom: 'a part is one piece of paper',
     });
   });
+  const keptIn = plan.apertures.length > 0 ? keeper(spotsOf(context, part)) : () => undefined;
   for (const aperture of plan.apertures) {
-    const kept = keepsSomething(context, part, aperture);
+    const kept = keptIn(aperture);
     if (!kept) continue;
     const line = plan.graph.edges.find((edge) => {
       const p = plan.graph.vertices[edge.a];

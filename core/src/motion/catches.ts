@@ -129,6 +129,9 @@ interface Way {
   readonly high: Float64Array;
 }
 
+/** What stands still makes no steps. */
+const STILL = new Float64Array(POSES);
+
 /** Panels over a travel: posed at whole places and between them, with how fast they move and how smoothly. */
 class Stage {
   readonly flat: readonly FlatPanel[];
@@ -164,12 +167,13 @@ class Stage {
   private wayOf(panel: number): Way {
     const known = this.ways[panel];
     if (known) return known;
+    const moves = movesBody(this.sweep, this.sweep.linkage.panels[panel].body);
     const way: Way = {
-      steps: new Float64Array(POSES),
+      steps: moves ? new Float64Array(POSES) : STILL,
       low: new Float64Array(3).fill(Infinity),
       high: new Float64Array(3).fill(-Infinity),
     };
-    const last = movesBody(this.sweep, this.sweep.linkage.panels[panel].body) ? POSES - 1 : 0;
+    const last = moves ? POSES - 1 : 0;
     for (const corner of this.flat[panel].corners) {
       let before: Vec3 | undefined;
       for (let t = 0; t <= last; t++) {

@@ -48,7 +48,8 @@ function gluedOver(linkage: Linkage): readonly Over[] {
   linkage.panels.forEach(({ body, placement, liftLayers }, panel) =>
     byBody.set(body, [...(byBody.get(body) ?? []), { panel, placement, lift: liftLayers }]),
   );
-  const found = overFoldsOf(linkage, (body) => byBody.get(body) ?? []);
+  const all = linkage.creases.map((_, c) => c);
+  const found = overFoldsOf(linkage, all, (body) => byBody.get(body) ?? []);
   known.set(linkage, found);
   return found;
 }
@@ -57,6 +58,10 @@ function gluedOver(linkage: Linkage): readonly Over[] {
 function laidOver(sweep: Sweep): readonly Over[] {
   const { linkage, groups } = sweep;
   const { panels, laid } = linkage;
+  const folding = linkage.creases.flatMap(({ left, right }, c) =>
+    groups[left] === groups[right] ? [] : [c],
+  );
+  if (folding.length === 0) return [];
   const byHost = new Map<number, Lies[]>();
   for (const { panel, host, onFront } of laid) {
     const [body, on] = [panels[panel].body, panels[host].body];
@@ -71,13 +76,18 @@ function laidOver(sweep: Sweep): readonly Over[] {
     );
     byHost.set(on, [...(byHost.get(on) ?? []), ...lies]);
   }
-  return byHost.size === 0 ? [] : overFoldsOf(linkage, (body) => byHost.get(body) ?? []);
+  return byHost.size === 0 ? [] : overFoldsOf(linkage, folding, (body) => byHost.get(body) ?? []);
 }
 
-/** The folds that plates lie over, by what lies on each body. */
-const overFoldsOf = (linkage: Linkage, lying: (body: number) => readonly Lies[]): Over[] =>
-  linkage.creases.flatMap((crease, c): Over[] =>
-    (
+/** The folds, of some, that plates lie over, by what lies on each body. */
+const overFoldsOf = (
+  linkage: Linkage,
+  folds: readonly number[],
+  lying: (body: number) => readonly Lies[],
+): Over[] =>
+  folds.flatMap((c): Over[] => {
+    const crease = linkage.creases[c];
+    return (
       [
         [crease.leftPanel, crease.rightPanel, 1],
         [crease.rightPanel, crease.leftPanel, -1],
@@ -91,8 +101,8 @@ const overFoldsOf = (linkage: Linkage, lying: (body: number) => readonly Lies[])
           ? []
           : overOne(linkage, c, plate, own, beyond, sense),
       );
-    }),
-  );
+    });
+  });
 
 function overOne(
   { panels, creases, glued }: Linkage,
