@@ -132,6 +132,9 @@ interface Way {
 /** What stands still makes no steps. */
 const STILL = new Float64Array(POSES);
 
+/** The boxes of panels that stood still the last time, with where their bodies were. */
+const standing = new WeakMap<Linkage, { readonly body: Float64Array; readonly way: Way }[]>();
+
 /** Panels over a travel: posed at whole places and between them, with how fast they move and how smoothly. */
 class Stage {
   readonly flat: readonly FlatPanel[];
@@ -165,18 +168,38 @@ class Stage {
 
   /** The way of a panel: a rigid motion moves no point further than the furthest corner of its box. */
   private wayOf(panel: number): Way {
-    const known = this.ways[panel];
-    if (known) return known;
-    const moves = movesBody(this.sweep, this.sweep.linkage.panels[panel].body);
+    return (this.ways[panel] ??= movesBody(this.sweep, this.sweep.linkage.panels[panel].body)
+      ? this.movingWay(panel)
+      : this.standingWay(panel));
+  }
+
+  /** The way of what stands still: the same on the travels of all pulls, most often. */
+  private standingWay(panel: number): Way {
+    const { linkage } = this.sweep;
+    const known = standing.get(linkage) ?? [];
+    standing.set(linkage, known);
+    const body = this.bodyOf(panel, 0);
+    const made = known[panel];
+    if (made && made.body.every((v, i) => v === body[i])) return made.way;
+    const way: Way = { steps: STILL, low: new Float64Array(3), high: new Float64Array(3) };
+    const corners = this.flat[panel].corners.map((corner) => this.cornerAt(panel, corner, 0));
+    for (let d = 0; d < 3; d++) {
+      way.low[d] = Math.min(...corners.map((corner) => corner[d]));
+      way.high[d] = Math.max(...corners.map((corner) => corner[d]));
+    }
+    known[panel] = { body: body.slice(), way };
+    return way;
+  }
+
+  private movingWay(panel: number): Way {
     const way: Way = {
-      steps: moves ? new Float64Array(POSES) : STILL,
+      steps: new Float64Array(POSES),
       low: new Float64Array(3).fill(Infinity),
       high: new Float64Array(3).fill(-Infinity),
     };
-    const last = moves ? POSES - 1 : 0;
     for (const corner of this.flat[panel].corners) {
       let before: Vec3 | undefined;
-      for (let t = 0; t <= last; t++) {
+      for (let t = 0; t < POSES; t++) {
         const here = this.cornerAt(panel, corner, t);
         for (let d = 0; d < 3; d++) {
           way.low[d] = Math.min(way.low[d], here[d]);
@@ -189,7 +212,6 @@ class Stage {
         before = here;
       }
     }
-    this.ways[panel] = way;
     return way;
   }
 

@@ -92,20 +92,32 @@ export class Driven {
    * @param valueOf the value of each driver: radians for the opening, degrees or mm for pulls
    */
   set(valueOf: (driver: number) => number): void {
-    const { reach, values, drivers } = this;
+    const { reach, drivers } = this;
     let [changed, last] = [0, -1];
     for (let d = 0; d < drivers.length; d++) {
       const value = valueOf(d);
       if (value === drivers[d]) continue;
-      drivers[d] = value;
+      this.tell(d, value);
       [changed, last] = [changed + 1, d];
-      for (const i of reach.linksOf[d]) {
-        const { offset, factor } = this.linkage.links[i].drive!;
-        values[i] = offset + factor * value;
-      }
     }
     // Most often one driver moves, and what it does not move stays where it is.
     if (changed > 0) for (const edge of changed === 1 ? reach.edgesOf[last] : reach.edges) this.place(edge);
+  }
+
+  /** As `set`, when no other driver has moved since. */
+  setOne(driver: number, value: number): void {
+    const { reach, drivers } = this;
+    if (value === drivers[driver]) return;
+    this.tell(driver, value);
+    for (const edge of reach.edgesOf[driver]) this.place(edge);
+  }
+
+  private tell(driver: number, value: number): void {
+    this.drivers[driver] = value;
+    for (const i of this.reach.linksOf[driver]) {
+      const { offset, factor } = this.linkage.links[i].drive!;
+      this.values[i] = offset + factor * value;
+    }
   }
 
   private place(edge: TreeEdge): void {

@@ -41,6 +41,8 @@ export interface Held {
 
 /** What the drivers are while one of them moves: the others at rest, but for a pull that is held. */
 class Drivers {
+  private rests = false;
+
   constructor(
     private readonly drivers: readonly Driver[],
     private readonly driven: Driven,
@@ -51,16 +53,20 @@ class Drivers {
   /** The opening at a place of the travel, radians. */
   openingAt = (t: number): number => (this.moving === 0 ? t : this.drivers[this.moving].atOpeningDeg) * RAD;
 
-  /** Sets the drivers for a place of the travel. */
+  /** Sets the drivers for a place of the travel: the others only once, for they rest. */
   at = (t: number): void => {
-    this.driven.set((driver) => {
-      if (driver === 0) return this.openingAt(t);
-      if (driver === this.moving) return driverValue(this.drivers[driver], t);
-      return driver === this.held?.pull.driver
-        ? driverValue(this.drivers[driver], this.held.place)
-        : this.drivers[driver].rest;
-    });
+    if (this.rests) this.driven.setOne(this.moving, this.valueAt(this.moving, t));
+    else this.driven.set((driver) => this.valueAt(driver, t));
+    this.rests = true;
   };
+
+  private valueAt(driver: number, t: number): number {
+    if (driver === 0) return this.openingAt(t);
+    if (driver === this.moving) return driverValue(this.drivers[driver], t);
+    return driver === this.held?.pull.driver
+      ? driverValue(this.drivers[driver], this.held.place)
+      : this.drivers[driver].rest;
+  }
 }
 
 /** What is larger is not solved but shown flat, and said to be: each place would take a tenth of a second and more. */
@@ -125,10 +131,9 @@ export function sweep(linkage: Linkage, driver = 0, opening?: Sweep, held?: Held
       return { ...base, travel: travelOf(solver, state.openingAt, movedBy) };
     }
     if (pull === held?.pull.driver) return { ...base, travel: asIn(held.pull, solver, held.place) };
-    const asked = state;
     state = new Drivers(drivers, driven, held, pull);
     const along = travelOf(solver, state.openingAt, drawnAt(pull));
-    state = asked;
+    state = new Drivers(drivers, driven, held, driver);
     const rest = restPlace(drivers[pull]);
     const travel: Travel = {
       ...plainTravel(() => along.x[rest]),
