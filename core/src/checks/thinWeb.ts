@@ -2,7 +2,7 @@
  * Material between two cuts, or between ends of one, thinner than the stock can hold. Exact: the shortest link between two
  * cut segments that runs through material; its middle must be as far from every cut as from these two, which keeps
  * corners and neighbouring pieces of one curve out. Where the outline runs on from the one to the other round a sharp
- * point, that is a tip: nothing hangs on it.
+ * point or a small bump, nothing hangs on it.
  */
 import { panelPlan } from '../dieline/panels.ts';
 import { indexSegments } from '../dieline/planarGraph.ts';
@@ -10,6 +10,7 @@ import { isCut, type DieLine, type Part } from '../dieline/part.ts';
 import { boxOf, endOf, flatten, placePath } from '../geometry/path.ts';
 import { shift } from '../geometry/isometry.ts';
 import { distance, distanceToSegment, middle, segmentGap, type Point } from '../geometry/point.ts';
+import type { Ring } from '../geometry/polygon.ts';
 import { SNAP_MM } from '../geometry/tolerances.ts';
 import { stockById } from '../stock/stock.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
@@ -87,6 +88,29 @@ function roundTip(p: Piece, onP: Point, q: Piece, onQ: Point, limitMm: number): 
   );
 }
 
+/** What hangs on a link is a bump, no piece, when its edge is at most so many times as long as the link. */
+const BUMP_RUN = 2.5;
+
+/** How far along a ring the point of it nearest to p is, mm; undefined where the ring does not pass there. */
+function alongRing(ring: Ring, p: Point): number | undefined {
+  let from = 0;
+  for (let i = 0; i < ring.length; i++) {
+    const [a, b] = [ring[i], ring[(i + 1) % ring.length]];
+    if (distanceToSegment(p, a, b) <= SNAP_MM) return from + distance(a, p);
+    from += distance(a, b);
+  }
+  return undefined;
+}
+
+/** Whether the edge of the paper runs on from one end of a link to the other so shortly that nothing hangs on it. */
+function isBump(ring: Ring, from: Point, to: Point): boolean {
+  const [s, t] = [alongRing(ring, from), alongRing(ring, to)];
+  if (s === undefined || t === undefined) return false;
+  const whole = ring.reduce((sum, p, i) => sum + distance(p, ring[(i + 1) % ring.length]), 0);
+  const run = Math.min(Math.abs(s - t), whole - Math.abs(s - t));
+  return run <= BUMP_RUN * distance(from, to);
+}
+
 /** Every web of a part narrower than `limitMm`, the narrowest one per pair of lines and place (cells of 4 limits). */
 export function websOf(part: Part, limitMm: number): Web[] {
   const pieces: Piece[] = part.lines
@@ -102,7 +126,7 @@ export function websOf(part: Part, limitMm: number): Web[] {
     });
   const index = indexSegments(pieces, 0);
   if (!index) return [];
-  const { panelContaining } = panelPlan(part);
+  const { panelContaining, panels } = panelPlan(part);
   const near = (p: Point, r: number) => index.search(p[0] - r, p[1] - r, p[0] + r, p[1] + r);
   const best = new Map<string, Web>();
   pieces.forEach((p, i) => {
@@ -120,7 +144,9 @@ export function websOf(part: Part, limitMm: number): Web[] {
       const at = middle(gap.onFirst, gap.onSecond);
       const clear = CLEAR_SHARE * gap.distance;
       if (near(at, clear).some((k) => distanceToSegment(at, pieces[k].a, pieces[k].b) < clear)) continue;
-      if (panelContaining(at) < 0 || roundTip(p, gap.onFirst, q, gap.onSecond, limitMm)) continue;
+      const panel = panelContaining(at);
+      if (panel < 0 || roundTip(p, gap.onFirst, q, gap.onSecond, limitMm)) continue;
+      if (isBump(panels[panel].region.outer, gap.onFirst, gap.onSecond)) continue;
       const cell = at.map((v) => Math.round(v / (4 * limitMm))).join();
       const lineIds = [p.line.id, q.line.id].sort() as [string, string];
       const key = `${lineIds.join('|')}|${cell}`;
