@@ -1,6 +1,7 @@
 /** `npm run bench`: what the work costs on this machine, as ratios and per-item costs, in one run. */
 import { reportOf } from '../src/checks/report.ts';
-import { checkContext, runChecks } from '../src/checks/runChecks.ts';
+import { checkContext } from '../src/checks/context.ts';
+import { runChecks } from '../src/checks/runChecks.ts';
 import { cutOrder } from '../src/cutting/order.ts';
 import { newDesign, type Design, type DraftedPart } from '../src/design/design.ts';
 import { cardGutter } from '../src/design/frames.ts';

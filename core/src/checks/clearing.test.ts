@@ -12,7 +12,8 @@ import { slider, sliderMeasures } from '../mechanisms/slider.ts';
 import { step } from '../mechanisms/step.ts';
 import { findMend } from './clearing.ts';
 import { draftedPiece } from '../motion/testing/measure.ts';
-import { checkContext, runChecks } from './runChecks.ts';
+import { checkContext } from './context.ts';
+import { runChecks } from './runChecks.ts';
 
 const base = newDesign('Clearing', { closedWidthMm: 148, closedHeightMm: 150 });
 const { gutters } = expand(base);

@@ -3,16 +3,16 @@
  * change counts only if all rules agree: what the finding was about is gone, nothing is found that was not there before, and
  * nothing that was there is worse.
  */
-import { applyCommand } from '../design/commands.ts';
-import type { Design, GlueJoint, Instance } from '../design/design.ts';
+import type { GlueJoint, Instance } from '../design/design.ts';
 import { TYPED_SLACK } from '../geometry/tolerances.ts';
 import { parameterLimits } from '../mechanisms/limits.ts';
 import { familyById } from '../mechanisms/registry.ts';
 import { catchesWithKey } from './catching.ts';
-import { mm, ownerOf, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
+import { mm, ownerOf, type CheckContext, type Finding, type Mend } from './finding.ts';
+import { amounts, isMended } from './judging.ts';
 import { matingMend } from './matingEdges.ts';
 import { pieceMoveMend, pieceScaleMend } from './pieceScale.ts';
-import { checkContext, LIVE_RULES, runChecks } from './runChecks.ts';
+import { LIVE_RULES } from './rules.ts';
 
 /** Steps by which a measure is changed or a piece is moved, in mm, smallest first. */
 const STEPS_MM = [0.5, 1, 1.5, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 22, 26];
@@ -29,17 +29,6 @@ export const SEARCHED_RULES: readonly string[] = [
   'tabsColliding',
   'matingEdges',
 ];
-
-/** The findings of a design by key, with how much there is of each. */
-const amounts = (findings: readonly Finding[]): ReadonlyMap<string, number> =>
-  new Map(findings.map((f) => [f.key, f.severity === 'fault' ? (f.measured ?? 1) : (f.measured ?? 0)]));
-
-/** Whether a finding's amount is worse when larger; narrow tabs and webs are worse when smaller. */
-const worse = (finding: Finding, than: number): boolean => {
-  const { measured, limit } = finding;
-  if (measured === null || limit === null) return false;
-  return (measured - than) * Math.sign(measured - limit || 1) > TYPED_SLACK;
-};
 
 /** Changes of one measure of a mechanism by just so much, within its limits. */
 function measureChanges({ design, expanded }: CheckContext, instance: Instance, stepMm: number): Mend[] {
@@ -120,26 +109,6 @@ function aboutOf(context: CheckContext, finding: Finding): { partIds: string[]; 
   return { partIds: [...new Set(partIds)], owners: [...new Set(owners)] };
 }
 
-/** The rules in an order in which a trial that fails is found out soon. */
-const inOrder = (first: string): readonly Rule[] =>
-  [...LIVE_RULES].sort((a, b) => Number(b.id === first) - Number(a.id === first));
-
-/** Whether a changed design is without a finding, and not worse in any other way. */
-function isMended(
-  design: Design,
-  finding: Finding,
-  before: ReadonlyMap<string, number>,
-  cuts: CheckContext['cuts'],
-): boolean {
-  const context = checkContext(design, cuts);
-  for (const rule of inOrder(finding.rule))
-    for (const found of rule.run(context)) {
-      const was = before.get(found.key);
-      if (found.key === finding.key || was === undefined || worse(found, was)) return false;
-    }
-  return true;
-}
-
 /** How far a search has come: how many changes have been tried of about how many. */
 export interface Tried {
   readonly tried: number;
@@ -185,10 +154,10 @@ function candidatesFor(context: CheckContext, finding: Finding): (() => Mend[])[
  * @returns the change as a mend, or null when no single change does it
  */
 export function* searchMend(context: CheckContext, key: string): Generator<Tried, Mend | null> {
-  const findings = runChecks(context, LIVE_RULES);
+  const findings = LIVE_RULES.flatMap((rule) => rule.run(context));
   const finding = findings.find((f) => f.key === key);
   if (!finding) return null;
-  const before = amounts(findings);
+  const before = amounts(context);
   const groups = candidatesFor(context, finding);
   let [tried, most] = [0, 0];
   for (const [i, group] of groups.entries()) {
@@ -198,8 +167,7 @@ export function* searchMend(context: CheckContext, key: string): Generator<Tried
     for (const mend of mends) {
       yield { tried, most };
       tried++;
-      if (isMended(applyCommand(context.design, mend.command).design, finding, before, context.cuts))
-        return mend;
+      if (isMended(context, finding, mend.command, before)) return mend;
     }
   }
   return null;

@@ -5,7 +5,7 @@ import { shift } from '../geometry/isometry.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { glueInTheWay } from './glueInTheWay.ts';
 import { draftedPiece } from '../motion/testing/measure.ts';
-import { checkContext } from './runChecks.ts';
+import { checkContext } from './context.ts';
 
 const TRAVEL = 40;
 const slide: Joint = {

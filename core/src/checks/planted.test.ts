@@ -1,7 +1,9 @@
 /** Every rule on its own planted fault, at random sizes and places: found 5 % beyond its limit, silent 5 % inside it. */
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../geometry/random.ts';
-import { checkContext, RULES, runChecks } from './runChecks.ts';
+import { checkContext } from './context.ts';
+import { RULES } from './rules.ts';
+import { runChecks } from './runChecks.ts';
 import { PLANTS, type Plant } from './testing/plants.ts';
 
 const found = (plant: Plant, { design, key, cuts }: ReturnType<Plant['planted']>) =>

@@ -10,7 +10,8 @@ import { FAMILIES } from '../mechanisms/registry.ts';
 import { step } from '../mechanisms/step.ts';
 import { withMechanism } from '../motion/testing/measure.ts';
 import { blamedFindings, heldPullReport, reportOf } from './report.ts';
-import { checkContext, runChecks } from './runChecks.ts';
+import { checkContext } from './context.ts';
+import { runChecks } from './runChecks.ts';
 
 const bar: DraftedPart = {
   id: 'bar',

@@ -5,7 +5,7 @@ import type { CheckContext, Finding, Pull } from './finding.ts';
 import { heldPullFindings, heldPullOf } from './heldPull.ts';
 import { isStuck } from './lockedBy.ts';
 import { motionFaults } from './motionFaults.ts';
-import { LIVE_RULES, runChecks } from './runChecks.ts';
+import { liveChecks } from './runChecks.ts';
 
 /** Everything computed from a design that the places show live. */
 export interface Report {
@@ -63,6 +63,6 @@ export function reportOf(context: CheckContext, tell?: (words: string) => void):
     closed: context.closed,
     catches: context.catches,
     pulls: context.pulls,
-    findings: runChecks(context, LIVE_RULES, tell),
+    findings: liveChecks(context, tell),
   };
 }

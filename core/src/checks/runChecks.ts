@@ -1,91 +1,15 @@
-import type { Design } from '../design/design.ts';
 import { expand } from '../mechanisms/expand.ts';
-import { catchesOf } from '../motion/catches.ts';
-import { closedState } from '../motion/closed.ts';
-import { linkageOf } from '../motion/linkage.ts';
-import { sweep } from '../motion/sweep.ts';
-import { catching } from './catching.ts';
 import { closedOverhang } from './closedOverhang.ts';
 import { doubledLine } from './doubledLine.ts';
-import { envelopeFit } from './envelopeFit.ts';
-import { foldFaults } from './foldFaults.ts';
-import { glueZones } from './glueZones.ts';
-import { brokenLimits, measures } from './measures.ts';
-import { pivotFit } from './pivotFit.ts';
-import { sheetFaults } from './sheetFaults.ts';
-import { slotFit } from './slotFit.ts';
-import { smallParts } from './smallParts.ts';
-import { standsUp } from './standsUp.ts';
-import { stops } from './stops.ts';
-import { wholePieces } from './wholePieces.ts';
 import type { CheckContext, Finding, Rule } from './finding.ts';
-import { glueInTheWay } from './glueInTheWay.ts';
+import { foldFaults } from './foldFaults.ts';
 import { glueLanding } from './glueLanding.ts';
-import { heldPull } from './heldPull.ts';
-import { matingEdges } from './matingEdges.ts';
-import { motionFaults, motionFaultsLive } from './motionFaults.ts';
+import { amounts, isMended } from './judging.ts';
+import { brokenLimits } from './measures.ts';
 import { openOutline } from './openOutline.ts';
-import { showThrough } from './showThrough.ts';
-import { tabsColliding } from './tabsColliding.ts';
+import { LIVE_RULES, RULES } from './rules.ts';
 import { thinWeb } from './thinWeb.ts';
-
-/** Every rule, in the order in which findings are worked through. */
-export const RULES: readonly Rule[] = [
-  openOutline,
-  doubledLine,
-  wholePieces,
-  foldFaults,
-  motionFaults,
-  catching,
-  heldPull,
-  stops,
-  slotFit,
-  pivotFit,
-  closedOverhang,
-  standsUp,
-  measures,
-  showThrough,
-  glueZones,
-  glueLanding,
-  glueInTheWay,
-  tabsColliding,
-  matingEdges,
-  thinWeb,
-  sheetFaults,
-  envelopeFit,
-  smallParts,
-];
-
-/** The rules that are run at every change; what takes longer follows when the hand rests. */
-export const LIVE_RULES: readonly Rule[] = RULES.filter((rule) => rule !== heldPull).map((rule) =>
-  rule === motionFaults ? motionFaultsLive : rule,
-);
-
-/**
- * Everything that rules share, computed once from a design.
- *
- * @param cuts the cut files that were saved of it, where somebody keeps them
- * @param tell is told what is being done, for work that takes long
- */
-export function checkContext(
-  design: Design,
-  cuts: CheckContext['cuts'] = [],
-  tell: (words: string) => void = () => undefined,
-): CheckContext {
-  const expanded = expand(design);
-  const linkage = linkageOf(expanded);
-  tell('folding');
-  const motion = sweep(linkage);
-  tell('looking for catches');
-  const catches = catchesOf(motion);
-  const pulls = linkage.drivers.slice(1).map((driver, i) => {
-    tell(`moving “${driver.name}”`);
-    const pull = sweep(linkage, i + 1, motion);
-    return { sweep: pull, catches: catchesOf(pull) };
-  });
-  tell('closing the card');
-  return { design, expanded, sweep: motion, closed: closedState(motion), catches, pulls, cuts };
-}
+import { wholePieces } from './wholePieces.ts';
 
 /** Rules about the lines alone. */
 const LINE_RULES: ReadonlySet<string> = new Set(
@@ -115,14 +39,19 @@ function unexplained(context: CheckContext, found: readonly Finding[]): readonly
   );
 }
 
-/**
- * All findings of a design, faults before warnings, in the rules' order.
- *
- * @param tell is told the title of each rule before it is run
- */
-export function runChecks(
+/** Rules whose mends change a shape or a measure: each is tried, and offered only if all rules agree. */
+const PROPOSING: ReadonlySet<string> = new Set([closedOverhang, glueLanding, thinWeb].map((rule) => rule.id));
+/** So many of them are tried in one report at most: each costs another. */
+const MOST_JUDGED = 8;
+
+/** Findings whose mend has to be tried before it is offered. */
+const proposed = (findings: readonly Finding[]): Finding[] =>
+  findings.filter(({ rule, mend }) => mend !== null && PROPOSING.has(rule)).slice(0, MOST_JUDGED);
+
+/** Findings in the rules' order, faults before warnings, without what a broken limit says already. */
+function findingsOf(
   context: CheckContext,
-  rules: readonly Rule[] = RULES,
+  rules: readonly Rule[],
   tell: (words: string) => void = () => undefined,
 ): Finding[] {
   const all = rules.flatMap((rule) => {
@@ -137,3 +66,44 @@ export function runChecks(
     ...told.filter((finding) => finding.severity === 'warning'),
   ];
 }
+
+/** The finding with its mend, if that was tried and all rules agree to it. */
+const withMend = (finding: Finding, agreed: ReadonlySet<string>): Finding =>
+  PROPOSING.has(finding.rule) && !agreed.has(finding.key) ? { ...finding, mend: null } : finding;
+
+/** Those findings whose mend all rules agree to; between trials it gives up its turn. */
+function* judged(context: CheckContext, findings: readonly Finding[]): Generator<undefined, Finding[]> {
+  const candidates = proposed(findings);
+  if (candidates.length === 0) return [];
+  const before = amounts(context);
+  const agreed: Finding[] = [];
+  for (const finding of candidates) {
+    yield;
+    if (isMended(context, finding, finding.mend!.command, before)) agreed.push(finding);
+  }
+  return agreed;
+}
+
+/** All findings of a design, faults before warnings, in the rules' order; mends that change a shape were tried. */
+export function runChecks(context: CheckContext, rules: readonly Rule[] = RULES): Finding[] {
+  const findings = findingsOf(context, rules);
+  const search = judged(context, findings);
+  for (;;) {
+    const next = search.next();
+    if (!next.done) continue;
+    const agreed = new Set(next.value.map(({ key }) => key));
+    return findings.map((finding) => withMend(finding, agreed));
+  }
+}
+
+/**
+ * The findings that are shown at every change: what takes longer follows. Mends that must be tried first are left out.
+ *
+ * @param tell is told the title of each rule before it is run
+ */
+export const liveChecks = (context: CheckContext, tell?: (words: string) => void): Finding[] =>
+  findingsOf(context, LIVE_RULES, tell).map((finding) => withMend(finding, new Set()));
+
+/** Findings of the live report that have mends after all, tried by now; between trials it gives up its turn. */
+export const mendedFindings = (context: CheckContext): Generator<undefined, Finding[]> =>
+  judged(context, findingsOf(context, LIVE_RULES));

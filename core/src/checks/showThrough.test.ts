@@ -7,7 +7,7 @@ import type { Params } from '../mechanisms/family.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance, usualHost } from '../mechanisms/instance.ts';
 import { familyById } from '../mechanisms/registry.ts';
-import { checkContext } from './runChecks.ts';
+import { checkContext } from './context.ts';
 import { showThrough } from './showThrough.ts';
 
 const base = newDesign('Windows', { closedWidthMm: 120, closedHeightMm: 120 });

@@ -7,7 +7,8 @@ import type { Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { rectangle } from '../mechanisms/pieces.ts';
 import { drafted, sheetOf } from '../motion/testing/drafts.ts';
-import { checkContext, runChecks } from './runChecks.ts';
+import { checkContext } from './context.ts';
+import { runChecks } from './runChecks.ts';
 import { thinWeb } from './thinWeb.ts';
 
 const random = seededRandom(616);

@@ -169,7 +169,17 @@ export function websOf(part: Part, limitMm: number): Web[] {
   );
 }
 
-/** The inner closed line of the two moved away from the other until the web is as wide as the stock wants. */
+/** Whether a line meets no other, so that it can be moved by itself: closed, or with both its ends in the paper. */
+function standsAlone(part: Part, id: string): boolean {
+  const path = part.lines.find((line) => line.id === id)!.path;
+  const ends = [path.start, endOf(path)];
+  if (distance(ends[0], ends[1]) <= SNAP_MM) return true;
+  return part.lines.every(
+    (other) => other.id === id || ends.every((end) => distanceToPath(part, other.id, end) > SNAP_MM),
+  );
+}
+
+/** That line of the two that stands alone, moved away from the other until the web is as wide as the stock wants. */
 function widen(context: CheckContext, part: Part, web: Web, limitMm: number): Mend | null {
   const { outlineLineIds } = panelPlan(part);
   const lack = limitMm - web.widthMm + SNAP_MM;
@@ -180,7 +190,7 @@ function widen(context: CheckContext, part: Part, web: Web, limitMm: number): Me
     const drafted = draftedLine(context, part.id, id);
     if (!drafted || outlineLineIds.has(id)) continue;
     const { path } = drafted.line;
-    if (distance(path.start, endOf(path)) > SNAP_MM) continue;
+    if (!standsAlone(part, id)) continue;
     // Away from the other line: towards whichever end of the link lies on this one.
     const onThis = distanceToPath(part, id, from) <= distanceToPath(part, id, to) ? from : to;
     const other = onThis === from ? to : from;

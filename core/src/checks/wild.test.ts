@@ -1,6 +1,7 @@
 /** Every family with measures drawn at random from all that can be typed: never a number that is none, never a riddle. */
 import { describe, expect, it } from 'vitest';
-import { checkContext, runChecks } from './runChecks.ts';
+import { checkContext } from './context.ts';
+import { runChecks } from './runChecks.ts';
 import { newDesign, type Brief, type Design } from '../design/design.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { writePartSvg } from '../formats/svgWrite.ts';

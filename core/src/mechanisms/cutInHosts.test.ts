@@ -1,6 +1,7 @@
 /** Mechanisms cut into a sheet across a fold of it, on every kind of fold: the fold is taken out where they stand on it. */
 import { describe, expect, it } from 'vitest';
-import { checkContext, runChecks } from '../checks/runChecks.ts';
+import { checkContext } from '../checks/context.ts';
+import { runChecks } from '../checks/runChecks.ts';
 import type { Design } from '../design/design.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { drafted, glueAt, sheetOf, stripOver } from '../motion/testing/drafts.ts';

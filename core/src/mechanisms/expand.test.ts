@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { newDesign, type Design, type Instance } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import { checkContext } from '../checks/runChecks.ts';
+import { checkContext } from '../checks/context.ts';
 import { IDENTITY, place as placeIn } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { insideRegion } from '../geometry/polygon.ts';

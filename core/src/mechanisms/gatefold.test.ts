@@ -1,6 +1,7 @@
 /** A gatefold: two doors over a back, what stands on its folds and panels, and what goes from door to door. */
 import { describe, expect, it } from 'vitest';
-import { checkContext, runChecks } from '../checks/runChecks.ts';
+import { checkContext } from '../checks/context.ts';
+import { runChecks } from '../checks/runChecks.ts';
 import { designSchema, newDesign, type Design } from '../design/design.ts';
 import { DOORS_ID, RIGHT_GUTTER_ID } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';

@@ -2,7 +2,8 @@
 import { describe, expect, it } from 'vitest';
 import { turn } from '../geometry/isometry.ts';
 import { seededRandom } from '../geometry/random.ts';
-import { checkContext, runChecks } from '../checks/runChecks.ts';
+import { checkContext } from '../checks/context.ts';
+import { runChecks } from '../checks/runChecks.ts';
 import type { Design } from '../design/design.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance, usualHost } from '../mechanisms/instance.ts';

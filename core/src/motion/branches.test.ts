@@ -1,6 +1,7 @@
 /** Which branch of a motion is shown: that of the drawn rest, through dead points; and travels that are torn on the way. */
 import { describe, expect, it } from 'vitest';
-import { checkContext, runChecks } from '../checks/runChecks.ts';
+import { checkContext } from '../checks/context.ts';
+import { runChecks } from '../checks/runChecks.ts';
 import type { Design, Joint } from '../design/design.ts';
 import { turn } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';

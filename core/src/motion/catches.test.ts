@@ -2,7 +2,8 @@
 import { pieceScaleMend } from '../checks/pieceScale.ts';
 import { describe, expect, it } from 'vitest';
 import { findMend } from '../checks/clearing.ts';
-import { checkContext, runChecks } from '../checks/runChecks.ts';
+import { checkContext } from '../checks/context.ts';
+import { runChecks } from '../checks/runChecks.ts';
 import { applyCommand } from '../design/commands.ts';
 import { newDesign, type Design, type Instance } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';

@@ -1,6 +1,7 @@
 /** Catches that poses at whole places do not show: plates over folds, plates that pass each other, fast edges, short slots. */
 import { describe, expect, it } from 'vitest';
-import { checkContext, runChecks } from '../checks/runChecks.ts';
+import { checkContext } from '../checks/context.ts';
+import { runChecks } from '../checks/runChecks.ts';
 import type { Design } from '../design/design.ts';
 import { polyline } from '../geometry/path.ts';
 import { seededRandom } from '../geometry/random.ts';

@@ -1,6 +1,7 @@
 /** Sheets of many folds in one piece: folded as long as one can wait for it, else said to be too large, never silently flat. */
 import { describe, expect, it } from 'vitest';
-import { checkContext, runChecks } from '../checks/runChecks.ts';
+import { checkContext } from '../checks/context.ts';
+import { runChecks } from '../checks/runChecks.ts';
 import type { DraftedPart } from '../design/design.ts';
 import { drafted, glueAt, zigzagSheet } from './testing/drafts.ts';
 import { MOST_UNKNOWNS } from './sweep.ts';

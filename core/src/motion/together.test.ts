@@ -2,7 +2,7 @@
 import { drafted, driveTo, glueAt, hangAt, sheetOf } from './testing/drafts.ts';
 import { describe, expect, it } from 'vitest';
 import { heldPullFindings } from '../checks/heldPull.ts';
-import { checkContext } from '../checks/runChecks.ts';
+import { checkContext } from '../checks/context.ts';
 import type { Design } from '../design/design.ts';
 import { shift } from '../geometry/isometry.ts';
 import { polyline } from '../geometry/path.ts';

@@ -17,7 +17,8 @@ import {
   type Report,
 } from '@hollow-finch/core/checks/report';
 import type { Design } from '@hollow-finch/core/design/design';
-import { checkContext } from '@hollow-finch/core/checks/runChecks';
+import { checkContext } from '@hollow-finch/core/checks/context';
+import { mendedFindings } from '@hollow-finch/core/checks/runChecks';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { catchesOf } from '@hollow-finch/core/motion/catches';
 import { decorateMap, type DecorateMap } from '@hollow-finch/core/motion/decorate';
@@ -60,6 +61,18 @@ const api = {
   /** The findings of what is locked, with the joints that lock it named; null when another design was reported since. */
   blamed: (version: number): Finding[] | null =>
     last?.version === version ? blamedFindings(last.context) : null,
+  /** Findings that have a mend, tried by now; null when another design was reported since. */
+  async mended(version: number): Promise<Finding[] | null> {
+    if (last?.version !== version) return null;
+    const search = mendedFindings(last.context);
+    for (;;) {
+      const next = search.next();
+      if (next.done) return next.value;
+      // Between two trials a newer design is reported.
+      await new Promise((resolve) => setTimeout(resolve, 0));
+      if (last?.version !== version) return null;
+    }
+  },
   /** One pull of the design reported under that number tried together with the opening; null when another came after it. */
   heldPull: (version: number, index: number): HeldPull | null =>
     last?.version === version ? heldPullReport(last.context, index) : null,

@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 /** The map of a pull against the opening: what it says, where a press or a key goes, and that it waits to be worked out. */
 import { heldPullReport, reportOf } from '@hollow-finch/core/checks/report';
-import { checkContext } from '@hollow-finch/core/checks/runChecks';
+import { checkContext } from '@hollow-finch/core/checks/context';
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { liftFlap } from '@hollow-finch/core/mechanisms/flaps';
 import { expand } from '@hollow-finch/core/mechanisms/expand';

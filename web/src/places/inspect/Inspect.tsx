@@ -1,6 +1,6 @@
 import { SEARCHED_RULES, type Tried } from '@hollow-finch/core/checks/clearing';
 import { isAccepted, stateOf, type Finding } from '@hollow-finch/core/checks/finding';
-import { RULES } from '@hollow-finch/core/checks/runChecks';
+import { RULES } from '@hollow-finch/core/checks/rules';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { boxOf } from '@hollow-finch/core/geometry/path';
 import { add, type Point } from '@hollow-finch/core/geometry/point';

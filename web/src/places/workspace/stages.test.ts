@@ -1,6 +1,6 @@
 /** The live figures of the rail, from real reports of real designs. */
 import { reportOf } from '@hollow-finch/core/checks/report';
-import { checkContext } from '@hollow-finch/core/checks/runChecks';
+import { checkContext } from '@hollow-finch/core/checks/context';
 import { PROFILES } from '@hollow-finch/core/cutting/profile';
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';

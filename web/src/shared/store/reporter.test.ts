@@ -100,10 +100,20 @@ describe('the live report', () => {
     ]);
   });
 
+  it('offers mends that were tried meanwhile', async () => {
+    await answer('report', report('First'));
+    await pass(400);
+    await answer('blamed', []);
+    const mend = { label: 'Make it wider', command: { do: 'rename', name: 'x' } };
+    await answer('mended', [{ ...finding('other', 'Other.'), mend }]);
+    expect(state().report!.findings.map((f) => f.mend?.label)).toEqual([undefined, 'Make it wider']);
+  });
+
   it('tries each pull one after another, and adds what it finds', async () => {
     await answer('report', report('First', 2));
     await pass(400);
     await answer('blamed', []);
+    await answer('mended', []);
     expect(await answer('heldPull', held('a'))).toEqual([1, 0]);
     expect(await answer('heldPull', held('b'))).toEqual([1, 1]);
     expect(state().heldPulls).toHaveLength(2);
@@ -114,6 +124,7 @@ describe('the live report', () => {
     await answer('report', report('First', 2));
     await pass(400);
     await answer('blamed', []);
+    await answer('mended', []);
     edit('Second');
     // The pull that was under way comes back for a design that is no longer shown.
     await answer('heldPull', held('old'));

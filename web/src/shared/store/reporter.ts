@@ -1,6 +1,6 @@
 /**
  * Keeps the report of the open job live: the newest design asked for next, never more than one on the way. When the hand
- * rests, the joints that lock something are named, and each pull is tried together with the opening.
+ * rests, the joints that lock something are named, mends are tried, and each pull is tried together with the opening.
  */
 import type { SavedCut } from '@hollow-finch/core/checks/finding';
 import type { Design } from '@hollow-finch/core/design/design';
@@ -91,14 +91,19 @@ export function startReporting(): () => void {
   const followUp = async (of: number, pulls: number) => {
     await new Promise((resolve) => setTimeout(resolve, REST_MS));
     if (running || of !== version) return;
-    const blamed = await reportWorker().blamed(of);
-    const before = useJob.getState().report;
-    if (!blamed || !before || of !== version) return;
-    const better = new Map(blamed.map((finding) => [finding.key, finding]));
-    if (better.size > 0)
-      useJob.setState({
-        report: { ...before, findings: before.findings.map((finding) => better.get(finding.key) ?? finding) },
-      });
+    for (const question of ['blamed', 'mended'] as const) {
+      const answered = await reportWorker()[question](of);
+      const before = useJob.getState().report;
+      if (!answered || !before || of !== version) return;
+      const better = new Map(answered.map((finding) => [finding.key, finding]));
+      if (better.size > 0)
+        useJob.setState({
+          report: {
+            ...before,
+            findings: before.findings.map((finding) => better.get(finding.key) ?? finding),
+          },
+        });
+    }
     for (let index = 0; index < pulls; index++) {
       if (running || of !== version) return;
       const held = await reportWorker().heldPull(of, index);

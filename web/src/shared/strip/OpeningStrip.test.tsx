@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 /** The opening control: keys, marks of what is wrong, playing, and a pull that is held. */
-import { checkContext } from '@hollow-finch/core/checks/runChecks';
+import { checkContext } from '@hollow-finch/core/checks/context';
 import { reportOf } from '@hollow-finch/core/checks/report';
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';

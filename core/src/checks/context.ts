@@ -1,0 +1,33 @@
+import type { Design } from '../design/design.ts';
+import { expand } from '../mechanisms/expand.ts';
+import { catchesOf } from '../motion/catches.ts';
+import { closedState } from '../motion/closed.ts';
+import { linkageOf } from '../motion/linkage.ts';
+import { sweep } from '../motion/sweep.ts';
+import type { CheckContext } from './finding.ts';
+
+/**
+ * Everything that rules share, computed once from a design.
+ *
+ * @param cuts the cut files that were saved of it, where somebody keeps them
+ * @param tell is told what is being done, for work that takes long
+ */
+export function checkContext(
+  design: Design,
+  cuts: CheckContext['cuts'] = [],
+  tell: (words: string) => void = () => undefined,
+): CheckContext {
+  const expanded = expand(design);
+  const linkage = linkageOf(expanded);
+  tell('folding');
+  const motion = sweep(linkage);
+  tell('looking for catches');
+  const catches = catchesOf(motion);
+  const pulls = linkage.drivers.slice(1).map((driver, i) => {
+    tell(`moving “${driver.name}”`);
+    const pull = sweep(linkage, i + 1, motion);
+    return { sweep: pull, catches: catchesOf(pull) };
+  });
+  tell('closing the card');
+  return { design, expanded, sweep: motion, closed: closedState(motion), catches, pulls, cuts };
+}
