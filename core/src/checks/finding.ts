@@ -117,24 +117,42 @@ export const ownerOf = (
   instanceOf[partId] ?? (panelId.includes('/') ? panelId.slice(0, panelId.indexOf('/')) : undefined);
 
 /**
- * What an acceptance holds on to beside the finding's key: the figure, in tenths, and the shape of its places. It stays when
- * the design is moved, and is another when the place itself changes.
+ * What an acceptance holds on to beside the finding's key: the figure, and the shape of its places (how far their corners are
+ * from their middle, furthest first). It stays when the design is moved, and is another when the place itself changes.
  */
 export function stateOf({ measured, places }: Finding): string {
-  const shape = places.map(({ points }) => {
-    if (points.length < 2) return '';
-    const [first] = points;
+  const shape = places.slice(0, 3).map(({ points }) => {
+    const [x, y] = [0, 1].map((d) => points.reduce((sum, p) => sum + p[d], 0) / (points.length || 1));
     return points
-      .slice(1)
-      .map((p) => Math.hypot(p[0] - first[0], p[1] - first[1]).toFixed(0))
-      .slice(0, 8)
-      .join('.');
+      .map((p) => Math.hypot(p[0] - x, p[1] - y))
+      .sort((p, q) => q - p)
+      .slice(0, 6)
+      .map((far) => far.toFixed(1))
+      .join(' ');
   });
-  return `${measured === null ? '' : measured.toFixed(1)}|${shape.slice(0, 4).join(';')}`;
+  return `${measured === null ? '' : measured.toFixed(2)}|${shape.join(';')}`;
+}
+
+/** A figure may differ by this much, and a corner by so many mm, before the place is another. */
+const SAME_FIGURE = 0.1;
+const SAME_CORNER_MM = 1;
+
+/** Whether two states are of the same place: figures that differ by rounding are equal. */
+function sameState(was: string, now: string): boolean {
+  const [[figureWas, shapeWas], [figureNow, shapeNow]] = [was, now].map((state) => state.split('|'));
+  const numbers = (text: string) => text.split(/[ ;]/).map((word) => (word === '' ? NaN : Number(word)));
+  const near = (a: string, b: string, by: number) => {
+    const [one, two] = [numbers(a), numbers(b)];
+    return (
+      one.length === two.length &&
+      one.every((v, i) => Math.abs(v - two[i]) <= by || (Number.isNaN(v) && Number.isNaN(two[i])))
+    );
+  };
+  return near(figureWas, figureNow, SAME_FIGURE) && near(shapeWas ?? '', shapeNow ?? '', SAME_CORNER_MM);
 }
 
 /** Whether a finding was accepted as it is now. */
 export function isAccepted({ accepted }: Pick<Design, 'accepted'>, finding: Finding): boolean {
   const entry = accepted[finding.key];
-  return entry !== undefined && (entry.was === undefined || entry.was === stateOf(finding));
+  return entry !== undefined && (entry.was === undefined || sameState(entry.was, stateOf(finding)));
 }

@@ -43,12 +43,8 @@ function vertexFault(
   if (n === 2) {
     if (!straight(gaps[0]))
       return { what: 'bent', sentence: 'two folds meet at an angle, and no other fold takes it up' };
-    return senses[0] === senses[1]
-      ? undefined
-      : {
-          what: 'mixed',
-          sentence: 'a fold is a mountain on one side of this place and a valley on the other',
-        };
+    // A fold that changes its sense is told for the whole of it.
+    return undefined;
   }
   if (n === 4) {
     const opposite = (i: number) => straight(gaps[i] + gaps[(i + 1) % 4]);

@@ -3,7 +3,7 @@ import type { ClosedState } from '../motion/closed.ts';
 import type { Sweep } from '../motion/sweep.ts';
 import type { CheckContext, Finding, Pull } from './finding.ts';
 import { heldPullFindings, heldPullOf } from './heldPull.ts';
-import { isStuck } from './lockedBy.ts';
+import { isStuck, searchLocking } from './lockedBy.ts';
 import { motionFaults } from './motionFaults.ts';
 import { liveChecks } from './runChecks.ts';
 
@@ -27,13 +27,17 @@ export interface HeldPull {
   readonly findings: readonly Finding[];
 }
 
-/** The findings of a locked motion once more, now with the joints named that lock it; none when nothing is locked. */
-export const blamedFindings = (context: CheckContext): Finding[] =>
-  [context.sweep, ...context.pulls.map((pull) => pull.sweep)].some((motion) =>
-    motion.components.some(isStuck),
-  )
-    ? motionFaults.run(context)
-    : [];
+/**
+ * The findings of a locked motion once more, now with the joints named that lock it; none when nothing is locked. Between
+ * trials it gives up its turn.
+ */
+export function* blamedFindings(context: CheckContext): Generator<undefined, Finding[]> {
+  const { sweep, pulls, expanded } = context;
+  const stuck = sweep.components.filter(isStuck);
+  if (stuck.length === 0 && !pulls.some((pull) => pull.sweep.components.some(isStuck))) return [];
+  for (const component of stuck) yield* searchLocking(expanded, sweep, component);
+  return motionFaults.run(context);
+}
 
 /**
  * What takes longer than a report at every change may: one pull tried together with the opening.

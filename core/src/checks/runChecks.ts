@@ -48,6 +48,18 @@ const MOST_JUDGED = 8;
 const proposed = (findings: readonly Finding[]): Finding[] =>
   findings.filter(({ rule, mend }) => mend !== null && PROPOSING.has(rule)).slice(0, MOST_JUDGED);
 
+/** What is told of one thing in several places is one finding: the worst, with all places. */
+function oneForEachKey(findings: readonly Finding[]): Finding[] {
+  const byKey = new Map<string, Finding>();
+  for (const finding of findings) {
+    const known = byKey.get(finding.key);
+    const worse = known && Math.abs(finding.measured ?? 0) > Math.abs(known.measured ?? 0);
+    const places = [...(known?.places ?? []), ...finding.places];
+    byKey.set(finding.key, { ...(known && !worse ? known : finding), places });
+  }
+  return [...byKey.values()];
+}
+
 /** Findings in the rules' order, faults before warnings, without what a broken limit says already. */
 function findingsOf(
   context: CheckContext,
@@ -60,7 +72,7 @@ function findingsOf(
   });
   const lines = all.filter(({ rule }) => LINE_RULES.has(rule));
   const kept = new Set(unexplained(context, lines));
-  const told = all.filter((finding) => !LINE_RULES.has(finding.rule) || kept.has(finding));
+  const told = oneForEachKey(all.filter((finding) => !LINE_RULES.has(finding.rule) || kept.has(finding)));
   return [
     ...told.filter((finding) => finding.severity === 'fault'),
     ...told.filter((finding) => finding.severity === 'warning'),

@@ -70,7 +70,16 @@ describe('what shows through apertures', () => {
     );
   });
 
-  it('a window over the glued land of a cover shows bare card only', () => {
+  it('a window in the card behind a pendulum’s wing shows its glue; one in the cover over that wing only bare card', () => {
     expect(said(card('pendulum', {}, []))).toEqual([]);
+    const made = familyById('pendulum')!;
+    const { wingsMm, wingMm, alongMm } = made.defaults(usualHost(made, expand(base).gutters));
+    const overWing = (Number(wingsMm) + Number(wingMm)) / 2;
+    expect(
+      said(card('pendulum', {}, [['card', 'right', [60 + overWing, Number(alongMm) - 20], 2.5]])),
+    ).toEqual([
+      expect.stringMatching(/aperture .* in Card shows raw glue on the right wing of Pendulum right wing/),
+    ]);
+    expect(said(card('pendulum', {}, [['m/cover', 'cover', [overWing, -20], 2.5]]))).toEqual([]);
   });
 });

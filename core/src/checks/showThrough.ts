@@ -23,7 +23,7 @@ const CLOSED_DEG = 3;
 const OPEN_DEG = 177;
 /** Holes narrower than this are slits and slots, smaller ones pin holes: nobody looks through them. */
 const NARROW_MM = 3;
-const SMALL_MM2 = 20;
+const SMALL_MM2 = 8;
 /** Rays through an aperture on a grid of this many a side. */
 const RAYS = 9;
 

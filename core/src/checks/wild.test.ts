@@ -63,6 +63,7 @@ describe('measures typed at random', () => {
         expect(`${finding.sentence} ${finding.limitFrom}`, said).not.toMatch(/NaN|Infinity|undefined|null/);
         if (finding.measured !== null) expect(Number.isFinite(finding.measured), said).toBe(true);
       }
+      expect([...new Set(found.map((f) => f.key))].length, said).toBe(found.length);
       for (const part of context.expanded.parts)
         expect(writePartSvg(part, 'Wild', PROFILES[0]), said).not.toMatch(/NaN|Infinity/);
       // A line is never at fault without the measure that is its cause being named instead.

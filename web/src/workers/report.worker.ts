@@ -8,7 +8,7 @@ import {
 } from '@hollow-finch/core/assembly/rehearsal';
 import { searchMend, type Tried } from '@hollow-finch/core/checks/clearing';
 import { pieceRoom, type PieceRoom } from '@hollow-finch/core/checks/pieceScale';
-import type { CheckContext, Finding, Mend, Pull, SavedCut } from '@hollow-finch/core/checks/finding';
+import type { CheckContext, Mend, Pull, SavedCut } from '@hollow-finch/core/checks/finding';
 import {
   blamedFindings,
   heldPullReport,
@@ -38,6 +38,21 @@ let stopping = false;
 /** The design that was reported last, by the caller's number for it: what follows a report starts from there. */
 let last: { readonly version: number; readonly context: CheckContext } | undefined;
 
+/** A search in the design that was reported under a number, a turn at a time: between two a newer design is reported. */
+async function inTurns<T>(
+  version: number,
+  search: (context: CheckContext) => Generator<undefined, T>,
+): Promise<T | null> {
+  if (last?.version !== version) return null;
+  const turns = search(last.context);
+  for (;;) {
+    const next = turns.next();
+    if (next.done) return next.value;
+    await new Promise((resolve) => setTimeout(resolve, 0));
+    if (last?.version !== version) return null;
+  }
+}
+
 const api = {
   /**
    * Motion, closed state and findings of a design; with a number it is kept for what follows.
@@ -59,20 +74,9 @@ const api = {
     return { ...reportOf(context, say), tookMs: performance.now() - from };
   },
   /** The findings of what is locked, with the joints that lock it named; null when another design was reported since. */
-  blamed: (version: number): Finding[] | null =>
-    last?.version === version ? blamedFindings(last.context) : null,
+  blamed: (version: number) => inTurns(version, blamedFindings),
   /** Findings that have a mend, tried by now; null when another design was reported since. */
-  async mended(version: number): Promise<Finding[] | null> {
-    if (last?.version !== version) return null;
-    const search = mendedFindings(last.context);
-    for (;;) {
-      const next = search.next();
-      if (next.done) return next.value;
-      // Between two trials a newer design is reported.
-      await new Promise((resolve) => setTimeout(resolve, 0));
-      if (last?.version !== version) return null;
-    }
-  },
+  mended: (version: number) => inTurns(version, mendedFindings),
   /** One pull of the design reported under that number tried together with the opening; null when another came after it. */
   heldPull: (version: number, index: number): HeldPull | null =>
     last?.version === version ? heldPullReport(last.context, index) : null,
