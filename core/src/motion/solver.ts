@@ -219,7 +219,7 @@ export class ComponentSolver {
     let residual = this.solve(t, x);
     let energy = this.springEnergy(x);
     const trial = new Float64Array(n);
-    let tries = 0;
+    let [tries, last] = [0, Infinity];
     for (let iteration = 0; iteration < MOST_RELAXING && residual <= CLOSED_MM; iteration++) {
       problem.evaluate(x, work.r, work.jacobian);
       gaussNewtonStep(n, m, work);
@@ -229,7 +229,9 @@ export class ComponentSolver {
       gaussNewtonStep(n, m, work);
       let largest = 0;
       for (let i = 0; i < n; i++) largest = Math.max(largest, Math.abs(work.step[i]));
-      if (largest < RELAXED_RAD) break;
+      // So fine, steps that no longer shrink are rounding.
+      if (largest < RELAXED_RAD || (largest < FINE_RAD && largest > last / 2)) break;
+      last = largest;
       let better = false;
       for (let share = Math.min(1, RELAX_STEP_RAD / largest); share > 1e-3 && !better; share /= 2) {
         if (++tries > MOST_TRIES) break;

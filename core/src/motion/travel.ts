@@ -110,6 +110,8 @@ function predict(history: readonly { t: number; x: Float64Array }[], t: number, 
 }
 
 const MIN_STEP = 1 / 32;
+/** No fold turns by more than this in the least step. */
+const LOST_RAD = 1;
 
 /** Continues a draft from its pose at `from` to `end` in whole steps, halving steps where the prediction fails. */
 function continueTravel(solver: ComponentSolver, draft: Draft, from: number, end: number): void {
@@ -136,7 +138,8 @@ function continueTravel(solver: ComponentSolver, draft: Draft, from: number, end
         step /= 2;
         continue;
       }
-      if (torn) return;
+      // What still runs away from the last pose at the least step is lost.
+      if (torn || (step <= MIN_STEP && jump > LOST_RAD)) return;
       history.push({ t: to, x: x.slice() });
       if (history.length > 4) history.shift();
       at = to;
@@ -245,12 +248,19 @@ const better = (a: readonly number[], b: readonly number[]): boolean => {
 /** What is floppy is relaxed at every place of a travel: so many travels of it are tried at most. */
 const MOST_FLOPPY = 3;
 
+/** Poses at one place that differ by less are one. */
+const SAME_POSE_RAD = 1e-3;
+
 /** The best travel of a component: sound everywhere if there is one, else the soundest, longest, least turned over. */
 function bestTravel(solver: ComponentSolver, pulled: boolean): Draft | undefined {
   let best: { draft: Draft; merit: number[] } | undefined;
   let floppy = 0;
+  const made: Draft[] = [];
   const offer = (from: number, start: Float64Array): boolean => {
+    // A travel that has been made already comes through this pose.
+    if (made.some(({ x }) => x[from]?.every((v, i) => Math.abs(v - start[i]) < SAME_POSE_RAD))) return false;
     const draft = travelFrom(solver, from, start, pulled);
+    made.push(draft);
     const merit = meritOf(solver, draft);
     if (!best || better(merit, best.merit)) best = { draft, merit };
     if (draft.floppy) floppy++;
@@ -270,7 +280,8 @@ function* flippedStarts(solver: ComponentSolver): Generator<Float64Array> {
     for (const deg of [60, 120]) {
       const x = seeded(solver, () => deg * RAD);
       x[flipped] *= -1;
-      if (solver.solve(STARTS[0], x, 60) <= CLOSED_MM) yield x;
+      // With that one turned, all others are right.
+      if (solver.solve(STARTS[0], x, 60) <= CLOSED_MM && solver.turnedFolds(x).length <= 1) yield x;
     }
 }
 
