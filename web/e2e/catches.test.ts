@@ -38,7 +38,7 @@ describe('catches', () => {
     await (await person.page.waitForSelector(`${finding} .finding-acts button`))!.click();
     await person.page.waitForFunction(
       (selector: string, count: number) => document.querySelectorAll(selector).length < count,
-      { timeout: 20_000 },
+      { timeout: 45_000 },
       finding,
       before,
     );

@@ -105,7 +105,9 @@ describe('drafting', () => {
     await (await warning!.$('.finding-acts button:last-of-type'))!.click();
     await person.type('Why it is all right', 'Hangs free on purpose.');
     await person.text('.findings', /Accepted: Hangs free on purpose/);
-    expect(Object.values((await design()).accepted)).toEqual([{ reason: 'Hangs free on purpose.' }]);
+    expect(Object.values((await design()).accepted)).toEqual([
+      { reason: 'Hangs free on purpose.', was: expect.any(String) as string },
+    ]);
   });
 
   it('takes lines and parts away by key, and brings them back', async () => {

@@ -134,8 +134,14 @@ export class Person {
     return this.page.waitForSelector(selector, { visible: true, timeout: 15_000 }) as Promise<ElementHandle>;
   }
 
+  /** Presses what has come to rest: an answer that comes meanwhile may move it. */
   async press(name: string, role?: string): Promise<void> {
-    await (await this.named(name, role)).click();
+    for (let before = ''; ; await pause(60)) {
+      const element = await this.named(name, role);
+      const now = JSON.stringify(await element.boundingBox());
+      if (now === before) return element.click();
+      before = now;
+    }
   }
 
   async focus(name: string, role?: string): Promise<void> {

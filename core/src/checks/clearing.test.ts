@@ -10,6 +10,7 @@ import { newInstance, usualHost } from '../mechanisms/instance.ts';
 import { rectangle } from '../mechanisms/pieces.ts';
 import { slider, sliderMeasures } from '../mechanisms/slider.ts';
 import { step } from '../mechanisms/step.ts';
+import { vfold } from '../mechanisms/vfold.ts';
 import { findMend } from './clearing.ts';
 import { draftedPiece } from '../motion/testing/measure.ts';
 import { checkContext } from './context.ts';
@@ -138,5 +139,29 @@ describe('mends that come with a finding', () => {
       }
     }
     expect(tried).toBeGreaterThan(25);
+  });
+});
+
+describe('catching', () => {
+  it('is cleared by moving along the fold as far as it takes: a mechanism that is moved stays what it is', () => {
+    const host = usualHost(step, gutters);
+    const design: Design = {
+      ...base,
+      instances: {
+        m1: newInstance(step, host, 'm1', {
+          params: { alongMm: 56, leftMm: 40, rightMm: 46, panelMm: 46, widthMm: 44, taperMm: 2 },
+        }),
+        m2: newInstance(vfold, host, 'm2', {
+          params: { alongMm: 45, leftFootDeg: 42, footMm: 38, creaseMm: 46, tabMm: 7, taperMm: 3 },
+        }),
+      },
+    };
+    const { after } = cured(design, 'catching');
+    const moved = (id: string) =>
+      Math.abs(Number(after.instances[id].params.alongMm) - Number(design.instances[id].params.alongMm));
+    // Further than a quarter of the measure, which is the most that a size would be changed by; and nothing else.
+    expect(Math.max(moved('m1'), moved('m2'))).toBeGreaterThan(14);
+    for (const [id, { params }] of Object.entries(design.instances))
+      expect({ ...after.instances[id].params, alongMm: 0 }).toEqual({ ...params, alongMm: 0 });
   });
 });

@@ -1,22 +1,25 @@
 /**
  * The smallest change that puts a finding right: candidates are tried on the design, smallest first, until one does. A
  * change counts only if all rules agree: what the finding was about is gone, nothing is found that was not there before, and
- * nothing that was there is worse.
+ * nothing that was there is much worse.
  */
 import type { GlueJoint, Instance } from '../design/design.ts';
 import { TYPED_SLACK } from '../geometry/tolerances.ts';
 import { parameterLimits } from '../mechanisms/limits.ts';
 import { familyById } from '../mechanisms/registry.ts';
+import { ALONG } from '../mechanisms/specs.ts';
 import { catchesWithKey } from './catching.ts';
 import { mm, ownerOf, type CheckContext, type Finding, type Mend } from './finding.ts';
 import { amounts, isMended } from './judging.ts';
-import { matingMend } from './matingEdges.ts';
 import { pieceMoveMend, pieceScaleMend } from './pieceScale.ts';
 import { LIVE_RULES } from './rules.ts';
 
 /** Steps by which a measure is changed or a piece is moved, in mm, smallest first. */
 const STEPS_MM = [0.5, 1, 1.5, 2, 3, 4, 5, 6, 8, 10, 12, 15, 18, 22, 26];
-/** No measure is changed by more than this share of itself (or the least that is always tried): a maker would not call it a mend. */
+/**
+ * No size is changed by more than this share of itself (or the least that is always tried): a maker would not call it a mend.
+ * A mechanism that is only moved along its fold stays what it is, by whatever way.
+ */
 const MOST_SHARE = 0.25;
 const ALWAYS_MM = 6;
 
@@ -39,7 +42,8 @@ function measureChanges({ design, expanded }: CheckContext, instance: Instance, 
     const gutter = expanded.gutterOf[instance.id];
     if (spec.kind !== 'length' || (spec.shown && !spec.shown(params, gutter))) return [];
     const now = Number(params[spec.key]);
-    if (stepMm > Math.max(ALWAYS_MM, MOST_SHARE * Math.abs(now))) return [];
+    const most = spec.key === ALONG.key ? Infinity : Math.max(ALWAYS_MM, MOST_SHARE * Math.abs(now));
+    if (stepMm > most) return [];
     const limits = parameterLimits(family, params, spec, gutter, design.settings.reachMarginMm);
     if (!limits?.reachable) return [];
     return [1, -1].flatMap((sign): Mend[] => {
@@ -137,10 +141,7 @@ function candidatesFor(context: CheckContext, finding: Finding): (() => Mend[])[
       design.instances[id] ? measureChanges(context, design.instances[id], stepMm) : [],
     ),
   ]);
-  const exact = () => {
-    const mend = finding.rule === 'matingEdges' ? matingMend(context, finding) : null;
-    return mend ? [mend] : [];
-  };
+  const exact = () => LIVE_RULES.find(({ id }) => id === finding.rule)!.offers?.(context, finding) ?? [];
   // A piece is moved before it is made smaller, and that before anything else is changed; a piece that fits nowhere near
   // is shifted or shrunk last.
   const [move, scale] = offers;

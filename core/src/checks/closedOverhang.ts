@@ -1,13 +1,9 @@
-import { applyCommand, type Command } from '../design/commands.ts';
-import type { Brief, Design } from '../design/design.ts';
+import type { Brief } from '../design/design.ts';
 import { insidePoint } from '../geometry/polygon.ts';
 import { OVERHANG_TOLERANCE_MM, TYPED_SLACK } from '../geometry/tolerances.ts';
-import { expand } from '../mechanisms/expand.ts';
 import { parameterLimits } from '../mechanisms/limits.ts';
 import { familyById } from '../mechanisms/registry.ts';
-import { closedState, type Overhang } from '../motion/closed.ts';
-import { linkageOf } from '../motion/linkage.ts';
-import { sweep } from '../motion/sweep.ts';
+import type { Overhang } from '../motion/closed.ts';
 import { findingOf, mm, ownerOf, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
 import { listed } from './motionWords.ts';
 
@@ -17,19 +13,11 @@ const RULE = 'closedOverhang';
 export const overhangKey = (context: Pick<CheckContext, 'expanded'>, { panel }: Overhang): string =>
   `${RULE}:${ownerOf(context.expanded.instanceOf, panel.part.id, panel.id) ?? panel.part.id}`;
 
-/** Everything folded away, tried for real: the design after a command has no overhang from this instance. */
-function clears(design: Design, command: Command, instanceId: string): boolean {
-  const next = expand(applyCommand(design, command).design);
-  return !closedState(sweep(linkageOf(next))).overhangs.some(
-    (over) => ownerOf(next.instanceOf, over.panel.part.id, over.panel.id) === instanceId,
-  );
-}
-
-/** The smallest change of one measure that folds the mechanism away inside the card. */
-function shrink({ design, expanded }: CheckContext, instanceId: string): Mend | null {
+/** Changes of one measure that bring a mechanism within its limits, the smallest first. */
+function shrink({ design, expanded }: CheckContext, instanceId: string): Mend[] {
   const instance = design.instances[instanceId];
   const family = instance && familyById(instance.family);
-  if (!family) return null;
+  if (!family) return [];
   const gutter = expanded.gutterOf[instanceId];
   const options = family.specs.flatMap((spec) => {
     if (spec.kind !== 'length' || (spec.shown && !spec.shown(instance.params, gutter))) return [];
@@ -43,17 +31,12 @@ function shrink({ design, expanded }: CheckContext, instanceId: string): Mend | 
     if (family.constraints(params, gutter, margin).some((c) => c.overMm > TYPED_SLACK)) return [];
     return [{ change: Math.abs(value - current), label: spec.label, value, params }];
   });
-  for (const option of options.sort((a, b) => a.change - b.change)) {
-    const command: Command = {
-      do: 'put',
-      in: 'instances',
-      id: instanceId,
-      value: { ...instance, params: option.params },
-    };
-    if (clears(design, command, instanceId))
-      return { label: `Set ${option.label.toLowerCase()} to ${mm(option.value)}`, command };
-  }
-  return null;
+  return options
+    .sort((a, b) => a.change - b.change)
+    .map(({ label, value, params }) => ({
+      label: `Set ${label.toLowerCase()} to ${mm(value)}`,
+      command: { do: 'put', in: 'instances', id: instanceId, value: { ...instance, params } },
+    }));
 }
 
 /** What the four edges of the closed card are called. */
@@ -108,9 +91,9 @@ export const closedOverhang: Rule = {
           measured: Math.max(...overs.map((over) => over.mostMm)),
           limit: 0,
           limitFrom: 'the edge of the closed card',
-          mend: owner ? shrink(context, owner) : null,
         },
       );
     });
   },
+  offers: (context, finding) => shrink(context, finding.key.slice(RULE.length + 1)),
 };

@@ -78,6 +78,8 @@ export interface Rule {
   readonly limit: string;
   readonly unit: FindingUnit;
   run(context: CheckContext): Finding[];
+  /** Mends that change a shape or a measure, likeliest first: each is tried, and the first to which all rules agree is shown. */
+  offers?(context: CheckContext, finding: Finding): Mend[];
 }
 
 /**

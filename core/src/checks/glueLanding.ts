@@ -33,21 +33,23 @@ export function leastWidth(ring: Ring): number {
 }
 
 /** Widening the tab is offered when the mechanism has a tab depth and its own rules allow the wider one. */
-function widerTab({ design, expanded }: CheckContext, partId: string, neededMm: number): Mend | null {
+function widerTab({ design, expanded }: CheckContext, partId: string, neededMm: number): Mend[] {
   const instance = design.instances[expanded.instanceOf[partId]];
   const family = instance && familyById(instance.family);
-  if (!instance || !family || typeof instance.params.tabMm !== 'number') return null;
+  if (!instance || !family || typeof instance.params.tabMm !== 'number') return [];
   const params = { ...instance.params, tabMm: neededMm };
   if (
     family
       .constraints(params, expanded.gutterOf[instance.id], design.settings.reachMarginMm)
       .some((c) => c.overMm > TYPED_SLACK)
   )
-    return null;
-  return {
-    label: `Make the tabs ${mm(neededMm)} deep`,
-    command: { do: 'put', in: 'instances', id: instance.id, value: { ...instance, params } },
-  };
+    return [];
+  return [
+    {
+      label: `Make the tabs ${mm(neededMm)} deep`,
+      command: { do: 'put', in: 'instances', id: instance.id, value: { ...instance, params } },
+    },
+  ];
 }
 
 /** Where a zone lands on its host: off it, over an edge, or across a fold. */
@@ -103,7 +105,7 @@ function landingFinding(part: Part, host: Part, joint: GlueJoint, zone: GlueZone
 }
 
 /** Tabs that are narrower than their stock wants, once for each part. */
-function narrowTabs(context: CheckContext, part: Part, zones: readonly GlueZone[]): Finding[] {
+function narrowTabs(part: Part, zones: readonly GlueZone[]): Finding[] {
   const stock = stockById(part.stockId);
   const narrow = zones
     .map((zone) => ({ zone, width: leastWidth(zone.outline) }))
@@ -126,7 +128,6 @@ function narrowTabs(context: CheckContext, part: Part, zones: readonly GlueZone[
         measured: width,
         limit: stock.minTabMm,
         limitFrom: `the least tab of ${stock.name}`,
-        mend: widerTab(context, part.id, stock.minTabMm),
       },
     ),
   ];
@@ -153,6 +154,8 @@ export const glueLanding: Rule = {
       const finding = landingFinding(part, host, joint, zone);
       return finding ? [finding] : [];
     });
-    return [...landings, ...[...used].flatMap(([part, zones]) => narrowTabs(context, part, zones))];
+    return [...landings, ...[...used].flatMap(([part, zones]) => narrowTabs(part, zones))];
   },
+  offers: (context, { key, places, limit }) =>
+    key.startsWith(`${RULE}:width:`) ? widerTab(context, places[0].partId, limit!) : [],
 };

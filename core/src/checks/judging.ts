@@ -14,10 +14,14 @@ export const amounts = (context: CheckContext): ReadonlyMap<string, number> =>
     ]),
   );
 
-/** Whether a finding's amount is worse when larger; narrow tabs and webs are worse when smaller. */
+/** What was beyond its limit may be so by this share more after a change that puts something else right. */
+const WORSE_SHARE = 0.1;
+
+/** Whether a finding is worse than it was: further beyond its limit, on whichever side that is. */
 const worse = ({ measured, limit }: Finding, than: number): boolean => {
   if (measured === null || limit === null) return false;
-  return (measured - than) * Math.sign(measured - limit || 1) > TYPED_SLACK;
+  const further = (measured - than) * Math.sign(measured - limit || 1);
+  return further > Math.max(TYPED_SLACK, WORSE_SHARE * Math.abs(than - limit));
 };
 
 /** The rules in an order in which a trial that fails is found out soon. */
@@ -25,7 +29,7 @@ const inOrder = (first: string): readonly Rule[] =>
   [...LIVE_RULES].sort((a, b) => Number(b.id === first) - Number(a.id === first));
 
 /**
- * Whether a changed design is without a finding, and not worse in any other way.
+ * Whether a changed design is without a finding, with no new one, and none that was there much worse.
  *
  * @param before what was found before the change
  */

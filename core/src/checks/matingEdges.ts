@@ -73,12 +73,12 @@ function stretched(part: DraftedPart, edge: DieLine, factor: number): DraftedPar
 }
 
 /** The edge made as long as the one that it meets, or the part moved so that they lie on each other. */
-export function matingMend(context: CheckContext, finding: Finding): Mend | null {
+function matingMend(context: CheckContext, finding: Finding): Mend[] {
   const joint = gluesOf(context.expanded.joints).find((j) => finding.key === `${RULE}:${j.id}`);
   const mating = joint && matingOf(context, joint);
   const part = joint && context.design.parts[joint.partId];
   const own = joint && context.design.joints[joint.id];
-  if (!joint || !mating || !part || own?.kind !== 'glue') return null;
+  if (!joint || !mating || !part || own?.kind !== 'glue') return [];
   const { placed, landing, differenceMm } = mating;
   const place = (dx: number, dy: number) => ({
     ...own,
@@ -86,24 +86,28 @@ export function matingMend(context: CheckContext, finding: Finding): Mend | null
   });
   const [dx, dy] = subtract(landing[0], placed[0]);
   if (Math.abs(differenceMm) <= EDGE_TOLERANCE_MM)
-    return {
-      label: `Move ${part.name} ${mm(Math.hypot(dx, dy))} onto the edge`,
-      command: { do: 'put', in: 'joints', id: joint.id, value: place(dx, dy) },
-    };
+    return [
+      {
+        label: `Move ${part.name} ${mm(Math.hypot(dx, dy))} onto the edge`,
+        command: { do: 'put', in: 'joints', id: joint.id, value: place(dx, dy) },
+      },
+    ];
   const length = pathLength(mating.edge.path);
   const longer = stretched(part, mating.edge, (length - differenceMm) / length);
   return longer
-    ? {
-        label: `Make ${part.name} ${mm(Math.abs(differenceMm))} ${differenceMm > 0 ? 'shorter' : 'longer'} along that edge`,
-        command: {
-          do: 'all',
-          commands: [
-            { do: 'put', in: 'parts', id: part.id, value: longer },
-            { do: 'put', in: 'joints', id: joint.id, value: place(dx, dy) },
-          ],
+    ? [
+        {
+          label: `Make ${part.name} ${mm(Math.abs(differenceMm))} ${differenceMm > 0 ? 'shorter' : 'longer'} along that edge`,
+          command: {
+            do: 'all',
+            commands: [
+              { do: 'put', in: 'parts', id: part.id, value: longer },
+              { do: 'put', in: 'joints', id: joint.id, value: place(dx, dy) },
+            ],
+          },
         },
-      }
-    : null;
+      ]
+    : [];
 }
 
 /** Edges that are glued along each other must be equally long and lie on each other. */
@@ -153,4 +157,5 @@ export const matingEdges: Rule = {
       ];
     });
   },
+  offers: matingMend,
 };

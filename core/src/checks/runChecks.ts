@@ -1,14 +1,11 @@
 import { expand } from '../mechanisms/expand.ts';
-import { closedOverhang } from './closedOverhang.ts';
 import { doubledLine } from './doubledLine.ts';
-import type { CheckContext, Finding, Rule } from './finding.ts';
+import type { CheckContext, Finding, Mend, Rule } from './finding.ts';
 import { foldFaults } from './foldFaults.ts';
-import { glueLanding } from './glueLanding.ts';
 import { amounts, isMended } from './judging.ts';
 import { brokenLimits } from './measures.ts';
 import { openOutline } from './openOutline.ts';
 import { LIVE_RULES, RULES } from './rules.ts';
-import { thinWeb } from './thinWeb.ts';
 import { wholePieces } from './wholePieces.ts';
 
 /** Rules about the lines alone. */
@@ -39,14 +36,21 @@ function unexplained(context: CheckContext, found: readonly Finding[]): readonly
   );
 }
 
-/** Rules whose mends change a shape or a measure: each is tried, and offered only if all rules agree. */
-const PROPOSING: ReadonlySet<string> = new Set([closedOverhang, glueLanding, thinWeb].map((rule) => rule.id));
-/** So many of them are tried in one report at most: each costs another. */
+/** Mends of so many findings are tried in one report at most: each trial costs a report. */
 const MOST_JUDGED = 8;
 
-/** Findings whose mend has to be tried before it is offered. */
-const proposed = (findings: readonly Finding[]): Finding[] =>
-  findings.filter(({ rule, mend }) => mend !== null && PROPOSING.has(rule)).slice(0, MOST_JUDGED);
+/** Findings for which their rule offers mends, which have to be tried before they are shown. */
+const proposed = (
+  context: CheckContext,
+  findings: readonly Finding[],
+): { finding: Finding; offers: Mend[] }[] =>
+  findings
+    .map((finding) => ({
+      finding,
+      offers: RULES.find(({ id }) => id === finding.rule)?.offers?.(context, finding) ?? [],
+    }))
+    .filter(({ offers }) => offers.length > 0)
+    .slice(0, MOST_JUDGED);
 
 /** What is told of one thing in several places is one finding: the worst, with all places. */
 function oneForEachKey(findings: readonly Finding[]): Finding[] {
@@ -79,20 +83,19 @@ function findingsOf(
   ];
 }
 
-/** The finding with its mend, if that was tried and all rules agree to it. */
-const withMend = (finding: Finding, agreed: ReadonlySet<string>): Finding =>
-  PROPOSING.has(finding.rule) && !agreed.has(finding.key) ? { ...finding, mend: null } : finding;
-
-/** Those findings whose mend all rules agree to; between trials it gives up its turn. */
+/** Those findings that have a mend to which all rules agree, with it; between trials it gives up its turn. */
 function* judged(context: CheckContext, findings: readonly Finding[]): Generator<undefined, Finding[]> {
-  const candidates = proposed(findings);
+  const candidates = proposed(context, findings);
   if (candidates.length === 0) return [];
   const before = amounts(context);
   const agreed: Finding[] = [];
-  for (const finding of candidates) {
-    yield;
-    if (isMended(context, finding, finding.mend!.command, before)) agreed.push(finding);
-  }
+  for (const { finding, offers } of candidates)
+    for (const mend of offers) {
+      yield;
+      if (!isMended(context, finding, mend.command, before)) continue;
+      agreed.push({ ...finding, mend });
+      break;
+    }
   return agreed;
 }
 
@@ -103,18 +106,18 @@ export function runChecks(context: CheckContext, rules: readonly Rule[] = RULES)
   for (;;) {
     const next = search.next();
     if (!next.done) continue;
-    const agreed = new Set(next.value.map(({ key }) => key));
-    return findings.map((finding) => withMend(finding, agreed));
+    const agreed = new Map(next.value.map((finding) => [finding.key, finding]));
+    return findings.map((finding) => agreed.get(finding.key) ?? finding);
   }
 }
 
 /**
- * The findings that are shown at every change: what takes longer follows. Mends that must be tried first are left out.
+ * The findings that are shown at every change: what takes longer follows, such as mends that must be tried first.
  *
  * @param tell is told the title of each rule before it is run
  */
 export const liveChecks = (context: CheckContext, tell?: (words: string) => void): Finding[] =>
-  findingsOf(context, LIVE_RULES, tell).map((finding) => withMend(finding, new Set()));
+  findingsOf(context, LIVE_RULES, tell);
 
 /** Findings of the live report that have mends after all, tried by now; between trials it gives up its turn. */
 export const mendedFindings = (context: CheckContext): Generator<undefined, Finding[]> =>

@@ -180,7 +180,7 @@ function standsAlone(part: Part, id: string): boolean {
 }
 
 /** That line of the two that stands alone, moved away from the other until the web is as wide as the stock wants. */
-function widen(context: CheckContext, part: Part, web: Web, limitMm: number): Mend | null {
+function widen(context: CheckContext, part: Part, web: Web, limitMm: number): Mend[] {
   const { outlineLineIds } = panelPlan(part);
   const lack = limitMm - web.widthMm + SNAP_MM;
   for (const [id, from, to] of [
@@ -197,12 +197,14 @@ function widen(context: CheckContext, part: Part, web: Web, limitMm: number): Me
     const [dx, dy] = [(onThis[0] - other[0]) / web.widthMm, (onThis[1] - other[1]) / web.widthMm];
     const turned = Math.atan2(dy, dx) + drafted.back.angleRad * (drafted.back.flip ? -1 : 1);
     const by = shift(lack * Math.cos(turned), lack * Math.sin(turned));
-    return {
-      label: `Move the cut ${mm(lack)} away`,
-      command: drafted.change({ ...drafted.line, path: placePath(by, path) }),
-    };
+    return [
+      {
+        label: `Move the cut ${mm(lack)} away`,
+        command: drafted.change({ ...drafted.line, path: placePath(by, path) }),
+      },
+    ];
   }
-  return null;
+  return [];
 }
 
 function distanceToPath(part: Part, id: string, p: Point): number {
@@ -245,10 +247,14 @@ export const thinWeb: Rule = {
             measured: narrowest.widthMm,
             limit: stock.minWebMm,
             limitFrom: `the least web of ${stock.name}`,
-            mend: widen(context, part, narrowest, stock.minWebMm),
           },
         );
       });
     });
+  },
+  offers(context, { key, places, limit }) {
+    const part = context.expanded.parts.find(({ id }) => id === places[0].partId)!;
+    const web = websOf(part, limit!).find(({ lineIds }) => key === `${RULE}:${part.id}:${lineIds.join(':')}`);
+    return web ? widen(context, part, web, limit!) : [];
   },
 };

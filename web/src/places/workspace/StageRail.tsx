@@ -65,7 +65,7 @@ function ReportState() {
     <div className="save-state" role="status">
       <span className="quiet">Still at it: {progress.words}</span>
       <Button variant="default" size="compact-xs" onClick={() => stopReport()}>
-        Stop
+        Stop looking
       </Button>
     </div>
   );
