@@ -7,7 +7,7 @@ import type { GlueJoint, Instance } from '../design/design.ts';
 import { TYPED_SLACK } from '../geometry/tolerances.ts';
 import { parameterLimits } from '../mechanisms/limits.ts';
 import { familyById } from '../mechanisms/registry.ts';
-import { ALONG } from '../mechanisms/specs.ts';
+import { PLACE_KEY } from '../mechanisms/specs.ts';
 import { catchesWithKey } from './catching.ts';
 import { mm, ownerOf, type CheckContext, type Finding, type Mend } from './finding.ts';
 import { amounts, isMended } from './judging.ts';
@@ -42,7 +42,7 @@ function measureChanges({ design, expanded }: CheckContext, instance: Instance, 
     const gutter = expanded.gutterOf[instance.id];
     if (spec.kind !== 'length' || (spec.shown && !spec.shown(params, gutter))) return [];
     const now = Number(params[spec.key]);
-    const most = spec.key === ALONG.key ? Infinity : Math.max(ALWAYS_MM, MOST_SHARE * Math.abs(now));
+    const most = spec.key === PLACE_KEY ? Infinity : Math.max(ALWAYS_MM, MOST_SHARE * Math.abs(now));
     if (stepMm > most) return [];
     const limits = parameterLimits(family, params, spec, gutter, design.settings.reachMarginMm);
     if (!limits?.reachable) return [];

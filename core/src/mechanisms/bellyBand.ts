@@ -8,31 +8,51 @@
  *   as long as the tab is wide and a little more. On a half of the card the slit is cut where the tab meets it.
  */
 import type { Gutter } from '../design/frames.ts';
-import type { Joint } from '../design/design.ts';
 import { alignSegment } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
-import type { Point } from '../geometry/point.ts';
-import { choice, num, type Constraint, type Family, type Params } from './family.ts';
-import { onHost } from './handles.ts';
-import { glueOn, hostLine, NOTHING, round, strip } from './pieces.ts';
-import { length, pick } from './specs.ts';
+import { fit } from '../stock/stock.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { ALONG_FOLD, handlesOf } from './handles.ts';
+import { acrossAt, Making } from './making.ts';
+import { round } from './pieces.ts';
+import { length, measures, pick, up } from './specs.ts';
 
-/** How far the tongue goes into its slit, and what the slit is longer than the tab, mm. */
+const SIZES = measures({
+  form: pick(
+    'Form',
+    'A loose band all round, or a tab glued to the back.',
+    { band: 'Band', tab: 'Closing tab' },
+    undefined,
+    'tab',
+  ),
+  alongMm: up('Up', 'From the lower edge of the panel.', ({ tall }) => Math.round(tall * 0.4)),
+  widthMm: length('Width', 'Of the band or tab.', ({ tall }) => Math.round(tall * 0.2), 6),
+  thickMm: length('Card thickness', 'Of the closed card: see the thickness on Fold.', 3, 0.2, 40),
+  clearanceMm: length('Clearance', 'So that it slides on and off.', 1, 0, 10),
+  overlapMm: length('Glue overlap', 'Where the band is glued to itself, or the tab to the card.', 15, 5, 200),
+  tongueMm: length('Tongue', 'How far the tab reaches over the front.', 30, 6, 200, (p) => p.form === 'tab'),
+});
+
+/** How far the tongue goes into its slit, mm. */
 const TUCK_MM = 6;
-const SLIT_CLEARANCE_MM = 1;
+/** What the slit is longer than the tongue, which is put in and out of it again and again, mm. */
+const SLIT_PLAY_MM = fit({ thicknessMm: 0 }).playMm;
 
 /** The measures of a band or closing tab in mm. */
-export const bellyBandMeasures = (params: Params) => ({
-  band: choice(params, 'form') !== 'tab',
-  along: num(params, 'alongMm'),
-  width: num(params, 'widthMm'),
-  /** The slit lies so far from the open edge of the other half. */
-  slit: num(params, 'tongueMm') - TUCK_MM,
-  thick: num(params, 'thickMm'),
-  clear: num(params, 'clearanceMm'),
-  overlap: num(params, 'overlapMm'),
-  tongue: num(params, 'tongueMm'),
-});
+export function bellyBandMeasures(params: Params) {
+  const sizes = SIZES.read(params);
+  return {
+    band: sizes.form !== 'tab',
+    along: sizes.alongMm,
+    width: sizes.widthMm,
+    /** The slit lies so far from the open edge of the other half. */
+    slit: sizes.tongueMm - TUCK_MM,
+    thick: sizes.thickMm,
+    clear: sizes.clearanceMm,
+    overlap: sizes.overlapMm,
+    tongue: sizes.tongueMm,
+  };
+}
 
 function constraints(params: Params, gutter: Gutter): Constraint[] {
   const m = bellyBandMeasures(params);
@@ -56,46 +76,18 @@ export const bellyBand: Family = {
   on: 'panel',
   title: 'Closing tab or band',
   purpose: 'A tab round the open edge, or a band round the closed card, that keeps it shut.',
-  specs: [
-    pick('form', 'Form', 'A loose band all round, or a tab glued to the back.', {
-      band: 'Band',
-      tab: 'Closing tab',
-    }),
-    length('alongMm', 'Up', 'From the lower edge of the panel.', 0, 1000),
-    length('widthMm', 'Width', 'Of the band or tab.', 6),
-    length('thickMm', 'Card thickness', 'Of the closed card: see the thickness on Fold.', 0.2, 40),
-    length('clearanceMm', 'Clearance', 'So that it slides on and off.', 0, 10),
-    length('overlapMm', 'Glue overlap', 'Where the band is glued to itself, or the tab to the card.', 5, 200),
-    length('tongueMm', 'Tongue', 'How far the tab reaches over the front.', 6, 200, (p) => p.form === 'tab'),
-  ],
-  defaults(gutter) {
-    return {
-      form: 'tab',
-      alongMm: Math.round(gutter.lengthMm * 0.4),
-      widthMm: Math.round(gutter.lengthMm * 0.2),
-      thickMm: 3,
-      clearanceMm: 1,
-      overlapMm: 15,
-      tongueMm: 30,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints: (params, gutter) => constraints(params, gutter),
   build(params, context) {
     const m = bellyBandMeasures(params);
-    const { instanceId, gutter } = context;
+    const made = new Making(context);
+    const { gutter } = context;
     const spine = m.thick + m.clear;
     const depth = 2 * gutter.left.depthMm;
-    const partId = `${instanceId}/${m.band ? 'band' : 'tab'}`;
-    const common = {
-      id: partId,
-      name: context.name,
-      stockId: context.stockId,
-      widthMm: m.width,
-      tabMm: m.overlap,
-      taperMm: Math.min(2, m.width / 6),
-    };
+    const common = { title: '', widthMm: m.width, tabMm: m.overlap, taperMm: Math.min(2, m.width / 6) };
     if (m.band) {
-      const made = strip({
+      const { id } = made.strip('band', {
         ...common,
         panels: [
           { id: 'front', name: 'front', lengthMm: depth + m.clear },
@@ -107,9 +99,9 @@ export const bellyBand: Family = {
         last: { id: 'overlap', name: 'overlap', foldId: 'fold-4', layer: 'mountain', face: 'front' },
       });
       // Round the card it is loose: it is not drawn with it.
-      return { ...NOTHING, parts: [made.part], panelFrames: { [partId]: made.frames }, loose: [partId] };
+      return made.done({ loose: [id] });
     }
-    const made = strip({
+    const part = made.strip('tab', {
       ...common,
       panels: [
         { id: 'spine', name: 'spine', lengthMm: spine },
@@ -122,72 +114,24 @@ export const bellyBand: Family = {
     const side = gutter.facing?.openAt ?? 1;
     const x = side * gutter.left.depthMm;
     const [low, high] = [m.along, m.along + m.width];
-    const fold: [Point, Point] =
-      side > 0
-        ? [
-            [x, low],
-            [x, high],
-          ]
-        : [
-            [x, high],
-            [x, low],
-          ];
-    const line = `${instanceId}/landing`;
-    const slitX = x - side * m.slit;
-    const half = SLIT_CLEARANCE_MM / 2;
-    const slit = hostLine(
-      'facing',
-      `${instanceId}/slit`,
-      'cut',
-      straight([slitX, low - half], [slitX, high + half]),
-    );
-    const closing: Joint = {
-      id: `${instanceId}/close`,
-      kind: 'hand',
-      partId,
-      hostPartId: gutter.left.partId,
-      folds: [
-        { lineId: 'round', factor: -1 },
-        { lineId: 'over', factor: -1 },
-      ],
-      drive: { name: context.name, from: 0, to: 90, rest: 0, atOpeningDeg: 0 },
-    };
-    return {
-      ...NOTHING,
-      parts: [made.part],
-      joints: [
-        // Glued with its front to the back of the panel, its fold along the open edge.
-        glueOn(
-          context,
-          'glue-root',
-          partId,
-          'glue-root',
-          'left',
-          alignSegment([0, 0], [0, m.width], ...fold, false),
-          { lineId: 'round', hostLineId: line },
-        ),
-        closing,
-      ],
-      hostLines: [hostLine('left', line, 'guide', straight(...fold)), slit],
-      panelFrames: { [partId]: made.frames },
-      // Untucked while the card is opened.
-      takenOut: [partId],
-    };
+    const fold = side > 0 ? acrossAt(x, low, high) : acrossAt(x, high, low);
+    // Glued with its front to the back of the panel, its fold along the open edge.
+    made.glue(part, alignSegment([0, 0], [0, m.width], ...fold, false), {
+      zone: 'glue-root',
+      mate: { lineId: 'round', hostLineId: made.id('landing') },
+    });
+    made.hand('close', part, { round: -1, over: -1 }, made.drive(0, 90, 0, 0));
+    made.guide('landing', ...fold);
+    const over = SLIT_PLAY_MM / 2;
+    made.line('slit', 'cut', straight(...acrossAt(x - side * m.slit, low - over, high + over)), 'facing');
+    // Untucked while the card is opened.
+    return made.done({ takenOut: [part.id] });
   },
-  handles(params, { instanceId, gutter }) {
+  handles(params, context) {
     const m = bellyBandMeasures(params);
-    return [
-      onHost(
-        instanceId,
-        'place',
-        'place',
-        [(gutter.facing?.openAt ?? 1) * (gutter.left.depthMm - 1), m.along],
-        [0, 1],
-        (to) => ({
-          alongMm: to[1],
-        }),
-      ),
-    ];
+    const { gutter } = context;
+    const x = (gutter.facing?.openAt ?? 1) * (gutter.left.depthMm - 1);
+    return [handlesOf(context, params)(HOST_PART, 'place', 'place', [x, m.along], ALONG_FOLD)];
   },
   advice(params, gutter) {
     const m = bellyBandMeasures(params);
@@ -200,8 +144,8 @@ export const bellyBand: Family = {
       : [
           `Its spine is ${round(m.thick + m.clear)} mm: the closed card and the clearance.`,
           gutter.facing
-            ? `Its slit is cut in the other half, ${round(m.width + SLIT_CLEARANCE_MM)} mm long and ${round(m.slit)} mm from the open edge: the tongue goes ${TUCK_MM} mm into it.`
-            : `Cut a slit ${round(m.width + SLIT_CLEARANCE_MM)} mm long for it, ${round(m.slit)} mm from the open edge of what it closes over.`,
+            ? `Its slit is cut in the other half, ${round(m.width + SLIT_PLAY_MM)} mm long and ${round(m.slit)} mm from the open edge: the tongue goes ${TUCK_MM} mm into it.`
+            : `Cut a slit ${round(m.width + SLIT_PLAY_MM)} mm long for it, ${round(m.slit)} mm from the open edge of what it closes over.`,
         ];
   },
 };

@@ -12,26 +12,54 @@
  *   one third, from below and from above, in the third piece.
  * - The third piece runs inwards along the line that halves the angle between the others, and must not reach the card.
  */
-import { stockById } from '../stock/stock.ts';
+import { fit, stockById } from '../stock/stock.ts';
 import type { Gutter } from '../design/frames.ts';
-import type { Joint } from '../design/design.ts';
 import type { Part } from '../dieline/part.ts';
-import { polyline } from '../geometry/path.ts';
+import { polyline, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { choice, num, type BuildContext, type Constraint, type Family, type Params } from './family.ts';
-import { alongHandle, onHost, onPart } from './handles.ts';
-import { alongRules, foot, framesOf, NOTHING, plate, rectangle, round, strip } from './pieces.ts';
-import { ALONG, length, pick, WIDTH } from './specs.ts';
-import { tabSpecs } from './tabSpecs.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { ALONG_FOLD, handlesOf } from './handles.ts';
+import { acrossAt, Making } from './making.ts';
+import { alongRules, rectangle, round } from './pieces.ts';
+import { ALONG, length, measures, pick, tabOf, tabs, widthOf, type Usual } from './specs.ts';
 
-/** What half slots need beside half the width, mm. */
-const SLOT_DEPTH_CLEARANCE_MM = 0.5;
+const share =
+  (of: number): Usual<number> =>
+  ({ depth }) =>
+    Math.round(depth * of);
 
-const three = (params: Params): boolean => choice(params, 'pieces') === 'three';
+const three = (params: Params): boolean => params.pieces === 'three';
+
+const SIZES = measures({
+  leftMm: length('Left foot', 'From the gutter to the fold on the left half.', share(0.22)),
+  rightMm: length('Right foot', 'From the gutter to the fold on the right half.', share(0.22)),
+  crossingMm: length(
+    'Crossing',
+    'From the left foot along the left piece; at least the right foot.',
+    share(0.3),
+  ),
+  beyondMm: length('Beyond', 'How far the pieces run on beyond the crossing.', share(0.35)),
+  pieces: pick('Pieces', 'Two stand on the halves; a third swings in the crossing.', {
+    two: 'two',
+    three: 'three',
+  }),
+  innerMm: length(
+    'Third, inwards',
+    'How far the third piece runs from the crossing towards the gutter.',
+    share(0.15),
+    3,
+    600,
+    three,
+  ),
+  alongMm: ALONG,
+  widthMm: widthOf(0.4),
+  ...tabs(tabOf(0.08, 10), 2),
+});
 
 /** The measures of crossed pieces in mm. */
 export function crossedMeasures(params: Params) {
-  const [a, b, p] = [num(params, 'leftMm'), num(params, 'rightMm'), num(params, 'crossingMm')];
+  const sizes = SIZES.read(params);
+  const { leftMm: a, rightMm: b, crossingMm: p } = sizes;
   const q = a + p - b;
   return {
     a,
@@ -39,14 +67,14 @@ export function crossedMeasures(params: Params) {
     p,
     q,
     /** The third piece runs so far from the crossing towards the gutter; 0 when there is none. */
-    inner: three(params) ? num(params, 'innerMm') : 0,
+    inner: three(params) ? sizes.innerMm : 0,
     /** How far the third piece may run inwards from the crossing before it meets the card, anywhere on the way. */
     lowest: three(params) ? roomInwards(a, b, p, q) : Infinity,
-    beyond: num(params, 'beyondMm'),
-    along: num(params, 'alongMm'),
-    width: num(params, 'widthMm'),
-    tab: num(params, 'tabMm'),
-    taper: num(params, 'taperMm'),
+    beyond: sizes.beyondMm,
+    along: sizes.alongMm,
+    width: sizes.widthMm,
+    tab: sizes.tabMm,
+    taper: sizes.taperMm,
   };
 }
 
@@ -113,125 +141,72 @@ function roomInwards(a: number, b: number, p: number, q: number): number {
   return least;
 }
 
-/** A piece whose outline has a half slot cut into its lower or upper edge at x. */
-function withSlot(
-  part: Part,
+/** A closed outline with a half slot cut into its lower or upper edge at x. */
+function notched(
+  outline: Path,
   x: number,
   slotWidthMm: number,
   depthMm: number,
   widthMm: number,
   from: 'low' | 'high',
-): Part {
-  const [left, right] = [x - slotWidthMm / 2, x + slotWidthMm / 2];
-  const outline = part.lines[0];
-  const points: Point[] = [outline.path.start, ...outline.path.segments.slice(0, -1).map((s) => s.to)];
-  const edge = from === 'low' ? 0 : widthMm;
-  const inner = from === 'low' ? depthMm : widthMm - depthMm;
+): Path {
+  const points: Point[] = [outline.start, ...outline.segments.slice(0, -1).map((s) => s.to)];
+  const low = from === 'low';
+  const [edge, inner] = low ? [0, depthMm] : [widthMm, widthMm - depthMm];
   // The ring turns left: along the lower edge towards +x, along the upper one back.
-  const notch: Point[] =
-    from === 'low'
-      ? [
-          [left, edge],
-          [left, inner],
-          [right, inner],
-          [right, edge],
-        ]
-      : [
-          [right, edge],
-          [right, inner],
-          [left, inner],
-          [left, edge],
-        ];
+  const way = (low ? 1 : -1) * (slotWidthMm / 2);
+  const notch: Point[] = [
+    [x - way, edge],
+    [x - way, inner],
+    [x + way, inner],
+    [x + way, edge],
+  ];
   const after = points.findIndex((p, i) => {
     const q = points[(i + 1) % points.length];
-    return p[1] === edge && q[1] === edge && Math.min(p[0], q[0]) < left && Math.max(p[0], q[0]) > right;
+    return p[1] === edge && q[1] === edge && (p[0] - x) * (q[0] - x) < 0;
   });
-  const cut = [...points.slice(0, after + 1), ...notch, ...points.slice(after + 1)];
-  return { ...part, lines: [{ ...outline, path: polyline(cut, true) }, ...part.lines.slice(1)] };
+  return polyline([...points.slice(0, after + 1), ...notch, ...points.slice(after + 1)], true);
 }
 
-/** The third piece, the crossing at x = 0: across it, slotted from below and from above, whole in the middle third. */
-function thirdPiece(params: Params, { instanceId, name, stockId }: BuildContext, slotWidthMm: number): Part {
-  const m = crossedMeasures(params);
-  const outline = polyline(rectangle(-m.inner, 0, m.inner + m.beyond, m.width), true);
-  const blank = plate(`${instanceId}/third`, `${name} third piece`, stockId, outline, {
-    id: 'piece',
-    name: 'piece',
-    at: [1 - m.inner, m.width / 2],
-  });
-  const depth = m.width / 3 + SLOT_DEPTH_CLEARANCE_MM;
-  return (['low', 'high'] as const).reduce(
-    (part, from) => withSlot(part, 0, slotWidthMm, depth, m.width, from),
-    blank,
-  );
-}
+/** A piece whose outline has a half slot cut into its lower edge at x. */
+const withSlot = (part: Part, x: number, slotWidthMm: number, depthMm: number, widthMm: number): Part => {
+  const [outline, ...others] = part.lines;
+  const path = notched(outline.path, x, slotWidthMm, depthMm, widthMm, 'low');
+  return { ...part, lines: [{ ...outline, path }, ...others] };
+};
 
 export const crossed: Family = {
   id: 'crossed',
   on: 'fold',
   title: 'Cross-slotted pieces',
   purpose: 'Two or three pieces cross in half slots and open to an X or a star over the fold.',
-  specs: [
-    length('leftMm', 'Left foot', 'From the gutter to the fold on the left half.'),
-    length('rightMm', 'Right foot', 'From the gutter to the fold on the right half.'),
-    length('crossingMm', 'Crossing', 'From the left foot along the left piece; at least the right foot.'),
-    length('beyondMm', 'Beyond', 'How far the pieces run on beyond the crossing.', 2),
-    pick('pieces', 'Pieces', 'Two stand on the halves; a third swings in the crossing.', {
-      two: 'two',
-      three: 'three',
-    }),
-    length(
-      'innerMm',
-      'Third, inwards',
-      'How far the third piece runs from the crossing towards the gutter.',
-      3,
-      600,
-      three,
-    ),
-    ALONG,
-    WIDTH,
-    ...tabSpecs(),
-  ],
-  defaults(gutter) {
-    const depth = Math.min(gutter.reachMm, gutter.left.depthMm, gutter.right.depthMm);
-    const f = Math.round(depth * 0.22);
-    const width = Math.round(gutter.lengthMm * 0.4);
-    return {
-      leftMm: f,
-      rightMm: f,
-      crossingMm: Math.round(depth * 0.3),
-      beyondMm: Math.round(depth * 0.35),
-      pieces: 'two',
-      innerMm: Math.round(depth * 0.15),
-      alongMm: Math.round((gutter.lengthMm - width) / 2),
-      widthMm: width,
-      tabMm: Math.min(10, Math.max(5, Math.round(depth * 0.08))),
-      taperMm: 2,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = crossedMeasures(params);
-    const { instanceId } = context;
-    const slotWidth = stockById(context.stockId).thicknessMm * 1.2 + 0.1;
-    const thirds = three(params);
-    const depth = (thirds ? (2 * m.width) / 3 : m.width / 2) + SLOT_DEPTH_CLEARANCE_MM;
-    const pieces = (['left', 'right'] as const).map((side) => {
+    const made = new Making(context);
+    const { slotMm, depthMm } = fit(stockById(context.stockId), 'close');
+    const depth = (three(params) ? (2 * m.width) / 3 : m.width / 2) + depthMm;
+    const piece = (side: 'left' | 'right', at: number): Part => {
       const left = side === 'left';
-      const at = left ? m.p : m.q;
-      const made = strip({
-        id: `${instanceId}/${side}`,
-        name: `${context.name} ${side} piece`,
-        stockId: context.stockId,
-        widthMm: m.width,
-        tabMm: m.tab,
-        taperMm: m.taper,
-        panels: [{ id: 'piece', name: 'piece', lengthMm: at + m.beyond }],
-        folds: [],
-        first: { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'valley', face: 'back' },
-      });
-      const footing = foot(context, {
-        partId: made.part.id,
+      const part = made.strip(
+        side,
+        {
+          title: `${side} piece`,
+          widthMm: m.width,
+          tabMm: m.tab,
+          taperMm: m.taper,
+          panels: [{ id: 'piece', name: 'piece', lengthMm: at + m.beyond }],
+          folds: [],
+          first: { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'valley', face: 'back' },
+        },
+        ({ part: whole }) => ({
+          ...withSlot(whole, at, slotMm, depth, m.width),
+          marks: whole.marks.map((k) => (k.id === 'piece' ? { ...k, at: [2, m.width / 2] as const } : k)),
+        }),
+      );
+      made.foot(part, {
         zoneId: 'glue-foot',
         foldId: 'foot',
         side,
@@ -240,103 +215,41 @@ export const crossed: Family = {
         along: m.along,
         widthMm: m.width,
         under: false,
-        // The right piece is the left one turned by half a turn.
+        // The right piece is the left one turned by half a turn: its lower edge is the upper one.
         down: !left,
         landing: side,
       });
-      const slotted = withSlot(made.part, at, slotWidth, depth, m.width, 'low');
-      return {
-        part: {
-          ...slotted,
-          marks: made.part.marks.map((k) => (k.id === 'piece' ? { ...k, at: [2, m.width / 2] as const } : k)),
-        },
-        frames: made.frames,
-        footing,
-      };
-    });
-    const [left, right] = pieces;
-    const up = (x: number): [Point, Point] => [
-      [x, 0],
-      [x, m.width],
-    ];
-    // The right piece is turned by half a turn: its lower edge is the upper one.
-    const down = (x: number): [Point, Point] => [
-      [x, m.width],
-      [x, 0],
-    ];
-    const crossing = (
-      id: string,
-      [host, slot]: [Part, [Point, Point]],
-      [part, on, within]: [Part, [Point, Point], Point],
-      leanDeg: number,
-    ): Joint => ({
-      id: `${instanceId}/${id}`,
-      kind: 'cross',
-      partId: part.id,
-      hostPartId: host.id,
-      slot,
-      on,
-      within,
-      leanDeg,
-      stops: null,
-      drive: null,
-    });
-    const inRight: Point = [m.q - 2, m.width - 1];
-    const made = {
-      ...NOTHING,
-      parts: pieces.map((piece) => piece.part),
-      joints: [
-        ...pieces.map((piece) => piece.footing.joint),
-        crossing('cross', [left.part, up(m.p)], [right.part, down(m.q), inRight], -90),
-      ],
-      hostLines: pieces.map((piece) => piece.footing.line),
-      panelFrames: Object.fromEntries(pieces.map((piece) => [piece.part.id, piece.frames])),
+      return part;
     };
-    if (!thirds) return made;
-    const third = thirdPiece(params, context, slotWidth);
-    return {
-      ...made,
-      parts: [...made.parts, third],
-      joints: [
-        ...made.joints,
-        crossing('cross-left', [left.part, up(m.p)], [third, up(0), [1 - m.inner, m.width / 2]], 45),
-        crossing('cross-right', [third, up(0)], [right.part, down(m.q), inRight], -135),
-      ],
-      panelFrames: { ...made.panelFrames, ...framesOf([third]) },
-      // The slots leave the third one free: paper spreads it.
-      loose: [...made.parts, third].map((part) => part.id),
-    };
+    const [left, right] = [piece('left', m.p), piece('right', m.q)];
+    const upAt = (x: number) => acrossAt(x, 0, m.width);
+    const inRight = [right, acrossAt(m.q, m.width, 0), [m.q - 2, m.width - 1]] as const;
+    made.cross('cross', [left, upAt(m.p)], inRight, -90);
+    if (!three(params)) return made.done();
+    // The third piece, the crossing at x = 0: slotted from below and from above, whole in the middle third.
+    const blank = polyline(rectangle(-m.inner, 0, m.inner + m.beyond, m.width), true);
+    const outline = (['low', 'high'] as const).reduce(
+      (path, from) => notched(path, 0, slotMm, m.width / 3 + depthMm, m.width, from),
+      blank,
+    );
+    const inThird: Point = [1 - m.inner, m.width / 2];
+    const third = made.plate('third', outline, { title: 'third piece', panel: 'piece', at: inThird });
+    made.cross('cross-left', [left, upAt(m.p)], [third, upAt(0), inThird], 45);
+    made.cross('cross-right', [third, upAt(0)], inRight, -135);
+    // The slots leave the third one free: paper spreads it.
+    return made.done({ loose: [left.id, right.id, third.id] });
   },
-  handles(params, { instanceId }) {
+  handles(params, context) {
     const m = crossedMeasures(params);
     const middle = m.along + m.width / 2;
+    const handle = handlesOf(context, params);
     return [
-      onHost(instanceId, 'left', 'left foot', [-m.a, middle], [1, 0], (to) => ({ leftMm: -to[0] })),
-      onHost(instanceId, 'right', 'right foot', [m.b, middle], [1, 0], (to) => ({ rightMm: to[0] })),
-      alongHandle(instanceId, m.along),
-      onPart(
-        instanceId,
-        'left',
-        'beyond',
-        'beyond the crossing',
-        [m.p + m.beyond, m.width / 2],
-        [1, 0],
-        (to) => ({ beyondMm: to[0] - m.p }),
-      ),
+      handle(HOST_PART, 'left', 'left foot', [-m.a, middle], { leftMm: [-1, 0] }),
+      handle(HOST_PART, 'right', 'right foot', [m.b, middle], { rightMm: [1, 0] }),
+      handle(HOST_PART, 'along', 'place along the fold', [0, m.along], ALONG_FOLD),
+      handle('left', 'beyond', 'beyond the crossing', [m.p + m.beyond, m.width / 2], { beyondMm: [1, 0] }),
       ...(three(params)
-        ? [
-            onPart(
-              instanceId,
-              'third',
-              'inner',
-              'third piece inwards',
-              [-m.inner, m.width / 2],
-              [1, 0],
-              (to) => ({
-                innerMm: -to[0],
-              }),
-            ),
-          ]
+        ? [handle('third', 'inner', 'third piece inwards', [-m.inner, m.width / 2], { innerMm: [-1, 0] })]
         : []),
     ];
   },

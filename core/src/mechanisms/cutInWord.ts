@@ -15,10 +15,11 @@ import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { Region } from '../geometry/polygon.ts';
 import { blockLetter, hasLetter } from './blockLetters.ts';
-import { choice, num, type Constraint, type Family, type Params } from './family.ts';
-import { alongHandle, onHost } from './handles.ts';
-import { alongRules, NOTHING, round } from './pieces.ts';
-import { ALONG, length, pick } from './specs.ts';
+import { choice, HOST_PART, type Constraint, type Contribution, type Family, type Params } from './family.ts';
+import { ALONG_FOLD, handlesOf } from './handles.ts';
+import { Making } from './making.ts';
+import { alongRules, round } from './pieces.ts';
+import { ALONG, length, letters, measures, pick, usually } from './specs.ts';
 
 /** Shapes that stand on a foot of full width, as outlines in the unit square. */
 const SILHOUETTES: Readonly<Record<string, readonly Point[]>> = {
@@ -73,13 +74,38 @@ interface Glyph {
 
 const isWord = (params: Params): boolean => choice(params, 'shape') === 'word';
 
+const SIZES = measures({
+  shape: pick('Shape', 'A word, or one silhouette.', {
+    word: 'Word',
+    dome: 'Dome',
+    tower: 'Tower',
+    hill: 'Hill',
+  }),
+  text: letters('Word', 'A to Z and 0 to 9; a space leaves a gap.', 'MOON', 12, isWord),
+  heightMm: length(
+    'Height',
+    'Of the letters; also from the gutter to the fold on the left half.',
+    ({ depth }) => Math.round(depth * 0.22),
+    5,
+  ),
+  footMm: length('Feet', 'From the gutter to the foot of the letters on the right half.', ({ depth }) =>
+    Math.round(depth * 0.34),
+  ),
+  letterMm: length(
+    'Letter width',
+    'Of each letter, or of the silhouette.',
+    ({ tall }) => Math.max(6, Math.round((tall * 0.7) / 4 - 4)),
+    5,
+  ),
+  gapMm: length('Gap', 'Between letters.', 4, 1, 60, isWord),
+  alongMm: usually(ALONG, ({ tall }, { letterMm }) => Math.round((tall - 4 * letterMm - 12) / 2)),
+});
+
 /** The measures of a cut-in word in mm, and its letters side by side along the fold. */
 export function cutInWordMeasures(params: Params) {
-  const [a, b] = [num(params, 'heightMm'), num(params, 'footMm')];
-  const along = num(params, 'alongMm');
-  const letterWidth = num(params, 'letterMm');
-  const gap = num(params, 'gapMm');
-  const text = isWord(params) ? choice(params, 'text').toUpperCase() : '*';
+  const sizes = SIZES.read(params);
+  const { heightMm: a, footMm: b, alongMm: along, letterMm: letterWidth, gapMm: gap } = sizes;
+  const text = isWord(params) ? sizes.text.toUpperCase() : '*';
   const glyphs: Glyph[] = [...text].flatMap((letter, i) => {
     if (letter === ' ') return [];
     const outline = SILHOUETTES[choice(params, 'shape')] ?? SILHOUETTES.dome;
@@ -168,56 +194,24 @@ export const cutInWord: Family = {
   on: 'fold',
   title: 'Cut-in word',
   purpose: 'Letters or a silhouette cut from the card itself stand up as it opens; nothing is glued.',
-  specs: [
-    pick('shape', 'Shape', 'A word, or one silhouette.', {
-      word: 'Word',
-      dome: 'Dome',
-      tower: 'Tower',
-      hill: 'Hill',
-    }),
-    {
-      key: 'text',
-      label: 'Word',
-      hint: 'A to Z and 0 to 9; a space leaves a gap.',
-      kind: 'text',
-      maxLength: 12,
-      shown: isWord,
-    },
-    length('heightMm', 'Height', 'Of the letters; also from the gutter to the fold on the left half.', 5),
-    length('footMm', 'Feet', 'From the gutter to the foot of the letters on the right half.'),
-    length('letterMm', 'Letter width', 'Of each letter, or of the silhouette.', 5),
-    length('gapMm', 'Gap', 'Between letters.', 1, 60, isWord),
-    ALONG,
-  ],
-  defaults(gutter) {
-    const depth = Math.min(gutter.reachMm, gutter.left.depthMm, gutter.right.depthMm);
-    const letter = Math.max(6, Math.round((gutter.lengthMm * 0.7) / 4 - 4));
-    return {
-      shape: 'word',
-      text: 'MOON',
-      heightMm: Math.round(depth * 0.22),
-      footMm: Math.round(depth * 0.34),
-      letterMm: letter,
-      gapMm: 4,
-      alongMm: Math.round((gutter.lengthMm - 4 * letter - 12) / 2),
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
-  build(params, { instanceId, gutter }) {
+  build(params, context) {
+    const { gutter } = context;
     if (!isOneSheet(gutter)) throw new RangeError('A cut-in word needs one sheet that runs across the fold.');
     const wrong = wrongLetter(params);
     if (wrong) throw new RangeError(wrong);
     const m = cutInWordMeasures(params);
+    const made = new Making(context);
     const ridge = m.b - m.a;
-    const hostLines: { side: 'left'; line: DieLine }[] = [];
     const line = (id: string, layer: DieLine['layer'], p: Point, q: Point) =>
-      hostLines.push({
-        side: 'left',
-        line: { id: `${instanceId}/${id}`, layer, path: straight(p, q) },
-      });
-    const gaps: { fromMm: number; toMm: number }[] = [];
-    const marks: { side: 'left'; mark: { id: string; name: string; at: Point } }[] = [];
+      made.line(id, layer, straight(p, q));
+    const gutterGaps: Contribution['gutterGaps'][number][] = [];
+    const hostMarks: Contribution['hostMarks'][number][] = [];
     const frames: Record<string, Isometry> = {};
+    const mark = (id: string, name: string, at: Point) =>
+      hostMarks.push({ side: 'left', mark: { id, name, at } });
     m.glyphs.forEach((glyph, g) => {
       const { foot, top, cuts } = edgesOf(glyph, (h) => m.b - h * m.a);
       foot.forEach(([p, q], i) => line(`foot-${g}-${i}`, 'valley', [m.b, p], [m.b, q]));
@@ -227,39 +221,24 @@ export const cutInWord: Family = {
         line(`low-${g}-${i}`, 'cut', [-m.a, p], [ridge, p]);
         line(`high-${g}-${i}`, 'cut', [-m.a, q], [ridge, q]);
         line(`back-${g}-${i}`, 'valley', [-m.a, p], [-m.a, q]);
-        gaps.push({ fromMm: p, toMm: q });
-        marks.push({
-          side: 'left',
-          mark: {
-            id: `${instanceId}/strip-${g}-${i}`,
-            name: `strip ${g + 1}`,
-            at: [(ridge - m.a) / 2, (p + q) / 2],
-          },
-        });
+        gutterGaps.push({ fromMm: p, toMm: q });
+        mark(made.id(`strip-${g}-${i}`), `strip ${g + 1}`, [(ridge - m.a) / 2, (p + q) / 2]);
       });
       const [p, q] = foot[0];
-      const id = `${instanceId}/letter-${g}`;
-      marks.push({
-        side: 'left',
-        mark: { id, name: isWord(params) ? `letter ${g + 1}` : 'silhouette', at: [m.b - 0.1, (p + q) / 2] },
-      });
+      const id = made.id(`letter-${g}`);
+      mark(id, isWord(params) ? `letter ${g + 1}` : 'silhouette', [m.b - 0.1, (p + q) / 2]);
       frames[id] = compose(gutter.left.frame, shift(ridge, glyph.fromMm));
     });
-    return {
-      ...NOTHING,
-      hostLines,
-      hostMarks: marks,
-      gutterGaps: gaps,
-      panelFrames: { [gutter.left.partId]: frames },
-    };
+    return made.done({ hostMarks, gutterGaps, panelFrames: { [gutter.left.partId]: frames } });
   },
-  handles(params, { instanceId }) {
+  handles(params, context) {
     const m = cutInWordMeasures(params);
     const middle = m.along + m.span / 2;
+    const handle = handlesOf(context, params);
     return [
-      onHost(instanceId, 'height', 'height', [-m.a, middle], [1, 0], (to) => ({ heightMm: -to[0] })),
-      onHost(instanceId, 'foot', 'feet', [m.b, middle], [1, 0], (to) => ({ footMm: to[0] })),
-      alongHandle(instanceId, m.along),
+      handle(HOST_PART, 'height', 'height', [-m.a, middle], { heightMm: [-1, 0] }),
+      handle(HOST_PART, 'foot', 'feet', [m.b, middle], { footMm: [1, 0] }),
+      handle(HOST_PART, 'along', 'place along the fold', [0, m.along], ALONG_FOLD),
     ];
   },
   advice(params, gutter, marginMm) {

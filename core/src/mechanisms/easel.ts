@@ -6,26 +6,34 @@
  * stands over the fold, at the height sqrt(L^2 - s^2). Lying flat, the lower edge is L from the fold.
  */
 import type { Gutter } from '../design/frames.ts';
-import type { Joint } from '../design/design.ts';
-import { compose, place, shift, turn, type Isometry } from '../geometry/isometry.ts';
-import { polyline } from '../geometry/path.ts';
+import { compose, place, turn, type Isometry } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
-import { num, type Constraint, type Family, type Params } from './family.ts';
-import { onHost, onPart, placeHandle } from './handles.ts';
-import {
-  foot,
-  framesOf,
-  glueOn,
-  hostLine,
-  NOTHING,
-  onPanelRules,
-  plate,
-  rectangle,
-  round,
-  strip,
-} from './pieces.ts';
-import { length } from './specs.ts';
-import { tabSpecs } from './tabSpecs.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { handlesOf, OVER_PANEL } from './handles.ts';
+import { acrossAt, boxRound, Making } from './making.ts';
+import { onPanelRules, rectangle, round } from './pieces.ts';
+import { across, length, measures, tabs, up } from './specs.ts';
+
+const SIZES = measures({
+  acrossMm: across('Across', 'Middle of the display from the middle of the panel.'),
+  alongMm: up('Fold', 'From the lower edge of the panel up to the strut’s fold.', ({ tall }) =>
+    Math.round(tall * 0.86),
+  ),
+  displayMm: length(
+    'Display',
+    'Length of the display; the strut is half of it.',
+    ({ tall }) => Math.round(tall * 0.75),
+    12,
+  ),
+  widthMm: length('Width', 'Of display and strut.', ({ half }) => Math.round(half * 1.4), 8),
+  stopMm: length(
+    'Stop',
+    'From the strut’s fold: it sets the tilt.',
+    (_, { displayMm }) => Math.round(displayMm * 0.6),
+    4,
+  ),
+  ...tabs(10, 3),
+});
 
 const RAD = Math.PI / 180;
 /** Width of the stop, mm. */
@@ -33,15 +41,16 @@ const STOP_MM = 6;
 
 /** The measures of an easel in mm and radians. */
 export function easelMeasures(params: Params) {
-  const [L, s] = [num(params, 'displayMm'), num(params, 'stopMm')];
+  const sizes = SIZES.read(params);
+  const { displayMm: L, stopMm: s } = sizes;
   return {
-    across: num(params, 'acrossMm'),
-    along: num(params, 'alongMm'),
+    across: sizes.acrossMm,
+    along: sizes.alongMm,
     L,
     s,
-    width: num(params, 'widthMm'),
-    tab: num(params, 'tabMm'),
-    taper: num(params, 'taperMm'),
+    width: sizes.widthMm,
+    tab: sizes.tabMm,
+    taper: sizes.taperMm,
     tilt: Math.acos(Math.min(1, Math.max(0, s / L))),
   };
 }
@@ -53,12 +62,7 @@ const frameOf = (m: Measures): Isometry => turn(-Math.PI / 2, m.across - m.width
 
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = easelMeasures(params);
-  const box = {
-    minX: m.across - m.width / 2,
-    maxX: m.across + m.width / 2,
-    minY: m.along - m.L,
-    maxY: m.along + m.tab,
-  };
+  const box = boxRound([m.across, m.along], m.width / 2, -m.L, m.tab);
   return [
     ...onPanelRules(gutter, 'The easel, lying flat,', box, marginMm),
     {
@@ -82,37 +86,17 @@ export const easel: Family = {
   on: 'panel',
   title: 'Easel',
   purpose: 'A display panel that stands up at a chosen tilt against a stop.',
-  specs: [
-    length('acrossMm', 'Across', 'Middle of the display from the middle of the panel.', -600, 600),
-    length('alongMm', 'Fold', 'From the lower edge of the panel up to the strut’s fold.', 0, 1000),
-    length('displayMm', 'Display', 'Length of the display; the strut is half of it.', 12),
-    length('widthMm', 'Width', 'Of display and strut.', 8),
-    length('stopMm', 'Stop', 'From the strut’s fold: it sets the tilt.', 4),
-    ...tabSpecs(),
-  ],
-  defaults(gutter) {
-    const L = Math.round(gutter.lengthMm * 0.75);
-    return {
-      acrossMm: 0,
-      alongMm: Math.round(gutter.lengthMm * 0.86),
-      displayMm: L,
-      widthMm: Math.round(gutter.left.depthMm * 1.4),
-      stopMm: Math.round(L * 0.6),
-      tabMm: 10,
-      taperMm: 3,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = easelMeasures(params);
-    const { instanceId, gutter, stockId } = context;
+    const made = new Making(context);
+    const { left: host } = context.gutter;
     const local = frameOf(m);
-    const onHost = (p: Point): Point => place(compose(gutter.left.frame, local), p);
+    const onHost = (p: Point): Point => place(compose(host.frame, local), p);
     const flap = m.L / 2 - 1;
-    const strut = strip({
-      id: `${instanceId}/strut`,
-      name: `${context.name} strut`,
-      stockId,
+    const strut = made.strip('strut', {
       widthMm: m.width,
       tabMm: m.tab,
       taperMm: m.taper,
@@ -123,116 +107,47 @@ export const easel: Family = {
       folds: [{ id: 'middle', layer: 'valley' }],
       first: { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'valley', face: 'back' },
     });
-    const display = plate(
-      `${instanceId}/display`,
-      `${context.name} display`,
-      stockId,
-      polyline(rectangle(-m.L / 2, 0, m.L, m.width), true),
-      { id: 'display', name: 'display', at: [1, m.width / 2] },
-      {
-        glueZones: [
-          { id: 'glue', outline: rectangle(-flap, 0, flap, m.width), face: 'back', kind: 'glue' },
-          { id: 'keep-out', outline: rectangle(0, 0, m.L / 2, m.width), face: 'back', kind: 'keepOut' },
-        ],
-      },
+    const display = made.plate('display', rectangle(-m.L / 2, 0, m.L, m.width), {
+      at: [1, m.width / 2],
+      glue: { glue: rectangle(-flap, 0, flap, m.width) },
+      keepOut: rectangle(0, 0, m.L / 2, m.width),
+    });
+    const bar = rectangle(m.s, 0, STOP_MM, m.width);
+    const stop = made.plate('stop', bar, { at: [m.s + STOP_MM / 2, m.width / 2], glue: { glue: bar } });
+    made.glue(strut, local, {
+      zone: 'glue-foot',
+      mate: { lineId: 'foot', hostLineId: made.id('landing-foot') },
+    });
+    // Lying flat the flap is folded back over the strut, and the display lies on the flap's back.
+    made.glue(
+      display,
+      { angleRad: Math.PI, flip: true, dx: m.L / 2, dy: 0 },
+      { id: 'glue-display', onto: strut },
     );
-    const stop = plate(
-      `${instanceId}/stop`,
-      `${context.name} stop`,
-      stockId,
-      polyline(rectangle(m.s, 0, STOP_MM, m.width), true),
-      { id: 'stop', name: 'stop', at: [m.s + STOP_MM / 2, m.width / 2] },
-      {
-        glueZones: [{ id: 'glue', outline: rectangle(m.s, 0, STOP_MM, m.width), face: 'back', kind: 'glue' }],
-      },
-    );
-    const footing = foot(
-      {
-        ...context,
-        gutter: { ...gutter, left: { ...gutter.left, frame: compose(gutter.left.frame, local) } },
-      },
-      {
-        partId: strut.part.id,
-        zoneId: 'glue-foot',
-        foldId: 'foot',
-        side: 'left',
-        foldX: 0,
-        x: 0,
-        along: 0,
-        widthMm: m.width,
-        under: false,
-        landing: 'foot',
-      },
-    );
-    const resting: Joint = {
-      id: `${instanceId}/rest`,
+    made.glue(stop, local, { id: 'glue-stop' });
+    made.join({
+      id: 'rest',
       kind: 'rest',
       partId: display.id,
-      hostPartId: gutter.left.partId,
+      hostPartId: host.partId,
       slot: [onHost([m.L, m.width]), onHost([m.L, 0])],
-      on: [
-        [m.L / 2, m.width],
-        [m.L / 2, 0],
-      ],
+      on: acrossAt(m.L / 2, m.width, 0),
       within: [m.L / 2 - 1, m.width / 2],
       leanDeg: 45,
       stops: { from: m.s - m.L - 1e-6, to: 1e-6 },
-      drive: { name: context.name, from: 0, to: m.s - m.L, rest: 0, atOpeningDeg: 180 },
-    };
-    const guide = (id: string, ring: Point[]) =>
-      hostLine(
-        'left',
-        `${instanceId}/${id}`,
-        'guide',
-        polyline(
-          ring.map((p) => place(local, p)),
-          true,
-        ),
-      );
-    return {
-      ...NOTHING,
-      parts: [strut.part, display, stop],
-      joints: [
-        footing.joint,
-        {
-          // Lying flat the flap is folded back over the strut, and the display lies on the flap's back.
-          id: `${instanceId}/glue-display`,
-          kind: 'glue',
-          partId: display.id,
-          zoneId: 'glue',
-          hostPartId: strut.part.id,
-          placement: { angleRad: Math.PI, flip: true, dx: m.L / 2, dy: 0 },
-          mate: null,
-        },
-        glueOn(context, 'glue-stop', stop.id, 'glue', 'left', local),
-        resting,
-      ],
-      hostLines: [
-        hostLine(
-          'left',
-          `${instanceId}/landing-foot`,
-          'guide',
-          polyline([place(local, [0, 0]), place(local, [0, m.width])]),
-        ),
-        guide('landing-stop', rectangle(m.s, 0, STOP_MM, m.width)),
-      ],
-      panelFrames: {
-        [strut.part.id]: strut.frames,
-        ...framesOf([display, stop]),
-        [stop.id]: { stop: shift(0, 0) },
-      },
-    };
+      drive: made.drive(0, m.s - m.L),
+    });
+    made.guide('landing-foot', place(local, [0, 0]), place(local, [0, m.width]));
+    made.landing(bar, local, 'landing-stop');
+    return made.done();
   },
-  handles(params, { instanceId }) {
+  handles(params, context) {
     const m = easelMeasures(params);
+    const handle = handlesOf(context, params);
     return [
-      placeHandle(instanceId, 'strut’s fold', [m.across, m.along]),
-      onHost(instanceId, 'stop', 'stop', [m.across, m.along - m.s], [0, 1], (to) => ({
-        stopMm: m.along - to[1],
-      })),
-      onPart(instanceId, 'display', 'display', 'display length', [m.L / 2, m.width / 2], [1, 0], (to) => ({
-        displayMm: 2 * to[0],
-      })),
+      handle(HOST_PART, 'place', 'strut’s fold', [m.across, m.along], OVER_PANEL),
+      handle(HOST_PART, 'stop', 'stop', [m.across, m.along - m.s], { stopMm: [0, -1] }),
+      handle('display', 'display', 'display length', [m.L / 2, m.width / 2], { displayMm: [2, 0] }),
     ];
   },
   advice(params, _gutter, marginMm) {

@@ -9,29 +9,61 @@
  * its inner edge dips e below the panel: a window in the panel lets it pass.
  */
 import type { Gutter } from '../design/frames.ts';
-import type { Joint } from '../design/design.ts';
 import { shift } from '../geometry/isometry.ts';
-import { placePath, polyline, straight } from '../geometry/path.ts';
-import type { DieLine, Part } from '../dieline/part.ts';
-import { num, type Constraint, type Family, type Params } from './family.ts';
-import { onPart, placeHandle } from './handles.ts';
-import { framesOf, glueOn, hostLine, NOTHING, onPanelRules, rectangle, round, landing } from './pieces.ts';
-import { length } from './specs.ts';
+import { polyline, straight } from '../geometry/path.ts';
+import type { DieLine } from '../dieline/part.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { handlesOf, OVER_PANEL } from './handles.ts';
+import { Making } from './making.ts';
+import { onPanelRules, rectangle, round } from './pieces.ts';
+import { across, length, measures, up, type Usual } from './specs.ts';
+
+/** A share of the panel's width less its margins. */
+const share =
+  (of: number): Usual<number> =>
+  ({ wide }) =>
+    Math.floor((wide - 8) * of);
+
+const SIZES = measures({
+  acrossMm: across('Across', 'Middle of the strip from the middle of the panel.'),
+  alongMm: up('Up', 'From the lower edge of the panel to the strip.', ({ tall }, { heightMm }) =>
+    Math.round((tall - heightMm) / 2),
+  ),
+  baseMm: length('Glued panel', 'Width of the panel that is glued.', share(0.38), 8),
+  middleMm: length('Middle', 'Width between the two folds.', share(0.22), 6),
+  sideMm: length('Side', 'Width of the panel that is folded.', share(0.38), 8),
+  heightMm: length('Height', 'Of the strip.', ({ tall }) => Math.round(tall * 0.6), 16),
+  overMm: length(
+    'Picture over',
+    'How far the picture reaches over each fold.',
+    ({ wide }) => Math.round((wide - 8) * 0.14),
+    2,
+  ),
+  pictureMm: length(
+    'Picture height',
+    'Of the piece that turns over.',
+    (_, { heightMm }) => Math.round(heightMm * 0.6),
+    6,
+  ),
+});
 
 /** The least web between the picture and the strip's edges, mm. */
 const WEB_MM = 4;
 
 /** The measures of a flip panel in mm. */
-export const flipPanelMeasures = (params: Params) => ({
-  across: num(params, 'acrossMm'),
-  along: num(params, 'alongMm'),
-  a: num(params, 'baseMm'),
-  b: num(params, 'middleMm'),
-  c: num(params, 'sideMm'),
-  height: num(params, 'heightMm'),
-  e: num(params, 'overMm'),
-  picture: num(params, 'pictureMm'),
-});
+export function flipPanelMeasures(params: Params) {
+  const sizes = SIZES.read(params);
+  return {
+    across: sizes.acrossMm,
+    along: sizes.alongMm,
+    a: sizes.baseMm,
+    b: sizes.middleMm,
+    c: sizes.sideMm,
+    height: sizes.heightMm,
+    e: sizes.overMm,
+    picture: sizes.pictureMm,
+  };
+}
 
 /** How much of the width of the picture's back is seen when the side is folded over it, mm: of `of` mm. */
 export function flipSeen({ b, c, e }: Pick<ReturnType<typeof flipPanelMeasures>, 'b' | 'c' | 'e'>) {
@@ -71,128 +103,55 @@ export const flipPanel: Family = {
   on: 'panel',
   title: 'Flip panel',
   purpose: 'Folding the side twice turns the middle picture over.',
-  specs: [
-    length('acrossMm', 'Across', 'Middle of the strip from the middle of the panel.', -600, 600),
-    length('alongMm', 'Up', 'From the lower edge of the panel to the strip.', 0, 1000),
-    length('baseMm', 'Glued panel', 'Width of the panel that is glued.', 8),
-    length('middleMm', 'Middle', 'Width between the two folds.', 6),
-    length('sideMm', 'Side', 'Width of the panel that is folded.', 8),
-    length('heightMm', 'Height', 'Of the strip.', 16),
-    length('overMm', 'Picture over', 'How far the picture reaches over each fold.', 2),
-    length('pictureMm', 'Picture height', 'Of the piece that turns over.', 6),
-  ],
-  defaults(gutter) {
-    const wide = 2 * gutter.left.depthMm - 8;
-    const height = Math.round(gutter.lengthMm * 0.6);
-    return {
-      acrossMm: 0,
-      alongMm: Math.round((gutter.lengthMm - height) / 2),
-      baseMm: Math.floor(wide * 0.38),
-      middleMm: Math.floor(wide * 0.22),
-      sideMm: Math.floor(wide * 0.38),
-      heightMm: height,
-      overMm: Math.round(wide * 0.14),
-      pictureMm: Math.round(height * 0.6),
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = flipPanelMeasures(params);
-    const { instanceId, gutter } = context;
+    const made = new Making(context);
     const [x1, x2, far] = [m.a, m.a + m.b, m.a + m.b + m.c];
     const [y1, y2] = [(m.height - m.picture) / 2, (m.height + m.picture) / 2];
     const fold = (id: string, layer: DieLine['layer'], x: number): DieLine[] => [
       { id: `${id}-low`, layer, path: straight([x, 0], [x, y1]) },
       { id: `${id}-high`, layer, path: straight([x, y2], [x, m.height]) },
     ];
-    const part: Part = {
-      id: `${instanceId}/strip`,
-      name: `${context.name} strip`,
-      stockId: context.stockId,
+    /** A side of the picture: from a fold out to x and back. */
+    const side = (x0: number, x: number) =>
+      polyline([
+        [x0, y1],
+        [x, y1],
+        [x, y2],
+        [x0, y2],
+      ]);
+    const glued = rectangle(0, 0, m.a - m.e - 1, m.height);
+    const part = made.part('strip', rectangle(0, 0, far, m.height), {
       grainRad: Math.PI / 2,
-      quantity: 1,
-      lines: [
-        { id: 'outline', layer: 'cut', path: polyline(rectangle(0, 0, far, m.height), true) },
-        ...fold('first', 'valley', x1),
-        ...fold('second', 'mountain', x2),
-        {
-          id: 'picture-left',
-          layer: 'cut',
-          path: polyline([
-            [x1, y1],
-            [x1 - m.e, y1],
-            [x1 - m.e, y2],
-            [x1, y2],
-          ]),
-        },
-        {
-          id: 'picture-right',
-          layer: 'cut',
-          path: polyline([
-            [x2, y1],
-            [x2 + m.e, y1],
-            [x2 + m.e, y2],
-            [x2, y2],
-          ]),
-        },
+      lines: [...fold('first', 'valley', x1), ...fold('second', 'mountain', x2)],
+      cuts: { 'picture-left': side(x1, x1 - m.e), 'picture-right': side(x2, x2 + m.e) },
+      glue: { glue: glued },
+      keepOut: rectangle(x1 - m.e, 0, far - x1 + m.e, m.height),
+      panels: [
+        ['base', 'glued panel', [1, m.height / 2]],
+        ['picture', 'picture', [m.a + m.b / 2, m.height / 2]],
+        ['side', 'side', [far - 1, m.height / 2]],
       ],
-      glueZones: [
-        {
-          id: 'glue',
-          outline: rectangle(0, 0, m.a - m.e - 1, m.height),
-          face: 'back',
-          kind: 'glue',
-        },
-        {
-          id: 'keep-out',
-          outline: rectangle(x1 - m.e, 0, far - x1 + m.e, m.height),
-          face: 'back',
-          kind: 'keepOut',
-        },
-      ],
-      marks: [
-        { id: 'base', name: 'glued panel', at: [1, m.height / 2] },
-        { id: 'picture', name: 'picture', at: [m.a + m.b / 2, m.height / 2] },
-        { id: 'side', name: 'side', at: [far - 1, m.height / 2] },
-      ],
-    };
-    const folding: Joint = {
-      id: `${instanceId}/flip`,
-      kind: 'hand',
-      partId: part.id,
-      hostPartId: gutter.left.partId,
-      folds: [
-        { lineId: 'first-low', factor: 1 },
-        { lineId: 'second-low', factor: -1 },
-      ],
-      drive: { name: context.name, from: 0, to: 180, rest: 0, atOpeningDeg: 180 },
-    };
+    });
     const corner = shift(m.across - m.a - m.b / 2, m.along);
-    const window = rectangle(x1 - m.e - 1, y1 - 1, m.e + 2, m.picture + 2);
-    return {
-      ...NOTHING,
-      parts: [part],
-      joints: [glueOn(context, 'glue', part.id, 'glue', 'left', corner), folding],
-      hostLines: [
-        hostLine('left', `${instanceId}/window`, 'cut', placePath(corner, polyline(window, true))),
-        landing(instanceId, rectangle(corner.dx, corner.dy, m.a - m.e - 1, m.height)),
-      ],
-      panelFrames: framesOf([part]),
-    };
+    made.glue(part, corner);
+    made.hand('flip', part, { 'first-low': 1, 'second-low': -1 }, made.drive(0, 180));
+    made.cut('window', rectangle(x1 - m.e - 1, y1 - 1, m.e + 2, m.picture + 2), corner);
+    made.landing(glued, corner);
+    return made.done();
   },
-  handles(params, { instanceId }) {
+  handles(params, context) {
     const m = flipPanelMeasures(params);
+    const handle = handlesOf(context, params);
     return [
-      placeHandle(instanceId, 'strip', [m.across, m.along]),
-      onPart(
-        instanceId,
-        'strip',
-        'picture',
-        'picture size',
-        [m.a + m.b + m.e, (m.height + m.picture) / 2],
-        null,
-        (to) => ({ overMm: to[0] - m.a - m.b, pictureMm: 2 * to[1] - m.height }),
-      ),
+      handle(HOST_PART, 'place', 'strip', [m.across, m.along], OVER_PANEL),
+      handle('strip', 'picture', 'picture size', [m.a + m.b + m.e, (m.height + m.picture) / 2], {
+        overMm: [1, 0],
+        pictureMm: [0, 2],
+      }),
     ];
   },
   advice(params) {

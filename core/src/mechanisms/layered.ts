@@ -8,42 +8,55 @@
  * border, and is glued on the one below by at least that, which must be wide enough to glue.
  */
 import type { Gutter } from '../design/frames.ts';
-import type { Joint } from '../design/design.ts';
+import { USUAL_TAB_MM } from '../stock/stock.ts';
 import type { Part } from '../dieline/part.ts';
-import { shift } from '../geometry/isometry.ts';
+import { IDENTITY, shift } from '../geometry/isometry.ts';
 import { circle, flatten, polyline, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { USUAL_TAB_MM } from '../stock/stock.ts';
-import { choice, flag, num, whole, type Constraint, type Family, type Params } from './family.ts';
-import { onHost, placeHandle } from './handles.ts';
-import {
-  framesOf,
-  glueOn,
-  hostLine,
-  NOTHING,
-  onPanelRules,
-  plate,
-  rectangle,
-  regular,
-  round,
-} from './pieces.ts';
-import { count, length, pick } from './specs.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { handlesOf, OVER_PANEL } from './handles.ts';
+import { boxRound, Making } from './making.ts';
+import { onPanelRules, rectangle, regular, round } from './pieces.ts';
+import { across, count, length, measures, pick, up, yesNo } from './specs.ts';
+
+const SIZES = measures({
+  shape: pick('Shape', 'Of every layer.', { rectangle: 'Rectangle', circle: 'Circle', hexagon: 'Hexagon' }),
+  form: pick('Form', 'Whole mats, or frames that show the layer below.', { mats: 'Mats', frames: 'Frames' }),
+  acrossMm: across('Across', 'Middle from the middle of the panel.'),
+  alongMm: up('Up', 'Middle from the lower edge of the panel.', ({ tall }) => Math.round(tall / 2)),
+  widthMm: length('Width', 'Of the largest layer.', ({ half }) => Math.round(half * 1.5), 8),
+  heightMm: length(
+    'Height',
+    'Of the largest layer.',
+    ({ tall }) => Math.round(tall * 0.7),
+    8,
+    600,
+    (p) => p.shape === 'rectangle',
+  ),
+  layers: count('Layers', 'How many.', 3, 2, 8),
+  borderMm: length('Border', 'That each layer shows all round.', 6, 1, 60),
+  twin: yesNo('Mirrored twin', 'Cut every layer twice, for the facing page.', false),
+});
 
 /** Glue keeps so far from the edges of a layer, mm. */
 const GLUE_INSET_MM = 0.3;
 
 /** The measures of a layered picture in mm. */
-export const layeredMeasures = (params: Params) => ({
-  shape: choice(params, 'shape'),
-  frames: choice(params, 'form') === 'frames',
-  twin: flag(params, 'twin'),
-  across: num(params, 'acrossMm'),
-  along: num(params, 'alongMm'),
-  width: num(params, 'widthMm'),
-  height: choice(params, 'shape') === 'rectangle' ? num(params, 'heightMm') : num(params, 'widthMm'),
-  n: whole(params, 'layers'),
-  border: num(params, 'borderMm'),
-});
+export function layeredMeasures(params: Params) {
+  const sizes = SIZES.read(params);
+  const { shape, widthMm: width } = sizes;
+  return {
+    shape,
+    frames: sizes.form === 'frames',
+    twin: sizes.twin,
+    across: sizes.acrossMm,
+    along: sizes.alongMm,
+    width,
+    height: shape === 'rectangle' ? sizes.heightMm : width,
+    n: sizes.layers,
+    border: sizes.borderMm,
+  };
+}
 
 type Measures = ReturnType<typeof layeredMeasures>;
 
@@ -78,12 +91,7 @@ function borderRings(m: Measures, window: number): Point[][] {
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = layeredMeasures(params);
   const reach = m.shape === 'hexagon' ? m.width / 2 / Math.cos(Math.PI / 6) : m.height / 2;
-  const box = {
-    minX: m.across - m.width / 2,
-    maxX: m.across + m.width / 2,
-    minY: m.along - reach,
-    maxY: m.along + reach,
-  };
+  const box = boxRound([m.across, m.along], m.width / 2, -reach, reach);
   return [
     ...onPanelRules(gutter, 'The picture', box, marginMm),
     {
@@ -106,121 +114,47 @@ export const layered: Family = {
   on: 'panel',
   title: 'Layered picture',
   purpose: 'Nested shapes with equal borders, as mats or frames, one on the other.',
-  specs: [
-    pick('shape', 'Shape', 'Of every layer.', {
-      rectangle: 'Rectangle',
-      circle: 'Circle',
-      hexagon: 'Hexagon',
-    }),
-    pick('form', 'Form', 'Whole mats, or frames that show the layer below.', {
-      mats: 'Mats',
-      frames: 'Frames',
-    }),
-    length('acrossMm', 'Across', 'Middle from the middle of the panel.', -600, 600),
-    length('alongMm', 'Up', 'Middle from the lower edge of the panel.', 0, 1000),
-    length('widthMm', 'Width', 'Of the largest layer.', 8),
-    length('heightMm', 'Height', 'Of the largest layer.', 8, 600, (p) => p.shape === 'rectangle'),
-    count('layers', 'Layers', 'How many.', 2, 8),
-    length('borderMm', 'Border', 'That each layer shows all round.', 1, 60),
-    {
-      key: 'twin',
-      label: 'Mirrored twin',
-      hint: 'Cut every layer twice, for the facing page.',
-      kind: 'flag',
-    },
-  ],
-  defaults(gutter) {
-    return {
-      shape: 'rectangle',
-      form: 'mats',
-      acrossMm: 0,
-      alongMm: Math.round(gutter.lengthMm / 2),
-      widthMm: Math.round(gutter.left.depthMm * 1.5),
-      heightMm: Math.round(gutter.lengthMm * 0.7),
-      layers: 3,
-      borderMm: 6,
-      twin: false,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = layeredMeasures(params);
-    const { instanceId, stockId } = context;
-    const made = Array.from({ length: m.n }, (_, i): Part => {
+    const made = new Making(context);
+    const layers = Array.from({ length: m.n }, (_, i): Part => {
       const inset = m.frames ? 0 : i * m.border;
       const window = m.frames && i > 0 ? (m.n - i) * m.border : 0;
       const rings = window > 0 ? borderRings(m, window) : [insetRing(m, inset + GLUE_INSET_MM)];
-      return plate(
-        `${instanceId}/layer-${i + 1}`,
-        `${context.name} layer ${i + 1}`,
-        stockId,
-        outlineOf(m, inset),
-        { id: 'layer', name: `layer ${i + 1}`, at: [-m.width / 2 + inset + 0.8, 0] },
-        {
-          lines: window > 0 ? [{ id: 'window', layer: 'cut', path: outlineOf(m, window) }] : [],
-          glueZones: rings.map((outline, k) => ({
-            id: k === 0 ? 'glue' : `glue-${k + 1}`,
-            outline,
-            face: 'back',
-            kind: 'glue',
-          })),
-          quantity: m.twin ? 2 : 1,
-        },
-      );
+      return made.plate(`layer-${i + 1}`, outlineOf(m, inset), {
+        title: `layer ${i + 1}`,
+        panel: 'layer',
+        at: [-m.width / 2 + inset + 0.8, 0],
+        cuts: window > 0 ? { window: outlineOf(m, window) } : {},
+        glue: Object.fromEntries(rings.map((ring, k) => [k === 0 ? 'glue' : `glue-${k + 1}`, ring])),
+        quantity: m.twin ? 2 : 1,
+      });
     });
-    const joints = made.flatMap((part, i) =>
-      part.glueZones.map((zone, k): Joint => {
+    layers.forEach((part, i) =>
+      part.glueZones.forEach(({ id: zone }, k) => {
         const id = k === 0 ? `glue-${i + 1}` : `glue-${i + 1}-${k + 1}`;
-        return i === 0
-          ? glueOn(context, id, part.id, zone.id, 'left', shift(m.across, m.along))
-          : {
-              id: `${instanceId}/${id}`,
-              kind: 'glue',
-              partId: part.id,
-              zoneId: zone.id,
-              hostPartId: made[i - 1].id,
-              placement: shift(0, 0),
-              mate: null,
-            };
+        if (i === 0) made.glue(part, shift(m.across, m.along), { zone, id });
+        else made.glue(part, IDENTITY, { zone, id, onto: layers[i - 1] });
       }),
     );
-    return {
-      ...NOTHING,
-      parts: made,
-      joints,
-      hostLines: [
-        hostLine(
-          'left',
-          `${instanceId}/middle`,
-          'guide',
-          polyline([
-            [m.across - 3, m.along],
-            [m.across + 3, m.along],
-          ]),
-        ),
-      ],
-      panelFrames: framesOf(made),
-    };
+    made.guide('middle', [m.across - 3, m.along], [m.across + 3, m.along]);
+    return made.done();
   },
-  handles(params, { instanceId }) {
+  handles(params, context) {
     const m = layeredMeasures(params);
+    const handle = handlesOf(context, params);
+    const right = m.across + m.width / 2;
     return [
-      placeHandle(instanceId, 'middle', [m.across, m.along]),
+      handle(HOST_PART, 'place', 'middle', [m.across, m.along], OVER_PANEL),
       m.shape === 'rectangle'
-        ? onHost(
-            instanceId,
-            'size',
-            'size',
-            [m.across + m.width / 2, m.along + m.height / 2],
-            null,
-            (to) => ({
-              widthMm: 2 * (to[0] - m.across),
-              heightMm: 2 * (to[1] - m.along),
-            }),
-          )
-        : onHost(instanceId, 'size', 'size', [m.across + m.width / 2, m.along], [1, 0], (to) => ({
-            widthMm: 2 * (to[0] - m.across),
-          })),
+        ? handle(HOST_PART, 'size', 'size', [right, m.along + m.height / 2], {
+            widthMm: [2, 0],
+            heightMm: [0, 2],
+          })
+        : handle(HOST_PART, 'size', 'size', [right, m.along], { widthMm: [2, 0] }),
     ];
   },
   advice(params) {

@@ -6,26 +6,31 @@
  * - The bob meets a wing at the swing phi with l sin(phi) + c = g: phi = asin((g - c) / l).
  * - The aperture of radius h round the bob at rest hides the pivot's head: l - h >= its radius; it shows the bob: h > c.
  */
-import type { Joint } from '../design/design.ts';
 import type { Gutter } from '../design/frames.ts';
 import { BRAD, fit, USUAL_TAB_MM } from '../stock/stock.ts';
-import { compose, shift } from '../geometry/isometry.ts';
-import { circle, placePath, polyline } from '../geometry/path.ts';
-import { add, type Point } from '../geometry/point.ts';
-import { num, type Constraint, type Family, type Params } from './family.ts';
-import { onHost, onPart, placeHandle } from './handles.ts';
-import {
-  framesOf,
-  glueOn,
-  hostLine,
-  NOTHING,
-  onPanelRules,
-  plate,
-  rectangle,
-  round,
-  landing,
-} from './pieces.ts';
-import { length } from './specs.ts';
+import { compose, IDENTITY, shift } from '../geometry/isometry.ts';
+import { circle } from '../geometry/path.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { handlesOf, OVER_PANEL } from './handles.ts';
+import { boxRound, Making } from './making.ts';
+import { onPanelRules, rectangle, round } from './pieces.ts';
+import { across, length, measures, up } from './specs.ts';
+
+const SIZES = measures({
+  acrossMm: across('Pivot across', 'From the middle of the panel.'),
+  alongMm: up('Pivot up', 'From the lower edge of the panel.', ({ tall }) => Math.round(tall * 0.82)),
+  rodMm: length('Rod', 'From the pivot to the middle of the bob.', ({ tall }) => Math.round(tall * 0.5), 8),
+  bobMm: length('Bob', 'Its diameter.', ({ tall }) => Math.round(Math.min(26, tall * 0.2)), 4),
+  wingsMm: length(
+    'Between the wings',
+    'Room for the swing.',
+    ({ half }, { rodMm, bobMm, wingMm }) =>
+      2 * Math.min(Math.round(rodMm * 0.5 + bobMm / 2), Math.floor(half - 2 - wingMm)),
+    6,
+  ),
+  wingMm: length('Wing', 'Glued width of each wing.', 10, 4, 60),
+  apertureMm: length('Aperture', 'Its diameter.', (_, { bobMm }) => bobMm + 4, 4),
+});
 
 const RAD = Math.PI / 180;
 const PIVOT_RADIUS_MM = fit({ thicknessMm: 0 }).pivotMm;
@@ -37,15 +42,16 @@ const FLOOR_MM = 6;
 
 /** The measures of a pendulum in mm and radians. */
 export function pendulumMeasures(params: Params) {
-  const [l, c, g] = [num(params, 'rodMm'), num(params, 'bobMm') / 2, num(params, 'wingsMm') / 2];
+  const sizes = SIZES.read(params);
+  const [l, c, g] = [sizes.rodMm, sizes.bobMm / 2, sizes.wingsMm / 2];
   return {
-    across: num(params, 'acrossMm'),
-    along: num(params, 'alongMm'),
+    across: sizes.acrossMm,
+    along: sizes.alongMm,
     l,
     c,
     g,
-    h: num(params, 'apertureMm') / 2,
-    wing: num(params, 'wingMm'),
+    h: sizes.apertureMm / 2,
+    wing: sizes.wingMm,
     swing: Math.asin(Math.min(1, Math.max(0, (g - c) / l))),
     low: -l - c - FLOOR_MM,
     high: HEAD_MM + FLOOR_MM,
@@ -55,12 +61,7 @@ export function pendulumMeasures(params: Params) {
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = pendulumMeasures(params);
   const reach = m.g + m.wing;
-  const box = {
-    minX: m.across - reach,
-    maxX: m.across + reach,
-    minY: m.along + m.low,
-    maxY: m.along + m.high,
-  };
+  const box = boxRound([m.across, m.along], reach, m.low, m.high);
   return [
     ...onPanelRules(gutter, 'The pendulum’s cover', box, marginMm),
     { overMm: m.c + 1 - m.g, reason: 'The bob has no room to swing between the wings.' },
@@ -82,43 +83,21 @@ export const pendulum: Family = {
   on: 'panel',
   title: 'Pendulum',
   purpose: 'A bob that swings behind a round aperture; the pivot stays hidden.',
-  specs: [
-    length('acrossMm', 'Pivot across', 'From the middle of the panel.', -600, 600),
-    length('alongMm', 'Pivot up', 'From the lower edge of the panel.', 0, 1000),
-    length('rodMm', 'Rod', 'From the pivot to the middle of the bob.', 8),
-    length('bobMm', 'Bob', 'Its diameter.', 4),
-    length('wingsMm', 'Between the wings', 'Room for the swing.', 6),
-    length('wingMm', 'Wing', 'Glued width of each wing.', 4, 60),
-    length('apertureMm', 'Aperture', 'Its diameter.', 4),
-  ],
-  defaults(gutter) {
-    const l = Math.round(gutter.lengthMm * 0.5);
-    const bob = Math.round(Math.min(26, gutter.lengthMm * 0.2));
-    const wing = 10;
-    const g = Math.min(Math.round(l * 0.5 + bob / 2), Math.floor(gutter.left.depthMm - 2 - wing));
-    return {
-      acrossMm: 0,
-      alongMm: Math.round(gutter.lengthMm * 0.82),
-      rodMm: l,
-      bobMm: bob,
-      wingsMm: 2 * g,
-      wingMm: wing,
-      apertureMm: bob + 4,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = pendulumMeasures(params);
-    const { instanceId, gutter, stockId } = context;
+    const made = new Making(context);
+    const { left: host } = context.gutter;
     const at = shift(m.across, m.along);
+    const pivot = circle([0, 0], PIVOT_RADIUS_MM);
     // The rod's sides meet the bob's circle at height -y.
     const y = -m.l + Math.sqrt(m.c * m.c - ROD_MM * ROD_MM);
     // The bob's arc the long way round, from the left side of the rod over the bottom to its right side.
     const sweep = 2 * Math.PI - 2 * Math.asin(ROD_MM / m.c);
-    const bob = plate(
-      `${instanceId}/bob`,
-      `${context.name} bob`,
-      stockId,
+    const bob = made.plate(
+      'bob',
       {
         start: [ROD_MM, HEAD_MM],
         segments: [
@@ -128,103 +107,54 @@ export const pendulum: Family = {
           { kind: 'line', to: [ROD_MM, HEAD_MM] },
         ],
       },
-      { id: 'bob', name: 'bob', at: [0, -m.l] },
-      { lines: [{ id: 'pivot', layer: 'cut', path: circle([0, 0], PIVOT_RADIUS_MM) }] },
-    );
-    const reach = m.g + m.wing;
-    const tall = m.high - m.low;
-    const frame = (id: string, x: number): { id: string; outline: Point[]; face: 'back'; kind: 'glue' } => ({
-      id,
-      outline: rectangle(x, m.low, m.wing, tall),
-      face: 'back',
-      kind: 'glue',
-    });
-    // The hanger's wings are strips that keep the cover off the bob and stop it.
-    const wings = (['left', 'right'] as const).map((side) => {
-      const x = side === 'left' ? -reach : m.g;
-      return {
-        side,
-        part: plate(
-          `${instanceId}/wing-${side}`,
-          `${context.name} ${side} wing`,
-          stockId,
-          polyline(rectangle(x, m.low, m.wing, tall), true),
-          { id: 'wing', name: `${side} wing`, at: [x + 1, 0] },
-          { glueZones: [frame('glue', x)] },
-        ),
-      };
-    });
-    const cover = plate(
-      `${instanceId}/cover`,
-      `${context.name} cover`,
-      stockId,
-      polyline(rectangle(-reach, m.low, 2 * reach, tall), true),
-      { id: 'cover', name: 'cover', at: [-reach + 1, 0] },
-      {
-        lines: [{ id: 'aperture', layer: 'cut', path: circle([0, -m.l], m.h) }],
-        glueZones: [
-          frame('glue-left', -reach),
-          frame('glue-right', m.g),
-          {
-            id: 'keep-out',
-            outline: rectangle(-m.g, m.low, 2 * m.g, tall),
-            face: 'back',
-            kind: 'keepOut',
-          },
-        ],
-      },
+      { at: [0, -m.l], cuts: { pivot } },
     );
     const swingDeg = m.swing / RAD;
-    const pivot: Joint = {
-      id: `${instanceId}/pivot`,
+    made.join({
+      id: 'pivot',
       kind: 'pivot',
       partId: bob.id,
-      hostPartId: gutter.left.partId,
-      placement: compose(gutter.left.frame, at),
+      hostPartId: host.partId,
+      placement: compose(host.frame, at),
       at: [0, 0],
       face: 'front',
       stops: { from: -swingDeg - 1e-6, to: swingDeg + 1e-6 },
-      drive: { name: context.name, from: -swingDeg, to: swingDeg, rest: 0, atOpeningDeg: 180 },
-    };
-    return {
-      ...NOTHING,
-      parts: [bob, ...wings.map((wing) => wing.part), cover],
-      joints: [
-        pivot,
-        ...wings.map(({ side, part }) => glueOn(context, `glue-wing-${side}`, part.id, 'glue', 'left', at)),
-        ...wings.map(({ side, part }) => ({
-          id: `${instanceId}/glue-cover-${side}`,
-          kind: 'glue' as const,
-          partId: cover.id,
-          zoneId: `glue-${side}`,
-          hostPartId: part.id,
-          placement: shift(0, 0),
-          mate: null,
-        })),
-      ],
-      hostLines: [
-        hostLine('left', `${instanceId}/pivot-hole`, 'cut', placePath(at, circle([0, 0], PIVOT_RADIUS_MM))),
-        landing(
-          instanceId,
-          rectangle(-reach, m.low, 2 * reach, tall).map((p) => add(p, [m.across, m.along])),
-        ),
-      ],
-      panelFrames: framesOf([bob, cover, ...wings.map((wing) => wing.part)]),
-    };
-  },
-  handles(params, { instanceId }) {
-    const m = pendulumMeasures(params);
-    return [
-      placeHandle(instanceId, 'pivot', [m.across, m.along]),
-      onPart(instanceId, 'bob', 'rod', 'rod length', [0, -m.l], [0, 1], (to) => ({ rodMm: -to[1] })),
-      onHost(
-        instanceId,
-        'wings',
-        'room between the wings',
-        [m.across + m.g, m.along - m.l / 2],
-        [1, 0],
-        (to) => ({ wingsMm: 2 * (to[0] - m.across) }),
+      drive: made.drive(-swingDeg, swingDeg, 0),
+    });
+    const reach = m.g + m.wing;
+    const tall = m.high - m.low;
+    const sides = { left: -reach, right: m.g };
+    // The hanger's wings are strips that keep the cover off the bob and stop it.
+    const wings = Object.entries(sides).map(([side, x]) => {
+      const outline = rectangle(x, m.low, m.wing, tall);
+      const rest = { title: `${side} wing`, panel: 'wing', at: [x + 1, 0], glue: { glue: outline } } as const;
+      return { side, part: made.plate(`wing-${side}`, outline, rest) };
+    });
+    const outline = rectangle(-reach, m.low, 2 * reach, tall);
+    const cover = made.plate('cover', outline, {
+      at: [-reach + 1, 0],
+      cuts: { aperture: circle([0, -m.l], m.h) },
+      glue: Object.fromEntries(
+        Object.entries(sides).map(([side, x]) => [`glue-${side}`, rectangle(x, m.low, m.wing, tall)]),
       ),
+      keepOut: rectangle(-m.g, m.low, 2 * m.g, tall),
+    });
+    for (const { side, part } of wings) made.glue(part, at, { id: `glue-wing-${side}` });
+    for (const { side, part } of wings)
+      made.glue(cover, IDENTITY, { zone: `glue-${side}`, id: `glue-cover-${side}`, onto: part });
+    made.cut('pivot-hole', pivot, at);
+    made.landing(outline, at);
+    return made.done();
+  },
+  handles(params, context) {
+    const m = pendulumMeasures(params);
+    const handle = handlesOf(context, params);
+    return [
+      handle(HOST_PART, 'place', 'pivot', [m.across, m.along], OVER_PANEL),
+      handle('bob', 'rod', 'rod length', [0, -m.l], { rodMm: [0, -1] }),
+      handle(HOST_PART, 'wings', 'room between the wings', [m.across + m.g, m.along - m.l / 2], {
+        wingsMm: [2, 0],
+      }),
     ];
   },
   advice(params) {

@@ -10,11 +10,9 @@
  * - Open to 180 deg the planes float above the halves only when p > b; p = b would lay everything flat.
  */
 import type { Gutter } from '../design/frames.ts';
-import type { Joint } from '../design/design.ts';
-import { alignSegment, compose, shift } from '../geometry/isometry.ts';
-import { straight } from '../geometry/path.ts';
+import { alignSegment, shift } from '../geometry/isometry.ts';
 import {
-  num,
+  HOST_PART,
   type BuildContext,
   type Constraint,
   type Contribution,
@@ -22,11 +20,33 @@ import {
   type Handle,
   type Params,
 } from './family.ts';
-import { onHost } from './handles.ts';
-import { round, strip, type Strip } from './pieces.ts';
-import { ALONG, length, WIDTH } from './specs.ts';
-import { tabSpecs } from './tabSpecs.ts';
+import { handlesOf } from './handles.ts';
+import { Making } from './making.ts';
+import { round } from './pieces.ts';
+import { ALONG, length, measures, tabs, widthOf, type Usual } from './specs.ts';
 import { step, stepMeasures } from './step.ts';
+
+const share =
+  (of: number): Usual<number> =>
+  ({ gutter }) =>
+    Math.round(gutter.reachMm * of);
+
+/** The measures that are asked for. */
+export const PLATFORM = {
+  leftMm: length('Left foot', 'From the gutter to the support’s fold on the left half.', share(0.1)),
+  rightMm: length('Right foot', 'From the gutter to the support’s fold on the right half.', share(0.1)),
+  panelMm: length(
+    'Height',
+    'The support’s left panel, and the left leg: more than the right foot.',
+    share(0.2),
+  ),
+  planeLeftMm: length('Left plane', 'From the ridge to the left leg.', share(0.38), 4),
+  planeRightMm: length('Right plane', 'From the ridge to the right leg.', share(0.38), 4),
+  alongMm: ALONG,
+  widthMm: widthOf(0.5),
+  ...tabs(({ gutter }) => Math.min(8, Math.max(5, Math.round(gutter.reachMm * 0.06))), 2),
+};
+const SIZES = measures(PLATFORM);
 
 /** The support as the parameters of a glued-in step. */
 const supportParams = (params: Params): Params => ({
@@ -43,10 +63,11 @@ interface Measures extends ReturnType<typeof stepMeasures> {
 
 /** The measures of a platform in mm, the derived ones included. */
 export function platformMeasures(params: Params): Measures {
+  const sizes = SIZES.read(params);
   return {
     ...stepMeasures(supportParams(params)),
-    planeLeft: num(params, 'planeLeftMm'),
-    planeRight: num(params, 'planeRightMm'),
+    planeLeft: sizes.planeLeftMm,
+    planeRight: sizes.planeRightMm,
   };
 }
 
@@ -86,7 +107,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
  * A plane with its leg and two tabs, from its foot (x = 0) over the leg to the hinge at the ridge for the left side;
  * the right side is the same laid out from the ridge to its foot.
  */
-function wing(side: 'left' | 'right', m: Measures, { instanceId, name, stockId }: BuildContext): Strip {
+function wing(side: 'left' | 'right', m: Measures, made: Making) {
   const left = side === 'left';
   const panels = [
     { id: 'leg', name: 'leg', lengthMm: left ? m.p : m.q },
@@ -96,10 +117,8 @@ function wing(side: 'left' | 'right', m: Measures, { instanceId, name, stockId }
     { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'valley', face: 'back' },
     { id: 'ridge', name: 'ridge tab', foldId: 'hinge', layer: 'mountain', face: 'front' },
   ] as const;
-  return strip({
-    id: `${instanceId}/${side}-plane`,
-    name: `${name} ${side} plane`,
-    stockId,
+  return made.strip(`${side}-plane`, {
+    title: `${side} plane`,
     widthMm: m.width,
     tabMm: m.tab,
     taperMm: m.taper,
@@ -112,79 +131,48 @@ function wing(side: 'left' | 'right', m: Measures, { instanceId, name, stockId }
 
 function build(params: Params, context: BuildContext): Contribution {
   const m = platformMeasures(params);
-  const { instanceId, gutter } = context;
+  const made = new Making(context);
   const support = step.build(supportParams(params), { ...context, name: `${context.name} support` });
-  const base = support.parts[0];
-  const glue = (side: 'left' | 'right', { part: wingPart }: Strip): Joint[] => {
+  made.include(support);
+  const [base] = support.parts;
+  for (const side of ['left', 'right'] as const) {
+    const part = wing(side, m, made);
     const far = side === 'left' ? m.p + m.planeLeft : m.planeRight + m.q;
     const [footX, ridgeX] = side === 'left' ? [0, far] : [far, 0];
     const landX = side === 'left' ? -(m.a + m.planeLeft) : m.b + m.planeRight;
-    return [
-      {
-        id: `${instanceId}/glue-${side}-foot`,
-        kind: 'glue',
-        partId: wingPart.id,
-        zoneId: 'glue-foot',
-        hostPartId: gutter[side].partId,
-        placement: compose(gutter[side].frame, shift(landX - footX, m.along)),
-        mate: { lineId: 'foot', hostLineId: `${instanceId}/landing-${side}-leg` },
-      },
-      {
-        // The ridge tab is folded under the plane and lies face to face on the support, its hinge on the ridge.
-        id: `${instanceId}/glue-${side}-ridge`,
-        kind: 'glue',
-        partId: wingPart.id,
-        zoneId: 'glue-ridge',
-        hostPartId: base.id,
-        placement: alignSegment([ridgeX, 0], [ridgeX, m.width], [m.p, 0], [m.p, m.width], true),
-        mate: { lineId: 'hinge', hostLineId: 'ridge' },
-      },
-    ];
-  };
-  const wings = { left: wing('left', m, context), right: wing('right', m, context) };
-  const landing = (side: 'left' | 'right', x: number) => ({
-    side,
-    line: {
-      id: `${instanceId}/landing-${side}-leg`,
-      layer: 'guide' as const,
-      path: straight([x, m.along], [x, m.along + m.width]),
-    },
-  });
-  return {
-    ...support,
-    parts: [base, wings.left.part, wings.right.part],
-    joints: [...support.joints, ...glue('left', wings.left), ...glue('right', wings.right)],
-    hostLines: [
-      ...support.hostLines,
-      landing('left', -(m.a + m.planeLeft)),
-      landing('right', m.b + m.planeRight),
-    ],
-    panelFrames: {
-      ...support.panelFrames,
-      [wings.left.part.id]: wings.left.frames,
-      [wings.right.part.id]: wings.right.frames,
-    },
-  };
+    made.glue(part, shift(landX - footX, m.along), {
+      zone: 'glue-foot',
+      id: `glue-${side}-foot`,
+      side,
+      mate: { lineId: 'foot', hostLineId: made.id(`landing-${side}-leg`) },
+    });
+    // The ridge tab is folded under the plane and lies face to face on the support, its hinge on the ridge.
+    made.glue(part, alignSegment([ridgeX, 0], [ridgeX, m.width], [m.p, 0], [m.p, m.width], true), {
+      zone: 'glue-ridge',
+      id: `glue-${side}-ridge`,
+      onto: base,
+      mate: { lineId: 'hinge', hostLineId: 'ridge' },
+    });
+    made.guide(`landing-${side}-leg`, [landX, m.along], [landX, m.along + m.width], side);
+  }
+  return made.done({ gutters: support.gutters });
 }
 
 function handles(params: Params, context: BuildContext): Handle[] {
   const m = platformMeasures(params);
   const middleY = m.along + m.width / 2;
+  const handle = handlesOf(context, params);
   return [
-    ...step.handles(supportParams(params), context).map((handle): Handle => ({
-      ...handle,
+    ...step.handles(supportParams(params), context).map((own): Handle => ({
+      ...own,
       // The support is never parallel: its ridge sets the height alone.
       drag: (to) => {
-        const { parallel: _parallel, ...rest } = handle.drag(to);
+        const { parallel: _parallel, ...rest } = own.drag(to);
         return rest;
       },
     })),
-    onHost(context.instanceId, 'left-leg', 'left leg', [-(m.a + m.planeLeft), middleY], [1, 0], (to) => ({
-      planeLeftMm: -to[0] - m.a,
-    })),
-    onHost(context.instanceId, 'right-leg', 'right leg', [m.b + m.planeRight, middleY], [1, 0], (to) => ({
-      planeRightMm: to[0] - m.b,
-    })),
+    handle(HOST_PART, 'left-leg', 'left leg', [-(m.a + m.planeLeft), middleY], { planeLeftMm: [-1, 0] }),
+    handle(HOST_PART, 'right-leg', 'right leg', [m.b + m.planeRight, middleY], { planeRightMm: [1, 0] }),
   ];
 }
 
@@ -193,33 +181,8 @@ export const platform: Family = {
   on: 'fold',
   title: 'Floating layer',
   purpose: 'A plane that floats above both halves on parallel supports; labels and pictures stand on it.',
-  specs: [
-    length('leftMm', 'Left foot', 'From the gutter to the support’s fold on the left half.'),
-    length('rightMm', 'Right foot', 'From the gutter to the support’s fold on the right half.'),
-    length('panelMm', 'Height', 'The support’s left panel, and the left leg: more than the right foot.'),
-    length('planeLeftMm', 'Left plane', 'From the ridge to the left leg.', 4),
-    length('planeRightMm', 'Right plane', 'From the ridge to the right leg.', 4),
-    ALONG,
-    WIDTH,
-    ...tabSpecs(),
-  ],
-  defaults(gutter) {
-    const depth = gutter.reachMm;
-    const foot = Math.round(depth * 0.1);
-    const tab = Math.min(8, Math.max(5, Math.round(depth * 0.06)));
-    const width = Math.round(gutter.lengthMm * 0.5);
-    return {
-      leftMm: foot,
-      rightMm: foot,
-      panelMm: Math.round(depth * 0.2),
-      planeLeftMm: Math.round(depth * 0.38),
-      planeRightMm: Math.round(depth * 0.38),
-      alongMm: Math.round((gutter.lengthMm - width) / 2),
-      widthMm: width,
-      tabMm: tab,
-      taperMm: 2,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build,
   handles,

@@ -1,19 +1,17 @@
 /** A prop: a strip with a foot on a half, that stands up through a narrow slot of another part and slides in it. */
-import { stockById } from '../stock/stock.ts';
-import type { GlueJoint, Joint } from '../design/design.ts';
+import { fit, stockById } from '../stock/stock.ts';
 import type { DieLine, Part } from '../dieline/part.ts';
 import { polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { BuildContext, Contribution } from './family.ts';
-import { foot, rectangle, strip, type Strip } from './pieces.ts';
-
-/** What a slot is wider and longer than the paper that goes through it, mm. */
-export const SLOT_CLEARANCE_MM = 0.5;
+import { acrossAt, Making } from './making.ts';
+import { rectangle } from './pieces.ts';
 
 export interface PropSpec {
   /** Id of its part, and of its landing and joints, within the instance. */
   readonly id: string;
-  readonly name: string;
+  /** Its name after that of the mechanism. */
+  readonly title: string;
   readonly panel: { readonly id: string; readonly name: string };
   readonly widthMm: number;
   readonly lengthMm: number;
@@ -31,21 +29,19 @@ export interface PropSpec {
 }
 
 export interface Prop {
-  readonly made: Strip;
-  readonly joints: readonly [GlueJoint, Joint];
-  readonly line: Contribution['hostLines'][number];
+  readonly contribution: Contribution;
   /** The slot as a line of the host. */
+  readonly hostId: string;
   readonly slot: DieLine;
 }
 
 /** Builds a prop; the slot that comes with it is cut into its host with `slotted`. */
 export function prop(context: BuildContext, spec: PropSpec): Prop {
-  const { side, slotX, low, widthMm, upMm } = spec;
+  const { id, side, slotX, low, widthMm, upMm, hostId } = spec;
   const left = side === 'left';
-  const made = strip({
-    id: `${context.instanceId}/${spec.id}`,
-    name: spec.name,
-    stockId: context.stockId,
+  const made = new Making(context);
+  const part = made.strip(id, {
+    title: spec.title,
     widthMm,
     tabMm: spec.tabMm,
     taperMm: spec.taperMm,
@@ -54,8 +50,7 @@ export function prop(context: BuildContext, spec: PropSpec): Prop {
     first: { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'mountain', face: 'front' },
   });
   // Props turn their tabs outwards: on the left half the part lies the other way round.
-  const footing = foot(context, {
-    partId: made.part.id,
+  made.foot(part, {
     zoneId: 'glue-foot',
     foldId: 'foot',
     side,
@@ -65,34 +60,26 @@ export function prop(context: BuildContext, spec: PropSpec): Prop {
     widthMm,
     under: true,
     down: left,
-    landing: spec.id,
+    landing: id,
   });
-  const [from, to] = left ? [low + widthMm, low] : [low, low + widthMm];
-  const through: Joint = {
-    id: `${context.instanceId}/${spec.id}-through`,
+  made.join({
+    id: `${id}-through`,
     kind: 'tongue',
-    partId: made.part.id,
-    hostPartId: spec.hostId,
-    slot: [
-      [slotX, from],
-      [slotX, to],
-    ],
-    on: [
-      [upMm, 0],
-      [upMm, widthMm],
-    ],
+    partId: part.id,
+    hostPartId: hostId,
+    slot: left ? acrossAt(slotX, low + widthMm, low) : acrossAt(slotX, low, low + widthMm),
+    on: acrossAt(upMm, 0, widthMm),
     within: [upMm, widthMm / 2],
     leanDeg: 90,
     // Beyond its tip the prop would leave its slot.
     stops: { from: -upMm, to: spec.lengthMm - upMm },
     drive: null,
-  };
-  const wide = stockById(context.stockId).thicknessMm + SLOT_CLEARANCE_MM;
-  const ring = rectangle(slotX - wide / 2, low - SLOT_CLEARANCE_MM / 2, wide, widthMm + SLOT_CLEARANCE_MM);
+  });
+  const { slotMm, playMm } = fit(stockById(context.stockId));
+  const ring = rectangle(slotX - slotMm / 2, low - playMm / 2, slotMm, widthMm + playMm);
   return {
-    made,
-    joints: [footing.joint, through],
-    line: footing.line,
+    contribution: made.done(),
+    hostId,
     slot: { id: 'slot', layer: 'cut', path: polyline(ring, true) },
   };
 }

@@ -10,12 +10,36 @@
  * - It must be narrower than the box.
  */
 import type { Gutter } from '../design/frames.ts';
-import { HOST_PART, num, type Constraint, type Family, type Params } from './family.ts';
-import { onHost, onPart } from './handles.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { handlesOf } from './handles.ts';
+import { Making } from './making.ts';
 import { round } from './pieces.ts';
 import { prop, slotted } from './prop.ts';
-import { length } from './specs.ts';
-import { step, stepMeasures } from './step.ts';
+import { length, measures, tabOf, tabs, usually, type Usual } from './specs.ts';
+import { STEP, step, stepMeasures } from './step.ts';
+
+const share =
+  (of: number): Usual<number> =>
+  ({ depth }) =>
+    Math.round(depth * of);
+
+const SIZES = measures({
+  leftMm: usually(STEP.leftMm, share(0.3)),
+  rightMm: usually(STEP.rightMm, share(0.34)),
+  alongMm: STEP.alongMm,
+  widthMm: STEP.widthMm,
+  ...tabs(tabOf(0.07, 10), 2),
+  armFootMm: length('Arm’s foot', 'From the gutter to the arm’s fold on the right half.', share(0.06), 1),
+  slotMm: length('Slot', 'From the ridge back to the slot in the top.', share(0.06), 1),
+  armMm: length(
+    'Arm',
+    'Length of the arm from its foot.',
+    ({ depth }, { leftMm, rightMm, slotMm, armFootMm }) =>
+      Math.round(leftMm + (rightMm - slotMm - armFootMm) + depth * 0.2),
+    4,
+  ),
+  armWidthMm: length('Arm width', 'Narrower than the box.', (_, { widthMm }) => Math.round(widthMm * 0.5), 4),
+});
 
 /** How far a tongue must reach through its slot at least, mm. */
 const HOLD_MM = 4;
@@ -25,8 +49,8 @@ const boxParams = (params: Params): Params => ({ ...params, form: 'glued', paral
 /** The measures of a riser in mm. */
 export function riserMeasures(params: Params) {
   const box = stepMeasures(boxParams(params));
-  const [c, e] = [num(params, 'armFootMm'), num(params, 'slotMm')];
-  return { ...box, c, e, k: box.b - e - c, arm: num(params, 'armMm'), armWidth: num(params, 'armWidthMm') };
+  const { armFootMm: c, slotMm: e, armMm: arm, armWidthMm: armWidth } = SIZES.read(params);
+  return { ...box, c, e, k: box.b - e - c, arm, armWidth };
 }
 
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
@@ -64,34 +88,8 @@ export const riser: Family = {
   on: 'fold',
   title: 'Riser in a box',
   purpose: 'A step hides an arm that slides up out of its top as the card opens.',
-  specs: [
-    ...step.specs
-      .filter((spec) => ['leftMm', 'rightMm', 'alongMm', 'widthMm', 'tabMm', 'taperMm'].includes(spec.key))
-      .map((spec) => ({ ...spec, shown: undefined })),
-    length('armFootMm', 'Arm’s foot', 'From the gutter to the arm’s fold on the right half.', 1),
-    length('slotMm', 'Slot', 'From the ridge back to the slot in the top.', 1),
-    length('armMm', 'Arm', 'Length of the arm from its foot.', 4),
-    length('armWidthMm', 'Arm width', 'Narrower than the box.', 4),
-  ],
-  defaults(gutter) {
-    const depth = Math.min(gutter.reachMm, gutter.left.depthMm, gutter.right.depthMm);
-    const [a, b] = [Math.round(depth * 0.3), Math.round(depth * 0.34)];
-    const width = Math.round(gutter.lengthMm * 0.4);
-    const c = Math.round(depth * 0.06);
-    const e = Math.round(depth * 0.06);
-    return {
-      leftMm: a,
-      rightMm: b,
-      alongMm: Math.round((gutter.lengthMm - width) / 2),
-      widthMm: width,
-      tabMm: Math.min(10, Math.max(5, Math.round(depth * 0.07))),
-      taperMm: 2,
-      armFootMm: c,
-      slotMm: e,
-      armMm: Math.round(a + (b - e - c) + depth * 0.2),
-      armWidthMm: Math.round(width * 0.5),
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = riserMeasures(params);
@@ -99,7 +97,7 @@ export const riser: Family = {
     const inset = (m.width - m.armWidth) / 2;
     const arm = prop(context, {
       id: 'arm',
-      name: `${context.name} arm`,
+      title: 'arm',
       panel: { id: 'arm', name: 'arm' },
       widthMm: m.armWidth,
       lengthMm: m.arm,
@@ -113,29 +111,22 @@ export const riser: Family = {
       low: inset,
       upMm: m.a,
     });
-    return {
-      ...box,
-      parts: [slotted(box.parts[0], arm.slot, 'back', m.p / 2), arm.made.part],
-      joints: [...box.joints, ...arm.joints],
-      hostLines: [...box.hostLines, arm.line],
-      panelFrames: { ...box.panelFrames, [arm.made.part.id]: arm.made.frames },
-    };
+    const made = new Making(context);
+    made.include(box, (part) => slotted(part, arm.slot, 'back', m.p / 2));
+    made.include(arm.contribution);
+    return made.done({ gutters: box.gutters });
   },
   handles(params, context) {
     const m = riserMeasures(params);
-    const id = context.instanceId;
+    const handle = handlesOf(context, params);
     return [
-      ...step.handles(boxParams(params), context).filter((handle) => handle.partId === HOST_PART),
-      onHost(id, 'arm-foot', 'arm’s foot', [m.c, m.along + m.width / 2], [1, 0], (to) => ({
-        armFootMm: to[0],
-      })),
-      onPart(id, 'strip', 'slot', 'slot', [m.p - m.e, m.width / 2], [1, 0], (to) => ({
-        slotMm: m.p - to[0],
-      })),
-      onPart(id, 'arm', 'arm', 'arm length and width', [m.arm, m.armWidth], null, (to) => ({
-        armMm: to[0],
-        armWidthMm: to[1],
-      })),
+      ...step.handles(boxParams(params), context).filter(({ partId }) => partId === HOST_PART),
+      handle(HOST_PART, 'arm-foot', 'arm’s foot', [m.c, m.along + m.width / 2], { armFootMm: [1, 0] }),
+      handle('strip', 'slot', 'slot', [m.p - m.e, m.width / 2], { slotMm: [-1, 0] }),
+      handle('arm', 'arm', 'arm length and width', [m.arm, m.armWidth], {
+        armMm: [1, 0],
+        armWidthMm: [0, 1],
+      }),
     ];
   },
   advice(params, gutter, marginMm) {

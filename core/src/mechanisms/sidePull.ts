@@ -10,27 +10,67 @@
  * - folded, the flag lies in the pocket between base and middle: its height is at most m, and its base's, less the margin.
  */
 import type { Gutter } from '../design/frames.ts';
-import type { Joint } from '../design/design.ts';
-import type { Part } from '../dieline/part.ts';
 import { shift } from '../geometry/isometry.ts';
 import { placePath } from '../geometry/path.ts';
-import { num, type BuildContext, type Constraint, type Family, type Params } from './family.ts';
-import { onPart, placeHandle } from './handles.ts';
-import { framesOf, glueOn, NOTHING, onPanelRules, rectangle, round, strip, landing } from './pieces.ts';
-import { length } from './specs.ts';
-import { tabSpecs } from './tabSpecs.ts';
+import { HOST_PART, type BuildContext, type Constraint, type Family, type Params } from './family.ts';
+import { handlesOf, OVER_PANEL } from './handles.ts';
+import { Making, zonesOf } from './making.ts';
+import { onPanelRules, rectangle, round } from './pieces.ts';
+import { across, length, measures, tabs, up } from './specs.ts';
 import { vfold } from './vfold.ts';
+
+const SIZES = measures({
+  acrossMm: across(
+    'Fold across',
+    'From the middle of the panel to the fold where the flag stands.',
+    ({ wide }) => -Math.round(wide * 0.12),
+  ),
+  alongMm: up('Up', 'From the lower edge of the panel to the strip.', ({ tall }, { widthMm }) =>
+    Math.round((tall - widthMm) / 2),
+  ),
+  widthMm: length('Strip width', 'Along the folds.', ({ tall }) => Math.round(tall * 0.5), 10),
+  baseMm: length('Base', 'The glued part.', ({ wide }) => Math.round(wide * 0.28), 6),
+  middleMm: length(
+    'Middle',
+    'Turns over as it is pulled; the pull moves twice as far.',
+    ({ wide }) => Math.round(wide * 0.26),
+    6,
+  ),
+  pullMm: length('Pull', 'What is held and pulled.', ({ wide }) => Math.round(wide * 0.28), 6),
+  flagMm: length(
+    'Flag',
+    'Height of the flag along its crease.',
+    (_, { middleMm }) => Math.round(middleMm * 0.85),
+    4,
+  ),
+  apexMm: length(
+    'Flag’s place',
+    'From the lower end of the fold to its point.',
+    (_, { widthMm }) => Math.round(widthMm * 0.42),
+    0,
+    600,
+  ),
+  footMm: length(
+    'Flag’s feet',
+    'Length of each foot.',
+    (_, { middleMm, widthMm }) => Math.round(Math.min(middleMm * 0.8, widthMm * 0.4)),
+    6,
+  ),
+  edgeMm: length('Flag’s edge', 'Height of its outer edges.', 4, 0, 200),
+  ...tabs(5, 1.5),
+});
 
 /** The measures of a sideways pull in mm. */
 export function sidePullMeasures(params: Params) {
+  const sizes = SIZES.read(params);
   return {
-    across: num(params, 'acrossMm'),
-    along: num(params, 'alongMm'),
-    base: num(params, 'baseMm'),
-    middle: num(params, 'middleMm'),
-    pull: num(params, 'pullMm'),
-    width: num(params, 'widthMm'),
-    flag: num(params, 'flagMm'),
+    across: sizes.acrossMm,
+    along: sizes.alongMm,
+    base: sizes.baseMm,
+    middle: sizes.middleMm,
+    pull: sizes.pullMm,
+    width: sizes.widthMm,
+    flag: sizes.flagMm,
   };
 }
 
@@ -53,20 +93,18 @@ function pocket(m: Measures, stripId: string): Gutter {
   };
 }
 
+/** The measures of the flag as a V-fold: what it has no field for is fixed, the others have the same names. */
 const flagParams = (params: Params, m: Measures): Params => ({
+  ...params,
   pointing: 'up',
   symmetric: true,
-  alongMm: num(params, 'apexMm'),
+  alongMm: params.apexMm,
   leftFootDeg: 45,
   rightFootDeg: 45,
   panelDeg: 45,
-  footMm: num(params, 'footMm'),
-  rightFootMm: num(params, 'footMm'),
+  rightFootMm: params.footMm,
   creaseMm: m.flag,
-  edgeMm: num(params, 'edgeMm'),
   tabs: 'outward',
-  tabMm: num(params, 'tabMm'),
-  taperMm: num(params, 'taperMm'),
 });
 
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
@@ -103,119 +141,58 @@ export const sidePull: Family = {
   on: 'panel',
   title: 'Sideways pull',
   purpose: 'Pulling a Z-folded strip out sideways throws a flag up.',
-  specs: [
-    length(
-      'acrossMm',
-      'Fold across',
-      'From the middle of the panel to the fold where the flag stands.',
-      -600,
-      600,
-    ),
-    length('alongMm', 'Up', 'From the lower edge of the panel to the strip.', 0, 1000),
-    length('widthMm', 'Strip width', 'Along the folds.', 10),
-    length('baseMm', 'Base', 'The glued part.', 6),
-    length('middleMm', 'Middle', 'Turns over as it is pulled; the pull moves twice as far.', 6),
-    length('pullMm', 'Pull', 'What is held and pulled.', 6),
-    length('flagMm', 'Flag', 'Height of the flag along its crease.', 4),
-    length('apexMm', 'Flag’s place', 'From the lower end of the fold to its point.', 0, 600),
-    length('footMm', 'Flag’s feet', 'Length of each foot.', 6),
-    length('edgeMm', 'Flag’s edge', 'Height of its outer edges.', 0, 200),
-    ...tabSpecs(),
-  ],
-  defaults(gutter) {
-    const wide = 2 * gutter.left.depthMm;
-    const middle = Math.round(wide * 0.26);
-    const width = Math.round(gutter.lengthMm * 0.5);
-    return {
-      acrossMm: -Math.round(wide * 0.12),
-      alongMm: Math.round((gutter.lengthMm - width) / 2),
-      widthMm: width,
-      baseMm: Math.round(wide * 0.28),
-      middleMm: middle,
-      pullMm: Math.round(wide * 0.28),
-      flagMm: Math.round(middle * 0.85),
-      apexMm: Math.round(width * 0.42),
-      footMm: Math.round(Math.min(middle * 0.8, width * 0.4)),
-      edgeMm: 4,
-      tabMm: 5,
-      taperMm: 1.5,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = sidePullMeasures(params);
-    const { instanceId, gutter } = context;
-    const made = strip({
-      id: `${instanceId}/strip`,
-      name: `${context.name} strip`,
-      stockId: context.stockId,
-      widthMm: m.width,
-      tabMm: 0,
-      taperMm: 0,
-      panels: [
-        { id: 'base', name: 'base', lengthMm: m.base },
-        { id: 'middle', name: 'middle', lengthMm: m.middle },
-        { id: 'pull', name: 'pull', lengthMm: m.pull },
-      ],
-      folds: [
-        { id: 'pocket', layer: 'valley' },
-        { id: 'turn', layer: 'mountain' },
-      ],
-    });
-    const zone = rectangle(0, 0, m.base, m.width);
+    const made = new Making(context);
     const flag = vfold.build(flagParams(params, m), flagContext(context, m));
     // The flag's landings are drawn in the pocket's coordinates.
     const landings = flag.hostLines.map(({ line }) => ({
       ...line,
       path: placePath(shift(m.base, 0), line.path),
     }));
-    const stripPart: Part = {
-      ...made.part,
-      glueZones: [{ id: 'glue-base', outline: zone, face: 'back', kind: 'glue' }],
-      lines: [...made.part.lines, ...landings],
-    };
+    const glued = rectangle(0, 0, m.base, m.width);
+    const strip = made.strip(
+      'strip',
+      {
+        widthMm: m.width,
+        tabMm: 0,
+        taperMm: 0,
+        panels: [
+          { id: 'base', name: 'base', lengthMm: m.base },
+          { id: 'middle', name: 'middle', lengthMm: m.middle },
+          { id: 'pull', name: 'pull', lengthMm: m.pull },
+        ],
+        folds: [
+          { id: 'pocket', layer: 'valley' },
+          { id: 'turn', layer: 'mountain' },
+        ],
+      },
+      ({ part }) => ({
+        ...part,
+        glueZones: zonesOf({ glue: { 'glue-base': glued } }),
+        lines: [...part.lines, ...landings],
+      }),
+    );
     const corner = shift(m.across - m.base, m.along);
-    const pulling: Joint = {
-      id: `${instanceId}/pull`,
-      kind: 'hand',
-      partId: stripPart.id,
-      hostPartId: gutter.left.partId,
-      folds: [
-        { lineId: 'pocket', factor: 1 },
-        { lineId: 'turn', factor: -1 },
-      ],
-      drive: { name: context.name, from: 180, to: 0, rest: 180, atOpeningDeg: 180 },
-    };
-    return {
-      ...NOTHING,
-      parts: [stripPart, ...flag.parts],
-      joints: [
-        glueOn(context, 'glue-base', stripPart.id, 'glue-base', 'left', corner),
-        pulling,
-        ...flag.joints,
-      ],
-      hostLines: [landing(instanceId, rectangle(m.across - m.base, m.along, m.base, m.width))],
-      panelFrames: { [stripPart.id]: made.frames, ...framesOf(flag.parts), ...flag.panelFrames },
-      gutters: [],
-    };
+    made.glue(strip, corner, { zone: 'glue-base' });
+    made.hand('pull', strip, { pocket: 1, turn: -1 }, made.drive(180, 0));
+    // Its landings are drawn on the strip already.
+    made.include({ ...flag, hostLines: [] });
+    made.landing(glued, corner);
+    return made.done();
   },
   handles(params, context) {
     const m = sidePullMeasures(params);
-    const { instanceId } = context;
+    const handle = handlesOf(context, params);
     return [
-      placeHandle(instanceId, 'fold', [m.across, m.along]),
-      onPart(
-        instanceId,
-        'strip',
-        'middle',
-        'length of the middle',
-        [m.base + m.middle, m.width / 2],
-        [1, 0],
-        (to) => ({ middleMm: to[0] - m.base }),
-      ),
-      onPart(instanceId, 'flag/vee', 'flag-height', 'flag height', [0, m.flag], [0, 1], (to) => ({
-        flagMm: to[1],
-      })),
+      handle(HOST_PART, 'place', 'fold', [m.across, m.along], OVER_PANEL),
+      handle('strip', 'middle', 'length of the middle', [m.base + m.middle, m.width / 2], {
+        middleMm: [1, 0],
+      }),
+      handle('flag/vee', 'flag-height', 'flag height', [0, m.flag], { flagMm: [0, 1] }),
     ];
   },
   advice(params) {

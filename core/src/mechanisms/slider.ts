@@ -5,16 +5,47 @@
  * Closed-form limits: with a bridge h wide (along the travel) and a stem of h + T between head and knob, the travel is T.
  * The channel is wider than the stem by the clearance and narrower than head and knob by the stop on each side.
  */
-import type { Joint } from '../design/design.ts';
 import type { Gutter } from '../design/frames.ts';
 import { compose, turn } from '../geometry/isometry.ts';
-import { boxOf, polyline } from '../geometry/path.ts';
-import type { Point } from '../geometry/point.ts';
 import { place } from '../geometry/isometry.ts';
-import { choice, num, type Constraint, type Family, type Params } from './family.ts';
-import { onPart, placeHandle } from './handles.ts';
-import { framesOf, glueOn, NOTHING, onPanelRules, over, plate, rectangle, round, landing } from './pieces.ts';
-import { length, pick } from './specs.ts';
+import { boxOf } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { handlesOf, OVER_PANEL } from './handles.ts';
+import { Making } from './making.ts';
+import { onPanelRules, rectangle, round } from './pieces.ts';
+import { across, length, measures, pick, up } from './specs.ts';
+
+const SIZES = measures({
+  direction: pick('Pulled', 'Which way the knob points.', {
+    right: 'Right',
+    up: 'Up',
+    left: 'Left',
+    down: 'Down',
+  }),
+  acrossMm: across('Bridge across', 'Middle of the bridge from the middle of the panel.', ({ wide }) =>
+    Math.round(wide * 0.06),
+  ),
+  alongMm: up('Bridge up', 'Middle of the bridge from the lower edge of the panel.', ({ tall }) =>
+    Math.round(tall * 0.5),
+  ),
+  travelMm: length('Travel', 'Between the stops.', ({ wide }) => Math.round(wide * 0.22)),
+  stemMm: length(
+    'Stem',
+    'Width of the part that runs under the bridge.',
+    ({ tall }) => Math.round(Math.min(16, tall * 0.12)),
+    4,
+  ),
+  bridgeMm: length('Bridge', 'Width of the bridge along the travel.', 12, 5),
+  headMm: length(
+    'Head',
+    'Length of the head, which carries the picture.',
+    ({ wide }) => Math.round(wide * 0.16),
+    5,
+  ),
+  knobMm: length('Knob', 'Length of the knob.', ({ wide }) => Math.max(5, Math.round(wide * 0.08)), 5),
+  landMm: length('Glue land', 'Glued length of the bridge beside the channel.', 10, 4, 60),
+});
 
 const TURNS: Readonly<Record<string, number>> = { right: 0, up: 90, left: 180, down: 270 };
 /** How much wider than the stem the channel is, mm. */
@@ -24,20 +55,20 @@ const STOP_MM = 4;
 
 /** The measures of a slider in mm; local x runs along its travel, from the middle of the bridge. */
 export function sliderMeasures(params: Params) {
-  const [stem, bridge, travel] = [num(params, 'stemMm'), num(params, 'bridgeMm'), num(params, 'travelMm')];
-  const [head, knob] = [num(params, 'headMm'), num(params, 'knobMm')];
+  const sizes = SIZES.read(params);
+  const { stemMm: stem, bridgeMm: bridge, travelMm: travel, headMm: head, knobMm: knob } = sizes;
   const wide = stem + CLEARANCE_MM + 2 * STOP_MM;
   return {
-    across: num(params, 'acrossMm'),
-    along: num(params, 'alongMm'),
-    turnDeg: TURNS[choice(params, 'direction')] ?? 0,
+    across: sizes.acrossMm,
+    along: sizes.alongMm,
+    turnDeg: TURNS[sizes.direction] ?? 0,
     stem,
     bridge,
     travel,
     head,
     knob,
     wide,
-    land: num(params, 'landMm'),
+    land: sizes.landMm,
     /** Ends of the slider at rest, of its head and knob. */
     back: -bridge / 2 - travel - head,
     front: bridge / 2 + knob,
@@ -63,41 +94,13 @@ export const slider: Family = {
   on: 'panel',
   title: 'Slider',
   purpose: 'A piece that slides under a bridge between two stops, pulled by its knob.',
-  specs: [
-    pick('direction', 'Pulled', 'Which way the knob points.', {
-      right: 'Right',
-      up: 'Up',
-      left: 'Left',
-      down: 'Down',
-    }),
-    length('acrossMm', 'Bridge across', 'Middle of the bridge from the middle of the panel.', -600, 600),
-    length('alongMm', 'Bridge up', 'Middle of the bridge from the lower edge of the panel.', 0, 1000),
-    length('travelMm', 'Travel', 'Between the stops.', 2),
-    length('stemMm', 'Stem', 'Width of the part that runs under the bridge.', 4),
-    length('bridgeMm', 'Bridge', 'Width of the bridge along the travel.', 5),
-    length('headMm', 'Head', 'Length of the head, which carries the picture.', 5),
-    length('knobMm', 'Knob', 'Length of the knob.', 5),
-    length('landMm', 'Glue land', 'Glued length of the bridge beside the channel.', 4, 60),
-  ],
-  defaults(gutter) {
-    const wide = 2 * gutter.left.depthMm;
-    const travel = Math.round(wide * 0.22);
-    return {
-      direction: 'right',
-      acrossMm: Math.round(wide * 0.06),
-      alongMm: Math.round(gutter.lengthMm * 0.5),
-      travelMm: travel,
-      stemMm: Math.round(Math.min(16, gutter.lengthMm * 0.12)),
-      bridgeMm: 12,
-      headMm: Math.round(wide * 0.16),
-      knobMm: Math.max(5, Math.round(wide * 0.08)),
-      landMm: 10,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = sliderMeasures(params);
-    const { instanceId, gutter, stockId } = context;
+    const made = new Making(context);
+    const { frame: host } = context.gutter.left;
     const frame = turn((m.turnDeg * Math.PI) / 180, m.across, m.along);
     const [stem, wide, half] = [m.stem / 2, m.wide / 2, m.channel / 2 + m.land];
     const [b0, b1] = [-m.bridge / 2, m.bridge / 2];
@@ -115,80 +118,38 @@ export const slider: Family = {
       [b0 - m.travel, wide],
       [m.back, wide],
     ];
-    const sliding = plate(
-      `${instanceId}/slider`,
-      `${context.name} slider`,
-      stockId,
-      polyline(outline, true),
-      { id: 'slider', name: 'slider', at: [m.back + 1, 0] },
-      { glueZones: [{ id: 'keep-out', outline, face: 'back', kind: 'keepOut' }] },
-    );
-    const bridge = plate(
-      `${instanceId}/bridge`,
-      `${context.name} bridge`,
-      stockId,
-      polyline(rectangle(b0, -half, m.bridge, 2 * half), true),
-      { id: 'bridge', name: 'bridge', at: [0, 0] },
-      {
-        glueZones: [
-          { id: 'glue-low', outline: rectangle(b0, -half, m.bridge, m.land), face: 'back', kind: 'glue' },
-          {
-            id: 'glue-high',
-            outline: rectangle(b0, m.channel / 2, m.bridge, m.land),
-            face: 'back',
-            kind: 'glue',
-          },
-          {
-            id: 'keep-out',
-            outline: rectangle(b0, -m.channel / 2, m.bridge, m.channel),
-            face: 'back',
-            kind: 'keepOut',
-          },
-        ],
+    const sliding = made.plate('slider', outline, { at: [m.back + 1, 0], keepOut: outline });
+    const bar = rectangle(b0, -half, m.bridge, 2 * half);
+    const bridge = made.plate('bridge', bar, {
+      at: [0, 0],
+      glue: {
+        'glue-low': rectangle(b0, -half, m.bridge, m.land),
+        'glue-high': rectangle(b0, m.channel / 2, m.bridge, m.land),
       },
-    );
-    const channel: Joint = {
-      id: `${instanceId}/channel`,
+      keepOut: rectangle(b0, -m.channel / 2, m.bridge, m.channel),
+    });
+    made.join({
+      id: 'channel',
       kind: 'slide',
       partId: sliding.id,
-      hostPartId: gutter.left.partId,
-      placement: compose(gutter.left.frame, frame),
+      hostPartId: context.gutter.left.partId,
+      placement: compose(host, frame),
       at: [0, 0],
       face: 'front',
-      directionDeg: m.turnDeg + (gutter.left.frame.angleRad * 180) / Math.PI,
+      directionDeg: m.turnDeg + (host.angleRad * 180) / Math.PI,
       stops: { from: 0, to: m.travel },
-      drive: { name: context.name, from: 0, to: m.travel, rest: 0, atOpeningDeg: 180 },
-    };
-    return {
-      ...NOTHING,
-      parts: [sliding, bridge],
-      joints: [
-        channel,
-        over(glueOn(context, 'glue-low', bridge.id, 'glue-low', 'left', frame), 2),
-        over(glueOn(context, 'glue-high', bridge.id, 'glue-high', 'left', frame), 2),
-      ],
-      hostLines: [
-        landing(
-          instanceId,
-          rectangle(b0, -half, m.bridge, 2 * half).map((p) => place(frame, p)),
-        ),
-      ],
-      panelFrames: framesOf([sliding, bridge]),
-    };
+      drive: made.drive(0, m.travel),
+    });
+    for (const zone of ['glue-low', 'glue-high']) made.glue(bridge, frame, { zone, layers: 2 });
+    made.landing(bar, frame);
+    return made.done();
   },
-  handles(params, { instanceId }) {
+  handles(params, context) {
     const m = sliderMeasures(params);
+    const handle = handlesOf(context, params);
     return [
-      placeHandle(instanceId, 'bridge', [m.across, m.along]),
-      onPart(
-        instanceId,
-        'slider',
-        'travel',
-        'travel',
-        [-m.bridge / 2 - m.travel, m.wide / 2],
-        [1, 0],
-        (to) => ({ travelMm: -to[0] - m.bridge / 2 }),
-      ),
+      handle(HOST_PART, 'place', 'bridge', [m.across, m.along], OVER_PANEL),
+      handle('slider', 'travel', 'travel', [-m.bridge / 2 - m.travel, m.wide / 2], { travelMm: [-1, 0] }),
     ];
   },
   advice(params) {

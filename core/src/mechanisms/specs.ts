@@ -1,53 +1,198 @@
-/** Parameter specs in one line each. */
-import type { ParamSpec } from './family.ts';
+/**
+ * The measures of a mechanism, each described once: what it is called, what it may be, and what it usually is where the
+ * mechanism is set. Specs, usual values and reading of parameters all come from that one description.
+ */
+import type { Gutter } from '../design/frames.ts';
+import type { ParamValue } from '../design/design.ts';
+import { choice, flag, num, whole, type Params, type ParamSpec } from './family.ts';
 
-type Shown = NonNullable<ParamSpec['shown']>;
+/** The room where a mechanism is set, mm. */
+export interface Room {
+  readonly gutter: Gutter;
+  /** Depth of the left side; twice that is how wide a panel is. */
+  readonly half: number;
+  readonly wide: number;
+  /** The least depth of both sides, and that within which things are hidden in the closed card too. */
+  readonly sides: number;
+  readonly depth: number;
+  /** Length of the fold or panel. */
+  readonly tall: number;
+}
+
+const roomOf = (gutter: Gutter): Room => {
+  const [half, sides] = [gutter.left.depthMm, Math.min(gutter.left.depthMm, gutter.right.depthMm)];
+  return {
+    gutter,
+    half,
+    wide: 2 * half,
+    sides,
+    depth: Math.min(gutter.reachMm, sides),
+    tall: gutter.lengthMm,
+  };
+};
+
+/** What a measure usually is: fixed, or from the room and the other usual measures. */
+export type Usual<T> = T | ((room: Room, usual: Readonly<Record<string, number>>) => T);
+
+type Unkeyed<S> = S extends ParamSpec ? Omit<S, 'key'> : never;
+
+/** A measure without its key. */
+export interface Measure<T extends ParamValue = ParamValue> {
+  readonly spec: Unkeyed<ParamSpec>;
+  readonly usual: Usual<T>;
+  readonly read: (params: Params, key: string) => T;
+}
+
+type Shown = ParamSpec['shown'];
 
 /** A length in mm between two ends. */
 export const length = (
-  key: string,
   label: string,
   hint: string,
+  usual: Usual<number>,
   minMm = 2,
   maxMm = 600,
   shown?: Shown,
-): ParamSpec => ({ key, label, hint, kind: 'length', minMm, maxMm, shown });
+): Measure<number> => ({ spec: { label, hint, kind: 'length', minMm, maxMm, shown }, usual, read: num });
 
-/** An angle in degrees. */
+/** An angle in degrees between two ends. */
 export const angle = (
-  key: string,
   label: string,
   hint: string,
+  usual: Usual<number>,
   minDeg: number,
   maxDeg: number,
   shown?: Shown,
-): ParamSpec => ({ key, label, hint, kind: 'angle', minDeg, maxDeg, shown });
-
-/** One of a few, given as value and label in turn. */
-export const pick = (
-  key: string,
-  label: string,
-  hint: string,
-  choices: Readonly<Record<string, string>>,
-  shown?: Shown,
-): ParamSpec => ({
-  key,
-  label,
-  hint,
-  kind: 'choice',
-  choices: Object.entries(choices).map(([value, text]) => ({ value, label: text })),
-  shown,
-});
+): Measure<number> => ({ spec: { label, hint, kind: 'angle', minDeg, maxDeg, shown }, usual, read: num });
 
 /** A whole number between two ends. */
-export const count = (key: string, label: string, hint: string, min: number, max: number): ParamSpec => ({
-  key,
-  label,
-  hint,
-  kind: 'count',
-  min,
-  max,
+export const count = (
+  label: string,
+  hint: string,
+  usual: Usual<number>,
+  min: number,
+  max: number,
+): Measure<number> => ({ spec: { label, hint, kind: 'count', min, max }, usual, read: whole });
+
+/** One of a few, given as value and label in turn; usually the first. */
+export const pick = <V extends string>(
+  label: string,
+  hint: string,
+  choices: Readonly<Record<V, string>>,
+  shown?: Shown,
+  usual: NoInfer<V> = Object.keys(choices)[0] as V,
+): Measure<V> => ({
+  spec: {
+    label,
+    hint,
+    kind: 'choice',
+    choices: Object.entries<string>(choices).map(([value, text]) => ({ value, label: text })),
+    shown,
+  },
+  usual,
+  read: choice as Measure<V>['read'],
 });
 
-export const ALONG = length('alongMm', 'Place', 'From the lower end of the fold.', -200, 1000);
-export const WIDTH = length('widthMm', 'Width', 'Along the fold.', 4, 1000);
+/** Yes or no. */
+export const yesNo = (label: string, hint: string, usual: boolean, shown?: Shown): Measure<boolean> => ({
+  spec: { label, hint, kind: 'flag', shown },
+  usual,
+  read: flag,
+});
+
+/** A few letters. */
+export const letters = (
+  label: string,
+  hint: string,
+  usual: string,
+  maxLength: number,
+  shown?: Shown,
+): Measure<string> => ({ spec: { label, hint, kind: 'text', maxLength, shown }, usual, read: choice });
+
+/** Where a mechanism is along its fold: the key by which every one of them is moved. */
+export const PLACE_KEY = 'alongMm';
+
+/** Its place along its fold: usually with its width in the middle. */
+export const ALONG = length(
+  'Place',
+  'From the lower end of the fold.',
+  ({ tall }, { widthMm }) => Math.round((tall - widthMm) / 2),
+  -200,
+  1000,
+);
+
+/** Its width, usually a share of the fold's length. */
+export const widthOf = (share: number): Measure<number> =>
+  length('Width', 'Along the fold.', ({ tall }) => Math.round(tall * share), 4, 1000);
+
+/** Its place on a panel, from the panel's middle. */
+export const across = (label: string, hint: string, usual: Usual<number> = 0): Measure<number> =>
+  length(label, hint, usual, -600, 600);
+
+/** Its place on a panel, from the panel's lower edge. */
+export const up = (label: string, hint: string, usual: Usual<number>): Measure<number> =>
+  length(label, hint, usual, 0, 1000);
+
+/** The glue tabs that every glued-in family has; shown when `shown` says so. */
+export const tabs = (tabMm: Usual<number>, taperMm: number, shown?: Shown) => ({
+  tabMm: length('Tab depth', 'How far the glue tab reaches from its fold.', tabMm, 2, 60, shown),
+  taperMm: length('Tab taper', 'How much each end of the tab is drawn in.', taperMm, 0, 60, shown),
+});
+
+/** A tab that is a share of the room's depth, but neither narrower than 5 mm nor deeper than `most`. */
+export const tabOf =
+  (share: number, most: number): Usual<number> =>
+  ({ depth }) =>
+    Math.min(most, Math.max(5, Math.round(depth * share)));
+
+/** What is read from parameters, by key. */
+export type Values<M extends Readonly<Record<string, Measure>>> = {
+  readonly [K in keyof M]: M[K] extends Measure<infer T> ? T : never;
+};
+
+/** The same measure with another usual value. */
+export const usually = <T extends ParamValue>(measure: Measure<T>, usual: Usual<T>): Measure<T> => ({
+  ...measure,
+  usual,
+});
+
+/**
+ * A family's measures, in the order in which they are asked for.
+ *
+ * @returns the specs for its fields; its usual parameters on a gutter; and a reader of parameters, that throws a RangeError
+ *   with the name of a measure that is missing or wrong when that measure is asked for
+ */
+export function measures<M extends Readonly<Record<string, Measure>>>(all: M) {
+  const entries = Object.entries(all);
+  const reading = Object.defineProperties(
+    {},
+    Object.fromEntries(
+      entries.map(([key, { read }]) => [
+        key,
+        {
+          get(this: { params: Params }) {
+            return read(this.params, key);
+          },
+        },
+      ]),
+    ),
+  );
+  return {
+    specs: entries.map(([key, { spec }]) => ({ ...spec, key }) as ParamSpec),
+    defaults(gutter: Gutter): Params {
+      const room = roomOf(gutter);
+      // Each is worked out when another one first asks for it.
+      const values = Object.defineProperties(
+        {},
+        Object.fromEntries(
+          entries.map(([key, { usual }]) => [
+            key,
+            { get: (): unknown => (typeof usual === 'function' ? usual(room, values) : usual) },
+          ]),
+        ),
+      ) as Record<string, number>;
+      return Object.fromEntries(entries.map(([key]) => [key, values[key]]));
+    },
+    read: (params: Params) => Object.create(reading, { params: { value: params } }) as Values<M>,
+  };
+}

@@ -9,27 +9,57 @@
  *   half between them: 2 alpha <= 90 deg.
  * - At 45 deg the middle creases swing by a right angle: from along the gutter to straight across it.
  */
-import type { DieLine, GlueZone, PanelMark, Part } from '../dieline/part.ts';
+import type { DieLine } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { shift } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { choice, num, type Constraint, type Contribution, type Family, type Params } from './family.ts';
-import { alongHandle, onHost, onPart } from './handles.ts';
-import { framesOf, glueOn, hostLine, NOTHING, round } from './pieces.ts';
-import { angle, length, pick } from './specs.ts';
+import { HOST_PART, type Constraint, type Contribution, type Family, type Params } from './family.ts';
+import { ALONG_FOLD, handlesOf } from './handles.ts';
+import { Making } from './making.ts';
+import { round } from './pieces.ts';
+import { angle, length, measures, pick } from './specs.ts';
+
+const SIZES = measures({
+  form: pick('Form', 'One piece cannot be glued crooked; two ends spare paper.', {
+    onePiece: 'One plate',
+    twoEnds: 'Two ends',
+  }),
+  alongMm: length(
+    'Centre',
+    'From the lower end of the fold to the centre of the plate.',
+    ({ tall }) => Math.round(tall / 2),
+    -200,
+    1000,
+  ),
+  plateMm: length(
+    'Plate',
+    'Height of the plate along the fold.',
+    ({ tall, gutter }) => Math.round(Math.min(tall * 0.36, gutter.reachMm * 0.7)),
+    8,
+  ),
+  diagonalDeg: angle('Diagonal', 'Between the fold and the diagonals; 45° at most.', 45, 15, 60),
+  armMm: length(
+    'Arm',
+    'How far the arms reach beyond the plate.',
+    (_, { plateMm }) => Math.round(plateMm * 0.5),
+    1,
+  ),
+  armWidthMm: length('Arm width', 'Across an arm.', (_, { plateMm }) => Math.round(plateMm * 0.22), 2),
+});
 
 const RAD = Math.PI / 180;
 
 /** The measures of a spinner in mm and radians. */
 export function spinnerMeasures(params: Params) {
+  const sizes = SIZES.read(params);
   return {
-    alpha: num(params, 'diagonalDeg') * RAD,
-    half: num(params, 'plateMm') / 2,
-    arm: num(params, 'armMm'),
-    armWidth: num(params, 'armWidthMm'),
-    along: num(params, 'alongMm'),
-    twoEnds: choice(params, 'form') === 'twoEnds',
+    alpha: sizes.diagonalDeg * RAD,
+    half: sizes.plateMm / 2,
+    arm: sizes.armMm,
+    armWidth: sizes.armWidthMm,
+    along: sizes.alongMm,
+    twoEnds: sizes.form === 'twoEnds',
   };
 }
 
@@ -118,70 +148,48 @@ function end(m: Measures, sign: 1 | -1) {
     [0, tip],
     [0, h],
   ];
-  const marks: PanelMark[] = [
-    { id: `${name}-left`, name: `${name} left triangle`, at: [-w * 0.25, h * 0.75] },
-    { id: `${name}-right`, name: `${name} right triangle`, at: [w * 0.25, h * 0.75] },
-  ];
-  return { lines, arm, marks };
+  const panels = [
+    [`${name}-left`, `${name} left triangle`, [-w * 0.25, h * 0.75]],
+    [`${name}-right`, `${name} right triangle`, [w * 0.25, h * 0.75]],
+  ] as const;
+  return { lines, arm, panels };
 }
 
 function build(params: Params, context: Parameters<Family['build']>[1]): Contribution {
   const m = spinnerMeasures(params);
-  const { instanceId } = context;
+  const made = new Making(context);
   const [w, h] = [halfWidth(m), m.half];
-  const [up, down] = [end(m, 1), end(m, -1)];
-  const base = (
-    id: string,
-    name: string,
-  ): Pick<Part, 'id' | 'name' | 'stockId' | 'grainRad' | 'quantity'> => ({
-    id: `${instanceId}/${id}`,
-    name: `${context.name} ${name}`,
-    stockId: context.stockId,
-    grainRad: Math.PI / 2,
-    quantity: 1,
-  });
-  const parts: Part[] = [];
-  const joints = [];
+  const [upper, lower] = [end(m, 1), end(m, -1)];
+  const sides = ['left', 'right'] as const;
   // The arm's inner edge runs on from the middle crease: there the outline steps in to the fold's end.
   if (!m.twoEnds) {
-    const wing = (side: -1 | 1): Point[] => [
-      [0, 0],
-      [side * w, -h],
-      [side * w, h],
-    ];
-    const zone = (id: string, side: -1 | 1): GlueZone => ({
-      id,
-      outline: side > 0 ? wing(1) : wing(-1).reverse(),
-      face: 'back',
-      kind: 'glue',
-    });
-    parts.push({
-      ...base('plate', 'plate'),
-      lines: [
-        {
-          id: 'outline',
-          layer: 'cut',
-          path: polyline([[-w, -h], ...down.arm, [w, -h], [w, h], ...up.arm, [-w, h]], true),
-        },
-        ...up.lines,
-        ...down.lines,
-      ],
-      glueZones: [zone('glue-left', -1), zone('glue-right', 1)],
-      marks: [
-        { id: 'left', name: 'left wing', at: [-w * 0.6, 0] },
-        { id: 'right', name: 'right wing', at: [w * 0.6, 0] },
-        ...up.marks,
-        ...down.marks,
+    const plate = made.part('plate', [[-w, -h], ...lower.arm, [w, -h], [w, h], ...upper.arm, [-w, h]], {
+      grainRad: Math.PI / 2,
+      lines: [...upper.lines, ...lower.lines],
+      glue: {
+        'glue-left': [
+          [-w, h],
+          [-w, -h],
+          [0, 0],
+        ],
+        'glue-right': [
+          [0, 0],
+          [w, -h],
+          [w, h],
+        ],
+      },
+      panels: [
+        ['left', 'left wing', [-w * 0.6, 0]],
+        ['right', 'right wing', [w * 0.6, 0]],
+        ...upper.panels,
+        ...lower.panels,
       ],
     });
-    for (const side of ['left', 'right'] as const)
-      joints.push(
-        glueOn(context, `glue-${side}`, `${instanceId}/plate`, `glue-${side}`, side, shift(0, m.along)),
-      );
+    for (const side of sides) made.glue(plate, shift(0, m.along), { zone: `glue-${side}`, side });
   } else
     for (const [name, sign, half] of [
-      ['upper', 1, up],
-      ['lower', -1, down],
+      ['upper', 1, upper],
+      ['lower', -1, lower],
     ] as const) {
       const wing = (side: -1 | 1): Point[] => {
         const ring: Point[] = [
@@ -191,63 +199,35 @@ function build(params: Params, context: Parameters<Family['build']>[1]): Contrib
         ];
         return side * sign > 0 ? ring : ring.reverse();
       };
-      parts.push({
-        ...base(name, `${name} end`),
-        lines: [
-          {
-            id: 'outline',
-            layer: 'cut',
-            path: polyline(
-              sign > 0
-                ? [[-w, 0], [w, 0], [w, h], ...half.arm, [-w, h]]
-                : [[w, 0], [-w, 0], [-w, -h], ...half.arm, [w, -h]],
-              true,
-            ),
-          },
-          ...half.lines,
-        ],
-        glueZones: [
-          { id: 'glue-left', outline: wing(-1), face: 'back', kind: 'glue' },
-          { id: 'glue-right', outline: wing(1), face: 'back', kind: 'glue' },
-        ],
-        marks: [
-          { id: 'left', name: 'left wing', at: [-w * 0.7, sign * h * 0.2] },
-          { id: 'right', name: 'right wing', at: [w * 0.7, sign * h * 0.2] },
-          ...half.marks,
-        ],
-      });
-      for (const side of ['left', 'right'] as const)
-        joints.push(
-          glueOn(
-            context,
-            `glue-${name}-${side}`,
-            `${instanceId}/${name}`,
-            `glue-${side}`,
-            side,
-            shift(0, m.along),
-          ),
-        );
-    }
-  return {
-    ...NOTHING,
-    parts,
-    joints,
-    hostLines: (['left', 'right'] as const).map((side) => {
-      const x = side === 'left' ? -w : w;
-      return hostLine(
-        side,
-        `${instanceId}/landing-${side}`,
-        'guide',
-        polyline([
-          [0, m.along],
-          [x, m.along + h],
-          [x, m.along - h],
-          [0, m.along],
-        ]),
+      const part = made.part(
+        name,
+        [[-sign * w, 0], [sign * w, 0], [sign * w, sign * h], ...half.arm, [-sign * w, sign * h]],
+        {
+          title: `${name} end`,
+          grainRad: Math.PI / 2,
+          lines: half.lines,
+          glue: { 'glue-left': wing(-1), 'glue-right': wing(1) },
+          panels: [
+            ['left', 'left wing', [-w * 0.7, sign * h * 0.2]],
+            ['right', 'right wing', [w * 0.7, sign * h * 0.2]],
+            ...half.panels,
+          ],
+        },
       );
-    }),
-    panelFrames: framesOf(parts),
-  };
+      for (const side of sides)
+        made.glue(part, shift(0, m.along), { zone: `glue-${side}`, id: `glue-${name}-${side}`, side });
+    }
+  for (const side of sides) {
+    const x = side === 'left' ? -w : w;
+    const ring: Point[] = [
+      [0, m.along],
+      [x, m.along + h],
+      [x, m.along - h],
+      [0, m.along],
+    ];
+    made.line(`landing-${side}`, 'guide', polyline(ring), side);
+  }
+  return made.done();
 }
 
 export const spinner: Family = {
@@ -255,46 +235,20 @@ export const spinner: Family = {
   on: 'fold',
   title: 'Spinner',
   purpose: 'A plate whose diagonal folds invert; its two arms swing round as the card opens.',
-  specs: [
-    pick('form', 'Form', 'One piece cannot be glued crooked; two ends spare paper.', {
-      onePiece: 'One plate',
-      twoEnds: 'Two ends',
-    }),
-    length('alongMm', 'Centre', 'From the lower end of the fold to the centre of the plate.', -200, 1000),
-    length('plateMm', 'Plate', 'Height of the plate along the fold.', 8),
-    angle('diagonalDeg', 'Diagonal', 'Between the fold and the diagonals; 45° at most.', 15, 60),
-    length('armMm', 'Arm', 'How far the arms reach beyond the plate.', 1),
-    length('armWidthMm', 'Arm width', 'Across an arm.', 2),
-  ],
-  defaults(gutter) {
-    const plate = Math.round(Math.min(gutter.lengthMm * 0.36, gutter.reachMm * 0.7));
-    return {
-      form: 'onePiece',
-      alongMm: Math.round(gutter.lengthMm / 2),
-      plateMm: plate,
-      diagonalDeg: 45,
-      armMm: Math.round(plate * 0.5),
-      armWidthMm: Math.round(plate * 0.22),
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build,
-  handles(params, { instanceId }) {
+  handles(params, context) {
     const m = spinnerMeasures(params);
+    const handle = handlesOf(context, params);
     return [
-      alongHandle(instanceId, m.along, 'centre on the fold'),
-      onHost(instanceId, 'plate', 'plate height', [halfWidth(m), m.along + m.half], [0, 1], (to) => ({
-        plateMm: 2 * (to[1] - m.along),
-      })),
-      onPart(
-        instanceId,
-        `${m.twoEnds ? 'upper' : 'plate'}`,
-        'arm',
-        'arm length',
-        [m.armWidth, m.half + m.arm],
-        null,
-        (to) => ({ armMm: to[1] - m.half, armWidthMm: to[0] }),
-      ),
+      handle(HOST_PART, 'along', 'centre on the fold', [0, m.along], ALONG_FOLD),
+      handle(HOST_PART, 'plate', 'plate height', [halfWidth(m), m.along + m.half], { plateMm: [0, 2] }),
+      handle(m.twoEnds ? 'upper' : 'plate', 'arm', 'arm length', [m.armWidth, m.half + m.arm], {
+        armMm: [0, 1],
+        armWidthMm: [1, 0],
+      }),
     ];
   },
   advice(params, gutter, marginMm) {

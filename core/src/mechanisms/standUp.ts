@@ -8,35 +8,62 @@
  * - It opens flat when beta1 >= 90 deg, so alpha1 <= beta2; and beta2 <= 90 deg, or the feet are too far round.
  * - Closed, a panel point x from the gutter and h over the foot lies x from the gutter and h below the foot.
  */
-import type { Part } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
-import { alignSegment, IDENTITY, shift, compose } from '../geometry/isometry.ts';
-import { polyline, straight } from '../geometry/path.ts';
+import { alignSegment, IDENTITY } from '../geometry/isometry.ts';
+import { straight } from '../geometry/path.ts';
 import { add, middle, scale, type Point } from '../geometry/point.ts';
-import { flag, num, type Constraint, type Family, type Params } from './family.ts';
-import { onHost, onPart } from './handles.ts';
-import { glueOn, hostLine, NOTHING, rectangle, round } from './pieces.ts';
-import { angle, length } from './specs.ts';
-import { tabSpecs } from './tabSpecs.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { handlesOf } from './handles.ts';
+import { Making } from './making.ts';
+import { rectangle, round } from './pieces.ts';
+import { angle, length, measures, tabs, yesNo } from './specs.ts';
+
+const SIZES = measures({
+  alongMm: length(
+    'Foot',
+    'From the lower end of the fold to the panel’s foot.',
+    ({ tall }) => Math.round(tall * 0.55),
+    -200,
+    1000,
+  ),
+  widthMm: length(
+    'Width',
+    'From the gutter along the foot.',
+    ({ gutter }) => Math.round(Math.min(gutter.reachMm, gutter.right.depthMm) * 0.6),
+    10,
+  ),
+  heightMm: length('Height', 'Of the panel over its foot.', ({ tall }) => Math.round(tall * 0.4), 5),
+  slantDeg: angle('Slant', 'Between the foot and the panel’s edge at the gutter.', 70, 20, 88),
+  gussetMm: length(
+    'Gusset',
+    'Length of the gusset along its foot and along the panel.',
+    ({ tall }, { heightMm }) => Math.round(Math.min(heightMm * 0.6, tall * 0.28)),
+    4,
+  ),
+  gussetDeg: angle('Gusset foot', 'Between the gutter and the gusset’s foot.', 50, 15, 88),
+  window: yesNo('Window', 'Cut the panel out to a frame.', true),
+  borderMm: length('Border', 'Of the window.', 8, 2, 100, (p) => p.window === true),
+  ...tabs(6, 2),
+});
 
 const RAD = Math.PI / 180;
 
 /** The measures of a stand-up insert in mm and radians. */
 export function standUpMeasures(params: Params) {
-  const slant = num(params, 'slantDeg') * RAD;
-  const alpha1 = num(params, 'gussetDeg') * RAD;
+  const sizes = SIZES.read(params);
+  const [slant, alpha1] = [sizes.slantDeg * RAD, sizes.gussetDeg * RAD];
   return {
-    along: num(params, 'alongMm'),
-    width: num(params, 'widthMm'),
-    height: num(params, 'heightMm'),
+    along: sizes.alongMm,
+    width: sizes.widthMm,
+    height: sizes.heightMm,
     slant,
     alpha1,
     beta1: Math.PI / 2 + slant - alpha1,
-    gusset: num(params, 'gussetMm'),
-    window: flag(params, 'window'),
-    border: num(params, 'borderMm'),
-    tab: num(params, 'tabMm'),
-    taper: num(params, 'taperMm'),
+    gusset: sizes.gussetMm,
+    window: sizes.window,
+    border: sizes.borderMm,
+    tab: sizes.tabMm,
+    taper: sizes.taperMm,
   };
 }
 
@@ -131,160 +158,73 @@ export const standUp: Family = {
   on: 'fold',
   title: 'Stand-up insert',
   purpose: 'A panel or window that a small gusset pulls upright as the card opens.',
-  specs: [
-    length('alongMm', 'Foot', 'From the lower end of the fold to the panel’s foot.', -200, 1000),
-    length('widthMm', 'Width', 'From the gutter along the foot.', 10),
-    length('heightMm', 'Height', 'Of the panel over its foot.', 5),
-    angle('slantDeg', 'Slant', 'Between the foot and the panel’s edge at the gutter.', 20, 88),
-    length('gussetMm', 'Gusset', 'Length of the gusset along its foot and along the panel.', 4),
-    angle('gussetDeg', 'Gusset foot', 'Between the gutter and the gusset’s foot.', 15, 88),
-    { key: 'window', label: 'Window', hint: 'Cut the panel out to a frame.', kind: 'flag' },
-    length('borderMm', 'Border', 'Of the window.', 2, 100, (p) => p.window === true),
-    ...tabSpecs(),
-  ],
-  defaults(gutter) {
-    const height = Math.round(gutter.lengthMm * 0.4);
-    return {
-      alongMm: Math.round(gutter.lengthMm * 0.55),
-      widthMm: Math.round(Math.min(gutter.reachMm, gutter.right.depthMm) * 0.6),
-      heightMm: height,
-      slantDeg: 70,
-      gussetMm: Math.round(Math.min(height * 0.6, gutter.lengthMm * 0.28)),
-      gussetDeg: 50,
-      window: true,
-      borderMm: 8,
-      tabMm: 6,
-      taperMm: 2,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = standUpMeasures(params);
-    const { instanceId } = context;
+    const made = new Making(context);
     const { onPanel, crest, gussetEnd, gussetTab, panelTab } = layout(m);
     const shoulderX = shoulder(m);
-    const part: Part = {
-      id: `${instanceId}/insert`,
-      name: `${context.name} panel`,
-      stockId: context.stockId,
+    const outline = [
+      ...panelTab,
+      onPanel(m.width, m.height),
+      onPanel(shoulderX, m.height),
+      crest,
+      gussetEnd,
+      gussetTab[2],
+      gussetTab[3],
+    ];
+    const window = rectangle(
+      shoulderX + m.border,
+      m.border,
+      m.width - shoulderX - 2 * m.border,
+      m.height - 2 * m.border,
+    ).map(([x, h]) => onPanel(x, h));
+    const part = made.part('insert', outline, {
+      title: 'panel',
       // The grain runs along the panel's foot, its longest fold.
       grainRad: Math.atan2(onPanel(1, 0)[1], onPanel(1, 0)[0]),
-      quantity: 1,
       lines: [
-        {
-          id: 'outline',
-          layer: 'cut',
-          path: polyline(
-            [
-              [0, 0],
-              panelTab[1],
-              panelTab[2],
-              panelTab[3],
-              onPanel(m.width, m.height),
-              onPanel(shoulderX, m.height),
-              crest,
-              gussetEnd,
-              gussetTab[2],
-              gussetTab[3],
-            ],
-            true,
-          ),
-        },
         { id: 'foot-right', layer: 'valley', path: straight([0, 0], onPanel(m.width, 0)) },
         { id: 'crease', layer: 'mountain', path: straight([0, 0], crest) },
         { id: 'foot-left', layer: 'valley', path: straight([0, 0], gussetEnd) },
-        ...(m.window
-          ? [
-              {
-                id: 'window',
-                layer: 'cut' as const,
-                path: polyline(
-                  rectangle(
-                    shoulderX + m.border,
-                    m.border,
-                    m.width - shoulderX - 2 * m.border,
-                    m.height - 2 * m.border,
-                  ).map(([x, h]) => onPanel(x, h)),
-                  true,
-                ),
-              },
-            ]
-          : []),
       ],
-      glueZones: [
-        { id: 'glue-left', outline: [...gussetTab].reverse(), face: 'back', kind: 'glue' },
-        { id: 'glue-right', outline: panelTab, face: 'back', kind: 'glue' },
+      cuts: m.window ? { window } : {},
+      glue: { 'glue-left': [...gussetTab].reverse(), 'glue-right': panelTab },
+      panels: [
+        ['tab-left', 'gusset tab', scale(gussetTab.reduce(add), 1 / 4)],
+        ['gusset', 'gusset', scale(add(crest, gussetEnd), 1 / 3)],
+        ['panel', 'panel', onPanel(m.width - 0.5, 0.5)],
+        ['tab-right', 'panel tab', middle(onPanel(m.width / 2, 0), onPanel(m.width / 2, -m.tab))],
       ],
-      marks: [
-        { id: 'tab-left', name: 'gusset tab', at: scale(gussetTab.reduce(add), 1 / 4) },
-        { id: 'gusset', name: 'gusset', at: scale(add(crest, gussetEnd), 1 / 3) },
-        { id: 'panel', name: 'panel', at: onPanel(m.width - 0.5, 0.5) },
-        {
-          id: 'tab-right',
-          name: 'panel tab',
-          at: middle(onPanel(m.width / 2, 0), onPanel(m.width / 2, -m.tab)),
-        },
-      ],
-    };
+    });
     const onHalf: Point = [0, m.along];
-    const footLeft: Point = [-m.gusset * Math.sin(m.alpha1), m.along + m.gusset * Math.cos(m.alpha1)];
-    const footRight: Point = [m.width, m.along];
-    return {
-      ...NOTHING,
-      parts: [part],
-      joints: [
-        glueOn(
-          context,
-          'glue-left',
-          part.id,
-          'glue-left',
-          'left',
-          alignSegment([0, 0], gussetEnd, onHalf, footLeft, false),
-          {
-            lineId: 'foot-left',
-            hostLineId: `${instanceId}/landing-left`,
-          },
-        ),
-        glueOn(
-          context,
-          'glue-right',
-          part.id,
-          'glue-right',
-          'right',
-          alignSegment([0, 0], onPanel(m.width, 0), onHalf, footRight, false),
-          { lineId: 'foot-right', hostLineId: `${instanceId}/landing-right` },
-        ),
-      ],
-      hostLines: [
-        hostLine('left', `${instanceId}/landing-left`, 'guide', straight(onHalf, footLeft)),
-        hostLine('right', `${instanceId}/landing-right`, 'guide', straight(onHalf, footRight)),
-      ],
-      panelFrames: {
-        [part.id]: {
-          panel: compose(alignSegment([0, 0], [1, 0], [0, 0], onPanel(1, 0), false), shift(0, 0)),
-          gusset: IDENTITY,
-        },
-      },
-    };
+    const gussetFoot: Point = [-m.gusset * Math.sin(m.alpha1), m.along + m.gusset * Math.cos(m.alpha1)];
+    for (const [side, end, foot] of [
+      ['left', gussetEnd, gussetFoot],
+      ['right', onPanel(m.width, 0), [m.width, m.along]],
+    ] as const) {
+      made.glue(part, alignSegment([0, 0], end, onHalf, foot, false), {
+        zone: `glue-${side}`,
+        side,
+        mate: { lineId: `foot-${side}`, hostLineId: made.id(`landing-${side}`) },
+      });
+      made.guide(`landing-${side}`, onHalf, foot, side);
+    }
+    const panel = alignSegment([0, 0], [1, 0], [0, 0], onPanel(1, 0), false);
+    return made.done({ panelFrames: { [part.id]: { panel, gusset: IDENTITY } } });
   },
-  handles(params, { instanceId }) {
+  handles(params, context) {
     const m = standUpMeasures(params);
     const { onPanel, crest } = layout(m);
+    const handle = handlesOf(context, params);
     return [
-      onHost(instanceId, 'along', 'foot', [m.width, m.along], null, (to) => ({
-        alongMm: to[1],
-        widthMm: to[0],
-      })),
-      onPart(
-        instanceId,
-        'insert',
-        'height',
-        'height',
-        onPanel(m.width, m.height),
-        [-Math.cos(m.slant), Math.sin(m.slant)],
-        (to) => ({ heightMm: -to[0] * Math.cos(m.slant) + to[1] * Math.sin(m.slant) }),
-      ),
-      onPart(instanceId, 'insert', 'gusset', 'gusset length', crest, [0, 1], (to) => ({ gussetMm: to[1] })),
+      handle(HOST_PART, 'along', 'foot', [m.width, m.along], { alongMm: [0, 1], widthMm: [1, 0] }),
+      handle('insert', 'height', 'height', onPanel(m.width, m.height), {
+        heightMm: [-Math.cos(m.slant), Math.sin(m.slant)],
+      }),
+      handle('insert', 'gusset', 'gusset length', crest, { gussetMm: [0, 1] }),
     ];
   },
   advice(params, gutter, marginMm) {

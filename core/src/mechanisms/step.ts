@@ -15,8 +15,7 @@ import { compose, IDENTITY, shift, type Isometry } from '../geometry/isometry.ts
 import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import {
-  choice,
-  num,
+  HOST_PART,
   type BuildContext,
   type Constraint,
   type Contribution,
@@ -24,10 +23,42 @@ import {
   type Handle,
   type Params,
 } from './family.ts';
-import { alongHandle, onHost, onPart, widthHandle } from './handles.ts';
-import { foot, NOTHING, round, strip } from './pieces.ts';
-import { ALONG, length, pick, WIDTH } from './specs.ts';
-import { tabSpecs } from './tabSpecs.ts';
+import { ALONG_FOLD, handlesOf } from './handles.ts';
+import { Making } from './making.ts';
+import { round } from './pieces.ts';
+import { ALONG, length, measures, pick, tabs, widthOf, yesNo, type Usual } from './specs.ts';
+
+const isGlued = (params: Params): boolean => params.form !== 'cutIn';
+const footMm: Usual<number> = ({ sides }) => Math.round(sides * 0.24);
+
+/** The measures that are asked for. */
+export const STEP = {
+  form: pick('Form', 'Cut from the card itself, or a separate strip glued in.', {
+    glued: 'Glued in',
+    cutIn: 'Cut in',
+  }),
+  leftMm: length('Left foot', 'From the gutter to the fold on the left half.', footMm),
+  rightMm: length('Right foot', 'From the gutter to the fold on the right half.', footMm),
+  parallel: yesNo('Parallel', 'Keep each face parallel to the half opposite it.', true, isGlued),
+  panelMm: length(
+    'Left panel',
+    'From the left foot to the ridge.',
+    footMm,
+    2,
+    600,
+    (p) => isGlued(p) && p.parallel !== true,
+  ),
+  alongMm: ALONG,
+  widthMm: widthOf(0.4),
+  tabs: pick(
+    'Tabs',
+    'Turned away from the gutter, or hidden under the step.',
+    { outward: 'Outward', inward: 'Under the step' },
+    isGlued,
+  ),
+  ...tabs(({ sides }) => Math.min(10, Math.max(5, Math.round(sides * 0.08))), 2, isGlued),
+};
+const SIZES = measures(STEP);
 
 interface Measures {
   readonly a: number;
@@ -44,21 +75,21 @@ interface Measures {
 
 /** The measures of a step in mm, the derived ones included. */
 export function stepMeasures(params: Params): Measures {
-  const cutIn = choice(params, 'form') === 'cutIn';
-  const [a, b] = [num(params, 'leftMm'), num(params, 'rightMm')];
-  const parallel = cutIn || params.parallel === true;
-  const p = parallel ? b : num(params, 'panelMm');
+  const sizes = SIZES.read(params);
+  const { leftMm: a, rightMm: b } = sizes;
+  const cutIn = sizes.form === 'cutIn';
+  const p = cutIn || sizes.parallel ? b : sizes.panelMm;
   return {
     a,
     b,
     p,
     q: a + p - b,
-    along: num(params, 'alongMm'),
-    width: num(params, 'widthMm'),
-    tab: num(params, 'tabMm'),
-    taper: num(params, 'taperMm'),
+    along: sizes.alongMm,
+    width: sizes.widthMm,
+    tab: sizes.tabMm,
+    taper: sizes.taperMm,
     cutIn,
-    tabsOut: choice(params, 'tabs') !== 'inward',
+    tabsOut: sizes.tabs !== 'inward',
   };
 }
 
@@ -110,45 +141,30 @@ function buildCutIn(m: Measures, context: BuildContext): Contribution {
       'A cut-in step needs one sheet that runs across the fold; take the glued-in form here.',
     );
   const { frame, partId } = gutter.left;
+  const made = new Making(context);
   const [bottom, top] = [m.along, m.along + m.width];
   const ridge = m.b - m.a;
-  const line = (id: string, layer: DieLine['layer'], from: Point, to: Point) => ({
+  const line = (id: string, layer: DieLine['layer'], from: Point, to: Point) =>
+    made.line(id, layer, straight(from, to));
+  line('slit-low', 'cut', [-m.a, bottom], [m.b, bottom]);
+  line('slit-high', 'cut', [-m.a, top], [m.b, top]);
+  line('foot-left', 'valley', [-m.a, bottom], [-m.a, top]);
+  line('ridge', 'mountain', [ridge, bottom], [ridge, top]);
+  line('foot-right', 'valley', [m.b, bottom], [m.b, top]);
+  const mark = (id: string, name: string, x: number) => ({
     side: 'left' as const,
-    line: { id: `${instanceId}/${id}`, layer, path: straight(from, to) },
+    mark: { id: made.id(id), name, at: [x, (bottom + top) / 2] as const },
   });
-  return {
-    parts: [],
-    joints: [],
-    hostLines: [
-      line('slit-low', 'cut', [-m.a, bottom], [m.b, bottom]),
-      line('slit-high', 'cut', [-m.a, top], [m.b, top]),
-      line('foot-left', 'valley', [-m.a, bottom], [-m.a, top]),
-      line('ridge', 'mountain', [ridge, bottom], [ridge, top]),
-      line('foot-right', 'valley', [m.b, bottom], [m.b, top]),
-    ],
+  return made.done({
     hostMarks: [
-      {
-        side: 'left',
-        mark: {
-          id: `${instanceId}/back`,
-          name: 'step, left panel',
-          at: [(ridge - m.a) / 2, (bottom + top) / 2],
-        },
-      },
-      {
-        side: 'left',
-        mark: {
-          id: `${instanceId}/front`,
-          name: 'step, right panel',
-          at: [(ridge + m.b) / 2, (bottom + top) / 2],
-        },
-      },
+      mark('back', 'step, left panel', (ridge - m.a) / 2),
+      mark('front', 'step, right panel', (ridge + m.b) / 2),
     ],
     gutterGaps: [{ fromMm: bottom, toMm: top }],
     panelFrames: {
       [partId]: {
-        [`${instanceId}/back`]: compose(frame, shift(-m.a, bottom)),
-        [`${instanceId}/front`]: compose(frame, shift(ridge, bottom)),
+        [made.id('back')]: compose(frame, shift(-m.a, bottom)),
+        [made.id('front')]: compose(frame, shift(ridge, bottom)),
       },
     },
     gutters: stepGutters(m, context, {
@@ -156,23 +172,21 @@ function buildCutIn(m: Measures, context: BuildContext): Contribution {
       frame: compose(frame, shift(-m.a, bottom)),
       linePrefix: `${instanceId}/`,
     }),
-  };
+  });
 }
 
 function buildGlued(m: Measures, context: BuildContext): Contribution {
-  const { instanceId } = context;
+  const made = new Making(context);
   const under = !m.tabsOut;
-  const end = (side: 'left' | 'right') => ({
+  const sides = ['left', 'right'] as const;
+  const [first, last] = sides.map((side) => ({
     id: side,
     name: `${side} tab`,
     foldId: `foot-${side}`,
     layer: under ? ('mountain' as const) : ('valley' as const),
     face: under ? ('front' as const) : ('back' as const),
-  });
-  const made = strip({
-    id: `${instanceId}/strip`,
-    name: `${context.name} strip`,
-    stockId: context.stockId,
+  }));
+  const part = made.strip('strip', {
     widthMm: m.width,
     tabMm: m.tab,
     taperMm: m.taper,
@@ -181,12 +195,11 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
       { id: 'front', name: 'right panel', lengthMm: m.q },
     ],
     folds: [{ id: 'ridge', layer: 'mountain' }],
-    first: end('left'),
-    last: end('right'),
+    first,
+    last,
   });
-  const feet = (['left', 'right'] as const).map((side) =>
-    foot(context, {
-      partId: made.part.id,
+  for (const side of sides)
+    made.foot(part, {
       zoneId: `glue-${side}`,
       foldId: `foot-${side}`,
       side,
@@ -196,19 +209,10 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
       widthMm: m.width,
       under,
       landing: side,
-    }),
-  );
-  return {
-    ...NOTHING,
-    parts: [made.part],
-    joints: feet.map(({ joint }) => joint),
-    hostLines: feet.map(({ line }) => line),
-    panelFrames: { [made.part.id]: made.frames },
-    // Tabs under the step lie where something at its feet would be glued.
-    gutters: stepGutters(m, context, { partId: made.part.id, frame: IDENTITY, linePrefix: '' }).filter(
-      (g) => m.tabsOut || g.lineId === 'ridge',
-    ),
-  };
+    });
+  // Tabs under the step lie where something at its feet would be glued.
+  const own = stepGutters(m, context, { partId: part.id, frame: IDENTITY, linePrefix: '' });
+  return made.done({ gutters: own.filter((g) => m.tabsOut || g.lineId === 'ridge') });
 }
 
 /**
@@ -278,25 +282,22 @@ const fromInside = (ridgeMm: number): Isometry => ({ angleRad: Math.PI, flip: tr
 
 function handles(params: Params, context: BuildContext): Handle[] {
   const m = stepMeasures(params);
-  const { instanceId } = context;
   const middleY = m.along + m.width / 2;
-  const list: Handle[] = [
-    onHost(instanceId, 'left', 'left foot', [-m.a, middleY], [1, 0], (to) => ({ leftMm: -to[0] })),
-    onHost(instanceId, 'right', 'right foot', [m.b, middleY], [1, 0], (to) => ({ rightMm: to[0] })),
-    alongHandle(instanceId, m.along, 'place along the gutter'),
-    widthHandle(instanceId, m.along, m.width),
+  const handle = handlesOf(context, params);
+  const list = [
+    handle(HOST_PART, 'left', 'left foot', [-m.a, middleY], { leftMm: [-1, 0] }),
+    handle(HOST_PART, 'right', 'right foot', [m.b, middleY], { rightMm: [1, 0] }),
+    handle(HOST_PART, 'along', 'place along the gutter', [0, m.along], ALONG_FOLD),
+    handle(HOST_PART, 'width', 'width', [0, m.along + m.width], { widthMm: [0, 1] }),
   ];
-  if (!m.cutIn)
-    list.push(
-      onPart(instanceId, 'strip', 'ridge', 'ridge', [m.p, m.width / 2], [1, 0], (to) => ({
-        parallel: false,
-        panelMm: to[0],
-      })),
-      onPart(instanceId, 'strip', 'tab', 'tab depth', [-m.tab, m.width / 2], [1, 0], (to) => ({
-        tabMm: -to[0],
-      })),
-    );
-  return list;
+  if (m.cutIn) return list;
+  const ridge = handle('strip', 'ridge', 'ridge', [m.p, m.width / 2], { panelMm: [1, 0] });
+  return [
+    ...list,
+    // Dragged, the faces are parallel no longer.
+    { ...ridge, drag: ([x]) => ({ parallel: false, panelMm: x }) },
+    handle('strip', 'tab', 'tab depth', [-m.tab, m.width / 2], { tabMm: [-1, 0] }),
+  ];
 }
 
 export const step: Family = {
@@ -305,56 +306,8 @@ export const step: Family = {
   title: 'Step',
   purpose:
     'A box-like step that rises across the gutter as the card opens; its faces can stay parallel to the halves.',
-  specs: [
-    pick('form', 'Form', 'Cut from the card itself, or a separate strip glued in.', {
-      glued: 'Glued in',
-      cutIn: 'Cut in',
-    }),
-    length('leftMm', 'Left foot', 'From the gutter to the fold on the left half.'),
-    length('rightMm', 'Right foot', 'From the gutter to the fold on the right half.'),
-    {
-      key: 'parallel',
-      label: 'Parallel',
-      kind: 'flag',
-      hint: 'Keep each face parallel to the half opposite it.',
-      shown: (p) => p.form !== 'cutIn',
-    },
-    length(
-      'panelMm',
-      'Left panel',
-      'From the left foot to the ridge.',
-      2,
-      600,
-      (p) => p.form !== 'cutIn' && p.parallel !== true,
-    ),
-    ALONG,
-    WIDTH,
-    pick(
-      'tabs',
-      'Tabs',
-      'Turned away from the gutter, or hidden under the step.',
-      { outward: 'Outward', inward: 'Under the step' },
-      (p) => p.form !== 'cutIn',
-    ),
-    ...tabSpecs((p) => p.form !== 'cutIn'),
-  ],
-  defaults(gutter) {
-    const depth = Math.min(gutter.left.depthMm, gutter.right.depthMm);
-    const foot = Math.round(depth * 0.24);
-    const width = Math.round(gutter.lengthMm * 0.4);
-    return {
-      form: 'glued',
-      leftMm: foot,
-      rightMm: foot,
-      parallel: true,
-      panelMm: foot,
-      alongMm: Math.round((gutter.lengthMm - width) / 2),
-      widthMm: width,
-      tabs: 'outward',
-      tabMm: Math.min(10, Math.max(5, Math.round(depth * 0.08))),
-      taperMm: 2,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build: (params, context) => {
     const m = stepMeasures(params);

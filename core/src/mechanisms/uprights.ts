@@ -9,23 +9,55 @@
  * - Closed, a prop with its foot at distance o from the support's foot b lies from b + o to b + o + length.
  */
 import type { Gutter } from '../design/frames.ts';
-import type { Part } from '../dieline/part.ts';
-import { choice, num, type Constraint, type Family, type Params } from './family.ts';
-import { onPart } from './handles.ts';
+import type { Constraint, Family, Params } from './family.ts';
+import { handlesOf } from './handles.ts';
+import { Making } from './making.ts';
 import { round } from './pieces.ts';
 import { prop, slotted } from './prop.ts';
-import { platform, platformMeasures } from './platform.ts';
-import { length, pick } from './specs.ts';
+import { PLATFORM, platform, platformMeasures } from './platform.ts';
+import { length, measures, pick } from './specs.ts';
+
+const SIZES = measures({
+  ...PLATFORM,
+  sides: pick('Props', 'On one half or on both.', { right: 'Right', both: 'Both' }, undefined, 'both'),
+  propMm: length(
+    'Prop’s place',
+    'From the support’s foot outwards to the prop’s fold.',
+    ({ gutter }) => Math.round(gutter.reachMm * 0.17),
+    4,
+  ),
+  shiftMm: length(
+    'Slot shifted',
+    'Out of line with the foot: the prop leans. 0 keeps it parallel.',
+    0,
+    -20,
+    20,
+  ),
+  // Legs are a fifth of the depth: by similar triangles the props meet over the ridge at this length.
+  propLengthMm: length(
+    'Prop length',
+    'From its foot to its top.',
+    (_, { panelMm, leftMm, propMm }) => Math.floor((panelMm * (leftMm + propMm)) / leftMm) - 2,
+    6,
+  ),
+  propWidthMm: length(
+    'Prop width',
+    'Narrower than the floor.',
+    (_, { widthMm }) => Math.round(widthMm * 0.4),
+    4,
+  ),
+});
 
 /** The measures of the floor and its props in mm. */
 export function uprightsMeasures(params: Params) {
+  const sizes = SIZES.read(params);
   return {
     ...platformMeasures(params),
-    sides: choice(params, 'sides') === 'both' ? (['left', 'right'] as const) : (['right'] as const),
-    at: num(params, 'propMm'),
-    shift: num(params, 'shiftMm'),
-    prop: num(params, 'propLengthMm'),
-    propWidth: num(params, 'propWidthMm'),
+    sides: sizes.sides === 'both' ? (['left', 'right'] as const) : (['right'] as const),
+    at: sizes.propMm,
+    shift: sizes.shiftMm,
+    prop: sizes.propLengthMm,
+    propWidth: sizes.propWidthMm,
   };
 }
 
@@ -68,35 +100,8 @@ export const uprights: Family = {
   on: 'fold',
   title: 'Uprights through a floor',
   purpose: 'Props stand up through slots in a floating layer: pieces that rise from a floor.',
-  specs: [
-    ...platform.specs,
-    pick('sides', 'Props', 'On one half or on both.', { right: 'Right', both: 'Both' }),
-    length('propMm', 'Prop’s place', 'From the support’s foot outwards to the prop’s fold.', 4),
-    length(
-      'shiftMm',
-      'Slot shifted',
-      'Out of line with the foot: the prop leans. 0 keeps it parallel.',
-      -20,
-      20,
-    ),
-    length('propLengthMm', 'Prop length', 'From its foot to its top.', 6),
-    length('propWidthMm', 'Prop width', 'Narrower than the floor.', 4),
-  ],
-  defaults(gutter) {
-    const floor = platform.defaults(gutter);
-    const depth = gutter.reachMm;
-    const foot = Number(floor.leftMm);
-    const at = Math.round(depth * 0.17);
-    return {
-      ...floor,
-      sides: 'both',
-      propMm: at,
-      shiftMm: 0,
-      // Legs are a fifth of the depth: by similar triangles the props meet over the ridge at this length.
-      propLengthMm: Math.floor((Number(floor.panelMm) * (foot + at)) / foot) - 2,
-      propWidthMm: Math.round(Number(floor.widthMm) * 0.4),
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = uprightsMeasures(params);
@@ -107,7 +112,7 @@ export const uprights: Family = {
       const left = side === 'left';
       return prop(context, {
         id: `${side}-prop`,
-        name: `${context.name} ${side} prop`,
+        title: `${side} prop`,
         panel: { id: 'prop', name: 'prop' },
         widthMm: m.propWidth,
         lengthMm: m.prop,
@@ -123,34 +128,23 @@ export const uprights: Family = {
         upMm: left ? m.p : m.q,
       });
     });
-    const withSlot = (part: Part): Part => {
-      const through = props.find(({ joints }) => joints[1].hostPartId === part.id);
+    const made = new Making(context);
+    made.include(floor, (part) => {
+      const through = props.find(({ hostId }) => hostId === part.id);
       return through ? slotted(part, through.slot, 'plane') : part;
-    };
-    return {
-      ...floor,
-      parts: [...floor.parts.map(withSlot), ...props.map(({ made }) => made.part)],
-      joints: [...floor.joints, ...props.flatMap(({ joints }) => joints)],
-      hostLines: [...floor.hostLines, ...props.map(({ line }) => line)],
-      panelFrames: {
-        ...floor.panelFrames,
-        ...Object.fromEntries(props.map(({ made }) => [made.part.id, made.frames])),
-      },
-    };
+    });
+    for (const { contribution } of props) made.include(contribution);
+    return made.done({ gutters: floor.gutters });
   },
   handles(params, context) {
     const m = uprightsMeasures(params);
+    const handle = handlesOf(context, params);
     return [
       ...platform.handles(params, context),
-      onPart(
-        context.instanceId,
-        'right-prop',
-        'prop',
-        'prop length and width',
-        [m.prop, m.propWidth],
-        null,
-        (to) => ({ propLengthMm: to[0], propWidthMm: to[1] }),
-      ),
+      handle('right-prop', 'prop', 'prop length and width', [m.prop, m.propWidth], {
+        propLengthMm: [1, 0],
+        propWidthMm: [0, 1],
+      }),
     ];
   },
   advice(params, gutter, marginMm) {

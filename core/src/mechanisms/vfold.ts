@@ -10,15 +10,12 @@
  * - Closed, a panel point at distance r from the apex and angle gamma from its foot (towards the crease) lies
  *   r sin(alpha + gamma) from the gutter and r cos(alpha + gamma) along it from the apex.
  */
-import type { Part } from '../dieline/part.ts';
-import type { Joint } from '../design/design.ts';
 import type { Gutter } from '../design/frames.ts';
 import { alignSegment, compose, IDENTITY, place, turn, type Isometry } from '../geometry/isometry.ts';
-import { polyline, straight } from '../geometry/path.ts';
+import { straight } from '../geometry/path.ts';
 import { add, distance, scale, type Point } from '../geometry/point.ts';
 import {
-  choice,
-  num,
+  HOST_PART,
   type BuildContext,
   type Constraint,
   type Contribution,
@@ -26,10 +23,47 @@ import {
   type Handle,
   type Params,
 } from './family.ts';
-import { onHost, onPart } from './handles.ts';
+import { ALONG_FOLD, handlesOf } from './handles.ts';
+import { Making } from './making.ts';
 import { round } from './pieces.ts';
-import { angle, length, pick } from './specs.ts';
-import { tabSpecs } from './tabSpecs.ts';
+import { angle, length, measures, pick, tabs, yesNo, type Usual } from './specs.ts';
+
+const uneven = (params: Params): boolean => params.symmetric === false;
+const footMm: Usual<number> = ({ sides, tall }) => Math.round(Math.min(sides * 0.5, tall * 0.5));
+
+const SIZES = measures({
+  pointing: pick('Pointing', 'Which way the V opens along the gutter.', {
+    up: 'Up the gutter',
+    down: 'Down the gutter',
+  }),
+  symmetric: yesNo('Symmetric', 'Both sides alike.', true),
+  alongMm: length(
+    'Apex',
+    'From the lower end of the gutter to the point of the V.',
+    ({ tall }) => Math.round(tall * 0.3),
+    -200,
+    1000,
+  ),
+  leftFootDeg: angle('Foot angle', 'Between the gutter and the left foot.', 50, 10, 150),
+  rightFootDeg: angle('Right foot angle', 'Between the gutter and the right foot.', 50, 10, 150, uneven),
+  panelDeg: angle('Panel angle', 'Between the left foot and the centre crease, on the panel.', 60, 5, 160),
+  footMm: length('Foot length', 'Along the left foot.', footMm, 8),
+  rightFootMm: length('Right foot length', 'Along the right foot.', footMm, 8, 600, uneven),
+  creaseMm: length(
+    'Crease height',
+    'From the apex to the tip.',
+    ({ sides, tall }) => Math.round(Math.min(sides * 0.55, tall * 0.6)),
+    5,
+  ),
+  edgeMm: length(
+    'Edge height',
+    'From the end of the foot to the outer corner.',
+    (_, usual) => Math.round(usual.footMm * 0.2),
+    0,
+  ),
+  tabs: pick('Tabs', 'In front of the V, or behind it.', { outward: 'In front', inward: 'Behind' }),
+  ...tabs(({ sides }) => Math.min(9, Math.max(5, Math.round(sides * 0.07))), 3),
+});
 
 const RAD = Math.PI / 180;
 
@@ -53,25 +87,26 @@ interface Measures {
 
 /** The measures of a V-fold in mm and radians, the derived angle beta2 = alpha1 + beta1 - alpha2 included. */
 export function vfoldMeasures(params: Params): Measures {
-  const alpha1 = num(params, 'leftFootDeg') * RAD;
-  const beta1 = num(params, 'panelDeg') * RAD;
-  const symmetric = params.symmetric !== false;
-  const alpha2 = symmetric ? alpha1 : num(params, 'rightFootDeg') * RAD;
-  const foot1 = num(params, 'footMm');
+  const sizes = SIZES.read(params);
+  const alpha1 = sizes.leftFootDeg * RAD;
+  const beta1 = sizes.panelDeg * RAD;
+  const symmetric = !uneven(params);
+  const alpha2 = symmetric ? alpha1 : sizes.rightFootDeg * RAD;
+  const foot1 = sizes.footMm;
   return {
     left: { alpha: alpha1, beta: beta1, foot: foot1 },
     right: {
       alpha: alpha2,
       beta: alpha1 + beta1 - alpha2,
-      foot: symmetric ? foot1 : num(params, 'rightFootMm'),
+      foot: symmetric ? foot1 : sizes.rightFootMm,
     },
-    crease: num(params, 'creaseMm'),
-    edge: num(params, 'edgeMm'),
-    along: num(params, 'alongMm'),
-    tab: num(params, 'tabMm'),
-    taper: num(params, 'taperMm'),
-    tabsOut: choice(params, 'tabs') !== 'inward',
-    forward: choice(params, 'pointing') !== 'down',
+    crease: sizes.creaseMm,
+    edge: sizes.edgeMm,
+    along: sizes.alongMm,
+    tab: sizes.tabMm,
+    taper: sizes.taperMm,
+    tabsOut: sizes.tabs !== 'inward',
+    forward: sizes.pointing !== 'down',
   };
 }
 
@@ -185,83 +220,65 @@ const apexFrame = (m: Measures): Isometry => turn(m.forward ? 0 : Math.PI, 0, m.
 
 function build(params: Params, context: BuildContext): Contribution {
   const m = vfoldMeasures(params);
-  const { instanceId, gutter } = context;
-  const partId = `${instanceId}/vee`;
+  const made = new Making(context);
   const left = panelPoints(m.left, m, -1);
   const right = panelPoints(m.right, m, 1);
-  const tabs = { left: tabOutline(m.left, m, -1), right: tabOutline(m.right, m, 1) };
+  const ends = { left: tabOutline(m.left, m, -1), right: tabOutline(m.right, m, 1) };
   const distinct = (points: Point[]) =>
     points.filter((p, i) => distance(p, points[(i + points.length - 1) % points.length]) > 1e-6);
   const outline = distinct([
     [0, 0],
-    tabs.right[3],
-    tabs.right[2],
+    ends.right[3],
+    ends.right[2],
     right.foot,
     right.corner,
     [0, m.crease],
     left.corner,
     left.foot,
-    tabs.left[2],
-    tabs.left[3],
+    ends.left[2],
+    ends.left[3],
   ]);
   const footLayer = m.tabsOut ? 'valley' : 'mountain';
   const face = m.tabsOut ? 'back' : 'front';
   const mid = (...points: Point[]): Point => scale(points.reduce(add), 1 / points.length);
-  const part: Part = {
-    id: partId,
-    name: `${context.name} panels`,
-    stockId: context.stockId,
+  const part = made.part('vee', outline, {
+    title: 'panels',
     grainRad: Math.PI / 2,
-    quantity: 1,
     lines: [
-      { id: 'outline', layer: 'cut', path: polyline(outline, true) },
       { id: 'foot-left', layer: footLayer, path: straight([0, 0], left.foot) },
       { id: 'crease', layer: 'mountain', path: straight([0, 0], [0, m.crease]) },
       { id: 'foot-right', layer: footLayer, path: straight([0, 0], right.foot) },
     ],
-    glueZones: [
-      { id: 'glue-left', outline: [...tabs.left].reverse(), face, kind: 'glue' },
-      { id: 'glue-right', outline: tabs.right, face, kind: 'glue' },
+    zones: [
+      { id: 'glue-left', outline: [...ends.left].reverse(), face, kind: 'glue' },
+      { id: 'glue-right', outline: ends.right, face, kind: 'glue' },
     ],
-    marks: [
-      { id: 'tab-left', name: 'left tab', at: mid(...tabs.left) },
-      { id: 'left', name: 'left panel', at: mid([0, 0], left.foot, [0, m.crease]) },
-      { id: 'right', name: 'right panel', at: mid([0, 0], right.foot, [0, m.crease]) },
-      { id: 'tab-right', name: 'right tab', at: mid(...tabs.right) },
+    panels: [
+      ['tab-left', 'left tab', mid(...ends.left)],
+      ['left', 'left panel', mid([0, 0], left.foot, [0, m.crease])],
+      ['right', 'right panel', mid([0, 0], right.foot, [0, m.crease])],
+      ['tab-right', 'right tab', mid(...ends.right)],
     ],
-  };
+  });
   const toGutter = apexFrame(m);
-  // Pointing down the gutter the V is turned by half a turn, so that its left panel stands on the right half.
-  const standsOn = (name: 'left' | 'right') => (m.forward ? name : name === 'left' ? 'right' : 'left');
-  const joint = (name: 'left' | 'right', side: Side, sign: -1 | 1): Joint => ({
-    id: `${instanceId}/glue-${name}`,
-    kind: 'glue',
-    partId,
-    zoneId: `glue-${name}`,
-    hostPartId: gutter[standsOn(name)].partId,
-    placement: compose(gutter[standsOn(name)].frame, compose(toGutter, alignFoot(side, m, sign))),
-    mate: { lineId: `foot-${name}`, hostLineId: `${instanceId}/landing-${name}` },
+  for (const [name, side, sign] of [
+    ['left', m.left, -1],
+    ['right', m.right, 1],
+  ] as const) {
+    // Pointing down the gutter the V is turned by half a turn, so that its left panel stands on the right half.
+    const on = m.forward ? name : name === 'left' ? 'right' : 'left';
+    made.glue(part, compose(toGutter, alignFoot(side, m, sign)), {
+      zone: `glue-${name}`,
+      side: on,
+      mate: { lineId: `foot-${name}`, hostLineId: made.id(`landing-${name}`) },
+    });
+    const foot: Point = [sign * side.foot * Math.sin(side.alpha), side.foot * Math.cos(side.alpha)];
+    made.guide(`landing-${name}`, place(toGutter, [0, 0]), place(toGutter, foot), on);
+  }
+  return made.done({
+    panelFrames: { [part.id]: { left: IDENTITY, right: IDENTITY } },
+    gutters: [creaseGutter(m, context, part.id)],
   });
-  const landing = (name: 'left' | 'right', side: Side, sign: -1 | 1) => ({
-    side: standsOn(name),
-    line: {
-      id: `${instanceId}/landing-${name}`,
-      layer: 'guide' as const,
-      path: straight(
-        place(toGutter, [0, 0]),
-        place(toGutter, [sign * side.foot * Math.sin(side.alpha), side.foot * Math.cos(side.alpha)]),
-      ),
-    },
-  });
-  return {
-    parts: [part],
-    joints: [joint('left', m.left, -1), joint('right', m.right, 1)],
-    hostLines: [landing('left', m.left, -1), landing('right', m.right, 1)],
-    hostMarks: [],
-    gutterGaps: [],
-    panelFrames: { [partId]: { left: IDENTITY, right: IDENTITY } },
-    gutters: [creaseGutter(m, context, partId)],
-  };
 }
 
 /** The inside of the centre crease, where more mechanisms may stand: seen from the back, the right panel to the left. */
@@ -285,27 +302,28 @@ function creaseGutter(m: Measures, { name, gutter }: BuildContext, partId: strin
 
 function handles(params: Params, context: BuildContext): Handle[] {
   const m = vfoldMeasures(params);
-  const { instanceId } = context;
   const toGutter = apexFrame(m);
   const footOnCard: Point = [-m.left.foot * Math.sin(m.left.alpha), m.left.foot * Math.cos(m.left.alpha)];
   const left = panelPoints(m.left, m, -1);
+  const handle = handlesOf(context, params);
   return [
-    onHost(instanceId, 'along', 'apex on the gutter', [0, m.along], [0, 1], (to) => ({ alongMm: to[1] })),
-    onHost(instanceId, 'foot', 'foot angle and length', place(toGutter, footOnCard), null, (to) => {
-      const x = m.forward ? -to[0] : to[0];
-      const y = m.forward ? to[1] - m.along : m.along - to[1];
-      return { leftFootDeg: Math.atan2(x, y) / RAD, footMm: Math.hypot(x, y) };
-    }),
-    onPart(instanceId, 'vee', 'crease', 'crease height', [0, m.crease], [0, 1], (to) => ({
-      creaseMm: to[1],
-    })),
-    onPart(instanceId, 'vee', 'edge', 'outer edge height', left.corner, [0, 1], (to) => ({
-      edgeMm: to[1] - left.foot[1],
-    })),
+    handle(HOST_PART, 'along', 'apex on the gutter', [0, m.along], ALONG_FOLD),
+    {
+      id: `${context.instanceId}/foot`,
+      label: 'foot angle and length',
+      partId: HOST_PART,
+      at: place(toGutter, footOnCard),
+      axis: null,
+      drag(to) {
+        const x = m.forward ? -to[0] : to[0];
+        const y = m.forward ? to[1] - m.along : m.along - to[1];
+        return { leftFootDeg: Math.atan2(x, y) / RAD, footMm: Math.hypot(x, y) };
+      },
+    },
+    handle('vee', 'crease', 'crease height', [0, m.crease], { creaseMm: [0, 1] }),
+    handle('vee', 'edge', 'outer edge height', left.corner, { edgeMm: [0, 1] }),
   ];
 }
-
-const uneven = (params: Params): boolean => params.symmetric === false;
 
 export const vfold: Family = {
   id: 'vfold',
@@ -313,42 +331,8 @@ export const vfold: Family = {
   title: 'V-fold',
   purpose:
     'Two panels with a crease between them that rise and swing as the card opens; the tip travels far.',
-  specs: [
-    pick('pointing', 'Pointing', 'Which way the V opens along the gutter.', {
-      up: 'Up the gutter',
-      down: 'Down the gutter',
-    }),
-    { key: 'symmetric', label: 'Symmetric', kind: 'flag', hint: 'Both sides alike.' },
-    length('alongMm', 'Apex', 'From the lower end of the gutter to the point of the V.', -200, 1000),
-    angle('leftFootDeg', 'Foot angle', 'Between the gutter and the left foot.', 10, 150),
-    angle('rightFootDeg', 'Right foot angle', 'Between the gutter and the right foot.', 10, 150, uneven),
-    angle('panelDeg', 'Panel angle', 'Between the left foot and the centre crease, on the panel.', 5, 160),
-    length('footMm', 'Foot length', 'Along the left foot.', 8),
-    length('rightFootMm', 'Right foot length', 'Along the right foot.', 8, 600, uneven),
-    length('creaseMm', 'Crease height', 'From the apex to the tip.', 5),
-    length('edgeMm', 'Edge height', 'From the end of the foot to the outer corner.', 0),
-    pick('tabs', 'Tabs', 'In front of the V, or behind it.', { outward: 'In front', inward: 'Behind' }),
-    ...tabSpecs(),
-  ],
-  defaults(gutter) {
-    const depth = Math.min(gutter.left.depthMm, gutter.right.depthMm);
-    const foot = Math.round(Math.min(depth * 0.5, gutter.lengthMm * 0.5));
-    return {
-      pointing: 'up',
-      symmetric: true,
-      alongMm: Math.round(gutter.lengthMm * 0.3),
-      leftFootDeg: 50,
-      rightFootDeg: 50,
-      panelDeg: 60,
-      footMm: foot,
-      rightFootMm: foot,
-      creaseMm: Math.round(Math.min(depth * 0.55, gutter.lengthMm * 0.6)),
-      edgeMm: Math.round(foot * 0.2),
-      tabs: 'outward',
-      tabMm: Math.min(9, Math.max(5, Math.round(depth * 0.07))),
-      taperMm: 3,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build,
   handles,

@@ -7,28 +7,42 @@
  * - One picture at a time: c <= d sin(pi / n).
  * - The notch reaches over the rim by its depth.
  */
-import type { Joint } from '../design/design.ts';
 import type { Gutter } from '../design/frames.ts';
 import type { DieLine } from '../dieline/part.ts';
 import { BRAD, fit, USUAL_TAB_MM, USUAL_WEB_MM } from '../stock/stock.ts';
 import { compose, shift } from '../geometry/isometry.ts';
-import { circle, placePath, polyline, straight, type Path } from '../geometry/path.ts';
-import { add, direction, scale, type Point } from '../geometry/point.ts';
-import { choice, num, whole, type Constraint, type Family, type Params } from './family.ts';
-import { onPart, placeHandle } from './handles.ts';
-import {
-  framesOf,
-  glueOn,
-  hostLine,
-  NOTHING,
-  onPanelRules,
-  over,
-  plate,
-  rectangle,
-  round,
-  landing,
-} from './pieces.ts';
-import { count, length, pick } from './specs.ts';
+import { circle, placePath, straight, type Path } from '../geometry/path.ts';
+import { direction, scale } from '../geometry/point.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { handlesOf, OVER_PANEL } from './handles.ts';
+import { boxRound, Making } from './making.ts';
+import { onPanelRules, rectangle, round } from './pieces.ts';
+import { across, count, length, measures, pick, up } from './specs.ts';
+
+const SIZES = measures({
+  form: pick('Form', 'Under a cover plate, or behind the panel with the aperture cut in it.', {
+    cover: 'Under a cover',
+    behind: 'Behind the panel',
+  }),
+  acrossMm: across('Pivot across', 'From the middle of the panel.'),
+  alongMm: up('Pivot up', 'From the lower edge of the panel.', ({ tall }) => Math.round(tall / 2)),
+  radiusMm: length(
+    'Radius',
+    'Of the disc.',
+    ({ half, tall }) => Math.round(Math.min(half, tall / 2) - 12),
+    8,
+  ),
+  pictures: count('Pictures', 'Equal sectors on the disc.', 8, 2, 24),
+  apertureMm: length('Aperture', 'Its diameter.', (_, { radiusMm }) => Math.floor(radiusMm * 0.38), 3),
+  distanceMm: length(
+    'Aperture’s place',
+    'From the pivot up to the middle of the aperture.',
+    (_, { radiusMm }) => Math.round(radiusMm * 0.66),
+    4,
+  ),
+  notchMm: length('Finger notch', 'How far it reaches over the rim.', 6, 2, 60),
+  landMm: length('Glue land', 'Of the cover, beside the disc.', 6, 3, 60, (p) => p.form !== 'behind'),
+});
 
 /** The hole for a brad’s legs, which turn in it, mm. */
 const PIVOT_RADIUS_MM = fit({ thicknessMm: 0 }).pivotMm;
@@ -39,17 +53,17 @@ const PLAY_MM = 1.5;
 
 /** The measures of a wheel in mm, and where its pivot is on the panel. */
 export function wheelMeasures(params: Params) {
-  const r = num(params, 'radiusMm');
-  const land = num(params, 'landMm');
+  const sizes = SIZES.read(params);
+  const { radiusMm: r, landMm: land } = sizes;
   return {
-    covered: choice(params, 'form') !== 'behind',
-    across: num(params, 'acrossMm'),
-    along: num(params, 'alongMm'),
+    covered: sizes.form !== 'behind',
+    across: sizes.acrossMm,
+    along: sizes.alongMm,
     r,
-    n: whole(params, 'pictures'),
-    c: num(params, 'apertureMm') / 2,
-    d: num(params, 'distanceMm'),
-    notch: num(params, 'notchMm'),
+    n: sizes.pictures,
+    c: sizes.apertureMm / 2,
+    d: sizes.distanceMm,
+    notch: sizes.notchMm,
     land,
     half: r + PLAY_MM + land,
   };
@@ -59,13 +73,7 @@ type Measures = ReturnType<typeof wheelMeasures>;
 
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = wheelMeasures(params);
-  const reach = m.covered ? m.half : m.r;
-  const box = {
-    minX: m.across - reach,
-    maxX: m.across + reach,
-    minY: m.along - reach,
-    maxY: m.along + reach,
-  };
+  const box = boxRound([m.across, m.along], m.covered ? m.half : m.r);
   return [
     ...onPanelRules(gutter, m.covered ? 'The cover' : 'The wheel', box, marginMm),
     { overMm: m.d + m.c + 2 - m.r, reason: 'The aperture would look past the rim of the wheel.' },
@@ -116,40 +124,13 @@ export const wheel: Family = {
   on: 'panel',
   title: 'Wheel',
   purpose: 'A disc on a pivot that shows one picture after another through an aperture.',
-  specs: [
-    pick('form', 'Form', 'Under a cover plate, or behind the panel with the aperture cut in it.', {
-      cover: 'Under a cover',
-      behind: 'Behind the panel',
-    }),
-    length('acrossMm', 'Pivot across', 'From the middle of the panel.', -600, 600),
-    length('alongMm', 'Pivot up', 'From the lower edge of the panel.', 0, 1000),
-    length('radiusMm', 'Radius', 'Of the disc.', 8),
-    count('pictures', 'Pictures', 'Equal sectors on the disc.', 2, 24),
-    length('apertureMm', 'Aperture', 'Its diameter.', 3),
-    length('distanceMm', 'Aperture’s place', 'From the pivot up to the middle of the aperture.', 4),
-    length('notchMm', 'Finger notch', 'How far it reaches over the rim.', 2, 60),
-    length('landMm', 'Glue land', 'Of the cover, beside the disc.', 3, 60, (p) => p.form !== 'behind'),
-  ],
-  defaults(gutter) {
-    const room = Math.min(gutter.left.depthMm, gutter.lengthMm / 2) - 4;
-    const r = Math.round(room - 8);
-    return {
-      form: 'cover',
-      acrossMm: 0,
-      alongMm: Math.round(gutter.lengthMm / 2),
-      radiusMm: r,
-      pictures: 8,
-      apertureMm: Math.floor(r * 0.38),
-      distanceMm: Math.round(r * 0.66),
-      notchMm: 6,
-      landMm: 6,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = wheelMeasures(params);
-    const { instanceId, gutter, stockId } = context;
-    const centre: Point = [m.across, m.along];
+    const made = new Making(context);
+    const { left: host } = context.gutter;
     const sectors = Array.from({ length: m.n }, (_, i): DieLine => {
       // Pictures are centred on the aperture when the wheel is at rest.
       const way = direction(Math.PI / 2 + ((i + 0.5) * 2 * Math.PI) / m.n);
@@ -159,107 +140,54 @@ export const wheel: Family = {
         path: straight(scale(way, PIVOT_RADIUS_MM + 2), scale(way, m.r - 1)),
       };
     });
-    const disc = plate(
-      `${instanceId}/disc`,
-      `${context.name} disc`,
-      stockId,
-      circle([0, 0], m.r),
-      { id: 'disc', name: 'disc', at: [0, -m.r / 2] },
-      {
-        lines: [{ id: 'pivot', layer: 'cut', path: circle([0, 0], PIVOT_RADIUS_MM) }, ...sectors],
-        glueZones: [
-          { id: 'keep-out', outline: rectangle(-m.r, -m.r, 2 * m.r, 2 * m.r), face: 'back', kind: 'keepOut' },
-        ],
-      },
-    );
-    const at = shift(...centre);
+    const at = shift(m.across, m.along);
     const aperture = circle([0, m.d], m.c);
-    const hole = placePath(at, circle([0, 0], PIVOT_RADIUS_MM));
-    const pivot: Joint = {
-      id: `${instanceId}/pivot`,
+    const pivot = circle([0, 0], PIVOT_RADIUS_MM);
+    const disc = made.plate('disc', circle([0, 0], m.r), {
+      at: [0, -m.r / 2],
+      cuts: { pivot },
+      lines: sectors,
+      keepOut: rectangle(-m.r, -m.r, 2 * m.r, 2 * m.r),
+    });
+    made.join({
+      id: 'pivot',
       kind: 'pivot',
       partId: disc.id,
-      hostPartId: gutter.left.partId,
-      placement: compose(gutter.left.frame, at),
+      hostPartId: host.partId,
+      placement: compose(host.frame, at),
       at: [0, 0],
       face: m.covered ? 'front' : 'back',
       stops: null,
-      drive: { name: context.name, from: 0, to: 360, rest: 0, atOpeningDeg: 180 },
-    };
-    const onHost = [
-      hostLine('left', `${instanceId}/pivot-hole`, 'cut', hole),
-      hostLine('left', `${instanceId}/rim`, 'guide', placePath(at, circle([0, 0], m.r))),
-    ];
-    if (!m.covered)
-      return {
-        ...NOTHING,
-        parts: [disc],
-        joints: [pivot],
-        hostLines: [
-          ...onHost,
-          hostLine('left', `${instanceId}/aperture`, 'cut', placePath(at, aperture)),
-          hostLine(
-            'left',
-            `${instanceId}/notch`,
-            'cut',
-            placePath(at, polyline(rectangle(m.r - m.notch, -9, m.notch + NOTCH_OVER_MM, 18), true)),
-          ),
-        ],
-        panelFrames: framesOf([disc]),
-      };
+      drive: made.drive(0, 360),
+    });
+    made.cut('pivot-hole', pivot, at);
+    made.line('rim', 'guide', placePath(at, circle([0, 0], m.r)));
+    if (!m.covered) {
+      made.cut('aperture', aperture, at);
+      made.cut('notch', rectangle(m.r - m.notch, -9, m.notch + NOTCH_OVER_MM, 18), at);
+      return made.done();
+    }
     const { half, land } = m;
-    const cover = plate(
-      `${instanceId}/cover`,
-      `${context.name} cover`,
-      stockId,
-      coverOutline(m),
-      { id: 'cover', name: 'cover', at: [-half + 1, 0] },
-      {
-        lines: [
-          { id: 'aperture', layer: 'cut', path: aperture },
-          { id: 'pivot', layer: 'cut', path: circle([0, 0], PIVOT_RADIUS_MM) },
-        ],
-        glueZones: [
-          { id: 'glue-left', outline: rectangle(-half, -half, land, 2 * half), face: 'back', kind: 'glue' },
-          {
-            id: 'glue-low',
-            outline: rectangle(-half + land, -half, 2 * half - land, land),
-            face: 'back',
-            kind: 'glue',
-          },
-          {
-            id: 'glue-high',
-            outline: rectangle(-half + land, half - land, 2 * half - land, land),
-            face: 'back',
-            kind: 'glue',
-          },
-        ],
-      },
-    );
-    return {
-      ...NOTHING,
-      parts: [disc, cover],
-      joints: [
-        pivot,
-        ...['left', 'low', 'high'].map((side) =>
-          over(glueOn(context, `glue-${side}`, cover.id, `glue-${side}`, 'left', at), 2),
-        ),
-      ],
-      hostLines: [
-        ...onHost,
-        landing(
-          instanceId,
-          rectangle(-half, -half, 2 * half, 2 * half).map((p) => add(p, centre)),
-        ),
-      ],
-      panelFrames: framesOf([disc, cover]),
+    const glue = {
+      'glue-left': rectangle(-half, -half, land, 2 * half),
+      'glue-low': rectangle(-half + land, -half, 2 * half - land, land),
+      'glue-high': rectangle(-half + land, half - land, 2 * half - land, land),
     };
+    const cover = made.plate('cover', coverOutline(m), {
+      at: [-half + 1, 0],
+      cuts: { aperture, pivot },
+      glue,
+    });
+    for (const zone of Object.keys(glue)) made.glue(cover, at, { zone, layers: 2 });
+    made.landing(rectangle(-half, -half, 2 * half, 2 * half), at);
+    return made.done();
   },
-  handles(params, { instanceId }) {
+  handles(params, context) {
     const m = wheelMeasures(params);
+    const handle = handlesOf(context, params);
     return [
-      placeHandle(instanceId, 'pivot', [m.across, m.along]),
-      onPart(instanceId, 'disc', 'radius', 'radius', [m.r, 0], [1, 0], (to) => ({ radiusMm: to[0] })),
+      handle(HOST_PART, 'place', 'pivot', [m.across, m.along], OVER_PANEL),
+      handle('disc', 'radius', 'radius', [m.r, 0], { radiusMm: [1, 0] }),
     ];
   },
   advice(params) {

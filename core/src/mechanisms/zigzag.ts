@@ -19,11 +19,32 @@
  * such a strip would run through door and back: paper is pressed aside there and leans on them.
  */
 import type { Gutter } from '../design/frames.ts';
-import { num, whole, type Constraint, type Family, type Params } from './family.ts';
-import { alongHandle, onHost, widthHandle } from './handles.ts';
-import { alongRules, foot, NOTHING, round, strip } from './pieces.ts';
-import { ALONG, count, length, WIDTH } from './specs.ts';
-import { tabSpecs } from './tabSpecs.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { ALONG_FOLD, handlesOf } from './handles.ts';
+import { Making } from './making.ts';
+import { alongRules, round } from './pieces.ts';
+import { ALONG, count, length, measures, tabs, widthOf } from './specs.ts';
+
+const SIZES = measures({
+  footMm: length(
+    'Feet',
+    'From the gutter to the fold at each end.',
+    ({ depth }) => Math.round(depth * 0.55),
+    2,
+    600,
+    (_params, gutter) => gutter.kind !== 'doors',
+  ),
+  folds: count(
+    'Folds',
+    'Between the ends: an odd number over one fold, an even one from door to door.',
+    ({ gutter }) => (gutter.spanMm ? 4 : 5),
+    2,
+    16,
+  ),
+  alongMm: ALONG,
+  widthMm: widthOf(0.4),
+  ...tabs(8, 2),
+});
 
 /**
  * The measures of a zigzag in mm: foot, panel width (derived), number of folds.
@@ -31,18 +52,19 @@ import { tabSpecs } from './tabSpecs.ts';
  * @param spanMm width of the back when it goes from door to door; 0 over one fold
  */
 export function zigzagMeasures(params: Params, spanMm = 0) {
-  const k = whole(params, 'folds');
+  const sizes = SIZES.read(params);
+  const k = sizes.folds;
   const across = (2 * spanMm) / (k + 2);
-  const a = spanMm > 0 ? (across * k) / 4 : num(params, 'footMm');
+  const a = spanMm > 0 ? (across * k) / 4 : sizes.footMm;
   return {
     a,
     w: spanMm > 0 ? across : (2 * a) / k,
     k,
     spanMm,
-    along: num(params, 'alongMm'),
-    width: num(params, 'widthMm'),
-    tab: num(params, 'tabMm'),
-    taper: num(params, 'taperMm'),
+    along: sizes.alongMm,
+    width: sizes.widthMm,
+    tab: sizes.tabMm,
+    taper: sizes.taperMm,
   };
 }
 
@@ -77,47 +99,13 @@ export const zigzag: Family = {
   title: 'Zigzag strip',
   purpose:
     'A concertina from half to half, or from door to door; its panels spread as the card opens and carry pieces.',
-  specs: [
-    length(
-      'footMm',
-      'Feet',
-      'From the gutter to the fold at each end.',
-      2,
-      600,
-      (_params, gutter) => gutter.kind !== 'doors',
-    ),
-    count(
-      'folds',
-      'Folds',
-      'Between the ends: an odd number over one fold, an even one from door to door.',
-      2,
-      16,
-    ),
-    ALONG,
-    WIDTH,
-    ...tabSpecs(),
-  ],
-  defaults(gutter) {
-    const depth = Math.min(gutter.reachMm, gutter.left.depthMm, gutter.right.depthMm);
-    const a = Math.round(depth * 0.55);
-    const width = Math.round(gutter.lengthMm * 0.4);
-    return {
-      footMm: a,
-      folds: gutter.spanMm ? 4 : 5,
-      alongMm: Math.round((gutter.lengthMm - width) / 2),
-      widthMm: width,
-      tabMm: 8,
-      taperMm: 2,
-    };
-  },
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
   constraints,
   build(params, context) {
     const m = zigzagMeasures(params, context.gutter.spanMm);
-    const { instanceId } = context;
-    const made = strip({
-      id: `${instanceId}/strip`,
-      name: `${context.name} strip`,
-      stockId: context.stockId,
+    const made = new Making(context);
+    const part = made.strip('strip', {
       widthMm: m.width,
       tabMm: m.tab,
       taperMm: m.taper,
@@ -133,9 +121,8 @@ export const zigzag: Family = {
       first: { id: 'left', name: 'left tab', foldId: 'foot-left', layer: 'valley', face: 'back' },
       last: { id: 'right', name: 'right tab', foldId: 'foot-right', layer: 'valley', face: 'back' },
     });
-    const feet = (['left', 'right'] as const).map((side) =>
-      foot(context, {
-        partId: made.part.id,
+    for (const side of ['left', 'right'] as const)
+      made.foot(part, {
         zoneId: `glue-${side}`,
         foldId: `foot-${side}`,
         side,
@@ -145,27 +132,18 @@ export const zigzag: Family = {
         widthMm: m.width,
         under: false,
         landing: side,
-      }),
-    );
-    return {
-      ...NOTHING,
-      parts: [made.part],
-      joints: feet.map((f) => f.joint),
-      hostLines: feet.map((f) => f.line),
-      panelFrames: { [made.part.id]: made.frames },
-      loose: [made.part.id],
-      leaning: m.spanMm ? [made.part.id] : [],
-    };
+      });
+    return made.done({ loose: [part.id], leaning: m.spanMm ? [part.id] : [] });
   },
-  handles(params, { instanceId, gutter }) {
-    const m = zigzagMeasures(params, gutter.spanMm);
-    const middle = m.along + m.width / 2;
+  handles(params, context) {
+    const m = zigzagMeasures(params, context.gutter.spanMm);
+    const handle = handlesOf(context, params);
     return [
       ...(m.spanMm
         ? []
-        : [onHost(instanceId, 'foot', 'feet', [-m.a, middle], [1, 0], (to) => ({ footMm: -to[0] }))]),
-      alongHandle(instanceId, m.along),
-      widthHandle(instanceId, m.along, m.width),
+        : [handle(HOST_PART, 'foot', 'feet', [-m.a, m.along + m.width / 2], { footMm: [-1, 0] })]),
+      handle(HOST_PART, 'along', 'place along the fold', [0, m.along], ALONG_FOLD),
+      handle(HOST_PART, 'width', 'width', [0, m.along + m.width], { widthMm: [0, 1] }),
     ];
   },
   advice(params, gutter, marginMm) {

@@ -1,0 +1,248 @@
+/**
+ * What a mechanism adds, put together piece by piece: parts, joints and lines get their ids within the instance and their
+ * names, glue and drivers their usual form.
+ */
+import type { DieLine, GlueZone, PanelMark, Part } from '../dieline/part.ts';
+import type { Drive, GlueJoint, Joint } from '../design/design.ts';
+import { IDENTITY, place, type Isometry } from '../geometry/isometry.ts';
+import { placePath, polyline, straight, type Path } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import type { BuildContext, Contribution } from './family.ts';
+import { foot, framesOf, glueOn, NOTHING, strip, type Strip, type StripSpec } from './pieces.ts';
+
+type Ring = readonly Point[];
+type Side = 'left' | 'right';
+type Edge = readonly [Point, Point];
+
+const pathOf = (drawn: Path | Ring): Path => ('start' in drawn ? drawn : polyline(drawn, true));
+
+/** What there is of a part besides its outline. */
+interface Drawn {
+  /** Its name after that of the mechanism; its id unless said. */
+  readonly title?: string;
+  readonly cuts?: Readonly<Record<string, Path | Ring>>;
+  readonly lines?: readonly DieLine[];
+  /** Zones on its back: what is glued, by id, and what must stay free of glue. */
+  readonly glue?: Readonly<Record<string, Ring>>;
+  readonly keepOut?: Ring;
+  /** Zones of any other kind. */
+  readonly zones?: readonly GlueZone[];
+  readonly quantity?: number;
+  readonly grainRad?: number;
+}
+
+interface PlateRest extends Drawn {
+  /** Its panel's id, that of the part unless said; and a place on it that nothing is cut from. */
+  readonly panel?: string;
+  readonly at: Point;
+}
+
+interface PartRest extends Drawn {
+  readonly panels: readonly (readonly [id: string, name: string, at: Point])[];
+}
+
+/** Zones on the back of a part. */
+export const zonesOf = ({
+  glue = {},
+  keepOut,
+  zones = [],
+}: Pick<Drawn, 'glue' | 'keepOut' | 'zones'>): GlueZone[] => [
+  ...Object.entries(glue).map(([id, outline]): GlueZone => ({ id, outline, face: 'back', kind: 'glue' })),
+  ...(keepOut ? [{ id: 'keep-out', outline: keepOut, face: 'back', kind: 'keepOut' } as const] : []),
+  ...zones,
+];
+
+/** A line across a strip at x, upwards; downwards when `y0` is the greater one. */
+export const acrossAt = (x: number, y0: number, y1: number): Edge => [
+  [x, y0],
+  [x, y1],
+];
+
+/** A box that reaches so far from a centre to each side, and between two heights from it. */
+export const boxRound = ([x, y]: Point, reach: number, low = -reach, high = reach) => ({
+  minX: x - reach,
+  maxX: x + reach,
+  minY: y + low,
+  maxY: y + high,
+});
+
+/** Collects what one instance adds. */
+export class Making {
+  private readonly parts: Part[] = [];
+  private readonly joints: Joint[] = [];
+  private readonly hostLines: Contribution['hostLines'][number][] = [];
+  private readonly panelFrames: Record<string, Readonly<Record<string, Isometry>>> = {};
+
+  constructor(readonly context: BuildContext) {}
+
+  /** An id within the instance. */
+  id(own: string): string {
+    return `${this.context.instanceId}/${own}`;
+  }
+
+  /** Adds a part that was made elsewhere; its panels lie as the part does unless frames are given. */
+  add<P extends Part>(part: P, frames?: Readonly<Record<string, Isometry>>): P {
+    this.parts.push(part);
+    Object.assign(this.panelFrames, frames ? { [part.id]: frames } : framesOf([part]));
+    return part;
+  }
+
+  /** Everything that another mechanism adds, its parts changed by `change`. */
+  include(other: Contribution, change: (part: Part) => Part = (part) => part): void {
+    for (const part of other.parts) this.add(change(part), other.panelFrames[part.id]);
+    this.joints.push(...other.joints);
+    this.hostLines.push(...other.hostLines);
+  }
+
+  /** A flat part with one panel. */
+  plate(id: string, outline: Path | Ring, { panel = id, at, ...rest }: PlateRest): Part {
+    return this.part(id, outline, { ...rest, panels: [[panel, rest.title ?? id, at]] });
+  }
+
+  /** A part with several panels, each with its id, its name and a place on it. */
+  part(id: string, outline: Path | Ring, rest: PartRest): Part {
+    const { title = id, cuts = {}, lines = [], quantity = 1, grainRad = null, panels } = rest;
+    return this.add({
+      id: this.id(id),
+      name: `${this.context.name} ${title}`,
+      stockId: this.context.stockId,
+      grainRad,
+      quantity,
+      lines: [
+        { id: 'outline', layer: 'cut', path: pathOf(outline) },
+        ...Object.entries(cuts).map(([line, path]): DieLine => ({
+          id: line,
+          layer: 'cut',
+          path: pathOf(path),
+        })),
+        ...lines,
+      ],
+      glueZones: zonesOf(rest),
+      marks: panels.map(([panel, name, at]): PanelMark => ({ id: panel, name, at })),
+    });
+  }
+
+  /** A strip of panels side by side, which is changed by `change` before it is added. */
+  strip(
+    id: string,
+    spec: Omit<StripSpec, 'id' | 'name' | 'stockId'> & { readonly title?: string },
+    change: (made: Strip) => Part = (made) => made.part,
+  ): Part {
+    const { name, stockId } = this.context;
+    const made = strip({ ...spec, id: this.id(id), name: `${name} ${spec.title ?? id}`.trim(), stockId });
+    return this.add(change(made), made.frames);
+  }
+
+  /** Any joint, its id within the instance. */
+  join(joint: Joint): void {
+    this.joints.push({ ...joint, id: this.id(joint.id) });
+  }
+
+  /**
+   * Glue: a zone (`glue` unless said) on what the mechanism stands on, in mechanism coordinates, or on another of its parts,
+   * in that one's plane. The joint has the zone's id unless said.
+   */
+  glue(
+    part: Part,
+    placement: Isometry,
+    rest: {
+      readonly zone?: string;
+      readonly id?: string;
+      readonly side?: Side;
+      readonly onto?: Part;
+      readonly layers?: number;
+      readonly mate?: GlueJoint['mate'];
+    } = {},
+  ): void {
+    const { zone = 'glue', id = zone, side = 'left', onto, layers, mate = null } = rest;
+    const joint = glueOn(this.context, id, part.id, zone, side, placement, mate);
+    this.joints.push({
+      ...joint,
+      ...(onto ? { hostPartId: onto.id, placement } : {}),
+      ...(layers === undefined ? {} : { layers }),
+    });
+  }
+
+  /** A foot of a part on a half, with its landing. */
+  foot(part: Part, spec: Omit<Parameters<typeof foot>[1], 'partId'>): void {
+    const { joint, line } = foot(this.context, { ...spec, partId: part.id });
+    this.joints.push(joint);
+    this.hostLines.push(line);
+  }
+
+  /** What a person moves, under the mechanism's name. */
+  drive(from: number, to: number, rest = from, atOpeningDeg = 180): Drive {
+    return { name: this.context.name, from, to, rest, atOpeningDeg };
+  }
+
+  /** Folds that a person turns, each by so many times the drive's value. */
+  hand(id: string, part: Part | string, folds: Readonly<Record<string, number>>, drive: Drive): void {
+    this.join({
+      id,
+      kind: 'hand',
+      partId: typeof part === 'string' ? part : part.id,
+      hostPartId: this.context.gutter.left.partId,
+      folds: Object.entries(folds).map(([lineId, factor]) => ({ lineId, factor })),
+      drive,
+    });
+  }
+
+  /** An edge of one part in half slots, or in a slit, of another. */
+  cross(
+    id: string,
+    [host, slot]: readonly [Part, Edge],
+    [part, on, within]: readonly [Part, Edge, Point],
+    leanDeg: number,
+  ): void {
+    this.join({
+      id,
+      kind: 'cross',
+      partId: part.id,
+      hostPartId: host.id,
+      slot,
+      on,
+      within,
+      leanDeg,
+      stops: null,
+      drive: null,
+    });
+  }
+
+  /** A line on what the mechanism stands on, in mechanism coordinates. */
+  line(
+    id: string,
+    layer: DieLine['layer'],
+    path: Path,
+    side: Contribution['hostLines'][number]['side'] = 'left',
+  ): void {
+    this.hostLines.push({ side, line: { id: this.id(id), layer, path } });
+  }
+
+  /** A hole in what it stands on, drawn in a frame of its own. */
+  cut(id: string, path: Path | Ring, frame: Isometry = IDENTITY): void {
+    this.line(id, 'cut', placePath(frame, pathOf(path)));
+  }
+
+  /** Where something lies on what it stands on, as a guide. */
+  landing(ring: Ring, frame: Isometry = IDENTITY, id = 'landing'): void {
+    this.line(
+      id,
+      'guide',
+      polyline(
+        ring.map((p) => place(frame, p)),
+        true,
+      ),
+    );
+  }
+
+  /** A guide along a line. */
+  guide(id: string, from: Point, to: Point, side: Side = 'left'): void {
+    this.line(id, 'guide', straight(from, to), side);
+  }
+
+  /** All of it, with what else there is to say. */
+  done(rest: Partial<Contribution> = {}): Contribution {
+    const { parts, joints, hostLines, panelFrames } = this;
+    return { ...NOTHING, parts, joints, hostLines, panelFrames, ...rest };
+  }
+}
