@@ -20,7 +20,7 @@ export const allCatches = ({ sweep, catches, pulls }: CheckContext): OnTravel[] 
   );
 
 /** What catches together: what is moved, and the two mechanisms or drafted parts (or the card) that run into each other. */
-export function catchKey({ expanded }: Pick<CheckContext, 'expanded'>, { motion, caught }: OnTravel): string {
+function catchKey({ expanded }: Pick<CheckContext, 'expanded'>, { motion, caught }: OnTravel): string {
   const { panels, drivers } = motion.linkage;
   const owners = [caught.a, caught.b].map((i) => {
     const { part, id } = panels[i];

@@ -10,7 +10,7 @@ import { listed } from './motionWords.ts';
 const RULE = 'closedOverhang';
 
 /** What pokes out together: a mechanism with all its parts, or one drafted part. */
-export const overhangKey = (context: Pick<CheckContext, 'expanded'>, { panel }: Overhang): string =>
+const overhangKey = (context: Pick<CheckContext, 'expanded'>, { panel }: Overhang): string =>
   `${RULE}:${ownerOf(context.expanded.instanceOf, panel.part.id, panel.id) ?? panel.part.id}`;
 
 /** Changes of one measure that bring a mechanism within its limits, the smallest first. */

@@ -17,7 +17,7 @@ interface Piece {
 }
 
 /** The stretch of segment p that segment q runs along, as ends on p; undefined when they do not overlap. */
-export function overlapOf(p: { a: Point; b: Point }, q: { a: Point; b: Point }): [Point, Point] | undefined {
+function overlapOf(p: { a: Point; b: Point }, q: { a: Point; b: Point }): [Point, Point] | undefined {
   const d = subtract(p.b, p.a);
   const length = lengthOf(d);
   if (length === 0) return undefined;

@@ -16,7 +16,7 @@ const ACROSS = Math.sin(Math.PI / 3);
 const EVERY_DEG = 3;
 
 /** By how much a part is too large for the printable area of its sheet, however it may lie; 0 when it fits. */
-export function tooLargeMm(part: Part, { design }: Pick<CheckContext, 'design'>): number {
+function tooLargeMm(part: Part, { design }: Pick<CheckContext, 'design'>): number {
   const stock = stockById(part.stockId);
   const sheet = sheetSpec(stock, design.settings);
   const [wide, high] = [sheet.widthMm - 2 * sheet.marginMm, sheet.heightMm - 2 * sheet.marginMm];

@@ -8,7 +8,7 @@ import { LAYERS } from '../dieline/part.ts';
 export const SCHEMA_VERSION = 1;
 
 /** Limits on size: a design beyond them is refused in words. */
-export const LIMITS = {
+const LIMITS = {
   coordinateMm: 4_000,
   linesPerPart: 20_000,
   segmentsPerPath: 5_000,
@@ -20,7 +20,7 @@ const id = z.string().min(1).max(120);
 const name = z.string().min(1).max(120);
 const positiveMm = z.number().positive().max(LIMITS.coordinateMm);
 
-export const pointSchema = z.tuple([coordinate, coordinate]).readonly();
+const pointSchema = z.tuple([coordinate, coordinate]).readonly();
 
 const segmentSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('line'), to: pointSchema }),
@@ -28,7 +28,7 @@ const segmentSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('cubic'), c1: pointSchema, c2: pointSchema, to: pointSchema }),
 ]);
 
-export const pathSchema = z.object({
+const pathSchema = z.object({
   start: pointSchema,
   segments: z.array(segmentSchema).min(1).max(LIMITS.segmentsPerPath).readonly(),
 });
@@ -42,7 +42,7 @@ const zoneSchema = z.object({
   kind: z.enum(['glue', 'keepOut']),
 });
 
-export const isometrySchema = z.object({
+const isometrySchema = z.object({
   angleRad: z.number(),
   flip: z.boolean(),
   dx: coordinate,
@@ -60,7 +60,7 @@ export const draftedPartSchema = z.object({
   glueZones: z.record(id, zoneSchema),
 });
 
-export const paramValueSchema = z.union([z.number(), z.boolean(), z.string().max(60)]);
+const paramValueSchema = z.union([z.number(), z.boolean(), z.string().max(60)]);
 
 /** A mechanism placed on a gutter: its parts, joints and host lines are rebuilt from these values. */
 export const instanceSchema = z.object({
@@ -82,7 +82,7 @@ const segmentEnds = z.tuple([pointSchema, pointSchema]).readonly();
  * What a person moves: a pull, a wheel, a flap. Millimetres for slides and wraps, degrees for pivots and folds. The
  * movement is tried from `from` to `to` while the card stands open at `atOpeningDeg`; otherwise it is at `rest`.
  */
-export const driveSchema = z.object({
+const driveSchema = z.object({
   name,
   from: z.number(),
   to: z.number(),
@@ -95,7 +95,7 @@ const jointBase = { id, partId: id, hostPartId: id };
 const placedJoint = { ...jointBase, placement: isometrySchema };
 
 /** Glue: a zone of one part lies on another part. */
-export const glueSchema = z.object({
+const glueSchema = z.object({
   ...placedJoint,
   kind: z.literal('glue'),
   zoneId: id,
@@ -249,8 +249,6 @@ export type Design = z.infer<typeof designSchema>;
 export type DraftedPart = z.infer<typeof draftedPartSchema>;
 export type Instance = z.infer<typeof instanceSchema>;
 export type Joint = z.infer<typeof jointSchema>;
-/** A joint of a part that lies on another one. */
-export type PlacedJoint = Extract<Joint, { placement: unknown }>;
 export type GlueJoint = z.infer<typeof glueSchema>;
 export type Drive = z.infer<typeof driveSchema>;
 

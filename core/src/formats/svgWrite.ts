@@ -14,7 +14,7 @@ const number = (value: number): string => {
 };
 
 /** Path data of a path in a drawing of the given height: y is turned over here and nowhere else. */
-export function pathData(path: Path, heightMm: number): string {
+function pathData(path: Path, heightMm: number): string {
   const xy = ([x, y]: readonly [number, number]) => `${number(x)} ${number(heightMm - y)}`;
   const out = [`M${xy(path.start)}`];
   let from = path.start;

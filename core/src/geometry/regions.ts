@@ -16,7 +16,7 @@ const Lib: ClipperLibrary =
 
 /** Grid units per millimetre; with 1e4 a sheet of 4.7 m still fits the library's fast integer range. */
 const GRID_PER_MM = 1e4;
-export const MAX_COORDINATE_MM = 4_700;
+const MAX_COORDINATE_MM = 4_700;
 
 function toGrid(ring: Ring): IntPath {
   return ring.map(([x, y]) => {

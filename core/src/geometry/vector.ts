@@ -10,9 +10,3 @@ export const cross3 = (a: Vec3, b: Vec3): Vec3 => [
 ];
 
 export const minus3 = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-
-/** The vector made one long; a zero vector stays zero. */
-export function unit3([x, y, z]: Vec3): Vec3 {
-  const length = Math.hypot(x, y, z) || 1;
-  return [x / length, y / length, z / length];
-}

@@ -41,7 +41,7 @@ const contributions = new WeakMap<Instance, { key: string; contribution: Contrib
 const drafted = new WeakMap<DraftedPart, Part>();
 const cards = new Map<string, Part>();
 
-export function buildContext(instance: Instance, gutter: Gutter): BuildContext {
+function buildContext(instance: Instance, gutter: Gutter): BuildContext {
   return { instanceId: instance.id, name: instance.name, stockId: instance.stockId, gutter };
 }
 

@@ -66,7 +66,7 @@ export function flipPanelMeasures(params: Params) {
 }
 
 /** How much of the width of the picture's back is seen when the side is folded over it, mm: of `of` mm. */
-export function flipSeen({ b, c, e }: Pick<ReturnType<typeof flipPanelMeasures>, 'b' | 'c' | 'e'>) {
+function flipSeen({ b, c, e }: Pick<ReturnType<typeof flipPanelMeasures>, 'b' | 'c' | 'e'>) {
   const of = b + 2 * e;
   // From the second fold on: its own opening first, then the side panel up to its end; e before it lies free.
   const covered = Math.max(0, Math.min(c, b + e) - Math.min(e, b + e));

@@ -4,11 +4,11 @@
  */
 import type { DieLine, GlueZone, PanelMark, Part } from '../dieline/part.ts';
 import type { Drive, GlueJoint, Joint } from '../design/design.ts';
-import { IDENTITY, place, type Isometry } from '../geometry/isometry.ts';
+import { alignSegment, compose, IDENTITY, place, type Isometry } from '../geometry/isometry.ts';
 import { placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { BuildContext, Contribution } from './family.ts';
-import { foot, framesOf, glueOn, NOTHING, strip, type Strip, type StripSpec } from './pieces.ts';
+import { strip, type Strip, type StripSpec } from './pieces.ts';
 
 type Ring = readonly Point[];
 type Side = 'left' | 'right';
@@ -66,6 +66,36 @@ export const boxRound = ([x, y]: Point, reach: number, low = -reach, high = reac
   maxY: y + high,
 });
 
+/** Where the foot of a part stands. */
+export interface FootSpec {
+  readonly zoneId: string;
+  readonly foldId: string;
+  readonly side: Side;
+  readonly foldX: number;
+  readonly x: number;
+  readonly along: number;
+  readonly widthMm: number;
+  readonly under: boolean;
+  /** The part's fold runs down the landing instead of up. */
+  readonly down?: boolean;
+  readonly landing: string;
+}
+
+/** Nothing yet: what a contribution has when it adds no such thing. */
+const NOTHING: Contribution = {
+  parts: [],
+  joints: [],
+  hostLines: [],
+  hostMarks: [],
+  gutterGaps: [],
+  panelFrames: {},
+  gutters: [],
+};
+
+/** Frames of the panels of a part that is drawn as it lies. */
+const ownFrames = (part: Part): Readonly<Record<string, Isometry>> =>
+  Object.fromEntries(part.marks.map((mark) => [mark.id, IDENTITY]));
+
 /** Collects what one instance adds. */
 export class Making {
   private readonly parts: Part[] = [];
@@ -81,9 +111,9 @@ export class Making {
   }
 
   /** Adds a part that was made elsewhere; its panels lie as the part does unless frames are given. */
-  add<P extends Part>(part: P, frames?: Readonly<Record<string, Isometry>>): P {
+  add(part: Part, frames = ownFrames(part)): Part {
     this.parts.push(part);
-    Object.assign(this.panelFrames, frames ? { [part.id]: frames } : framesOf([part]));
+    this.panelFrames[part.id] = frames;
     return part;
   }
 
@@ -155,19 +185,36 @@ export class Making {
     } = {},
   ): void {
     const { zone = 'glue', id = zone, side = 'left', onto, layers, mate = null } = rest;
-    const joint = glueOn(this.context, id, part.id, zone, side, placement, mate);
-    this.joints.push({
-      ...joint,
-      ...(onto ? { hostPartId: onto.id, placement } : {}),
+    const host = this.context.gutter[side];
+    this.join({
+      id,
+      kind: 'glue',
+      partId: part.id,
+      zoneId: zone,
+      ...(onto
+        ? { hostPartId: onto.id, placement }
+        : { hostPartId: host.partId, placement: compose(host.frame, placement) }),
+      mate,
       ...(layers === undefined ? {} : { layers }),
     });
   }
 
-  /** A foot of a part on a half, with its landing. */
-  foot(part: Part, spec: Omit<Parameters<typeof foot>[1], 'partId'>): void {
-    const { joint, line } = foot(this.context, { ...spec, partId: part.id });
-    this.joints.push(joint);
-    this.hostLines.push(line);
+  /**
+   * A foot: the fold at (foldX, 0..width) of a part glued so that it lies on the line from (x, along) to (x, along + width)
+   * of a half; `under` turns the part over, so that its tab lies on the other side. With its landing drawn as a guide.
+   */
+  foot(part: Part, spec: FootSpec): void {
+    const { side, foldId, foldX, x, along, widthMm, under, down = false } = spec;
+    const lineId = `landing-${spec.landing}`;
+    const [low, high] = acrossAt(x, along, along + widthMm);
+    const onHost: Edge = down ? [high, low] : [low, high];
+    this.glue(part, alignSegment([foldX, 0], [foldX, widthMm], ...onHost, under), {
+      zone: spec.zoneId,
+      id: `glue-${spec.landing}`,
+      side,
+      mate: { lineId: foldId, hostLineId: this.id(lineId) },
+    });
+    this.guide(lineId, low, high, side);
   }
 
   /** What a person moves, under the mechanism's name. */

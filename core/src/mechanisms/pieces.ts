@@ -1,11 +1,10 @@
-/** What the families build from: strips of panels with tapered tabs, rectangles, discs, landings and glue. */
+/** Shapes that the families build from, strips of panels with tapered tabs before all; and the limits that they share. */
 import type { DieLine, GlueZone, Layer, PanelMark, Part } from '../dieline/part.ts';
-import type { GlueJoint } from '../design/design.ts';
 import type { Gutter } from '../design/frames.ts';
-import { alignSegment, compose, IDENTITY, shift, type Isometry } from '../geometry/isometry.ts';
-import { polyline, straight, type Path } from '../geometry/path.ts';
+import { shift, type Isometry } from '../geometry/isometry.ts';
+import { polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import type { BuildContext, Constraint, Contribution } from './family.ts';
+import type { Constraint } from './family.ts';
 
 /** A measure in a sentence: tenths of a millimetre. */
 export const round = (mm: number): string => String(Math.round(mm * 10) / 10);
@@ -112,31 +111,6 @@ export function strip(spec: StripSpec): Strip {
   };
 }
 
-/** A flat part with one outline and more lines; its only panel is marked `panelId`. */
-export function plate(
-  id: string,
-  name: string,
-  stockId: string,
-  outline: Path,
-  mark: { readonly id: string; readonly name: string; readonly at: Point },
-  rest: {
-    readonly lines?: readonly DieLine[];
-    readonly glueZones?: readonly GlueZone[];
-    readonly quantity?: number;
-  } = {},
-): Part {
-  return {
-    id,
-    name,
-    stockId,
-    grainRad: null,
-    quantity: rest.quantity ?? 1,
-    lines: [{ id: 'outline', layer: 'cut', path: outline }, ...(rest.lines ?? [])],
-    glueZones: rest.glueZones ?? [],
-    marks: [mark],
-  };
-}
-
 /** Corners of an upright rectangle, left-turning. */
 export const rectangle = (x: number, y: number, widthMm: number, heightMm: number): Point[] => [
   [x, y],
@@ -151,90 +125,6 @@ export const regular = ([x, y]: Point, radius: number, sides: number, startRad =
     const angle = startRad + (2 * Math.PI * i) / sides;
     return [x + radius * Math.cos(angle), y + radius * Math.sin(angle)];
   });
-
-/** A line that a mechanism adds to what it stands on, in mechanism coordinates. */
-export const hostLine = (
-  side: Contribution['hostLines'][number]['side'],
-  id: string,
-  layer: Layer,
-  path: Path,
-): Contribution['hostLines'][number] => ({ side, line: { id, layer, path } });
-
-/** Where a mechanism lies on its panel, as a guide: a ring in mechanism coordinates. */
-export const landing = (instanceId: string, ring: readonly Point[]): Contribution['hostLines'][number] =>
-  hostLine('left', `${instanceId}/landing`, 'guide', polyline(ring, true));
-
-/** Glue of a whole or partial zone onto the gutter's side, the part placed in mechanism coordinates. */
-export const glueOn = (
-  { instanceId, gutter }: BuildContext,
-  id: string,
-  partId: string,
-  zoneId: string,
-  side: 'left' | 'right',
-  placement: Isometry,
-  mate: GlueJoint['mate'] = null,
-): GlueJoint => ({
-  id: `${instanceId}/${id}`,
-  kind: 'glue',
-  partId,
-  zoneId,
-  hostPartId: gutter[side].partId,
-  placement: compose(gutter[side].frame, placement),
-  mate,
-});
-
-/** Glue of something that bridges what lies between it and the host: so many layers up. */
-export const over = (joint: GlueJoint, layers: number): GlueJoint => ({ ...joint, layers });
-
-/**
- * A foot: the fold at (foldX, 0..width) of a part glued so that it lies on the line from (x, along) to (x, along + width)
- * of a half; `under` turns the part over, so that its tab lies on the other side. With its landing drawn as a guide.
- */
-export function foot(
-  context: BuildContext,
-  spec: {
-    readonly partId: string;
-    readonly zoneId: string;
-    readonly foldId: string;
-    readonly side: 'left' | 'right';
-    readonly foldX: number;
-    readonly x: number;
-    readonly along: number;
-    readonly widthMm: number;
-    readonly under: boolean;
-    /** The part's fold runs down the landing instead of up. */
-    readonly down?: boolean;
-    readonly landing: string;
-  },
-): { joint: GlueJoint; line: Contribution['hostLines'][number] } {
-  const { foldX, x, along, widthMm } = spec;
-  const lineId = `${context.instanceId}/landing-${spec.landing}`;
-  return {
-    joint: glueOn(
-      context,
-      `glue-${spec.landing}`,
-      spec.partId,
-      spec.zoneId,
-      spec.side,
-      spec.down
-        ? alignSegment([foldX, 0], [foldX, widthMm], [x, along + widthMm], [x, along], spec.under)
-        : alignSegment([foldX, 0], [foldX, widthMm], [x, along], [x, along + widthMm], spec.under),
-      { lineId: spec.foldId, hostLineId: lineId },
-    ),
-    line: hostLine(spec.side, lineId, 'guide', straight([x, along], [x, along + widthMm])),
-  };
-}
-
-/** Nothing yet: what a contribution has when it adds no such thing. */
-export const NOTHING: Contribution = {
-  parts: [],
-  joints: [],
-  hostLines: [],
-  hostMarks: [],
-  gutterGaps: [],
-  panelFrames: {},
-  gutters: [],
-};
 
 /** The constraint that keeps a mechanism between the ends of its gutter. */
 export const alongRules = (gutter: Gutter, along: number, widthMm: number): Constraint[] => [
@@ -264,9 +154,3 @@ export const onPanelRules = (
     shownBy: 'landing',
   },
 ];
-
-/** Frames of flat parts' panels: the parts' own planes. */
-export const framesOf = (parts: readonly Part[]): Contribution['panelFrames'] =>
-  Object.fromEntries(
-    parts.map((part) => [part.id, Object.fromEntries(part.marks.map((mark) => [mark.id, IDENTITY]))]),
-  );

@@ -58,7 +58,7 @@ const disc = ([x, y]: Point, radius: number): Ring =>
   });
 
 /** Where the pivots' brads are in the closed card. */
-export const bradsOf = (sweep: Sweep, toCard: Isometry): Point[] =>
+const bradsOf = (sweep: Sweep, toCard: Isometry): Point[] =>
   sweep.linkage.links
     .filter((link) => link.kind === 'pivot')
     .map((link) => {

@@ -5,7 +5,7 @@ import type { Linkage } from './linkage.ts';
 import { motionAfter, wrapMotion } from './links.ts';
 
 /** Bodies whose pose the drivers fix, as tree edges from the root over driven links. */
-export function drivenEdges(linkage: Linkage): { edges: TreeEdge[]; known: boolean[] } {
+function drivenEdges(linkage: Linkage): { edges: TreeEdge[]; known: boolean[] } {
   const known = Array.from({ length: linkage.bodyCount }, () => false);
   known[linkage.root] = true;
   const edges: TreeEdge[] = [];

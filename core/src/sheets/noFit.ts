@@ -20,7 +20,7 @@ const ARC_TOLERANCE_MM = 0.01;
  * What the gap must be grown by so that true outlines keep it: flattened curves may lie inside the true ones on both
  * sides, and rounded offsets inside the exact offset.
  */
-export const GAP_ALLOWANCE_MM = 2 * FLATTEN_TOLERANCE_MM + ARC_TOLERANCE_MM + 0.002;
+const GAP_ALLOWANCE_MM = 2 * FLATTEN_TOLERANCE_MM + ARC_TOLERANCE_MM + 0.002;
 
 /** Shapes turned to an angle, their convex pieces and the no-fit polygons between them: each computed once. */
 export class NoFitCache {

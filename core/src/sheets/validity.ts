@@ -13,7 +13,7 @@ import type { PlacedOnSheet, SheetSpec } from './pieces.ts';
 const ROUNDING_MM = 1e-3;
 
 /** The least distance between two rings in mm, looked for up to `limit`; 0 when one lies inside the other or they cross. */
-export function ringDistance(a: Ring, b: Ring, limit: number): number {
+function ringDistance(a: Ring, b: Ring, limit: number): number {
   if (insideRing(a[0], b) || insideRing(b[0], a)) return 0;
   const edges = b.map((p, i) => ({ a: p, b: b[(i + 1) % b.length] }));
   const index = indexSegments(edges, limit)!;

@@ -36,7 +36,7 @@ export interface Machine {
 }
 
 /** Caliper estimated from grammage: thickness = grammage x bulk, bulk in cm3/g (1.1 to 1.4 for card). */
-export const estimatedThicknessMm = (grammageGsm: number, bulkCm3PerG = 1.25): number =>
+const estimatedThicknessMm = (grammageGsm: number, bulkCm3PerG = 1.25): number =>
   (grammageGsm * bulkCm3PerG) / 1000;
 
 /** The least tab and the least web of the stocks that a studio starts with: what mechanisms are laid out for, mm. */

@@ -9,7 +9,7 @@ import * as schema from './schema.ts';
 export type Database = LibSQLDatabase<typeof schema>;
 
 /** The database address: HOLLOW_FINCH_DB (a file: or libsql: address), else a file in `var` beside the workspace `web`. */
-export function databaseUrl(): string {
+function databaseUrl(): string {
   return process.env.HOLLOW_FINCH_DB ?? `file:${resolve('../var/hollow-finch.db')}`;
 }
 
