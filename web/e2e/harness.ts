@@ -67,8 +67,16 @@ export class Studio {
   }
 
   async startServer(): Promise<void> {
-    this.server = spawn('node', ['start.mjs'], { cwd: WEB, env: this.env, stdio: 'ignore' });
-    for (let i = 0; i < 100; i++) {
+    const server = spawn('node', ['start.mjs'], {
+      cwd: WEB,
+      env: this.env,
+      stdio: ['ignore', 'ignore', 'pipe'],
+    });
+    this.server = server;
+    let said = '';
+    server.stderr.on('data', (data) => (said += String(data)));
+    // A busy machine takes its time.
+    for (let i = 0; i < 600 && server.exitCode === null; i++) {
       try {
         await fetch(`${this.url}/api/jobs`);
         return;
@@ -76,7 +84,7 @@ export class Studio {
         await pause(100);
       }
     }
-    throw new Error('The server did not start.');
+    throw new Error(`The server did not start (${server.exitCode ?? 'no answer'}). ${said}`);
   }
 
   /** Kills the server at once, as a power cut would. */

@@ -18,8 +18,9 @@ export const onRequest = defineMiddleware(async (context, next) => {
       new Problem(421, 'Wrong address', 'This server answers on the local machine only.'),
     );
   if (!['GET', 'HEAD', 'OPTIONS'].includes(request.method)) {
+    // A page without an origin of its own says “null”.
     const origin = request.headers.get('origin');
-    if (!origin || new URL(origin).host !== host)
+    if (!origin || !URL.canParse(origin) || new URL(origin).host !== host)
       return problemResponse(
         new Problem(403, 'Not from here', 'Changes are taken from this application’s own pages only.'),
       );
