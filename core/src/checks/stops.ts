@@ -1,7 +1,8 @@
 import type { Joint } from '../design/design.ts';
-import { STOP_SLACK_MM } from '../motion/solver.ts';
+
 import { findingOf, mm, type Finding, type Place, type Rule } from './finding.ts';
 import { jointName } from './motionWords.ts';
+import { STOP_SLACK_MM } from '../geometry/tolerances.ts';
 
 const RULE = 'stops';
 

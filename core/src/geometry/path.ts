@@ -1,5 +1,6 @@
 import { add, cross, distance, lengthOf, scale, subtract, type Point } from './point.ts';
 import { place, type Isometry } from './isometry.ts';
+import { FLATTEN_TOLERANCE_MM } from './tolerances.ts';
 
 /**
  * A path is a start point and segments: straight, circular arc, or cubic. An arc is stored by its bulge = tan(sweep / 4),
@@ -21,9 +22,6 @@ export interface Box {
   readonly maxX: number;
   readonly maxY: number;
 }
-
-/** Greatest distance in mm between a curve and its flattened polyline, unless a caller says otherwise. */
-export const FLATTEN_TOLERANCE_MM = 0.02;
 
 /** The straight path from a to b. */
 export const straight = (a: Point, b: Point): Path => ({ start: a, segments: [{ kind: 'line', to: b }] });

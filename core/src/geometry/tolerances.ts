@@ -29,3 +29,21 @@ export const EDGE_TOLERANCE_MM = 0.2;
 
 /** Rounding of typed measures and of solved limits is no fault. */
 export const TYPED_SLACK = 1e-6;
+
+/** Greatest distance between a curve and its flattened polyline, unless a caller says otherwise: below what a blade follows. */
+export const FLATTEN_TOLERANCE_MM = 0.02;
+
+/** Loops that close to better than this are closed to rounding. */
+export const CLOSED_MM = 1e-6;
+
+/** Beyond a stop by less is rounding. */
+export const STOP_SLACK_MM = 1e-3;
+
+/** What stands over the closed card by less lies flat: less than a sheet of paper. */
+export const STANDS_MM = 0.1;
+
+/** Folds and planes within this of flat (a degree and a bit) are flat, where a travel ends or begins; radians. */
+export const FLAT_RAD = 0.02;
+
+/** Folds that never turn by more than this (a tenth of a degree) do not fold; radians. */
+export const UNFOLDED_RAD = 2e-3;

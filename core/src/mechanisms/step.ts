@@ -99,7 +99,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
   const rules: Constraint[] = [
     {
       overMm: m.a + m.p - (depth - marginMm),
-      reason: `Closed, the ridge would reach past the open edge (${depth} mm deep, ${marginMm} mm margin).`,
+      reason: `Closed, the ridge would reach past the open edge (${round(depth)} mm deep, ${marginMm} mm margin).`,
       shownBy: 'overhang',
     },
     { overMm: m.b - m.p, reason: 'The panels would be too short to let the card open flat.' },

@@ -12,7 +12,7 @@ import { place } from '../geometry/isometry.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
-import { CATCH_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { CATCH_TOLERANCE_MM, FLAT_RAD } from '../geometry/tolerances.ts';
 import { dot3 } from '../geometry/vector.ts';
 import {
   boxesNear,
@@ -39,8 +39,6 @@ const LAST = POSES - 2;
 const REFINE_DEG = 0.02;
 /** Panels that are nearer than this are looked at however slowly they move, mm. */
 const LEAST_NEAR_MM = 0.5;
-/** Planes that lean to each other by less than this while they pass each other lie flat on each other, radians. */
-const FLAT_RAD = 0.02;
 
 /** A panel in its body's plane: its rings, the outer one first, and the corners of its box. */
 interface FlatPanel {

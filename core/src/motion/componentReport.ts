@@ -1,18 +1,17 @@
 /** What is said of a component over a travel: from the audit of its poses, not from what the solver believed. */
 import { invert, move, RIGID_SIZE } from '../geometry/rigid.ts';
 import { place } from '../geometry/isometry.ts';
-import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import {
+  FLAT_RAD,
+  JOINT_TOLERANCE_MM,
+  STANDS_MM,
+  STOP_SLACK_MM,
+  UNFOLDED_RAD,
+} from '../geometry/tolerances.ts';
 import type { Link } from './links.ts';
-import { beyondStops, STOP_SLACK_MM, type ComponentSolver } from './solver.ts';
+import { beyondStops, type ComponentSolver } from './solver.ts';
 import { POSES, stretchesOf, turnedAt, type Travel } from './travel.ts';
 import type { ComponentReport, Sweep } from './swept.ts';
-
-/** Folds within this of flat or of closed are so, at the ends of the travel where branches meet. */
-const FLAT_RAD = 0.02;
-/** Folds that never turn by more than this do not fold, radians. */
-const UNFOLDED_RAD = 2e-3;
-/** What stands over the closed card by less lies flat. */
-const STANDS_MM = 0.1;
 
 /** The largest gap of some links at a place, and the link. */
 function worstAt(

@@ -10,9 +10,10 @@ import { componentsOf, measuredValue } from './component.ts';
 import { SLIDE_UNIT_MM, type Driver } from './links.ts';
 import { nullVectors } from './rank.ts';
 import { unwrapped } from './foldRows.ts';
-import { CLOSED_MM, ComponentSolver } from './solver.ts';
+import { ComponentSolver } from './solver.ts';
 import { reachOf } from './driving.ts';
 import { POSES, type Sweep } from './sweep.ts';
+import { CLOSED_MM } from '../geometry/tolerances.ts';
 
 /** So far a fold is turned from where it was, at most. */
 const MOST_RAD = 0.6;

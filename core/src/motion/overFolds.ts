@@ -8,15 +8,12 @@ import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { counterClockwise, regionArea, type Region } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
-import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, DOUBLED_MM } from '../geometry/tolerances.ts';
+import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, DOUBLED_MM, FLAT_RAD } from '../geometry/tolerances.ts';
 import type { Linkage } from './linkage.ts';
 import { cutAlong } from './passages.ts';
 import { ontoHost, pointAt } from './pose.ts';
 import { POSES, stretchesOf } from './travel.ts';
 import type { Catch, Sweep } from './swept.ts';
-
-/** Folds within this of flat have not begun to fold, radians. */
-const BEGUN_RAD = 0.02;
 
 /** A plate that lies over a crease, on the side to which the panel beyond it turns. */
 interface Over {
@@ -200,7 +197,7 @@ export function overFolds(sweep: Sweep, laidOnly = false): Catch[] {
         return (
           t > 0 &&
           t < POSES - 1 &&
-          sign * values[t * links.length + c] > BEGUN_RAD &&
+          sign * values[t * links.length + c] > FLAT_RAD &&
           !unsound[at + left] &&
           !unsound[at + right]
         );

@@ -3,7 +3,7 @@
  * to along closed poses by Gauss-Newton steps of the springs together with the loops weighted so strongly that they run
  * along them, then loops closed again; a step that does not lessen the sum is halved.
  */
-import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { CLOSED_MM, JOINT_TOLERANCE_MM, STOP_SLACK_MM } from '../geometry/tolerances.ts';
 import { linkGap } from './audit.ts';
 import { measuredValue, ComponentProblem, type Component } from './component.ts';
 import { behind, SidesProblem } from './drawnSides.ts';
@@ -14,8 +14,6 @@ import { SLIDE_UNIT_MM, type Link } from './links.ts';
 import { rank } from './rank.ts';
 import { RelaxProblem } from './relaxing.ts';
 
-/** Loops closed to better than this are closed to rounding. */
-export const CLOSED_MM = 1e-6;
 const SOLVE_TOLERANCE_MM = 1e-10;
 /** A fold may pass flat by this much (rounding at the ends of the travel) before it counts as turned over. */
 const SIGN_SLACK_RAD = 1e-3;
@@ -26,9 +24,6 @@ const TRIAL_ITERATIONS = 8;
 const RELAX_STEP_RAD = 0.4;
 const RELAXED_RAD = 1e-10;
 const FINE_RAD = 1e-6;
-
-/** Beyond a stop by less is rounding, mm. */
-export const STOP_SLACK_MM = 1e-3;
 
 /** How far the value of a link lies beyond its stops: mm, or radians times 50 mm; not above 0 between them. */
 export function beyondStops({ stops, kind }: Link, value: number): number {

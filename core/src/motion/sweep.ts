@@ -17,7 +17,6 @@ import type { ComponentReport, Sweep } from './swept.ts';
 import { plainTravel, POSES, standingPose, travelOf, type MovedBy, type Travel } from './travel.ts';
 
 export { POSES } from './travel.ts';
-export { CLOSED_MM } from './solver.ts';
 export type { ComponentReport, Sweep } from './swept.ts';
 
 const RAD = Math.PI / 180;

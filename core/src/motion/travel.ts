@@ -5,8 +5,8 @@
  * seeds of their own; what does not close there either is shown least torn.
  */
 import { seededRandom } from '../geometry/random.ts';
-import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
-import { CLOSED_MM, isSound, type Closing, type ComponentSolver } from './solver.ts';
+import { CLOSED_MM, JOINT_TOLERANCE_MM, UNFOLDED_RAD } from '../geometry/tolerances.ts';
+import { isSound, type Closing, type ComponentSolver } from './solver.ts';
 import type { ComponentReport } from './swept.ts';
 
 export const POSES = 181;
@@ -40,8 +40,6 @@ const RANDOM_SEEDS = 24;
 const EVEN = 1e-14;
 /** How many poses that break a sign, or are one of many, are tried from one place. */
 const MOST_TRIED = 4;
-/** Folds that stay within this of flat do not fold, radians. */
-const UNFOLDED_RAD = 1e-4;
 /** So many folds are tried the other way round, one at a time, where none of the drawn ways makes the travel. */
 const MOST_FLIPPED = 16;
 /** Folds this near to flat or to fully folded at an end of the travel may be so there, radians. */

@@ -4,10 +4,11 @@
  */
 import { place, turn } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
-import { boxOf, FLATTEN_TOLERANCE_MM, type Box } from '../geometry/path.ts';
+import { boxOf, type Box } from '../geometry/path.ts';
 import { placeRegion, type Region, type Ring } from '../geometry/polygon.ts';
 import { offset, solid, union } from '../geometry/regions.ts';
 import { convexPieces, convexSum } from './convexPieces.ts';
+import { FLATTEN_TOLERANCE_MM } from '../geometry/tolerances.ts';
 
 export interface Shape {
   readonly key: string;

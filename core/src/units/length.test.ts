@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../geometry/random.ts';
-import { editableLength, formatLength, parseLength, roundToRuler } from './length.ts';
+import { editableLength, formatLength, parseLength, roundToRuler, sentenceIn } from './length.ts';
 
 const mm = (text: string, unit: 'mm' | 'in' = 'mm'): number => {
   const result = parseLength(text, unit);
@@ -103,5 +103,48 @@ describe('printing lengths', () => {
     const inch = roundToRuler(100, 'in', { denominator: 32 });
     expect(inch.mm / 25.4).toBeCloseTo(126 / 32, 12);
     expect(Math.abs(inch.errorMm)).toBeLessThanOrEqual(25.4 / 64);
+  });
+});
+
+describe('small inches', () => {
+  it('are said in thousandths where no fraction is near, and never as nothing', () => {
+    expect(formatLength(0.05, 'in')).toBe('0.002 in');
+    expect(formatLength(-0.3, 'in')).toBe('-0.012 in');
+    expect(formatLength(25.4 / 64, 'in')).toBe('1/64 in');
+    expect(formatLength(1.6, 'in')).toBe('~1/16 in');
+  });
+
+  it('are typed back as they were, to a micrometre', () => {
+    for (const value of [0.05, 0.31, 1.2, -0.7, 1.5875, 0.396875])
+      expect(Math.abs(mm(editableLength(value, 'in'), 'in') - value)).toBeLessThan(1e-3);
+  });
+});
+
+describe('a sentence in inches', () => {
+  it.each([
+    [
+      'Closed, Step pokes out 12.7 mm over the open edge.',
+      'Closed, Step pokes out 1/2 in over the open edge.',
+    ],
+    ['The next line end is 0.8 mm away.', 'The next line end is 0.031 in away.'],
+    [
+      'At most 148 mm, the panel is 76.2 mm deep, 2 mm margin.',
+      'At most ~5 53/64 in, the panel is 3 in deep, ~5/64 in margin.',
+    ],
+    ['Folded, 12.7 of the 25.4 mm are seen.', 'Folded, 1/2 of the 1 in are seen.'],
+    ['C6 (114.3 mm x 158.75 mm)', 'C6 (4 1/2 in x 6 1/4 in)'],
+  ])('%s', (said, wanted) => {
+    expect(sentenceIn(said, 'in')).toBe(wanted);
+    expect(sentenceIn(said, 'mm')).toBe(said);
+  });
+
+  it('leaves what is no length: angles, areas, weights, counts, names', () => {
+    for (const said of [
+      'From 12° to 40° 3 panels of Card 7 catch.',
+      'Of 240 g/m2, an area of 12 mm2 or 12 mm² is free.',
+      'Slate 240 wants 5 layers.',
+      '3 of 5 joined.',
+    ])
+      expect(sentenceIn(said, 'in')).toBe(said);
   });
 });

@@ -263,6 +263,7 @@ export function roundToRuler(
 
 /**
  * Prints a length for reading: `12.5 mm`, or inches as the nearest fraction with a `~` when it is not exact: `~3 7/16 in`.
+ * What is shorter than a sixteenth, and no fraction, is said in thousandths: `0.002 in`.
  *
  * @param mm the length in millimetres
  * @param unit the reader's unit
@@ -281,15 +282,24 @@ export function formatLength(
     const text = trimZeros(mm.toFixed(decimals));
     return withUnit ? `${text} mm` : text;
   }
+  const { text, exact } = fractionOf(mm, denominator);
+  const small = !exact && Math.abs(mm) < MM_PER_INCH / 16;
+  const said = small ? trimZeros((mm / MM_PER_INCH).toFixed(3)) : `${exact ? '' : '~'}${text}`;
+  return withUnit ? `${said} in` : said;
+}
+
+/** Inches as the nearest fraction, and whether that is the same to half a micrometre. */
+function fractionOf(mm: number, denominator: number): { text: string; exact: boolean } {
   const parts = Math.round((Math.abs(mm) / MM_PER_INCH) * denominator);
   const whole = Math.floor(parts / denominator);
   const top = parts - whole * denominator;
   const shared = top === 0 ? 1 : greatestCommonDivisor(top, denominator);
   const fraction = top === 0 ? '' : `${top / shared}/${denominator / shared}`;
-  const exact = Math.abs((parts / denominator) * MM_PER_INCH - Math.abs(mm)) < 0.0005;
   const sign = mm < 0 && parts > 0 ? '-' : '';
-  const text = [whole > 0 || fraction === '' ? String(whole) : '', fraction].filter(Boolean).join(' ');
-  return `${exact ? '' : '~'}${sign}${text}${withUnit ? ' in' : ''}`;
+  return {
+    text: `${sign}${[whole > 0 || fraction === '' ? String(whole) : '', fraction].filter(Boolean).join(' ')}`,
+    exact: Math.abs((parts / denominator) * MM_PER_INCH - Math.abs(mm)) < 0.0005,
+  };
 }
 
 /**
@@ -298,8 +308,25 @@ export function formatLength(
  */
 export function editableLength(mm: number, unit: LengthUnit): string {
   if (unit === 'mm') return trimZeros(mm.toFixed(3));
-  const fraction = formatLength(mm, 'in', { withUnit: false });
-  return fraction.startsWith('~') ? trimZeros((mm / MM_PER_INCH).toFixed(5)) : fraction;
+  const { text, exact } = fractionOf(mm, 64);
+  return exact ? text : trimZeros((mm / MM_PER_INCH).toFixed(5));
+}
+
+/** Lengths in a sentence: a number with its unit, and numbers that share it (`12 of the 30 mm`). */
+const LENGTHS = /(\d+(?:\.\d+)?)((?:(?:,| and| or| to| of| of the| x) \d+(?:\.\d+)?)*) mm(?![\w²])/g;
+
+/**
+ * A sentence of the core, which are all in millimetres, with its lengths in the reader's unit. Areas and other figures stay.
+ *
+ * @param sentence text with figures such as `12.5 mm`, `3 and 4 mm`
+ */
+export function sentenceIn(sentence: string, unit: LengthUnit): string {
+  if (unit === 'mm') return sentence;
+  const inches = (figure: string) => formatLength(Number(figure), unit, { withUnit: false });
+  return sentence.replace(
+    LENGTHS,
+    (_, first: string, more: string) => `${inches(first)}${more.replace(/\d+(?:\.\d+)?/g, inches)} in`,
+  );
 }
 
 function trimZeros(text: string): string {

@@ -1,5 +1,5 @@
 import type { LengthUnit } from '@hollow-finch/core/units/length';
-import { formatLength } from '@hollow-finch/core/units/length';
+import { formatLength, sentenceIn } from '@hollow-finch/core/units/length';
 import { useLocalStorage } from '@mantine/hooks';
 
 /** The person's choice of unit, kept in this browser. */
@@ -12,8 +12,16 @@ export function useUnit(): [LengthUnit, (unit: LengthUnit) => void] {
   return [unit === 'in' ? 'in' : 'mm', setUnit];
 }
 
-/** How lengths read: in the person's unit, as short as is exact enough for paper. */
-export function useLengths(): { unit: LengthUnit; say: (mm: number) => string } {
+/** How lengths read: in the person's unit, as short as is exact enough for paper; and sentences with lengths in them. */
+export function useLengths(): {
+  unit: LengthUnit;
+  say: (mm: number) => string;
+  inUnit: (sentence: string) => string;
+} {
   const [unit] = useUnit();
-  return { unit, say: (mm) => formatLength(mm, unit, { decimals: 1 }) };
+  return {
+    unit,
+    say: (mm) => formatLength(mm, unit, { decimals: 1 }),
+    inUnit: (sentence) => sentenceIn(sentence, unit),
+  };
 }

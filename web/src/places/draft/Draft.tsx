@@ -26,6 +26,7 @@ import { LAYER_NAMES, LineParticulars } from './LineParticulars.tsx';
 import { PartParticulars } from './PartParticulars.tsx';
 import { drawnPath, drawStep, snapped, type Drawing, type Tool } from './tools/drawGesture.ts';
 import './draft.css';
+import { useLengths } from '../../shared/units.ts';
 
 const TOOLS: readonly {
   readonly id: Tool;
@@ -63,6 +64,7 @@ function targetOf(
 }
 
 function Particulars() {
+  const { inUnit } = useLengths();
   const selection = useJob((s) => s.selection);
   const shown = useJob((s) => s.shown);
   const report = useJob((s) => s.report);
@@ -121,7 +123,7 @@ function Particulars() {
           <ul className="plain-list">
             {open.slice(0, 6).map((finding) => (
               <li key={finding.key} className={finding.severity === 'fault' ? 'wrong' : 'warn'}>
-                {finding.sentence}
+                {inUnit(finding.sentence)}
                 {finding.mend && (
                   <Button
                     size="compact-xs"
@@ -129,7 +131,7 @@ function Particulars() {
                     ml={6}
                     onClick={() => useJob.getState().edit(finding.mend!.label, finding.mend!.command)}
                   >
-                    {finding.mend.label}
+                    {inUnit(finding.mend.label)}
                   </Button>
                 )}
               </li>
@@ -143,6 +145,7 @@ function Particulars() {
 
 /** The drawing board. */
 export default function Draft(_props: PlaceProps) {
+  const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);
   const selection = useJob((s) => s.selection);
   const report = useJob((s) => s.report);
@@ -318,7 +321,7 @@ export default function Draft(_props: PlaceProps) {
                   sweep={travel.sweep}
                   opening={shown.brief.opening}
                   deg={travel.at}
-                  label={`Folded, ${travel.driver.id === 'opening' ? `${Math.round(travel.at)} degrees open` : `${travel.driver.name} at ${placeText(travel.driver, travel.at)}`}`}
+                  label={`Folded, ${travel.driver.id === 'opening' ? `${Math.round(travel.at)} degrees open` : `${travel.driver.name} at ${inUnit(placeText(travel.driver, travel.at))}`}`}
                 />
               </div>
             )}

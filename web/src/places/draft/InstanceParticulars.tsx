@@ -12,6 +12,7 @@ import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { useLengths } from '../../shared/units.ts';
 
 /** The fold that an instance stands on; the card's while its own is missing. */
 const gutterOf = (design: Design, instance: Instance) => {
@@ -135,6 +136,7 @@ function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec })
 
 /** Everything about one mechanism: its measures with their limits, its stock, and what the card allows. */
 export function InstanceParticulars({ instance }: { instance: Instance }) {
+  const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);
   const { edit, select } = useJob.getState();
   const family = familyById(instance.family);
@@ -185,7 +187,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
         {reasons.length > 0 && (
           <ul className="reasons wrong" aria-label="What does not fit">
             {reasons.map((reason) => (
-              <li key={reason}>{reason}</li>
+              <li key={reason}>{inUnit(reason)}</li>
             ))}
           </ul>
         )}
@@ -194,7 +196,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
         <h3>What the card allows</h3>
         {saidOf(() => family.advice(instance.params, gutter, margin), []).map((sentence) => (
           <p key={sentence} className="quiet">
-            {sentence}
+            {inUnit(sentence)}
           </p>
         ))}
         <Switch

@@ -56,8 +56,7 @@ export const straightEdges = (part: Part): StraightEdge[] =>
     .flatMap((line) => stretches(line.path).map((ends) => ({ lineId: line.id, layer: line.layer, ends })))
     .sort((a, b) => distance(...b.ends) - distance(...a.ends));
 
-const sameEnds = (a: Ends, b: Ends): boolean =>
-  distance(a[0], b[0]) < 1e-6 && distance(a[1], b[1]) < 1e-6;
+const sameEnds = (a: Ends, b: Ends): boolean => distance(a[0], b[0]) < 1e-6 && distance(a[1], b[1]) < 1e-6;
 
 /** The edge among some on which a stretch lies. */
 export const edgeUnder = (edges: readonly StraightEdge[], ends: Ends): StraightEdge | undefined =>

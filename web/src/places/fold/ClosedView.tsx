@@ -28,6 +28,7 @@ function bulkLevels({
 
 /** How thick the closed card is where: every level of thickness in its own tint, with a key. */
 export function BulkView({ report }: { report: TimedReport }) {
+  const { inUnit } = useLengths();
   const { box, bulkMm, bulkAt } = report.closed;
   const [spot, setSpot] = useState<Point | null>(null);
   const at = spot ?? bulkAt;
@@ -39,7 +40,7 @@ export function BulkView({ report }: { report: TimedReport }) {
       <svg
         viewBox={`${box.minX - pad} ${-box.maxY - pad} ${box.maxX - box.minX + 2 * pad} ${box.maxY - box.minY + 2 * pad}`}
         role="img"
-        aria-label={`Thickness of the closed card, ${bulkMm.toFixed(2)} mm at most`}
+        aria-label={inUnit(`Thickness of the closed card, ${bulkMm.toFixed(2)} mm at most`)}
         style={{ cursor: 'crosshair' }}
         onPointerDown={(event) => {
           const matrix = event.currentTarget.getScreenCTM();
@@ -91,7 +92,7 @@ export function BulkView({ report }: { report: TimedReport }) {
 
 /** The closed card from the front: its outline, what lies inside, what pokes out, and the envelope round it. */
 export function ClosedView({ report, design }: { report: TimedReport; design: Design }) {
-  const { say } = useLengths();
+  const { say, inUnit } = useLengths();
   const { closed } = report;
   const { box, cardBox } = closed;
   const envelope = chosenEnvelope(design);
@@ -141,7 +142,7 @@ export function ClosedView({ report, design }: { report: TimedReport; design: De
         )}
         <span className="quiet">
           {' '}
-          Thickest at the cross: {closed.bulkMm.toFixed(2)} mm
+          Thickest at the cross: {inUnit(`${closed.bulkMm.toFixed(2)} mm`)}
           {inner ? `; dashed: ${envelope!.name}` : ''}.
         </span>
       </figcaption>

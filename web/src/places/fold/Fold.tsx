@@ -33,7 +33,7 @@ function Movement({
   /** What shows a loose part moving. */
   shown: ReturnType<typeof useLoose>;
 }) {
-  const { say } = useLengths();
+  const { say, inUnit } = useLengths();
   const { sweep } = travel;
   const { loose, show, go, stop } = shown;
   const { links, creases, drivers, panels } = sweep.linkage;
@@ -73,7 +73,7 @@ function Movement({
           locked:
             component.closing.length === 0
               ? 'cannot close up: strained everywhere'
-              : `moves only ${component.closing.map(([from, to]) => `from ${placeText(driver, from)} to ${placeText(driver, to)}`).join(' and ')}`,
+              : `moves only ${component.closing.map(([from, to]) => `from ${inUnit(placeText(driver, from))} to ${inUnit(placeText(driver, to))}`).join(' and ')}`,
           torn: 'torn: held in two places that do not stay together',
           turnedOver: `${component.turned.length > 1 ? `${component.turned.length} folds turn` : 'a fold turns'} over to the other side`,
           unfolded: 'a fold that is drawn stays flat',
@@ -95,7 +95,7 @@ function Movement({
             <strong>{parts}</strong>: {words}
             {component.state !== 'moves' &&
               component.worstMm > 1e-3 &&
-              `, by up to ${say(component.worstMm)} at ${placeText(driver, component.worstDeg)}`}
+              `, by up to ${say(component.worstMm)} at ${inUnit(placeText(driver, component.worstDeg))}`}
             {component.state === 'floppy' &&
               (loose?.component === index ? (
                 <div className="loose">
@@ -133,7 +133,7 @@ function Movement({
 
 /** Every catch with its stretch and depth; choosing one goes to where it is worst. */
 function CatchList({ travel }: { travel: Travel }) {
-  const { say } = useLengths();
+  const { say, inUnit } = useLengths();
   const { sweep, catches, driver, at } = travel;
   const { panels } = sweep.linkage;
   const name = (i: number) => `${panels[i].part.name}, ${panels[i].name}`;
@@ -148,10 +148,10 @@ function CatchList({ travel }: { travel: Travel }) {
             onClick={() => moveTo(travel, caught.worstDeg)}
           >
             <span className="wrong">
-              {placeText(driver, caught.fromDeg, 1)} to {placeText(driver, caught.toDeg, 1)}
+              {inUnit(placeText(driver, caught.fromDeg, 1))} to {inUnit(placeText(driver, caught.toDeg, 1))}
             </span>{' '}
             {name(caught.a)} runs into {name(caught.b)}, {say(caught.depthMm)} deep at{' '}
-            {placeText(driver, caught.worstDeg)}
+            {inUnit(placeText(driver, caught.worstDeg))}
           </button>
         </li>
       ))}
@@ -219,6 +219,7 @@ function FoldAngles({
 
 /** The folded shape, the opening control, and what happens on the way. */
 export default function Fold({ onStage }: PlaceProps) {
+  const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);
   const report = useJob((s) => s.report);
   const travel = useTravel();
@@ -305,7 +306,7 @@ export default function Fold({ onStage }: PlaceProps) {
             <RehearsalSection rehearsing={rehearsing} onChange={setRehearsing} />
             <DecorateSection report={report} />
             <section>
-              <h2>Folds at {placeText(travel.driver, travel.at)}</h2>
+              <h2>Folds at {inUnit(placeText(travel.driver, travel.at))}</h2>
               <FoldAngles sweep={travel.sweep} deg={travel.at} partName={partName} />
             </section>
           </>

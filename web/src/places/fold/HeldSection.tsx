@@ -5,6 +5,7 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { holdPull } from '../../shared/store/reporter.ts';
 import { placeText } from '../../shared/strip/useTravel.ts';
 import type { TimedReport } from '../../workers/report.worker.ts';
+import { useLengths } from '../../shared/units.ts';
 
 const WIDTH = 252;
 const HEIGHT = 104;
@@ -15,6 +16,7 @@ const STEP = 15;
 
 /** One pull against the opening: where something catches, and where the card stands now. Pressing goes there. */
 function HeldMap({ report, pull, index }: { report: TimedReport; pull: HeldPull; index: number }) {
+  const { inUnit } = useLengths();
   const held = useJob((s) => s.held);
   const openingDeg = useJob((s) => s.openingDeg);
   const driver = report.sweep.linkage.drivers[pull.driver];
@@ -85,7 +87,7 @@ function HeldMap({ report, pull, index }: { report: TimedReport; pull: HeldPull;
           ))}
           {[0, 180].map((place) => (
             <text key={place} x={LEFT - 4} y={y(place) + (place ? 8 : 0)} textAnchor="end">
-              {placeText(driver, place)}
+              {inUnit(placeText(driver, place))}
             </text>
           ))}
           {at !== null && <circle className="held-here" cx={x(openingDeg)} cy={y(at)} r={4} />}
@@ -101,8 +103,8 @@ function HeldMap({ report, pull, index }: { report: TimedReport; pull: HeldPull;
             <strong>{driver.name}</strong>:{' '}
             {free
               ? free.to - free.from < 3
-                ? `put it back to ${placeText(driver, free.from)} before the card is opened or closed: where it is marked, something catches or tears.`
-                : `the card opens and closes freely while it is between ${placeText(driver, free.from)} and ${placeText(driver, free.to)}.`
+                ? `put it back to ${inUnit(placeText(driver, free.from))} before the card is opened or closed: where it is marked, something catches or tears.`
+                : `the card opens and closes freely while it is between ${inUnit(placeText(driver, free.from))} and ${inUnit(placeText(driver, free.to))}.`
               : 'something catches or tears wherever it is.'}
           </>
         )}

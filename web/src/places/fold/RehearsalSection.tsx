@@ -6,6 +6,7 @@ import { Button, Loader, Select } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
+import { useLengths } from '../../shared/units.ts';
 
 export interface Rehearsing {
   readonly design: Design;
@@ -18,6 +19,7 @@ const words = (lineId: string): string => lineId.split('/').pop()!.replace(/-/g,
 
 /** The folds of a part, each to be folded one way or the other; every choice is answered. */
 function FoldPractice({ design, partId }: { design: Design; partId: string }) {
+  const { inUnit } = useLengths();
   const [answers, setAnswers] = useState<Readonly<Record<string, FoldCheck>>>({});
   const part = expand(design).parts.find((p) => p.id === partId);
   const folds = part?.lines.filter((line) => isFold(line.layer)) ?? [];
@@ -44,7 +46,7 @@ function FoldPractice({ design, partId }: { design: Design; partId: string }) {
             </Button>
           ))}
           {answers[line.id] && (
-            <span className={answers[line.id].right ? 'good' : 'wrong'}>{answers[line.id].text}</span>
+            <span className={answers[line.id].right ? 'good' : 'wrong'}>{inUnit(answers[line.id].text)}</span>
           )}
         </div>
       ))}
@@ -60,6 +62,7 @@ export function RehearsalSection({
   rehearsing: Rehearsing | null;
   onChange: (next: Rehearsing | null) => void;
 }) {
+  const { inUnit } = useLengths();
   const design = useJob((s) => s.shown);
   const [next, setNext] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -112,7 +115,7 @@ export function RehearsalSection({
       <ul className="plain-list" aria-live="polite" aria-label="What the last step did">
         {answer.said.map(({ tone, text }) => (
           <li key={text} className={tone}>
-            {text}
+            {inUnit(text)}
           </li>
         ))}
       </ul>

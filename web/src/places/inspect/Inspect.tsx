@@ -85,7 +85,7 @@ function FindingRow({
   const accepted = useJob((s) => (isAccepted(s.shown, finding) ? s.shown.accepted[finding.key] : undefined));
   const lapsed = useJob((s) => s.shown.accepted[finding.key] !== undefined) && !accepted;
   const [accepting, setAccepting] = useState(false);
-  const { say } = useLengths();
+  const { say, inUnit } = useLengths();
   const [searching, setSearching] = useState<Searching>('no');
   const { edit } = useJob.getState();
   /** Looks for the smallest change that clears it, and makes it. */
@@ -107,12 +107,12 @@ function FindingRow({
         <span className={finding.severity === 'fault' ? 'wrong' : 'warn'}>
           {ruleOf(finding.rule)?.title ?? finding.rule}
         </span>
-        <span>{finding.sentence}</span>
+        <span>{inUnit(finding.sentence)}</span>
         {lapsed && <span className="warn">It was accepted, but has changed since.</span>}
         <span className="quiet figure">
           {finding.measured !== null && finding.limit !== null
-            ? `measured ${amount(finding.measured)}, limit ${amount(finding.limit)} (${finding.limitFrom})`
-            : finding.limitFrom}
+            ? `measured ${amount(finding.measured)}, limit ${amount(finding.limit)} (${inUnit(finding.limitFrom)})`
+            : inUnit(finding.limitFrom)}
         </span>
       </button>
       {accepted ? (
@@ -134,7 +134,7 @@ function FindingRow({
         <div className="finding-acts">
           {finding.mend && (
             <Button size="compact-xs" onClick={() => edit(finding.mend!.label, finding.mend!.command)}>
-              {finding.mend.label}
+              {inUnit(finding.mend.label)}
             </Button>
           )}
           {canSearch(finding) && searching === 'no' && (

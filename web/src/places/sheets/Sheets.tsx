@@ -191,6 +191,7 @@ function usePacking() {
 
 /** Sheets: settings, packing, the sheets themselves, usage against the bound, and the parts list. */
 export default function Sheets(_props: PlaceProps) {
+  const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);
   const { edit } = useJob.getState();
   const { report, busy, start, stop } = usePacking();
@@ -289,7 +290,7 @@ export default function Sheets(_props: PlaceProps) {
           {report && report.refused.length > 0 && (
             <ul role="alert" className="reasons wrong">
               {report.refused.map((reason) => (
-                <li key={reason}>{reason}</li>
+                <li key={reason}>{inUnit(reason)}</li>
               ))}
             </ul>
           )}

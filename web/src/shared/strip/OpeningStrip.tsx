@@ -9,6 +9,7 @@ import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import type { Catch } from '@hollow-finch/core/motion/catches';
 import { Select } from '@mantine/core';
 import { chooseTravel, moveTo, placeText, useTravel } from './useTravel.ts';
+import { useLengths } from '../units.ts';
 
 /** What the strip marks: stretches of the travel where something is wrong, in degrees, with words. */
 export interface StripMark {
@@ -77,6 +78,7 @@ const SECONDS = 5;
 
 /** The opening control: drag, arrows (1°, 10° with Shift), Home, End, space to play. Marks are where something is wrong. */
 export function OpeningStrip() {
+  const { inUnit } = useLengths();
   const report = useJob((s) => s.report);
   const openingDeg = useJob((s) => s.openingDeg);
   const held = useJob((s) => s.held);
@@ -167,7 +169,7 @@ export function OpeningStrip() {
         aria-valuenow={Math.round(deg)}
         aria-valuetext={
           travel && travel.driver.id !== 'opening'
-            ? placeText(travel.driver, deg)
+            ? inUnit(placeText(travel.driver, deg))
             : `${Math.round(deg)} degrees open`
         }
         onPointerDown={(event) => {
@@ -208,14 +210,14 @@ export function OpeningStrip() {
               textAnchor={d === 180 ? 'end' : 'start'}
               className="strip-text"
             >
-              {travel ? placeText(travel.driver, d) : `${d}°`}
+              {travel ? inUnit(placeText(travel.driver, d)) : `${d}°`}
             </text>
           ))}
           <path d={`M${at(deg)} 19l-6 -9v-8h12v8z`} fill="var(--accent)" stroke="var(--board)" />
         </svg>
       </div>
       <output className="strip-value title-face" aria-live="off">
-        {travel ? placeText(travel.driver, deg) : `${Math.round(deg)}°`}
+        {travel ? inUnit(placeText(travel.driver, deg)) : `${Math.round(deg)}°`}
       </output>
       <ul className="strip-marks" aria-label="Where something is wrong">
         {held && report && (
@@ -237,7 +239,7 @@ export function OpeningStrip() {
         {marks.map((mark) => (
           <li key={mark.words}>
             <button type="button" className="strip-mark wrong" onClick={() => setOpening(mark.fromDeg)}>
-              {mark.words}
+              {inUnit(mark.words)}
             </button>
           </li>
         ))}
