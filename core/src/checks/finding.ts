@@ -22,7 +22,7 @@ export interface Mend {
 }
 
 /** What a figure of a finding counts. */
-export type FindingUnit = 'mm' | 'mm²' | 'deg' | 'g/m²' | 'layers' | 'places' | 'pieces';
+export type FindingUnit = 'mm' | 'mm²' | 'deg' | 'g/m²' | 'layers' | 'folds' | 'places' | 'pieces';
 
 export interface Finding {
   /** Stable as long as the fault is the same one: rule and place by ids. Accepting a finding refers to it. */

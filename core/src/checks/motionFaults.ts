@@ -207,7 +207,7 @@ function componentFinding(
           severity: 'warning',
           measured: freedom,
           limit: 0,
-          unit: 'places',
+          unit: 'folds',
           limitFrom: 'what the card moves',
         },
       );

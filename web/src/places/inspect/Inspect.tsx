@@ -7,6 +7,7 @@ import { add, type Point } from '@hollow-finch/core/geometry/point';
 import { Button, Select, TextInput } from '@mantine/core';
 import { proxy } from 'comlink';
 import { useMemo, useState } from 'react';
+import { formatLength } from '@hollow-finch/core/units/length';
 import { Board } from '../../shared/drawing/Board.tsx';
 import { LineKey, PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -22,14 +23,15 @@ const canSearch = (finding: Finding): boolean =>
   finding.mend === null && SEARCHED_RULES.includes(finding.rule);
 
 /** Units beside lengths, which are said in the reader's own. */
-const UNIT_WORDS: Readonly<Record<Finding['unit'], string>> = {
-  mm: '',
-  'mm²': 'mm²',
-  deg: '°',
-  'g/m²': 'g/m²',
-  layers: 'layers',
-  places: 'places',
-  pieces: 'pieces',
+/** What figures other than lengths count: one, and more. */
+const COUNTED: Readonly<Record<Exclude<Finding['unit'], 'mm'>, readonly [string, string]>> = {
+  'mm²': [' mm²', ' mm²'],
+  deg: ['°', '°'],
+  'g/m²': [' g/m²', ' g/m²'],
+  layers: [' layer', ' layers'],
+  folds: [' fold', ' folds'],
+  places: [' place', ' places'],
+  pieces: [' piece', ' pieces'],
 };
 
 const canMend = (finding: Finding): boolean => finding.mend !== null || canSearch(finding);
@@ -85,7 +87,7 @@ function FindingRow({
   const accepted = useJob((s) => (isAccepted(s.shown, finding) ? s.shown.accepted[finding.key] : undefined));
   const lapsed = useJob((s) => s.shown.accepted[finding.key] !== undefined) && !accepted;
   const [accepting, setAccepting] = useState(false);
-  const { say, inUnit } = useLengths();
+  const { unit, inUnit } = useLengths();
   const [searching, setSearching] = useState<Searching>('no');
   const { edit } = useJob.getState();
   /** Looks for the smallest change that clears it, and makes it. */
@@ -97,10 +99,13 @@ function FindingRow({
     if (mend && useJob.getState().design === design) edit(mend.label, mend.command);
     setSearching((now) => (mend || now === 'stopped' ? 'no' : 'none'));
   };
-  const amount = (value: number) =>
-    finding.unit === 'mm'
-      ? say(value)
-      : `${Math.round(value * 100) / 100} ${UNIT_WORDS[finding.unit]}`.trim();
+  const amount = (value: number) => {
+    // Limits are as small as half a tenth of a millimetre.
+    if (finding.unit === 'mm') return formatLength(value, unit);
+    const figure = Math.round(value * 100) / 100;
+    return `${figure}${COUNTED[finding.unit][figure === 1 ? 0 : 1]}`;
+  };
+  const limit = finding.limit === 0 && finding.unit !== 'mm' ? 'none' : amount(finding.limit ?? 0);
   return (
     <li className={chosen ? 'finding finding-chosen' : 'finding'} data-rule={finding.rule}>
       <button type="button" className="finding-main" onClick={onChoose} aria-pressed={chosen}>
@@ -111,7 +116,7 @@ function FindingRow({
         {lapsed && <span className="warn">It was accepted, but has changed since.</span>}
         <span className="quiet figure">
           {finding.measured !== null && finding.limit !== null
-            ? `measured ${amount(finding.measured)}, limit ${amount(finding.limit)} (${inUnit(finding.limitFrom)})`
+            ? `measured ${amount(finding.measured)}, limit ${limit} (${inUnit(finding.limitFrom)})`
             : inUnit(finding.limitFrom)}
         </span>
       </button>

@@ -162,6 +162,13 @@ describe('work that takes long', () => {
     expect(state().report).toMatchObject({ name: 'Second' });
   });
 
+  it('says nothing of what it was doing once it has answered, though it is told late', async () => {
+    const [{ args }] = waiting;
+    await answer('report', report('First'));
+    (args[3] as (words: string) => void)('checking: small parts');
+    expect(state()).toMatchObject({ report: { name: 'First' }, reportProgress: null });
+  });
+
   it('is looked at again when that is asked for', async () => {
     stopReport();
     await pass();

@@ -60,10 +60,12 @@ export function startReporting(): () => void {
     const { shown } = useJob.getState();
     if (running || !shown || shown === done) return;
     running = true;
+    // What is told may come later than the answer.
+    let underWay = true;
     useJob.setState({ reporting: true, notLooked: null });
     try {
       const given = new Promise<string>((resolve) => (giveUp = resolve));
-      const tell = proxy((words: string) => useJob.setState({ reportProgress: { words } }));
+      const tell = proxy((words: string) => underWay && useJob.setState({ reportProgress: { words } }));
       const report = await Promise.race([
         reportWorker().report(shown, ++version, savedCuts(shown), tell),
         given,
@@ -78,7 +80,7 @@ export function startReporting(): () => void {
       done = shown;
       useJob.setState({ report: null, notLooked: 'It could not be worked out: something failed.' });
     } finally {
-      running = false;
+      running = underWay = false;
       giveUp = undefined;
       useJob.setState({ reporting: false, reportProgress: null });
       if (useJob.getState().shown !== shown) void next();
