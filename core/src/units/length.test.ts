@@ -110,6 +110,7 @@ describe('small inches', () => {
   it('are said in thousandths where no fraction is near, and never as nothing', () => {
     expect(formatLength(0.05, 'in')).toBe('0.002 in');
     expect(formatLength(-0.3, 'in')).toBe('-0.012 in');
+    expect(formatLength(0.01, 'in')).toBe('0.0004 in');
     expect(formatLength(25.4 / 64, 'in')).toBe('1/64 in');
     expect(formatLength(1.6, 'in')).toBe('~1/16 in');
   });
@@ -132,6 +133,7 @@ describe('a sentence in inches', () => {
       'At most ~5 53/64 in, the panel is 3 in deep, ~5/64 in margin.',
     ],
     ['Folded, 12.7 of the 25.4 mm are seen.', 'Folded, 1/2 of the 1 in are seen.'],
+    ['A fold ends at (50.8, -25.4), 12.7 mm short.', 'A fold ends at (2.00, -1.00), 1/2 in short.'],
     ['C6 (114.3 mm x 158.75 mm)', 'C6 (4 1/2 in x 6 1/4 in)'],
   ])('%s', (said, wanted) => {
     expect(sentenceIn(said, 'in')).toBe(wanted);

@@ -284,9 +284,13 @@ export function formatLength(
   }
   const { text, exact } = fractionOf(mm, denominator);
   const small = !exact && Math.abs(mm) < MM_PER_INCH / 16;
-  const said = small ? trimZeros((mm / MM_PER_INCH).toFixed(3)) : `${exact ? '' : '~'}${text}`;
+  const said = small ? thousandths(mm / MM_PER_INCH) : `${exact ? '' : '~'}${text}`;
   return withUnit ? `${said} in` : said;
 }
+
+/** Small inches: to a thousandth, or to the first figure that is not 0. */
+const thousandths = (inches: number): string =>
+  trimZeros(Math.abs(inches) < 0.0005 ? inches.toFixed(4) : inches.toFixed(3));
 
 /** Inches as the nearest fraction, and whether that is the same to half a micrometre. */
 function fractionOf(mm: number, denominator: number): { text: string; exact: boolean } {
@@ -315,6 +319,9 @@ export function editableLength(mm: number, unit: LengthUnit): string {
 /** Lengths in a sentence: a number with its unit, and numbers that share it (`12 of the 30 mm`). */
 const LENGTHS = /(\d+(?:\.\d+)?)((?:(?:,| and| or| to| of| of the| x) \d+(?:\.\d+)?)*) mm(?![\w²])/g;
 
+/** A place in a part's plane: `(35.0, -24.5)`. */
+const PLACE = /\((-?\d+\.\d), (-?\d+\.\d)\)/g;
+
 /**
  * A sentence of the core, which are all in millimetres, with its lengths in the reader's unit. Areas and other figures stay.
  *
@@ -323,7 +330,11 @@ const LENGTHS = /(\d+(?:\.\d+)?)((?:(?:,| and| or| to| of| of the| x) \d+(?:\.\d
 export function sentenceIn(sentence: string, unit: LengthUnit): string {
   if (unit === 'mm') return sentence;
   const inches = (figure: string) => formatLength(Number(figure), unit, { withUnit: false });
-  return sentence.replace(
+  const placed = sentence.replace(
+    PLACE,
+    (_, x: string, y: string) => `(${[x, y].map((v) => (Number(v) / MM_PER_INCH).toFixed(2)).join(', ')})`,
+  );
+  return placed.replace(
     LENGTHS,
     (_, first: string, more: string) => `${inches(first)}${more.replace(/\d+(?:\.\d+)?/g, inches)} in`,
   );

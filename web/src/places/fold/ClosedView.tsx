@@ -23,6 +23,9 @@ function bulkLevels({
     const level = Math.round(mm * 100) / 100;
     paths.set(level, [...(paths.get(level) ?? []), `M${x} ${-y}h${w}v${-h}h${-w}Z`]);
   });
+  // The thickest place may be narrower than a cell of the map: it is in the key all the same.
+  const most = Math.round(bulkMm * 100) / 100;
+  if (!paths.has(most)) paths.set(most, []);
   return [...paths].sort((a, b) => a[0] - b[0]).map(([mm, d]) => ({ mm, share: mm / bulkMm, d: d.join('') }));
 }
 
