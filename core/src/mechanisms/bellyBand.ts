@@ -15,7 +15,7 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { ALONG_FOLD, handlesOf } from './handles.ts';
 import { acrossAt, Making } from './making.ts';
 import { round } from './pieces.ts';
-import { length, measures, pick, up } from './specs.ts';
+import { length, measures, pick, up, shareOf } from './specs.ts';
 
 const SIZES = measures({
   form: pick(
@@ -25,8 +25,8 @@ const SIZES = measures({
     undefined,
     'tab',
   ),
-  alongMm: up('Up', 'From the lower edge of the panel.', ({ tall }) => Math.round(tall * 0.4)),
-  widthMm: length('Width', 'Of the band or tab.', ({ tall }) => Math.round(tall * 0.2), 6),
+  alongMm: up('Up', 'From the lower edge of the panel.', shareOf('tall', 0.4)),
+  widthMm: length('Width', 'Of the band or tab.', shareOf('tall', 0.2), 6),
   thickMm: length('Card thickness', 'Of the closed card: see the thickness on Fold.', 3, 0.2, 40),
   clearanceMm: length('Clearance', 'So that it slides on and off.', 1, 0, 10),
   overlapMm: length('Glue overlap', 'Where the band is glued to itself, or the tab to the card.', 15, 5, 200),

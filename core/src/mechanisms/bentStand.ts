@@ -18,14 +18,14 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { handlesOf, OVER_PANEL } from './handles.ts';
 import { acrossAt, boxRound, Making } from './making.ts';
 import { onPanelRules, rectangle, round } from './pieces.ts';
-import { across, count, length, measures, up } from './specs.ts';
+import { across, count, length, measures, up, shareOf } from './specs.ts';
 
 const SIZES = measures({
   acrossMm: across('Across', 'Middle of the base from the middle of the panel.'),
   alongMm: up('Up', 'From the lower edge of the panel to the base strip.', ({ tall }, { widthMm }) =>
     Math.round((tall - widthMm) / 2),
   ),
-  spanMm: length('Span', 'Between the slits of the outer strip.', ({ half }) => Math.round(half * 1.3), 20),
+  spanMm: length('Span', 'Between the slits of the outer strip.', shareOf('half', 1.3), 20),
   archMm: length(
     'Outer strip',
     'Length of the outer strip between its tabs.',
@@ -40,7 +40,7 @@ const SIZES = measures({
     200,
   ),
   facets: count('Rulings', 'Flat facets that the curve is drawn with; an even number.', 8, 4, 16),
-  widthMm: length('Width', 'Of all strips.', ({ tall }) => Math.round(tall * 0.3), 12),
+  widthMm: length('Width', 'Of all strips.', shareOf('tall', 0.3), 12),
   endMm: length('Ends', 'Of the base strip, beyond the outer slits.', 12, 3, 100),
 });
 

@@ -21,24 +21,19 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { ALONG_FOLD, handlesOf } from './handles.ts';
 import { acrossAt, Making } from './making.ts';
 import { alongRules, rectangle, round } from './pieces.ts';
-import { ALONG, length, measures, pick, tabOf, tabs, widthOf, type Usual } from './specs.ts';
-
-const share =
-  (of: number): Usual<number> =>
-  ({ depth }) =>
-    Math.round(depth * of);
+import { ALONG, length, measures, pick, tabOf, tabs, widthOf, shareOf } from './specs.ts';
 
 const three = (params: Params): boolean => params.pieces === 'three';
 
 const SIZES = measures({
-  leftMm: length('Left foot', 'From the gutter to the fold on the left half.', share(0.22)),
-  rightMm: length('Right foot', 'From the gutter to the fold on the right half.', share(0.22)),
+  leftMm: length('Left foot', 'From the gutter to the fold on the left half.', shareOf('depth', 0.22)),
+  rightMm: length('Right foot', 'From the gutter to the fold on the right half.', shareOf('depth', 0.22)),
   crossingMm: length(
     'Crossing',
     'From the left foot along the left piece; at least the right foot.',
-    share(0.3),
+    shareOf('depth', 0.3),
   ),
-  beyondMm: length('Beyond', 'How far the pieces run on beyond the crossing.', share(0.35)),
+  beyondMm: length('Beyond', 'How far the pieces run on beyond the crossing.', shareOf('depth', 0.35)),
   pieces: pick('Pieces', 'Two stand on the halves; a third swings in the crossing.', {
     two: 'two',
     three: 'three',
@@ -46,7 +41,7 @@ const SIZES = measures({
   innerMm: length(
     'Third, inwards',
     'How far the third piece runs from the crossing towards the gutter.',
-    share(0.15),
+    shareOf('depth', 0.15),
     3,
     600,
     three,

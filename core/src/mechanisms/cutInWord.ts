@@ -19,7 +19,7 @@ import { choice, HOST_PART, type Constraint, type Contribution, type Family, typ
 import { ALONG_FOLD, handlesOf } from './handles.ts';
 import { Making } from './making.ts';
 import { alongRules, round } from './pieces.ts';
-import { ALONG, length, letters, measures, pick, usually } from './specs.ts';
+import { ALONG, length, letters, measures, pick, usually, shareOf } from './specs.ts';
 
 /** Shapes that stand on a foot of full width, as outlines in the unit square. */
 const SILHOUETTES: Readonly<Record<string, readonly Point[]>> = {
@@ -85,11 +85,13 @@ const SIZES = measures({
   heightMm: length(
     'Height',
     'Of the letters; also from the gutter to the fold on the left half.',
-    ({ depth }) => Math.round(depth * 0.22),
+    shareOf('depth', 0.22),
     5,
   ),
-  footMm: length('Feet', 'From the gutter to the foot of the letters on the right half.', ({ depth }) =>
-    Math.round(depth * 0.34),
+  footMm: length(
+    'Feet',
+    'From the gutter to the foot of the letters on the right half.',
+    shareOf('depth', 0.34),
   ),
   letterMm: length(
     'Letter width',

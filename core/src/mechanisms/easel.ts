@@ -12,20 +12,13 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { handlesOf, OVER_PANEL } from './handles.ts';
 import { acrossAt, boxRound, Making } from './making.ts';
 import { onPanelRules, rectangle, round } from './pieces.ts';
-import { across, length, measures, tabs, up } from './specs.ts';
+import { across, length, measures, tabs, up, shareOf } from './specs.ts';
 
 const SIZES = measures({
   acrossMm: across('Across', 'Middle of the display from the middle of the panel.'),
-  alongMm: up('Fold', 'From the lower edge of the panel up to the strut’s fold.', ({ tall }) =>
-    Math.round(tall * 0.86),
-  ),
-  displayMm: length(
-    'Display',
-    'Length of the display; the strut is half of it.',
-    ({ tall }) => Math.round(tall * 0.75),
-    12,
-  ),
-  widthMm: length('Width', 'Of display and strut.', ({ half }) => Math.round(half * 1.4), 8),
+  alongMm: up('Fold', 'From the lower edge of the panel up to the strut’s fold.', shareOf('tall', 0.86)),
+  displayMm: length('Display', 'Length of the display; the strut is half of it.', shareOf('tall', 0.75), 12),
+  widthMm: length('Width', 'Of display and strut.', shareOf('half', 1.4), 8),
   stopMm: length(
     'Stop',
     'From the strut’s fold: it sets the tilt.',

@@ -23,7 +23,7 @@ import {
 import { handlesOf, OVER_PANEL } from './handles.ts';
 import { Making, zonesOf } from './making.ts';
 import { onPanelRules, rectangle, round } from './pieces.ts';
-import { across, angle, length, measures, pick, up, type Usual, type Values } from './specs.ts';
+import { across, angle, length, measures, pick, shareOf, up, type Values } from './specs.ts';
 
 /** How far the slit is from the free edge of the door, mm. */
 const SLIT_GAP_MM = 2;
@@ -35,17 +35,13 @@ const form = pick('Form', 'A separate part glued on, or cut from the panel itsel
   cutIn: 'Cut in',
 });
 const landMm = length('Hinge strip', 'Glued strip beside the hinge.', 8, 4, 60, (p) => p.form !== 'cutIn');
-const share =
-  (of: 'half' | 'tall', by: number): Usual<number> =>
-  (room) =>
-    Math.round(room[of] * by);
 
 const FLAP = {
   form,
   acrossMm: across('Across', 'Middle of the hinge from the middle of the panel.'),
-  alongMm: up('Hinge', 'From the lower edge of the panel up to the hinge.', share('tall', 0.75)),
-  widthMm: length('Width', 'Along the hinge.', share('half', 1), 8),
-  heightMm: length('Height', 'From the hinge down to the free edge.', share('tall', 0.45), 6),
+  alongMm: up('Hinge', 'From the lower edge of the panel up to the hinge.', shareOf('tall', 0.75)),
+  widthMm: length('Width', 'Along the hinge.', shareOf('half', 1), 8),
+  heightMm: length('Height', 'From the hinge down to the free edge.', shareOf('tall', 0.45), 6),
   liftDeg: angle('Lifts by', 'How far it is turned.', 150, 30, 180),
   landMm,
 };
@@ -54,9 +50,9 @@ const FLAP_SIZES = measures(FLAP);
 const DOOR_SIZES = measures({
   form,
   acrossMm: across('Hinge', 'From the middle of the panel.', ({ half }) => -Math.round(half * 0.4)),
-  alongMm: up('Up', 'Middle of the door from the lower edge of the panel.', share('tall', 0.5)),
-  widthMm: length('Height', 'Along the hinge.', share('tall', 0.5), 8),
-  heightMm: length('Width', 'From the hinge to the free edge.', share('half', 0.8), 6),
+  alongMm: up('Up', 'Middle of the door from the lower edge of the panel.', shareOf('tall', 0.5)),
+  widthMm: length('Height', 'Along the hinge.', shareOf('tall', 0.5), 8),
+  heightMm: length('Width', 'From the hinge to the free edge.', shareOf('half', 0.8), 6),
   liftDeg: angle('Opens by', 'How far it is turned.', 120, 30, 180),
   tongueMm: length('Tongue', 'How far the catch reaches beyond the free edge.', 8, 4, 40),
   tongueWidthMm: length('Tongue width', 'Along the free edge.', 14, 4, 100),

@@ -16,7 +16,7 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { handlesOf, OVER_PANEL } from './handles.ts';
 import { Making } from './making.ts';
 import { onPanelRules, rectangle, round } from './pieces.ts';
-import { across, length, measures, up, type Usual } from './specs.ts';
+import { across, length, measures, up, type Usual, shareOf } from './specs.ts';
 
 /** A share of the panel's width less its margins. */
 const share =
@@ -32,7 +32,7 @@ const SIZES = measures({
   baseMm: length('Glued panel', 'Width of the panel that is glued.', share(0.38), 8),
   middleMm: length('Middle', 'Width between the two folds.', share(0.22), 6),
   sideMm: length('Side', 'Width of the panel that is folded.', share(0.38), 8),
-  heightMm: length('Height', 'Of the strip.', ({ tall }) => Math.round(tall * 0.6), 16),
+  heightMm: length('Height', 'Of the strip.', shareOf('tall', 0.6), 16),
   overMm: length(
     'Picture over',
     'How far the picture reaches over each fold.',

@@ -17,18 +17,18 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { handlesOf, OVER_PANEL } from './handles.ts';
 import { boxRound, Making } from './making.ts';
 import { onPanelRules, rectangle, regular, round } from './pieces.ts';
-import { across, count, length, measures, pick, up, yesNo } from './specs.ts';
+import { across, count, length, measures, pick, up, yesNo, shareOf } from './specs.ts';
 
 const SIZES = measures({
   shape: pick('Shape', 'Of every layer.', { rectangle: 'Rectangle', circle: 'Circle', hexagon: 'Hexagon' }),
   form: pick('Form', 'Whole mats, or frames that show the layer below.', { mats: 'Mats', frames: 'Frames' }),
   acrossMm: across('Across', 'Middle from the middle of the panel.'),
   alongMm: up('Up', 'Middle from the lower edge of the panel.', ({ tall }) => Math.round(tall / 2)),
-  widthMm: length('Width', 'Of the largest layer.', ({ half }) => Math.round(half * 1.5), 8),
+  widthMm: length('Width', 'Of the largest layer.', shareOf('half', 1.5), 8),
   heightMm: length(
     'Height',
     'Of the largest layer.',
-    ({ tall }) => Math.round(tall * 0.7),
+    shareOf('tall', 0.7),
     8,
     600,
     (p) => p.shape === 'rectangle',

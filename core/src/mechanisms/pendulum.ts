@@ -14,12 +14,12 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { handlesOf, OVER_PANEL } from './handles.ts';
 import { boxRound, Making } from './making.ts';
 import { onPanelRules, rectangle, round } from './pieces.ts';
-import { across, length, measures, up } from './specs.ts';
+import { across, length, measures, up, shareOf } from './specs.ts';
 
 const SIZES = measures({
   acrossMm: across('Pivot across', 'From the middle of the panel.'),
-  alongMm: up('Pivot up', 'From the lower edge of the panel.', ({ tall }) => Math.round(tall * 0.82)),
-  rodMm: length('Rod', 'From the pivot to the middle of the bob.', ({ tall }) => Math.round(tall * 0.5), 8),
+  alongMm: up('Pivot up', 'From the lower edge of the panel.', shareOf('tall', 0.82)),
+  rodMm: length('Rod', 'From the pivot to the middle of the bob.', shareOf('tall', 0.5), 8),
   bobMm: length('Bob', 'Its diameter.', ({ tall }) => Math.round(Math.min(26, tall * 0.2)), 4),
   wingsMm: length(
     'Between the wings',

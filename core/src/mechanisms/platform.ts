@@ -23,28 +23,31 @@ import {
 import { handlesOf } from './handles.ts';
 import { Making } from './making.ts';
 import { round } from './pieces.ts';
-import { ALONG, length, measures, tabs, widthOf, type Usual } from './specs.ts';
+import { ALONG, length, measures, tabs, widthOf, shareOf } from './specs.ts';
 import { step, stepMeasures } from './step.ts';
-
-const share =
-  (of: number): Usual<number> =>
-  ({ gutter }) =>
-    Math.round(gutter.reachMm * of);
 
 /** The measures that are asked for. */
 export const PLATFORM = {
-  leftMm: length('Left foot', 'From the gutter to the support’s fold on the left half.', share(0.1)),
-  rightMm: length('Right foot', 'From the gutter to the support’s fold on the right half.', share(0.1)),
+  leftMm: length(
+    'Left foot',
+    'From the gutter to the support’s fold on the left half.',
+    shareOf('reach', 0.1),
+  ),
+  rightMm: length(
+    'Right foot',
+    'From the gutter to the support’s fold on the right half.',
+    shareOf('reach', 0.1),
+  ),
   panelMm: length(
     'Height',
     'The support’s left panel, and the left leg: more than the right foot.',
-    share(0.2),
+    shareOf('reach', 0.2),
   ),
-  planeLeftMm: length('Left plane', 'From the ridge to the left leg.', share(0.38), 4),
-  planeRightMm: length('Right plane', 'From the ridge to the right leg.', share(0.38), 4),
+  planeLeftMm: length('Left plane', 'From the ridge to the left leg.', shareOf('reach', 0.38), 4),
+  planeRightMm: length('Right plane', 'From the ridge to the right leg.', shareOf('reach', 0.38), 4),
   alongMm: ALONG,
   widthMm: widthOf(0.5),
-  ...tabs(({ gutter }) => Math.min(8, Math.max(5, Math.round(gutter.reachMm * 0.06))), 2),
+  ...tabs(({ reach }) => Math.min(8, Math.max(5, Math.round(reach * 0.06))), 2),
 };
 const SIZES = measures(PLATFORM);
 

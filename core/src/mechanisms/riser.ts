@@ -15,22 +15,22 @@ import { handlesOf } from './handles.ts';
 import { Making } from './making.ts';
 import { round } from './pieces.ts';
 import { prop, slotted } from './prop.ts';
-import { length, measures, tabOf, tabs, usually, type Usual } from './specs.ts';
+import { length, measures, tabOf, tabs, usually, shareOf } from './specs.ts';
 import { STEP, step, stepMeasures } from './step.ts';
 
-const share =
-  (of: number): Usual<number> =>
-  ({ depth }) =>
-    Math.round(depth * of);
-
 const SIZES = measures({
-  leftMm: usually(STEP.leftMm, share(0.3)),
-  rightMm: usually(STEP.rightMm, share(0.34)),
+  leftMm: usually(STEP.leftMm, shareOf('depth', 0.3)),
+  rightMm: usually(STEP.rightMm, shareOf('depth', 0.34)),
   alongMm: STEP.alongMm,
   widthMm: STEP.widthMm,
   ...tabs(tabOf(0.07, 10), 2),
-  armFootMm: length('Arm’s foot', 'From the gutter to the arm’s fold on the right half.', share(0.06), 1),
-  slotMm: length('Slot', 'From the ridge back to the slot in the top.', share(0.06), 1),
+  armFootMm: length(
+    'Arm’s foot',
+    'From the gutter to the arm’s fold on the right half.',
+    shareOf('depth', 0.06),
+    1,
+  ),
+  slotMm: length('Slot', 'From the ridge back to the slot in the top.', shareOf('depth', 0.06), 1),
   armMm: length(
     'Arm',
     'Length of the arm from its foot.',

@@ -16,7 +16,7 @@ import { HOST_PART, type BuildContext, type Constraint, type Family, type Params
 import { handlesOf, OVER_PANEL } from './handles.ts';
 import { Making, zonesOf } from './making.ts';
 import { onPanelRules, rectangle, round } from './pieces.ts';
-import { across, length, measures, tabs, up } from './specs.ts';
+import { across, length, measures, tabs, up, shareOf } from './specs.ts';
 import { vfold } from './vfold.ts';
 
 const SIZES = measures({
@@ -28,15 +28,15 @@ const SIZES = measures({
   alongMm: up('Up', 'From the lower edge of the panel to the strip.', ({ tall }, { widthMm }) =>
     Math.round((tall - widthMm) / 2),
   ),
-  widthMm: length('Strip width', 'Along the folds.', ({ tall }) => Math.round(tall * 0.5), 10),
-  baseMm: length('Base', 'The glued part.', ({ wide }) => Math.round(wide * 0.28), 6),
+  widthMm: length('Strip width', 'Along the folds.', shareOf('tall', 0.5), 10),
+  baseMm: length('Base', 'The glued part.', shareOf('wide', 0.28), 6),
   middleMm: length(
     'Middle',
     'Turns over as it is pulled; the pull moves twice as far.',
-    ({ wide }) => Math.round(wide * 0.26),
+    shareOf('wide', 0.26),
     6,
   ),
-  pullMm: length('Pull', 'What is held and pulled.', ({ wide }) => Math.round(wide * 0.28), 6),
+  pullMm: length('Pull', 'What is held and pulled.', shareOf('wide', 0.28), 6),
   flagMm: length(
     'Flag',
     'Height of the flag along its crease.',

@@ -14,7 +14,7 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { handlesOf, OVER_PANEL } from './handles.ts';
 import { Making } from './making.ts';
 import { onPanelRules, rectangle, round } from './pieces.ts';
-import { across, length, measures, pick, up } from './specs.ts';
+import { across, length, measures, pick, up, shareOf } from './specs.ts';
 
 const SIZES = measures({
   direction: pick('Pulled', 'Which way the knob points.', {
@@ -23,13 +23,13 @@ const SIZES = measures({
     left: 'Left',
     down: 'Down',
   }),
-  acrossMm: across('Bridge across', 'Middle of the bridge from the middle of the panel.', ({ wide }) =>
-    Math.round(wide * 0.06),
+  acrossMm: across(
+    'Bridge across',
+    'Middle of the bridge from the middle of the panel.',
+    shareOf('wide', 0.06),
   ),
-  alongMm: up('Bridge up', 'Middle of the bridge from the lower edge of the panel.', ({ tall }) =>
-    Math.round(tall * 0.5),
-  ),
-  travelMm: length('Travel', 'Between the stops.', ({ wide }) => Math.round(wide * 0.22)),
+  alongMm: up('Bridge up', 'Middle of the bridge from the lower edge of the panel.', shareOf('tall', 0.5)),
+  travelMm: length('Travel', 'Between the stops.', shareOf('wide', 0.22)),
   stemMm: length(
     'Stem',
     'Width of the part that runs under the bridge.',
@@ -37,12 +37,7 @@ const SIZES = measures({
     4,
   ),
   bridgeMm: length('Bridge', 'Width of the bridge along the travel.', 12, 5),
-  headMm: length(
-    'Head',
-    'Length of the head, which carries the picture.',
-    ({ wide }) => Math.round(wide * 0.16),
-    5,
-  ),
+  headMm: length('Head', 'Length of the head, which carries the picture.', shareOf('wide', 0.16), 5),
   knobMm: length('Knob', 'Length of the knob.', ({ wide }) => Math.max(5, Math.round(wide * 0.08)), 5),
   landMm: length('Glue land', 'Glued length of the bridge beside the channel.', 10, 4, 60),
 });

@@ -15,20 +15,16 @@ export interface Room {
   /** The least depth of both sides, and that within which things are hidden in the closed card too. */
   readonly sides: number;
   readonly depth: number;
+  /** How far from the fold things may lie in the closed card. */
+  readonly reach: number;
   /** Length of the fold or panel. */
   readonly tall: number;
 }
 
 const roomOf = (gutter: Gutter): Room => {
-  const [half, sides] = [gutter.left.depthMm, Math.min(gutter.left.depthMm, gutter.right.depthMm)];
-  return {
-    gutter,
-    half,
-    wide: 2 * half,
-    sides,
-    depth: Math.min(gutter.reachMm, sides),
-    tall: gutter.lengthMm,
-  };
+  const { left, right, reachMm: reach, lengthMm: tall } = gutter;
+  const [half, sides] = [left.depthMm, Math.min(left.depthMm, right.depthMm)];
+  return { gutter, half, wide: 2 * half, sides, depth: Math.min(reach, sides), reach, tall };
 };
 
 /** What a measure usually is: fixed, or from the room and the other usual measures. */
@@ -123,7 +119,7 @@ export const ALONG = length(
 
 /** Its width, usually a share of the fold's length. */
 export const widthOf = (share: number): Measure<number> =>
-  length('Width', 'Along the fold.', ({ tall }) => Math.round(tall * share), 4, 1000);
+  length('Width', 'Along the fold.', shareOf('tall', share), 4, 1000);
 
 /** Its place on a panel, from the panel's middle. */
 export const across = (label: string, hint: string, usual: Usual<number> = 0): Measure<number> =>
@@ -144,6 +140,12 @@ export const tabOf =
   (share: number, most: number): Usual<number> =>
   ({ depth }) =>
     Math.min(most, Math.max(5, Math.round(depth * share)));
+
+/** A share of one of the room's measures, in whole millimetres. */
+export const shareOf =
+  (of: Exclude<keyof Room, 'gutter'>, share: number): Usual<number> =>
+  (room) =>
+    Math.round(room[of] * share);
 
 /** What is read from parameters, by key. */
 export type Values<M extends Readonly<Record<string, Measure>>> = {

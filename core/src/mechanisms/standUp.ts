@@ -16,13 +16,13 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { handlesOf } from './handles.ts';
 import { Making } from './making.ts';
 import { rectangle, round } from './pieces.ts';
-import { angle, length, measures, tabs, yesNo } from './specs.ts';
+import { angle, length, measures, tabs, yesNo, shareOf } from './specs.ts';
 
 const SIZES = measures({
   alongMm: length(
     'Foot',
     'From the lower end of the fold to the panel’s foot.',
-    ({ tall }) => Math.round(tall * 0.55),
+    shareOf('tall', 0.55),
     -200,
     1000,
   ),
@@ -32,7 +32,7 @@ const SIZES = measures({
     ({ gutter }) => Math.round(Math.min(gutter.reachMm, gutter.right.depthMm) * 0.6),
     10,
   ),
-  heightMm: length('Height', 'Of the panel over its foot.', ({ tall }) => Math.round(tall * 0.4), 5),
+  heightMm: length('Height', 'Of the panel over its foot.', shareOf('tall', 0.4), 5),
   slantDeg: angle('Slant', 'Between the foot and the panel’s edge at the gutter.', 70, 20, 88),
   gussetMm: length(
     'Gusset',

@@ -26,10 +26,10 @@ import {
 import { ALONG_FOLD, handlesOf } from './handles.ts';
 import { Making } from './making.ts';
 import { round } from './pieces.ts';
-import { ALONG, length, measures, pick, tabs, widthOf, yesNo, type Usual } from './specs.ts';
+import { ALONG, length, measures, pick, tabs, widthOf, yesNo, type Usual, shareOf } from './specs.ts';
 
 const isGlued = (params: Params): boolean => params.form !== 'cutIn';
-const footMm: Usual<number> = ({ sides }) => Math.round(sides * 0.24);
+const footMm: Usual<number> = shareOf('sides', 0.24);
 
 /** The measures that are asked for. */
 export const STEP = {

@@ -26,7 +26,7 @@ import {
 import { ALONG_FOLD, handlesOf } from './handles.ts';
 import { Making } from './making.ts';
 import { round } from './pieces.ts';
-import { angle, length, measures, pick, tabs, yesNo, type Usual } from './specs.ts';
+import { angle, length, measures, pick, tabs, yesNo, type Usual, shareOf } from './specs.ts';
 
 const uneven = (params: Params): boolean => params.symmetric === false;
 const footMm: Usual<number> = ({ sides, tall }) => Math.round(Math.min(sides * 0.5, tall * 0.5));
@@ -40,7 +40,7 @@ const SIZES = measures({
   alongMm: length(
     'Apex',
     'From the lower end of the gutter to the point of the V.',
-    ({ tall }) => Math.round(tall * 0.3),
+    shareOf('tall', 0.3),
     -200,
     1000,
   ),

@@ -19,7 +19,7 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { handlesOf } from './handles.ts';
 import { boxRound, Making } from './making.ts';
 import { onPanelRules, rectangle, round } from './pieces.ts';
-import { across, count, length, measures, up } from './specs.ts';
+import { across, count, length, measures, up, shareOf } from './specs.ts';
 
 const SIZES = measures({
   acrossMm: across('Across', 'Middle of the strip from the middle of the panel.'),
@@ -36,18 +36,12 @@ const SIZES = measures({
     5,
     100,
   ),
-  flapMm: length('Flap height', 'From its glued edge down.', ({ tall }) => Math.round(tall * 0.3), 8),
-  flapWidthMm: length('Flap width', 'Across.', ({ wide }) => Math.round(wide * 0.5), 8),
+  flapMm: length('Flap height', 'From its glued edge down.', shareOf('tall', 0.3), 8),
+  flapWidthMm: length('Flap width', 'Across.', shareOf('wide', 0.5), 8),
   stripMm: length('Strip width', 'Narrower than the flaps.', (_, { flapWidthMm }) => flapWidthMm - 20, 6),
   glueMm: length('Glue band', 'Glued part of each flap: narrower than the spacing.', 6, 4, 40),
   holderMm: length('Holder', 'Height of the holder below its edge.', (_, { spacingMm }) => 4 * spacingMm, 6),
-  gripMm: length(
-    'Grip',
-    'How far the strip shows below the holder.',
-    ({ tall }) => Math.round(tall * 0.1),
-    6,
-    100,
-  ),
+  gripMm: length('Grip', 'How far the strip shows below the holder.', shareOf('tall', 0.1), 6, 100),
 });
 
 /** How much wider than the strip the holder is on each side, glued, mm. */

@@ -23,13 +23,13 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { ALONG_FOLD, handlesOf } from './handles.ts';
 import { Making } from './making.ts';
 import { alongRules, round } from './pieces.ts';
-import { ALONG, count, length, measures, tabs, widthOf } from './specs.ts';
+import { ALONG, count, length, measures, tabs, widthOf, shareOf } from './specs.ts';
 
 const SIZES = measures({
   footMm: length(
     'Feet',
     'From the gutter to the fold at each end.',
-    ({ depth }) => Math.round(depth * 0.55),
+    shareOf('depth', 0.55),
     2,
     600,
     (_params, gutter) => gutter.kind !== 'doors',

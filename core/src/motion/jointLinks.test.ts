@@ -18,6 +18,17 @@ const RAD = Math.PI / 180;
 /** A card with one loose plate of 40 by 30, and a joint. */
 const withJoint = (joint: Joint, more: Parameters<typeof drafted>[0] = []): Design =>
   drafted([sheetOf('plate', 40, 30), ...more], [joint]);
+/** The plate's pin in a slit of the card, drawn where the pin is at (105, 55). */
+const pinIn = (slit: [Point, Point]): Joint => ({
+  id: 'j',
+  kind: 'pin',
+  partId: 'plate',
+  hostPartId: CARD_ID,
+  placement: shift(100, 50),
+  at: [5, 5],
+  face: 'front',
+  slit,
+});
 const linked = (design: Design) => linkageOf(expand(design));
 const linksOf = (design: Design, jointId: string): Link[] =>
   linked(design).links.filter((l) => l.jointId === jointId);
@@ -131,19 +142,10 @@ describe('a joint in place', () => {
       [lined('tongue'), ['fold', 'slide']],
       [lined('rest'), ['slide', 'fold']],
       [
-        {
-          id: 'j',
-          kind: 'pin',
-          partId: 'plate',
-          hostPartId: CARD_ID,
-          placement: shift(100, 50),
-          at: [5, 5],
-          face: 'front',
-          slit: [
-            [90, 55],
-            [130, 55],
-          ],
-        } as Joint,
+        pinIn([
+          [90, 55],
+          [130, 55],
+        ]),
         ['slide', 'pivot'],
       ],
     ] as const) {
@@ -158,19 +160,12 @@ describe('a joint in place', () => {
 
   it('keeps its stops and the way it leans', () => {
     const [pin] = linksOf(
-      withJoint({
-        id: 'j',
-        kind: 'pin',
-        partId: 'plate',
-        hostPartId: CARD_ID,
-        placement: shift(100, 50),
-        at: [5, 5],
-        face: 'front',
-        slit: [
+      withJoint(
+        pinIn([
           [90, 55],
           [130, 55],
-        ],
-      }),
+        ]),
+      ),
       'j',
     );
     // The slit is as long as the pin may run, and it is drawn 15 mm from its beginning.
@@ -299,20 +294,7 @@ describe('a joint that cannot be hung', () => {
         /^The line for the tongue of plate/,
         'plate',
       ],
-      [
-        {
-          id: 'j',
-          kind: 'pin',
-          partId: 'plate',
-          hostPartId: CARD_ID,
-          placement: shift(100, 50),
-          at: [5, 5],
-          face: 'front',
-          slit: none,
-        },
-        /^The slit for the pin of plate/,
-        CARD_ID,
-      ],
+      [pinIn(none), /^The slit for the pin of plate/, CARD_ID],
     ] as const) {
       const { faults, links } = linked(withJoint(joint as unknown as Joint));
       expect(faults).toMatchObject([{ partId, message: expect.stringMatching(words) as string }]);
