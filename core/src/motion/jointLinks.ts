@@ -44,7 +44,9 @@ export interface Hung {
 }
 
 type JointOf<K extends Joint['kind']> = Extract<Joint, { kind: K }>;
-type Lined = JointOf<'tongue' | 'cross' | 'rest' | 'wrap'>;
+/** Tongues, half slots and stops: they lean from the line that holds them. */
+type Leaning = Extract<Joint, { leanDeg: number }>;
+type Lined = Leaning | JointOf<'wrap'>;
 
 /** Where a joint holds: a panel as an index into the linkage's panels, with its body and placement. */
 interface Held {
@@ -74,6 +76,16 @@ const plainLink = (kind: Link['kind'], left: number, right: number, jointId: str
   jointId,
   halfMm: 0,
   bandMm: 0,
+});
+
+/** Across a line: the x of a slide is the line's y. */
+const ACROSS = turn(Math.PI / 2);
+
+/** How what is held on a line leans from it. */
+const leanOf = ({ leanDeg, on }: Pick<Leaning, 'leanDeg' | 'on'>) => ({
+  sign: Math.sign(leanDeg) as 1 | -1 | 0,
+  seed: leanDeg * RAD,
+  halfMm: distance(...on) / 2,
 });
 
 /** Collects links, drivers and faults while joint after joint is hung. */
@@ -106,14 +118,19 @@ class Hanger {
       case 'hand':
         return this.hand(joint);
       case 'pivot':
+        return this.pivot(joint);
       case 'slide':
+        return this.slide(joint);
       case 'pin':
-        return this.placed(joint);
+        return this.pin(joint);
       case 'tongue':
+        return this.tongue(joint);
       case 'cross':
+        return this.cross(joint);
       case 'rest':
+        return this.rest(joint);
       case 'wrap':
-        return this.lined(joint);
+        return this.wrap(joint);
     }
   }
 
@@ -193,12 +210,10 @@ class Hanger {
     }
   }
 
-  private placed(joint: JointOf<'pivot' | 'slide' | 'pin'>): void {
-    const onHost = place(joint.placement, joint.at);
-    if (joint.kind === 'pin' && distance(...joint.slit) < SNAP_MM)
-      return this.noLength(joint, 'slit', joint.slit[0], joint.hostPartId);
-    const ends = this.ends(joint, joint.at, joint.kind === 'pin' ? joint.slit[0] : onHost);
-    if (!ends) return;
+  /** A part that a joint lays on its host, from `onHost`: both ends, and a frame of the host in the planes of their bodies. */
+  private placed(joint: JointOf<'pivot' | 'slide' | 'pin'>, onHost: Point) {
+    const ends = this.ends(joint, joint.at, onHost);
+    if (!ends) return undefined;
     const [held, host] = ends;
     this.laid.push({
       panel: held.panel,
@@ -206,48 +221,68 @@ class Hanger {
       onFront: joint.face === 'front',
       turned: (host.placement.flip !== joint.placement.flip) !== held.placement.flip,
     });
-    const inHost = (frame: Isometry) => fromIsometry(compose(host.placement, frame));
-    const inPart = (frame: Isometry) =>
-      fromIsometry(compose(held.placement, compose(inverse(joint.placement), frame)));
-    if (joint.kind === 'pivot') {
-      const frame = turn(0, ...onHost);
-      this.links.push({
-        ...plainLink('pivot', host.body, held.body, joint.id),
-        inLeft: inHost(frame),
-        inRight: inPart(frame),
-        stops: joint.stops && [joint.stops.from * RAD, joint.stops.to * RAD],
-        drive: this.driveOf(joint, joint.drive, 'deg'),
-      });
-    } else if (joint.kind === 'slide') {
-      const frame = turn(joint.directionDeg * RAD, ...onHost);
-      this.links.push({
-        ...plainLink('slide', host.body, held.body, joint.id),
-        inLeft: inHost(frame),
-        inRight: inPart(frame),
-        stops: [joint.stops.from, joint.stops.to],
-        drive: this.driveOf(joint, joint.drive, 'mm'),
-      });
-    } else {
-      const slit = alongLine(joint.slit);
-      const between = this.bodyCount++;
-      const pin = compose(inverse(joint.placement), turn(slit.angleRad, ...onHost));
-      this.links.push(
-        {
-          ...plainLink('slide', host.body, between, joint.id),
-          inLeft: inHost(slit),
-          seed: distance(onHost, joint.slit[0]),
-          stops: [0, distance(...joint.slit)],
-        },
-        {
-          ...plainLink('pivot', between, held.body, joint.id),
-          inRight: fromIsometry(compose(held.placement, pin)),
-        },
-      );
-    }
+    return {
+      held,
+      host,
+      inHost: (frame: Isometry) => fromIsometry(compose(host.placement, frame)),
+      inPart: (frame: Isometry) =>
+        fromIsometry(compose(held.placement, compose(inverse(joint.placement), frame))),
+    };
   }
 
-  private noLength(joint: Joint, what: string, at: Point, partId: string): void {
-    this.fault(
+  private pivot(joint: JointOf<'pivot'>): void {
+    const onHost = place(joint.placement, joint.at);
+    const laid = this.placed(joint, onHost);
+    if (!laid) return;
+    const frame = turn(0, ...onHost);
+    this.links.push({
+      ...plainLink('pivot', laid.host.body, laid.held.body, joint.id),
+      inLeft: laid.inHost(frame),
+      inRight: laid.inPart(frame),
+      stops: joint.stops && [joint.stops.from * RAD, joint.stops.to * RAD],
+      drive: this.driveOf(joint, joint.drive, 'deg'),
+    });
+  }
+
+  private slide(joint: JointOf<'slide'>): void {
+    const onHost = place(joint.placement, joint.at);
+    const laid = this.placed(joint, onHost);
+    if (!laid) return;
+    const frame = turn(joint.directionDeg * RAD, ...onHost);
+    this.links.push({
+      ...plainLink('slide', laid.host.body, laid.held.body, joint.id),
+      inLeft: laid.inHost(frame),
+      inRight: laid.inPart(frame),
+      stops: [joint.stops.from, joint.stops.to],
+      drive: this.driveOf(joint, joint.drive, 'mm'),
+    });
+  }
+
+  /** It runs along the slit, and turns in it. */
+  private pin(joint: JointOf<'pin'>): void {
+    if (distance(...joint.slit) < SNAP_MM)
+      return this.noLength(joint, 'slit', joint.slit[0], joint.hostPartId);
+    const laid = this.placed(joint, joint.slit[0]);
+    if (!laid) return;
+    const onHost = place(joint.placement, joint.at);
+    const slit = alongLine(joint.slit);
+    const between = this.bodyCount++;
+    this.links.push(
+      {
+        ...plainLink('slide', laid.host.body, between, joint.id),
+        inLeft: laid.inHost(slit),
+        seed: distance(onHost, joint.slit[0]),
+        stops: [0, distance(...joint.slit)],
+      },
+      {
+        ...plainLink('pivot', between, laid.held.body, joint.id),
+        inRight: laid.inPart(turn(slit.angleRad, ...onHost)),
+      },
+    );
+  }
+
+  private noLength(joint: Joint, what: string, at: Point, partId: string): undefined {
+    return this.fault(
       joint,
       `The ${what} for the ${words[joint.kind]} of ${this.nameOf(joint.partId)} has no length: draw its two ends apart.`,
       at,
@@ -255,73 +290,105 @@ class Hanger {
     );
   }
 
-  private lined(joint: Lined): void {
+  /** A line of a part that a joint holds on a line of its host: both ends, and the frames along the lines in their bodies. */
+  private lined(joint: Lined) {
     if (distance(...joint.slot) < SNAP_MM)
       return this.noLength(joint, slotWords[joint.kind], joint.slot[0], joint.hostPartId);
     if (distance(...joint.on) < SNAP_MM) return this.noLength(joint, 'line', joint.on[0], joint.partId);
     const ends = this.ends(joint, joint.within, middle(...joint.slot));
-    if (!ends) return;
+    if (!ends) return undefined;
     const [held, host] = ends;
-    const slot = compose(host.placement, alongLine(joint.slot));
-    const on = compose(held.placement, alongLine(joint.on));
-    if (joint.kind === 'wrap') return this.wrap(joint, held, host, slot, on);
-    if (joint.kind !== 'rest')
-      this.passages.push({
-        panel: held.panel,
-        host: host.panel,
-        slot: [place(host.placement, joint.slot[0]), place(host.placement, joint.slot[1])],
-        on:
-          joint.kind === 'cross'
-            ? [place(held.placement, joint.on[0]), place(held.placement, joint.on[1])]
-            : null,
-      });
-    const lean = {
-      sign: Math.sign(joint.leanDeg) as 1 | -1 | 0,
-      seed: joint.leanDeg * RAD,
-      halfMm: distance(...joint.on) / 2,
+    return {
+      held,
+      host,
+      slot: compose(host.placement, alongLine(joint.slot)),
+      on: compose(held.placement, alongLine(joint.on)),
     };
-    if (joint.kind === 'cross') {
-      this.links.push({
-        ...plainLink('fold', host.body, held.body, joint.id),
-        ...lean,
-        // In their slots pieces lie flat either way: open to one plane, or one on the other.
-        unbent: Math.abs(joint.leanDeg) > 90 ? lean.sign * Math.PI : 0,
-        inLeft: fromIsometry(slot),
-        inRight: fromIsometry(on),
-        drive: this.driveOf(joint, joint.drive, 'deg'),
-      });
-      return;
-    }
-    // Across the line: the slide's x is the line's y.
-    const across = turn(Math.PI / 2);
-    const stops = joint.stops && ([joint.stops.from, joint.stops.to] as const);
-    const drive = this.driveOf(joint, joint.drive, 'mm');
-    const between = this.bodyCount++;
-    if (joint.kind === 'tongue')
-      this.links.push(
-        { ...plainLink('fold', host.body, between, joint.id), ...lean, inLeft: fromIsometry(slot) },
-        {
-          ...plainLink('slide', between, held.body, joint.id),
-          inLeft: fromIsometry(across),
-          inRight: fromIsometry(compose(on, across)),
-          stops,
-          drive,
-        },
-      );
-    else
-      this.links.push(
-        {
-          ...plainLink('slide', host.body, between, joint.id),
-          inLeft: fromIsometry(compose(slot, across)),
-          inRight: fromIsometry(across),
-          stops,
-          drive,
-        },
-        { ...plainLink('fold', between, held.body, joint.id), ...lean, inRight: fromIsometry(on) },
-      );
   }
 
-  private wrap(joint: JointOf<'wrap'>, held: Held, host: Held, slot: Isometry, on: Isometry): void {
+  /** What passes through its host along the slot; where it holds in half slots, only along its own line too. */
+  private passes(joint: Leaning, held: Held, host: Held): void {
+    const at = ({ placement }: Held, [a, b]: readonly [Point, Point]): [Point, Point] => [
+      place(placement, a),
+      place(placement, b),
+    ];
+    this.passages.push({
+      panel: held.panel,
+      host: host.panel,
+      slot: at(host, joint.slot),
+      on: joint.kind === 'cross' ? at(held, joint.on) : null,
+    });
+  }
+
+  private tongue(joint: Leaning): void {
+    const lined = this.lined(joint);
+    if (!lined) return;
+    const { held, host, slot, on } = lined;
+    this.passes(joint, held, host);
+    const between = this.bodyCount++;
+    this.links.push(
+      {
+        ...plainLink('fold', host.body, between, joint.id),
+        ...leanOf(joint),
+        inLeft: fromIsometry(slot),
+      },
+      {
+        ...plainLink('slide', between, held.body, joint.id),
+        inLeft: fromIsometry(ACROSS),
+        inRight: fromIsometry(compose(on, ACROSS)),
+        ...this.slides(joint),
+      },
+    );
+  }
+
+  private cross(joint: Leaning): void {
+    const lined = this.lined(joint);
+    if (!lined) return;
+    const { held, host, slot, on } = lined;
+    this.passes(joint, held, host);
+    const lean = leanOf(joint);
+    this.links.push({
+      ...plainLink('fold', host.body, held.body, joint.id),
+      ...lean,
+      // In their slots pieces lie flat either way: open to one plane, or one on the other.
+      unbent: Math.abs(joint.leanDeg) > 90 ? lean.sign * Math.PI : 0,
+      inLeft: fromIsometry(slot),
+      inRight: fromIsometry(on),
+      drive: this.driveOf(joint, joint.drive, 'deg'),
+    });
+  }
+
+  private rest(joint: Leaning): void {
+    const lined = this.lined(joint);
+    if (!lined) return;
+    const { held, host, slot, on } = lined;
+    const between = this.bodyCount++;
+    this.links.push(
+      {
+        ...plainLink('slide', host.body, between, joint.id),
+        inLeft: fromIsometry(compose(slot, ACROSS)),
+        inRight: fromIsometry(ACROSS),
+        ...this.slides(joint),
+      },
+      {
+        ...plainLink('fold', between, held.body, joint.id),
+        ...leanOf(joint),
+        inRight: fromIsometry(on),
+      },
+    );
+  }
+
+  private slides(joint: Leaning): Pick<Link, 'stops' | 'drive'> {
+    return {
+      stops: joint.stops && [joint.stops.from, joint.stops.to],
+      drive: this.driveOf(joint, joint.drive, 'mm'),
+    };
+  }
+
+  private wrap(joint: JointOf<'wrap'>): void {
+    const lined = this.lined(joint);
+    if (!lined) return;
+    const { held, host, slot, on } = lined;
     // The bands of one strip are moved by one pull.
     const driver = this.driverOfStrip.get(joint.partId) ?? this.driverOf(joint, joint.drive, 'mm');
     this.driverOfStrip.set(joint.partId, driver);
