@@ -23,6 +23,7 @@ import { linkageOf } from '../src/motion/linkage.ts';
 import { POSES, pullSweeps, sweep } from '../src/motion/sweep.ts';
 import { drafted, glueAt, zigzagSheet } from '../src/motion/testing/drafts.ts';
 import { together } from '../src/motion/together.ts';
+import { inOneGo } from '../src/motion/turns.ts';
 import { drawnBody } from '../src/motion/view.ts';
 import { packing, sheetBound } from '../src/sheets/packing.ts';
 import type { PackPiece, SheetSpec } from '../src/sheets/pieces.ts';
@@ -188,7 +189,7 @@ function motionBench(): void {
   const { sweep: opened, pulls } = checkContext(rich);
   line(
     'A pull tried with the opening, after a change',
-    `${median(3, () => together(opened, pulls[0].sweep)).toFixed(1)} ms`,
+    `${median(3, () => inOneGo(together(opened, pulls[0].sweep))).toFixed(1)} ms`,
   );
   const placed = new Float64Array(12);
   let at = 0;

@@ -8,6 +8,7 @@ import { TYPED_SLACK } from '../geometry/tolerances.ts';
 import { parameterLimits } from '../mechanisms/limits.ts';
 import { familyById } from '../mechanisms/registry.ts';
 import { PLACE_KEY } from '../mechanisms/specs.ts';
+import { inOneGo } from '../motion/turns.ts';
 import { catchesWithKey } from './catching.ts';
 import { mm, ownerOf, type CheckContext, type Finding, type Mend } from './finding.ts';
 import { amounts, isMended } from './judging.ts';
@@ -175,10 +176,5 @@ export function* searchMend(context: CheckContext, key: string): Generator<Tried
 }
 
 /** A change that puts a finding right, found without pause; null when no single change does it. */
-export function findMend(context: CheckContext, key: string): Mend | null {
-  const search = searchMend(context, key);
-  for (;;) {
-    const next = search.next();
-    if (next.done) return next.value;
-  }
-}
+export const findMend = (context: CheckContext, key: string): Mend | null =>
+  inOneGo(searchMend(context, key));

@@ -3,6 +3,7 @@ import { isCover } from '../motion/panelRef.ts';
 import { placementAt } from '../motion/pose.ts';
 import { driverValue, restPlace, type Sweep } from '../motion/sweep.ts';
 import { together, type Level, type Together } from '../motion/together.ts';
+import { inOneGo } from '../motion/turns.ts';
 import { namedPanel, placeOfCatch } from './catchWords.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Rule } from './finding.ts';
 import { linkWords } from './motionWords.ts';
@@ -12,14 +13,15 @@ const RULE = 'heldPull';
 const computed = new WeakMap<CheckContext, Map<number, Together>>();
 
 /**
- * What catches or tears while the card opens and closes with a pull held on its travel; computed once for a context.
+ * What catches or tears while the card opens and closes with a pull held on its travel; computed once for a context. Between
+ * one travel and the next it gives up its turn.
  *
  * @param index of the pull in the context
  */
-export function heldPullOf(context: CheckContext, index: number): Together {
+export function* heldPullOf(context: CheckContext, index: number): Generator<undefined, Together> {
   const known = computed.get(context) ?? new Map<number, Together>();
   computed.set(context, known);
-  const made = known.get(index) ?? together(context.sweep, context.pulls[index].sweep);
+  const made = known.get(index) ?? (yield* together(context.sweep, context.pulls[index].sweep));
   known.set(index, made);
   return made;
 }
@@ -87,7 +89,7 @@ export function heldPullFindings(context: CheckContext, index: number): Finding[
   const { sweep: pull } = context.pulls[index];
   const { panels, links, creases, drivers } = pull.linkage;
   const driver = drivers[pull.driver];
-  const { levels, free } = heldPullOf(context, index);
+  const { levels, free } = inOneGo(heldPullOf(context, index));
   const say = placesOf(pull);
   const unseen = (place: number, bodies: readonly number[]) =>
     !bodies.some((body) => standsOut(pull, body, place));

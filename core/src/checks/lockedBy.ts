@@ -3,6 +3,7 @@ import type { Joint } from '../design/design.ts';
 import { CARD_ID } from '../design/frames.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep, type ComponentReport, type Sweep } from '../motion/sweep.ts';
+import { inOneGo } from '../motion/turns.ts';
 
 /** So many joints are tried at most: each costs a whole travel. */
 const MOST_TRIED = 16;
@@ -52,9 +53,5 @@ export function* searchLocking(
 
 /** The joints that lock a component, found without pause. */
 export function lockedBy(expanded: Expanded, motion: Sweep, component: ComponentReport): Joint[] {
-  const search = searchLocking(expanded, motion, component);
-  for (;;) {
-    const next = search.next();
-    if (next.done) return next.value;
-  }
+  return inOneGo(searchLocking(expanded, motion, component));
 }

@@ -15,6 +15,7 @@ import type { Finding } from './finding.ts';
 import { mendedFindings, runChecks } from './runChecks.ts';
 import { PLANTS } from './testing/plants.ts';
 import { seededRandom } from '../geometry/random.ts';
+import { inOneGo } from '../motion/turns.ts';
 
 const bar: DraftedPart = {
   id: 'bar',
@@ -49,28 +50,20 @@ function lockedStep(): Design {
   };
 }
 
-/** What a search gives when it is not interrupted. */
-function drained<T>(search: Generator<undefined, T>): T {
-  for (;;) {
-    const next = search.next();
-    if (next.done) return next.value;
-  }
-}
-
 describe('a report', () => {
   it('names the joints that lock only when the hand rests, under the same keys', () => {
     const context = checkContext(lockedStep());
     const live = reportOf(context).findings.filter((f) => f.rule === 'motionFaults');
     expect(live).toHaveLength(1);
     expect(live[0].sentence).not.toContain('Without');
-    const blamed = drained(blamedFindings(context));
+    const blamed = inOneGo(blamedFindings(context));
     expect(blamed.map((f) => f.key)).toEqual(live.map((f) => f.key));
     expect(blamed[0].sentence.startsWith(live[0].sentence)).toBe(true);
     expect(blamed[0].sentence).toMatch(/Without .*“a” between Bar and Step/);
     // Taking away what is blamed frees it.
     const { j2 } = lockedStep().joints;
     const freed = checkContext({ ...lockedStep(), joints: { j2 } });
-    expect(drained(blamedFindings(freed))).toEqual([]);
+    expect(inOneGo(blamedFindings(freed))).toEqual([]);
   });
 
   it.each(PLANTS.map((plant) => [`${plant.rule}: ${plant.what}`, plant] as const))(
@@ -81,12 +74,12 @@ describe('a report', () => {
       const all = runChecks(context);
       expect(all.length).toBeGreaterThan(0);
       const live = new Map(reportOf(context).findings.map((f) => [f.key, f]));
-      for (const better of [...drained(blamedFindings(context)), ...drained(mendedFindings(context))]) {
+      for (const better of [...inOneGo(blamedFindings(context)), ...inOneGo(mendedFindings(context))]) {
         expect(live.has(better.key)).toBe(true);
         live.set(better.key, better);
       }
       context.pulls.forEach((_, index) =>
-        heldPullReport(context, index).findings.forEach((f) => live.set(f.key, f)),
+        inOneGo(heldPullReport(context, index)).findings.forEach((f) => live.set(f.key, f)),
       );
       const said = (findings: Iterable<Finding>) =>
         [...findings].map(({ key, sentence, mend }) => [key, sentence, mend?.label ?? null]).sort();
@@ -100,7 +93,7 @@ describe('a report', () => {
       const context = checkContext(
         withMechanism(family, family.defaults(usualHost(family, expand(newDesign('Plain')).gutters))),
       );
-      const held = context.pulls.map((_, index) => heldPullReport(context, index));
+      const held = context.pulls.map((_, index) => inOneGo(heldPullReport(context, index)));
       for (const pull of held) {
         expect(pull.levels.map((level) => level.place)).toEqual(Array.from({ length: 13 }, (_, i) => 15 * i));
         for (const [from, to] of pull.levels.flatMap((level) => level.caught))

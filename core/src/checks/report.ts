@@ -44,8 +44,8 @@ export function* blamedFindings(context: CheckContext): Generator<undefined, Fin
  *
  * @param index of the pull in the context
  */
-export function heldPullReport(context: CheckContext, index: number): HeldPull {
-  const { driver, levels, free } = heldPullOf(context, index);
+export function* heldPullReport(context: CheckContext, index: number): Generator<undefined, HeldPull> {
+  const { driver, levels, free } = yield* heldPullOf(context, index);
   return {
     driver,
     levels: levels.map(({ place, catches, tears }) => ({

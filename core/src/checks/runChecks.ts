@@ -1,4 +1,5 @@
 import { expand } from '../mechanisms/expand.ts';
+import { inOneGo } from '../motion/turns.ts';
 import { doubledLine } from './doubledLine.ts';
 import type { CheckContext, Finding, Mend, Rule } from './finding.ts';
 import { foldFaults } from './foldFaults.ts';
@@ -102,13 +103,8 @@ function* judged(context: CheckContext, findings: readonly Finding[]): Generator
 /** All findings of a design, faults before warnings, in the rules' order; mends that change a shape were tried. */
 export function runChecks(context: CheckContext, rules: readonly Rule[] = RULES): Finding[] {
   const findings = findingsOf(context, rules);
-  const search = judged(context, findings);
-  for (;;) {
-    const next = search.next();
-    if (!next.done) continue;
-    const agreed = new Map(next.value.map((finding) => [finding.key, finding]));
-    return findings.map((finding) => agreed.get(finding.key) ?? finding);
-  }
+  const agreed = new Map(inOneGo(judged(context, findings)).map((finding) => [finding.key, finding]));
+  return findings.map((finding) => agreed.get(finding.key) ?? finding);
 }
 
 /**

@@ -17,6 +17,7 @@ import { catchesOf } from './catches.ts';
 import { driverValue, restPlace, sweep, type Sweep } from './sweep.ts';
 import { travels, withMechanism } from './testing/measure.ts';
 import { together } from './together.ts';
+import { inOneGo } from './turns.ts';
 
 const seed = withMechanism(step, {});
 const pulled = FAMILIES.map((family) => ({
@@ -62,7 +63,7 @@ describe('a pull that is held while the card opens', () => {
     const own = (motion: Sweep) => new Set(catchesOf(motion).map((c) => `${c.a},${c.b}`));
     const known = new Set([opening, ...pulls].flatMap((motion) => [...own(motion)]));
     for (const pull of pulls) {
-      const { levels, free } = together(opening, pull);
+      const { levels, free } = inOneGo(together(opening, pull));
       const { place, catches } = levels[Math.floor(random() * levels.length)];
       const all = own(sweep(opening.linkage, 0, opening, { pull, place }));
       const found = new Set(catches.map((c) => `${c.a},${c.b}`));
@@ -116,7 +117,7 @@ describe('a plate that slides down a step', () => {
   it.each([7, 11.3, 16])('catches the half as soon as it passes the foot, %f mm from rest', (startMm) => {
     const context = checkContext(plateOnStep(startMm));
     expect(context.catches).toEqual([]);
-    const result = together(context.sweep, context.pulls[0].sweep);
+    const result = inOneGo(together(context.sweep, context.pulls[0].sweep));
     const passes = (startMm / 30) * 180;
     expect(result.free!.from).toBe(0);
     // To one of 180 places, and the twentieth of a millimetre that counts as touching.
@@ -171,7 +172,7 @@ describe('a strip that only tears when the card is closed with its plate slid', 
     const context = checkContext(stripOnPlate(travelMm));
     for (const motion of [context.sweep, context.pulls[0].sweep])
       expect(motion.components.map((c) => c.state)).toEqual(['moves']);
-    const { levels, free } = together(context.sweep, context.pulls[0].sweep);
+    const { levels, free } = inOneGo(together(context.sweep, context.pulls[0].sweep));
     for (const { place, tears } of levels) {
       const slid = (place / 180) * travelMm;
       if (slid < 0.04) expect(tears).toEqual([]);
@@ -191,7 +192,7 @@ describe('a strip that only tears when the card is closed with its plate slid', 
       const design = withMechanism(family, family.defaults(usualHost(family, expand(seed).gutters)));
       const context = checkContext(design);
       for (const { sweep: pull } of context.pulls)
-        expect(together(context.sweep, pull).levels.flatMap(({ tears }) => tears)).toEqual([]);
+        expect(inOneGo(together(context.sweep, pull)).levels.flatMap(({ tears }) => tears)).toEqual([]);
     },
   );
 });

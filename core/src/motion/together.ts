@@ -106,17 +106,21 @@ function tearsOf(level: Sweep, opening: Sweep, pull: Sweep): Tear[] {
 }
 
 /**
- * What catches or tears when the opening and one pull are both moved.
+ * What catches or tears when the opening and one pull are both moved; between one travel and the next it gives up its turn.
  *
  * @param opening the travel of the opening with all pulls at rest
  * @param pull the travel of the pull
  */
-export function together(opening: Sweep, pull: Sweep): Together {
+export function* together(opening: Sweep, pull: Sweep): Generator<undefined, Together> {
   const { linkage } = opening;
   const { driver } = pull;
   const held = (place: number) => sweep(linkage, 0, opening, { pull, place });
   const places = Array.from({ length: LEVELS }, (_, i) => (i * (POSES - 1)) / (LEVELS - 1));
-  const sweeps = places.map(held);
+  const sweeps: Sweep[] = [];
+  for (const place of places) {
+    yield;
+    sweeps.push(held(place));
+  }
   const moved = movedBodies(opening, sweeps);
   // Many panels share a body: each pair of bodies is compared once.
   const known = new Map<string, boolean>();
@@ -128,31 +132,27 @@ export function together(opening: Sweep, pull: Sweep): Together {
     known.set(key, apart);
     return apart;
   });
-  const levels = places.map((place, i): Level => ({
-    place,
-    sweep: sweeps[i],
-    catches: catchesOf(sweeps[i], pairs),
-    tears: tearsOf(sweeps[i], opening, pull),
-  }));
+  const levels: Level[] = [];
+  for (const [i, place] of places.entries()) {
+    yield;
+    const catches = catchesOf(sweeps[i], pairs);
+    levels.push({ place, sweep: sweeps[i], catches, tears: tearsOf(sweeps[i], opening, pull) });
+  }
   const isFree = (place: number) => {
     const one = held(place);
     return tearsOf(one, opening, pull).length === 0 && catchesOf(one, pairs).length === 0;
   };
-  return {
-    driver,
-    levels,
-    free: freeStretch(levels, restPlace(linkage.drivers[driver]), isFree),
-  };
+  return { driver, levels, free: yield* freeStretch(levels, restPlace(linkage.drivers[driver]), isFree) };
 }
 
 /** The stretch of free places round the rest. */
-function freeStretch(
+function* freeStretch(
   levels: readonly Level[],
   rest: number,
   isFree: (place: number) => boolean,
-): Together['free'] {
+): Generator<undefined, Together['free']> {
   if (!isFree(rest)) return null;
-  const end = (way: 1 | -1): number => {
+  const end = function* (way: 1 | -1): Generator<undefined, number> {
     let good = rest;
     const beyond = levels.filter(({ place }) => (place - rest) * way > 0);
     if (way < 0) beyond.reverse();
@@ -163,6 +163,7 @@ function freeStretch(
       }
       let bad = place;
       while (Math.abs(bad - good) > 1) {
+        yield;
         const middle = Math.round((bad + good) / 2);
         if (isFree(middle)) good = middle;
         else bad = middle;
@@ -171,5 +172,5 @@ function freeStretch(
     }
     return way > 0 ? POSES - 1 : 0;
   };
-  return { from: end(-1), to: end(1) };
+  return { from: yield* end(-1), to: yield* end(1) };
 }

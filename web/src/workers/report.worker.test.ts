@@ -36,7 +36,7 @@ describe('the report worker', () => {
   it('answers what follows for the design that it reported last, by its number', async () => {
     const report = worker.report(sound, 7);
     expect(report.pulls).toHaveLength(1);
-    expect(worker.heldPull(7, 0)).toMatchObject({ findings: expect.any(Array) as unknown });
+    expect(await worker.heldPull(7, 0)).toMatchObject({ findings: expect.any(Array) as unknown });
     expect(worker.opened(7, 0, 90)).not.toBeNull();
     expect(await worker.mended(7)).toEqual([]);
     expect(await worker.blamed(7)).toEqual([]);
@@ -45,7 +45,7 @@ describe('the report worker', () => {
   it('answers nothing for a design that is not the last, or that had no number', async () => {
     worker.report(sound, 8);
     for (const asked of [7, 9]) {
-      expect(worker.heldPull(asked, 0)).toBeNull();
+      expect(await worker.heldPull(asked, 0)).toBeNull();
       expect(worker.opened(asked, 0, 90)).toBeNull();
       expect(worker.loose(asked, 0, 0, 90)).toBeNull();
       expect(await worker.mended(asked)).toBeNull();
@@ -53,7 +53,7 @@ describe('the report worker', () => {
     }
     // Looked at by the way: what was reported under a number stays.
     worker.report(poking);
-    expect(worker.heldPull(8, 0)).not.toBeNull();
+    expect(await worker.heldPull(8, 0)).not.toBeNull();
   });
 
   it('gives a search up as soon as a newer design is reported', async () => {
@@ -61,12 +61,16 @@ describe('the report worker', () => {
     const asked = worker.mended(10);
     worker.report(sound, 11);
     expect(await asked).toBeNull();
+    // A pull that is being tried is given up as well.
+    const pulled = worker.heldPull(11, 0);
+    worker.report(poking, 12);
+    expect(await pulled).toBeNull();
   });
 
   it('offers mends for what it reported, under the same keys', async () => {
-    const report = worker.report(poking, 12);
+    const report = worker.report(poking, 13);
     expect(report.findings.find((f) => f.key === KEY)).toMatchObject({ mend: null });
-    const mended = await worker.mended(12);
+    const mended = await worker.mended(13);
     expect(mended!.find((f) => f.key === KEY)!.mend!.label).toMatch(/^Set (left|right) foot to/);
   });
 
@@ -90,21 +94,21 @@ describe('the report worker', () => {
   it('tells what it is at when that takes long, and nothing when it does not', () => {
     const words: string[] = [];
     const now = vi.spyOn(performance, 'now').mockReturnValue(0);
-    worker.report(sound, 13, [], (said) => words.push(said));
+    worker.report(sound, 14, [], (said) => words.push(said));
     expect(words).toEqual([]);
     let clock = 0;
     now.mockImplementation(() => (clock += 1000));
-    worker.report(sound, 14, [], (said) => words.push(said));
+    worker.report(sound, 15, [], (said) => words.push(said));
     now.mockRestore();
     expect(words.length).toBeGreaterThan(3);
     expect(words.join()).toMatch(/moving/);
     expect(words.join()).toMatch(/checking/);
   });
 
-  it('throws on what is no design, and works on afterwards', () => {
-    expect(() => worker.report({} as Design, 15)).toThrow();
-    expect(worker.heldPull(15, 0)).toBeNull();
-    expect(worker.report(sound, 16).pulls).toHaveLength(1);
+  it('throws on what is no design, and works on afterwards', async () => {
+    expect(() => worker.report({} as Design, 16)).toThrow();
+    expect(await worker.heldPull(16, 0)).toBeNull();
+    expect(worker.report(sound, 17).pulls).toHaveLength(1);
     expect(worker.decorate(sound, 'card', 'no such panel')).toBeNull();
   });
 });

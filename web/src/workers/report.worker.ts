@@ -78,8 +78,8 @@ const api = {
   /** Findings that have a mend, tried by now; null when another design was reported since. */
   mended: (version: number) => inTurns(version, mendedFindings),
   /** One pull of the design reported under that number tried together with the opening; null when another came after it. */
-  heldPull: (version: number, index: number): HeldPull | null =>
-    last?.version === version ? heldPullReport(last.context, index) : null,
+  heldPull: (version: number, index: number): Promise<HeldPull | null> =>
+    inTurns(version, (context) => heldPullReport(context, index)),
   /** A loose component moved along its freedoms at a place of the opening's travel, or of a pull's; null when it is not loose. */
   loose(version: number, driver: number, component: number, place: number): Sweep | null {
     if (last?.version !== version) return null;

@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 /** The map of a pull against the opening: what it says, where a press or a key goes, and that it waits to be worked out. */
 import { heldPullReport, reportOf } from '@hollow-finch/core/checks/report';
+import { inOneGo } from '@hollow-finch/core/motion/turns';
 import { checkContext } from '@hollow-finch/core/checks/context';
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { liftFlap } from '@hollow-finch/core/mechanisms/flaps';
@@ -41,7 +42,7 @@ function show(family: Family, ready = true) {
   const design: Design = { ...base, instances: { m: newInstance(family, host, 'm', { name: 'Comet' }) } };
   const context = checkContext(design);
   const report = { ...reportOf(context), tookMs: 1 };
-  const heldPulls = ready ? report.pulls.map((_, index) => heldPullReport(context, index)) : [];
+  const heldPulls = ready ? report.pulls.map((_, index) => inOneGo(heldPullReport(context, index))) : [];
   act(() => {
     openJob({ id: 'j', design, undo: [], redo: [], revision: 1 });
     useJob.setState({ report, heldPulls, openingDeg: 90, reportVersion: 7 });
