@@ -1,7 +1,7 @@
 import { expand } from '../mechanisms/expand.ts';
 import { inOneGo } from '../motion/turns.ts';
 import { doubledLine } from './doubledLine.ts';
-import type { CheckContext, Finding, Mend, Rule } from './finding.ts';
+import { findingOf, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
 import { foldFaults } from './foldFaults.ts';
 import { amounts, isMended } from './judging.ts';
 import { brokenLimits } from './measures.ts';
@@ -65,6 +65,24 @@ function oneForEachKey(findings: readonly Finding[]): Finding[] {
   return [...byKey.values()];
 }
 
+/** What a rule finds. One that fails is a finding itself: nothing is passed over in silence. */
+function looked(rule: Rule, context: CheckContext): Finding[] {
+  try {
+    return rule.run(context);
+  } catch (fault) {
+    const why = fault instanceof Error ? fault.message : String(fault);
+    return [
+      findingOf(
+        rule.id,
+        'notLooked',
+        `“${rule.title}” could not be looked at (${why}): take back the last change, or change what it was about.`,
+        [],
+        { limitFrom: 'every rule must be looked at' },
+      ),
+    ];
+  }
+}
+
 /** Findings in the rules' order, faults before warnings, without what a broken limit says already. */
 function findingsOf(
   context: CheckContext,
@@ -73,7 +91,7 @@ function findingsOf(
 ): Finding[] {
   const all = rules.flatMap((rule) => {
     tell(`checking: ${rule.title.toLowerCase()}`);
-    return rule.run(context);
+    return looked(rule, context);
   });
   const lines = all.filter(({ rule }) => LINE_RULES.has(rule));
   const kept = new Set(unexplained(context, lines));

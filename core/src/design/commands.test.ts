@@ -21,6 +21,7 @@ function randomCommand(design: Design, random: () => number, depth = 0): Command
     ids.length > 0 && random() < 0.6
       ? ids[Math.floor(random() * ids.length)]
       : `p${Math.floor(random() * 9)}`;
+  const line = `l${Math.floor(random() * 5)}`;
   switch (pick) {
     case 0:
       return { do: 'put', in: 'parts', id, value: random() < 0.3 ? null : part(id) };
@@ -41,8 +42,8 @@ function randomCommand(design: Design, random: () => number, depth = 0): Command
         : {
             do: 'line',
             partId: ids[0],
-            id: `l${Math.floor(random() * 5)}`,
-            value: random() < 0.3 ? null : { id: 'l', layer: 'cut', path: straight([0, 0], [random(), 1]) },
+            id: line,
+            value: random() < 0.3 ? null : { id: line, layer: 'cut', path: straight([0, 0], [random(), 1]) },
           };
     case 6:
       return {

@@ -3,6 +3,7 @@
  * undo and redo are the same operation and can be stored.
  */
 import { z } from 'zod';
+import { listOf } from './checked.ts';
 import {
   acceptedSchema,
   additionSchema,
@@ -15,6 +16,9 @@ import {
   sheetPlanSchema,
   type Design,
 } from './design.ts';
+
+/** Commands that are made as one. */
+const MOST_COMMANDS = 10_000;
 
 const entrySchemas = {
   parts: draftedPartSchema,
@@ -50,29 +54,60 @@ export type Command =
   | { readonly do: 'sheetPlan'; readonly value: Design['sheetPlan'] }
   | { readonly do: 'all'; readonly commands: readonly Command[] };
 
-const putSchema = z.union(
+/** What has an id of its own is put under that id. */
+function underItsId({ id, value }: { id: string; value: unknown }, context: z.RefinementCtx): void {
+  const own = (value as { id?: unknown } | null)?.id;
+  if (own !== undefined && own !== id)
+    context.addIssue({
+      code: 'custom',
+      path: ['id'],
+      message: `it is “${id}” but calls itself “${String(own)}”; both must be the same`,
+    });
+}
+
+const putSchema = z.discriminatedUnion(
+  'in',
   (Object.keys(entrySchemas) as Collection[]).map((collection) =>
-    z.object({
-      do: z.literal('put'),
-      in: z.literal(collection),
-      id: z.string().max(300),
-      value: entrySchemas[collection].nullable(),
-    }),
-  ) as unknown as [z.ZodType, z.ZodType],
+    z
+      .object({
+        do: z.literal('put'),
+        in: z.literal(collection),
+        id: z.string().max(300),
+        value: entrySchemas[collection].nullable(),
+      })
+      .superRefine(underItsId),
+  ) as unknown as [z.core.$ZodTypeDiscriminable, ...z.core.$ZodTypeDiscriminable[]],
 );
 
-/** Checks a command that comes from outside (a stored history). */
-export const commandSchema: z.ZodType<Command> = z.lazy(() =>
-  z.union([
-    putSchema,
-    z.object({ do: z.literal('line'), partId: z.string(), id: z.string(), value: lineSchema.nullable() }),
-    z.object({ do: z.literal('rename'), name: z.string().min(1).max(120) }),
-    z.object({ do: z.literal('brief'), value: briefSchema.partial() }),
-    z.object({ do: z.literal('settings'), value: settingsSchema.partial() }),
-    z.object({ do: z.literal('sheetPlan'), value: sheetPlanSchema.nullable() }),
-    z.object({ do: z.literal('all'), commands: z.array(commandSchema).max(10_000) }),
-  ]),
-) as z.ZodType<Command>;
+const oneCommandSchema = z.discriminatedUnion('do', [
+  putSchema,
+  z
+    .object({
+      do: z.literal('line'),
+      partId: z.string().max(120),
+      id: z.string().max(120),
+      value: lineSchema.nullable(),
+    })
+    .superRefine(underItsId),
+  z.object({ do: z.literal('rename'), name: z.string().min(1).max(120) }),
+  z.object({ do: z.literal('brief'), value: briefSchema.partial() }),
+  z.object({ do: z.literal('settings'), value: settingsSchema.partial() }),
+  z.object({ do: z.literal('sheetPlan'), value: sheetPlanSchema.nullable() }),
+]);
+
+/** Several commands as one; several of those as one again, but no deeper: what comes from outside has a bottom. */
+const allOf = (command: z.ZodType) =>
+  z.object({ do: z.literal('all'), commands: listOf(command, MOST_COMMANDS) });
+const fewSchema = z.discriminatedUnion('do', [oneCommandSchema, allOf(oneCommandSchema)]);
+
+/**
+ * Checks a command that comes from outside (a stored history). What it does is told first: only that one's form is then
+ * compared, so that a wrong list costs no more than a right one.
+ */
+export const commandSchema = z.discriminatedUnion('do', [
+  oneCommandSchema,
+  allOf(fewSchema),
+]) as unknown as z.ZodType<Command>;
 
 /** An edit as it is remembered: what a person calls it, the command, and the command that takes it back. */
 export interface Edit {

@@ -4,6 +4,8 @@
  */
 import { z } from 'zod';
 import { LAYERS } from '../dieline/part.ts';
+import { entriesById } from './checked.ts';
+import { issueWords } from './issueWords.ts';
 
 export const SCHEMA_VERSION = 1;
 
@@ -12,13 +14,23 @@ const LIMITS = {
   coordinateMm: 4_000,
   linesPerPart: 20_000,
   segmentsPerPath: 5_000,
+  parts: 500,
+  instances: 300,
+  /** Joints, lines drawn on mechanisms, accepted findings. */
   entries: 2_000,
+  zonesPerPart: 200,
+  turnsRad: 100,
+  degrees: 36_000,
 } as const;
 
 const coordinate = z.number().min(-LIMITS.coordinateMm).max(LIMITS.coordinateMm);
 const id = z.string().min(1).max(120);
 const name = z.string().min(1).max(120);
 const positiveMm = z.number().positive().max(LIMITS.coordinateMm);
+const turnRad = z.number().min(-LIMITS.turnsRad).max(LIMITS.turnsRad);
+const degrees = z.number().min(-LIMITS.degrees).max(LIMITS.degrees);
+/** Millimetres or degrees, whichever a joint or a measure counts. */
+const amount = z.number().min(-LIMITS.degrees).max(LIMITS.degrees);
 
 const pointSchema = z.tuple([coordinate, coordinate]).readonly();
 
@@ -43,7 +55,7 @@ const zoneSchema = z.object({
 });
 
 const isometrySchema = z.object({
-  angleRad: z.number(),
+  angleRad: turnRad,
   flip: z.boolean(),
   dx: coordinate,
   dy: coordinate,
@@ -54,13 +66,13 @@ export const draftedPartSchema = z.object({
   id,
   name,
   stockId: id,
-  grainRad: z.number().nullable(),
+  grainRad: turnRad.nullable(),
   quantity: z.int().min(0).max(500),
-  lines: z.record(id, lineSchema),
-  glueZones: z.record(id, zoneSchema),
+  lines: entriesById(id, lineSchema, LIMITS.linesPerPart, 'lines'),
+  glueZones: entriesById(id, zoneSchema, LIMITS.zonesPerPart, 'glue zones'),
 });
 
-const paramValueSchema = z.union([z.number(), z.boolean(), z.string().max(60)]);
+const paramValueSchema = z.union([amount, z.boolean(), z.string().max(60)]);
 
 /** A mechanism placed on a gutter: its parts, joints and host lines are rebuilt from these values. */
 export const instanceSchema = z.object({
@@ -75,7 +87,7 @@ export const instanceSchema = z.object({
   beyondLimits: z.boolean(),
 });
 
-const stretchSchema = z.object({ from: z.number(), to: z.number() });
+const stretchSchema = z.object({ from: amount, to: amount });
 const segmentEnds = z.tuple([pointSchema, pointSchema]).readonly();
 
 /**
@@ -84,9 +96,9 @@ const segmentEnds = z.tuple([pointSchema, pointSchema]).readonly();
  */
 const driveSchema = z.object({
   name,
-  from: z.number(),
-  to: z.number(),
-  rest: z.number(),
+  from: amount,
+  to: amount,
+  rest: amount,
   atOpeningDeg: z.number().min(0).max(180),
 });
 
@@ -133,7 +145,7 @@ export const jointSchema = z.discriminatedUnion('kind', [
     kind: z.literal('slide'),
     at: pointSchema,
     face: z.enum(['front', 'back']),
-    directionDeg: z.number(),
+    directionDeg: degrees,
     stops: stretchSchema,
     drive: driveSchema.nullable(),
   }),
@@ -163,7 +175,7 @@ export const jointSchema = z.discriminatedUnion('kind', [
     on: segmentEnds,
     within: pointSchema,
     bandMm: positiveMm,
-    startMm: z.number(),
+    startMm: coordinate,
     /** Layers of paper between it and the edge, while it lies in front; and how high the edge is over the host. */
     layers: z.int().min(0).max(200),
     heightMm: z.number().min(0).max(50),
@@ -173,7 +185,7 @@ export const jointSchema = z.discriminatedUnion('kind', [
     ...jointBase,
     kind: z.literal('hand'),
     folds: z
-      .array(z.object({ lineId: id, factor: z.number() }))
+      .array(z.object({ lineId: id, factor: z.number().min(-100).max(100) }))
       .min(1)
       .max(20),
     drive: driveSchema,
@@ -235,10 +247,10 @@ export const designSchema = z.object({
   name,
   brief: briefSchema,
   settings: settingsSchema,
-  parts: z.record(id, draftedPartSchema),
-  instances: z.record(id, instanceSchema),
-  joints: z.record(id, jointSchema),
-  additions: z.record(id, additionSchema),
+  parts: entriesById(id, draftedPartSchema, LIMITS.parts, 'parts'),
+  instances: entriesById(id, instanceSchema, LIMITS.instances, 'mechanisms'),
+  joints: entriesById(id, jointSchema, LIMITS.entries, 'joints'),
+  additions: entriesById(id, additionSchema, LIMITS.entries, 'lines drawn on mechanisms'),
   accepted: z.record(z.string().max(300), acceptedSchema),
   /** Where parts lie on the drawing board, by part id. */
   board: z.record(id, z.object({ x: coordinate, y: coordinate })),
@@ -325,11 +337,7 @@ export function readDesign(document: unknown): ReadDesign {
       };
     current = migrate(current);
   }
-  const result = designSchema.safeParse(current);
+  const result = designSchema.safeParse(current, { reportInput: true });
   if (result.success) return { ok: true, design: result.data };
-  const issue = result.error.issues[0];
-  return {
-    ok: false,
-    message: `The design is damaged at ${issue.path.join(' > ') || 'its top'}: ${issue.message}.`,
-  };
+  return { ok: false, message: `The design is damaged ${issueWords(result.error.issues[0])}` };
 }

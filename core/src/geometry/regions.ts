@@ -14,9 +14,12 @@ type ClipperLibrary = typeof ClipperModule;
 const Lib: ClipperLibrary =
   (ClipperModule as unknown as { default?: ClipperLibrary }).default ?? ClipperModule;
 
-/** Grid units per millimetre; with 1e4 a sheet of 4.7 m still fits the library's fast integer range. */
+/**
+ * Grid units per millimetre; with 1e4 a sheet of 4.7 m still fits the library's fast integer range. What lies beyond (a chain
+ * of parts hung far from each other) takes its slower one, which holds a kilometre with ease.
+ */
 const GRID_PER_MM = 1e4;
-const MAX_COORDINATE_MM = 4_700;
+const MAX_COORDINATE_MM = 1e6;
 
 function toGrid(ring: Ring): IntPath {
   return ring.map(([x, y]) => {

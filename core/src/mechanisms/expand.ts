@@ -11,6 +11,7 @@ import { cardPanels, draftedHosts, otherFolds, panelsOf } from './hosts.ts';
 import { hostWorkOf, worked, type Built, type HostWork } from './hostWork.ts';
 import { standsOn } from './instance.ts';
 import { familyById } from './registry.ts';
+import { outsideSpecs } from './limits.ts';
 
 export interface BuildFault {
   readonly subject: string;
@@ -65,6 +66,8 @@ function contributionOf(instance: Instance, gutter: Gutter): Contribution {
   const key = JSON.stringify(gutter);
   const known = contributions.get(instance);
   if (known?.key === key) return known.contribution;
+  const outside = outsideSpecs(family, instance.params);
+  if (outside) throw new RangeError(outside);
   const contribution = family.build(instance.params, buildContext(instance, gutter));
   if (!isFinite(contribution)) {
     const broken = family.constraints(instance.params, gutter, 0).find(({ overMm }) => !(overMm <= 0));

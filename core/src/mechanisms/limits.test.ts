@@ -8,7 +8,7 @@ import { linkageOf } from '../motion/linkage.ts';
 import { sweep } from '../motion/sweep.ts';
 import { expand, handlesOf } from './expand.ts';
 import type { Family, Params } from './family.ts';
-import { clampToLimits, parameterLimits } from './limits.ts';
+import { clampToLimits, outsideSpecs, parameterLimits } from './limits.ts';
 import { newInstance, usualHost } from './instance.ts';
 import { FAMILIES } from './registry.ts';
 import { step } from './step.ts';
@@ -99,7 +99,7 @@ describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id
         for (const spec of family.specs) {
           if (spec.kind === 'length' && !['tabMm', 'taperMm'].includes(spec.key))
             params[spec.key] = Number(params[spec.key]) * (0.5 + random() * 1.6);
-          if (spec.kind === 'angle') params[spec.key] = 25 + random() * 75;
+          if (spec.kind === 'angle') params[spec.key] = Math.min(spec.maxDeg, 25 + random() * 75);
           if (spec.kind === 'choice' && spec.key !== 'tabs')
             params[spec.key] = spec.choices[Math.floor(random() * spec.choices.length)].value;
           if (spec.kind === 'flag') params[spec.key] = random() < 0.5;
@@ -138,5 +138,48 @@ describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id
         expect(expanded.parts.some((part) => part.id === handle.partId)).toBe(true);
       }
     }
+  });
+});
+
+describe('measures that cannot be read', () => {
+  it('are told with what stands there and what may, for every kind of them; those that were asked for since are not', () => {
+    for (const family of FAMILIES) {
+      const usual = family.defaults(gutter);
+      expect(outsideSpecs(family, usual)).toBeUndefined();
+      expect(outsideSpecs(family, {})).toBeUndefined();
+      for (const spec of family.specs) {
+        const wrong = (value: unknown) => outsideSpecs(family, { ...usual, [spec.key]: value } as Params);
+        const said = new RegExp(`\\(${spec.key}\\)`);
+        if (spec.kind === 'length' || spec.kind === 'angle' || spec.kind === 'count') {
+          const [low, high] =
+            spec.kind === 'length'
+              ? [spec.minMm, spec.maxMm]
+              : spec.kind === 'angle'
+                ? [spec.minDeg, spec.maxDeg]
+                : [spec.min, spec.max];
+          expect([wrong(low), wrong(high)]).toEqual([undefined, undefined]);
+          for (const value of [low - 1, high + 1, NaN, Infinity, 'x', true])
+            expect(wrong(value)).toMatch(said);
+          if (spec.kind === 'count') expect(wrong(low + 0.5)).toMatch(/whole/);
+        } else if (spec.kind === 'choice') {
+          for (const { value } of spec.choices) expect(wrong(value)).toBeUndefined();
+          for (const value of ['nothing of the kind', 3, true]) expect(wrong(value)).toMatch(said);
+        } else {
+          expect(wrong(3)).toMatch(said);
+          if (spec.kind === 'text') expect(wrong('n'.repeat(spec.maxLength + 1))).toMatch(said);
+        }
+      }
+    }
+  });
+
+  it('are a finding of their mechanism, while the rest is shown', () => {
+    const design = designWith(step, { ...step.defaults(gutter), leftMm: 5000 });
+    const { faults, parts } = expand(design);
+    expect(faults.map(({ message }) => message)).toEqual([
+      expect.stringMatching(
+        /cannot be built\. Left foot \(leftMm\) is 5000; it may be 2 to 600 mm\./,
+      ) as string,
+    ]);
+    expect(parts.map(({ id }) => id)).toEqual(['card']);
   });
 });

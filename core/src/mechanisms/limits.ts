@@ -12,6 +12,57 @@ export interface Limits {
   readonly reachable: boolean;
 }
 
+/** Why the present values cannot be read as a family's measures: not there, of another kind, or outside what is asked for. */
+export function outsideSpecs(family: Family, params: Params): string | undefined {
+  for (const spec of family.specs) {
+    const value = params[spec.key];
+    const what = `${spec.label} (${spec.key})`;
+    const outside = (low: number, high: number, unit: string) =>
+      typeof value !== 'number' || !(value >= low - TYPED_SLACK && value <= high + TYPED_SLACK)
+        ? `${what} is ${String(value)}; it may be ${low} to ${high}${unit}.`
+        : undefined;
+    // What a family asks for since is missing in older jobs, and takes its usual value when it is shown.
+    if (value === undefined) continue;
+    const fault =
+      spec.kind === 'length'
+        ? outside(spec.minMm, spec.maxMm, ' mm')
+        : spec.kind === 'angle'
+          ? outside(spec.minDeg, spec.maxDeg, '°')
+          : spec.kind === 'count'
+            ? (outside(spec.min, spec.max, '') ??
+              (Number.isInteger(value) ? undefined : `${what} is ${String(value)}; it should be whole.`))
+            : spec.kind === 'choice'
+              ? spec.choices.some((one) => one.value === value)
+                ? undefined
+                : `${what} is “${String(value)}”; choose ${spec.choices.map((one) => `“${one.value}”`).join(' or ')}.`
+              : spec.kind === 'text'
+                ? typeof value === 'string' && value.length <= spec.maxLength
+                  ? undefined
+                  : `${what} should be a text of at most ${spec.maxLength} letters.`
+                : typeof value === 'boolean'
+                  ? undefined
+                  : `${what} should be yes or no.`;
+    if (fault) return fault;
+  }
+  return undefined;
+}
+
+/** Measures held to what the family asks for, whatever the card would say to them. */
+export const withinSpecs = (family: Family, params: Params): Params =>
+  Object.fromEntries(
+    Object.entries(params).map(([key, value]) => {
+      const spec = family.specs.find((each) => each.key === key);
+      if (typeof value !== 'number' || !spec) return [key, value];
+      const [low, high] =
+        spec.kind === 'length'
+          ? [spec.minMm, spec.maxMm]
+          : spec.kind === 'angle'
+            ? [spec.minDeg, spec.maxDeg]
+            : [-Infinity, Infinity];
+      return [key, Math.min(high, Math.max(low, value))];
+    }),
+  );
+
 const SAMPLES = 96;
 
 const broken = (constraints: readonly Constraint[]): Constraint | undefined =>

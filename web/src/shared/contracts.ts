@@ -1,5 +1,6 @@
 /** What travels between page and server, checked on both sides. */
 import { designSchema } from '@hollow-finch/core/design/design';
+import { listOf } from '@hollow-finch/core/design/checked';
 import { editSchema } from '@hollow-finch/core/design/commands';
 import { z } from 'zod';
 
@@ -9,8 +10,8 @@ export const MAX_HISTORY = 200;
 export const saveSchema = z.object({
   baseRevision: z.int().min(0),
   design: designSchema,
-  undo: z.array(editSchema).max(MAX_HISTORY),
-  redo: z.array(editSchema).max(MAX_HISTORY),
+  undo: listOf(editSchema, MAX_HISTORY),
+  redo: listOf(editSchema, MAX_HISTORY),
 });
 export type SaveRequest = z.infer<typeof saveSchema>;
 

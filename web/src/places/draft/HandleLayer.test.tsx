@@ -123,6 +123,9 @@ describe('what a drag makes of a mechanism', () => {
 
   it('is what the hand says when it may go beyond them, in tenths', () => {
     expect(to(withStep({}, true), 'left', -143.2345, 0).leftMm).toBe(143.2);
+    // But never to where it could not be drawn at all.
+    expect(to(withStep({}, true), 'left', 50, 0).leftMm).toBe(2);
+    expect(to(withStep({}, true), 'left', -5000, 0).leftMm).toBe(600);
   });
 
   it('lands on halves of a degree and tenths of a millimetre', () => {

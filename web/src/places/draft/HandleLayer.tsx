@@ -5,7 +5,7 @@ import { add, type Point } from '@hollow-finch/core/geometry/point';
 import { expand, handlesOf } from '@hollow-finch/core/mechanisms/expand';
 import type { Handle, Params } from '@hollow-finch/core/mechanisms/family';
 import { saidOf } from '@hollow-finch/core/mechanisms/instance';
-import { clampToLimits } from '@hollow-finch/core/mechanisms/limits';
+import { clampToLimits, withinSpecs } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
@@ -38,7 +38,7 @@ export function dragged(
   const family = familyById(instance.family)!;
   const wanted = rounded(handle.drag(to));
   const params = instance.beyondLimits
-    ? { ...instance.params, ...wanted }
+    ? withinSpecs(family, { ...instance.params, ...wanted })
     : clampToLimits(family, instance.params, wanted, gutter, marginMm);
   return { ...instance, params: { ...params } };
 }

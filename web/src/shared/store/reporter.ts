@@ -76,9 +76,12 @@ export function startReporting(): () => void {
         useJob.setState({ report, reportVersion: version, heldPulls: [], held: null });
         void followUp(version, report.pulls.length);
       }
-    } catch {
+    } catch (fault) {
       done = shown;
-      useJob.setState({ report: null, notLooked: 'It could not be worked out: something failed.' });
+      useJob.setState({
+        report: null,
+        notLooked: `It could not be worked out: ${fault instanceof Error ? fault.message : String(fault)}`,
+      });
     } finally {
       running = underWay = false;
       giveUp = undefined;
