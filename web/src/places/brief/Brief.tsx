@@ -3,12 +3,13 @@ import type { Brief as BriefData } from '@hollow-finch/core/design/design';
 import { blankSize, scorePlaces } from '@hollow-finch/core/mechanisms/card';
 import { ENVELOPES, STOCKS } from '@hollow-finch/core/stock/stock';
 import { formatLength, roundToRuler } from '@hollow-finch/core/units/length';
-import { Button, SegmentedControl, Select, Textarea } from '@mantine/core';
+import { Button, SegmentedControl, Select } from '@mantine/core';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './brief.css';
+import { TextField } from '../../shared/fields/TextField.tsx';
 
 /** The card closed inside its envelope, both true to scale, with the room that is left. */
 function EnvelopePicture() {
@@ -250,18 +251,14 @@ export default function Brief(_props: PlaceProps) {
                 loose magnets are dangerous when swallowed. Follow your local rules and trained advice.
               </p>
             )}
-            <Textarea
-              mt="sm"
+            <TextField
               label="Note"
-              key={brief.note}
-              defaultValue={brief.note}
-              autosize
-              minRows={3}
+              value={brief.note}
+              lines={3}
               maxLength={4000}
+              mayBeEmpty
               placeholder="What it holds, what it reveals, how it is posted"
-              onBlur={(event) =>
-                event.currentTarget.value !== brief.note && set('Note', { note: event.currentTarget.value })
-              }
+              onCommit={(note) => set('Note', { note })}
             />
           </section>
         </div>

@@ -7,12 +7,13 @@ import { saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { STOCKS } from '@hollow-finch/core/stock/stock';
-import { Button, NumberInput, SegmentedControl, Select, Switch, TextInput } from '@mantine/core';
+import { Button, SegmentedControl, Select, Switch } from '@mantine/core';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
+import { CountField, TextField } from '../../shared/fields/TextField.tsx';
 
 /** The fold that an instance stands on; the card's while its own is missing. */
 const gutterOf = (design: Design, instance: Instance) => {
@@ -99,26 +100,24 @@ function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec })
       );
     case 'count':
       return (
-        <NumberInput
+        <CountField
           label={spec.label}
-          title={spec.hint}
+          hint={spec.hint}
           value={Number(value)}
           min={spec.min}
           max={spec.max}
-          clampBehavior="strict"
-          allowDecimal={false}
-          onChange={(next) => typeof next === 'number' && next !== value && commit(next)}
+          onCommit={commit}
         />
       );
     case 'text':
       return (
-        <TextInput
-          className="wide"
+        <TextField
           label={spec.label}
-          title={spec.hint}
+          hint={spec.hint}
           maxLength={spec.maxLength}
           value={String(value)}
-          onChange={(event) => commit(event.currentTarget.value)}
+          mayBeEmpty
+          onCommit={commit}
         />
       );
     case 'flag':
@@ -213,16 +212,11 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
       </section>
       <section>
         <div className="fields">
-          <TextInput
-            className="wide"
+          <TextField
             label="Name"
-            key={instance.name}
-            defaultValue={instance.name}
+            value={instance.name}
             maxLength={120}
-            onBlur={(event) => {
-              const name = event.currentTarget.value.trim();
-              if (name && name !== instance.name) put('Rename mechanism', { ...instance, name });
-            }}
+            onCommit={(name) => put('Rename mechanism', { ...instance, name })}
           />
           <Select
             className="wide"

@@ -2,11 +2,12 @@ import type { DraftedPart } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { STOCKS, stockById } from '@hollow-finch/core/stock/stock';
-import { Button, NumberInput, Select, TextInput } from '@mantine/core';
+import { Button, Select } from '@mantine/core';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { removalOf } from './draftEdits.ts';
 import { HangSection } from './HangSection.tsx';
+import { CountField, TextField } from '../../shared/fields/TextField.tsx';
 
 const GRAINS = [
   { value: 'any', label: 'Any' },
@@ -64,16 +65,11 @@ export function PartParticulars({ partId }: { partId: string }) {
         <h2>{part.name}</h2>
         {facts}
         <div className="fields">
-          <TextInput
-            className="wide"
+          <TextField
             label="Name"
-            key={part.name}
-            defaultValue={part.name}
+            value={part.name}
             maxLength={120}
-            onBlur={(event) => {
-              const name = event.currentTarget.value.trim();
-              if (name && name !== part.name) put('Rename part', { name });
-            }}
+            onCommit={(name) => put('Rename part', { name })}
           />
           <Select
             className="wide"
@@ -90,13 +86,12 @@ export function PartParticulars({ partId }: { partId: string }) {
               put('Change grain', { grainRad: value === 'any' || value === null ? null : Number(value) })
             }
           />
-          <NumberInput
+          <CountField
             label="Quantity"
             min={0}
             max={500}
-            allowDecimal={false}
             value={part.quantity}
-            onChange={(value) => value !== '' && put('Change quantity', { quantity: Number(value) })}
+            onCommit={(quantity) => put('Change quantity', { quantity })}
           />
         </div>
       </section>

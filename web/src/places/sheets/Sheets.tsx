@@ -5,7 +5,7 @@ import { partsList, type PartListEntry } from '@hollow-finch/core/sheets/partsLi
 import { sheetSpec, sheetUsage } from '@hollow-finch/core/sheets/plan';
 import { MACHINES, stockById } from '@hollow-finch/core/stock/stock';
 import type { Part } from '@hollow-finch/core/dieline/part';
-import { Button, NumberInput, Progress, Select, TextInput } from '@mantine/core';
+import { Button, Progress, Select, TextInput } from '@mantine/core';
 import { proxy, wrap, type Remote } from 'comlink';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import 'mantine-datatable/styles.css';
@@ -18,6 +18,7 @@ import type { PackReport, SheetsApi } from '../../workers/sheets.worker.ts';
 import { packingIsCurrent } from '../cut/subjects.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './sheets.css';
+import { CountField } from '../../shared/fields/TextField.tsx';
 
 const ITERATIONS = 60;
 
@@ -265,14 +266,13 @@ export default function Sheets(_props: PlaceProps) {
               maxMm={100}
               onCommit={(marginMm) => set('Change margin', { marginMm })}
             />
-            <NumberInput
-              className="wide"
+            <CountField
+              wide
               label="Copies of the whole card"
               min={1}
               max={500}
-              allowDecimal={false}
               value={settings.copies}
-              onChange={(value) => Number(value) >= 1 && set('Change copies', { copies: Number(value) })}
+              onCommit={(copies) => set('Change copies', { copies })}
             />
           </div>
           <div className="pack-acts">

@@ -1,4 +1,4 @@
-import { ActionIcon, Button, TextInput, Tooltip, UnstyledButton } from '@mantine/core';
+import { ActionIcon, Button, Tooltip, UnstyledButton } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { IconArrowBackUp, IconArrowForwardUp } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
@@ -7,6 +7,7 @@ import { reportAgain, stopReport } from '../../shared/store/reporter.ts';
 import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
 import { useLengths } from '../../shared/units.ts';
 import { STAGES, STAGE_NAMES, stageFigure, type StageId } from './stages.ts';
+import { TextField } from '../../shared/fields/TextField.tsx';
 
 /** Work that takes longer is shown, and can be stopped, ms. */
 const LATE_MS = 1000;
@@ -74,33 +75,26 @@ function ReportState() {
 function JobName() {
   const name = useJob((s) => s.shown.name);
   const edit = useJob((s) => s.edit);
-  const [typed, setTyped] = useState<string | null>(null);
-  if (typed === null)
+  const [renaming, setRenaming] = useState(false);
+  if (!renaming)
     return (
       <UnstyledButton
         className="job-title title-face"
-        onClick={() => setTyped(name)}
+        onClick={() => setRenaming(true)}
         aria-label={`Rename ${name}`}
       >
         {name}
       </UnstyledButton>
     );
-  const take = () => {
-    const next = typed.trim().slice(0, 120);
-    if (next && next !== name) edit('Rename', { do: 'rename', name: next });
-    setTyped(null);
-  };
   return (
-    <TextInput
-      aria-label="Name of the job"
+    <TextField
+      label="Name of the job"
+      hidden
       autoFocus
-      value={typed}
-      onChange={(event) => setTyped(event.currentTarget.value)}
-      onBlur={take}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') take();
-        if (event.key === 'Escape') setTyped(null);
-      }}
+      value={name}
+      maxLength={120}
+      onCommit={(next) => edit('Rename', { do: 'rename', name: next })}
+      onLeave={() => setRenaming(false)}
     />
   );
 }

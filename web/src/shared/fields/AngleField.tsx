@@ -1,5 +1,6 @@
 import { NumberInput } from '@mantine/core';
 import { useState } from 'react';
+import { useTyping } from './typing.ts';
 
 export interface AngleFieldProps {
   readonly label: string;
@@ -35,9 +36,12 @@ export function AngleField({
           : value < minDeg - 1e-6
             ? `At least ${minDeg.toFixed(1)}°. ${minReason ?? ''}`
             : null;
+  const keep = () => {
+    if (typed !== null && !problem && Math.abs(value - valueDeg) > 1e-9) onCommit(value);
+  };
+  const typing = useTyping(typed === null ? null : String(typed), keep);
   const take = () => {
-    if (typed === null) return;
-    if (!problem && Math.abs(value - valueDeg) > 1e-9) onCommit(value);
+    keep();
     setTyped(null);
   };
   return (
@@ -51,9 +55,17 @@ export function AngleField({
       hideControls
       error={problem}
       onChange={setTyped}
-      onBlur={take}
+      onFocus={typing.onFocus}
+      onBlur={(event) => {
+        take();
+        typing.onBlur(event);
+      }}
       onKeyDown={(event) => {
-        if (event.key === 'Enter') take();
+        if (typing.onKey(event)) return;
+        if (event.key === 'Enter') {
+          take();
+          typing.begin();
+        }
         if (event.key === 'Escape') setTyped(null);
         if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
           event.preventDefault();

@@ -2,6 +2,7 @@ import { editableLength, parseLength } from '@hollow-finch/core/units/length';
 import { TextInput } from '@mantine/core';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { useLengths, useUnit } from '../units.ts';
+import { useTyping } from './typing.ts';
 
 export interface LengthFieldProps {
   readonly label: string;
@@ -59,22 +60,34 @@ export function LengthField(props: LengthFieldProps) {
     setTyped(null);
     onPreview?.(null);
   };
+  /** Takes what is typed, if it is a length that may be; `taken` is what the job has of it already. */
+  const taken = useRef<number | null>(null);
+  const keep = () => {
+    if (!read?.ok || problem || Math.abs(read.mm - (taken.current ?? before.current)) <= 1e-9) return;
+    taken.current = read.mm;
+    onCommit(read.mm);
+  };
+  const typing = useTyping(typed, keep);
   const take = () => {
-    if (typed === null) return;
-    if (read?.ok && !problem) {
-      if (Math.abs(read.mm - before.current) > 1e-9) onCommit(read.mm);
-      else onPreview?.(null);
-      setTyped(null);
-    }
+    if (typed === null || !read?.ok || problem) return;
+    keep();
+    if (taken.current === null) onPreview?.(null);
+    taken.current = null;
+    setTyped(null);
   };
   const onKeyDown = (event: KeyboardEvent) => {
+    if (typing.onKey(event)) return;
     if (event.key === 'Enter' && typed !== null) {
       // Takes the measure; only a second Enter sends the form that the field may stand in.
       event.preventDefault();
       take();
+      typing.begin();
     }
     if (event.key === 'Escape' && typed !== null) {
       event.stopPropagation();
+      // What a pause has taken is given back.
+      if (taken.current !== null) onCommit(before.current);
+      taken.current = null;
       give();
     } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
@@ -99,8 +112,15 @@ export function LengthField(props: LengthFieldProps) {
       }
       error={problem}
       onChange={(event) => type(event.currentTarget.value)}
-      onBlur={() => (problem ? give() : take())}
-      onFocus={(event) => event.currentTarget.select()}
+      onBlur={(event) => {
+        if (problem) give();
+        else take();
+        typing.onBlur(event);
+      }}
+      onFocus={(event) => {
+        event.currentTarget.select();
+        typing.onFocus(event);
+      }}
       onKeyDown={onKeyDown}
     />
   );

@@ -45,6 +45,8 @@ export interface JobState {
   /** A pull (by its index) that is held while the opening is looked at, with the travel that comes of it once known. */
   readonly held: { readonly index: number; readonly place: number; readonly opened: Pull | null } | null;
   readonly cuts: readonly CutJob[];
+  /** Counts the fields that are typed in: edits of one count are one entry. Null while no field is. */
+  readonly typing: number | null;
   readonly selection: Selection;
   readonly openingDeg: number;
   /** What the strip moves: the opening, or a pull by its id; and where that pull is, 0 to 180. */
@@ -77,22 +79,31 @@ const initial = {
   heldPulls: [],
   held: null,
   cuts: [],
+  typing: null,
   selection: null,
   openingDeg: 110,
   travelId: 'opening',
   pullAt: 0,
 };
 
+/** The last entry that was typed, and in which field. */
+let typedLast: { readonly typing: number; readonly entry: Edit } | null = null;
+
 export const useJob = create<JobState>((set, get) => ({
   ...initial,
   edit(label, command) {
-    const { design, undo, version } = get();
+    const { design, undo, version, typing } = get();
     const applied = applyCommand(design, command);
-    const entry: Edit = { label, command, inverse: applied.inverse };
+    // What is typed on in one field is one entry: the last one's way back leads to before the first of them.
+    const last = undo[undo.length - 1];
+    const goesOn =
+      typing !== null && typedLast?.typing === typing && typedLast.entry === last && last.label === label;
+    const entry: Edit = { label, command, inverse: goesOn ? last.inverse : applied.inverse };
+    typedLast = typing === null ? null : { typing, entry };
     set({
       design: applied.design,
       shown: applied.design,
-      undo: [...undo, entry].slice(-MAX_HISTORY),
+      undo: [...(goesOn ? undo.slice(0, -1) : undo), entry].slice(-MAX_HISTORY),
       redo: [],
       version: version + 1,
     });

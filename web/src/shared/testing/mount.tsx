@@ -22,6 +22,8 @@ export function mount(): Mounted {
     addEventListener: () => undefined,
     removeEventListener: () => undefined,
   })) as unknown as typeof window.matchMedia;
+  // A text that grows listens for fonts.
+  (document as { fonts?: unknown }).fonts ??= new EventTarget();
   const host = document.createElement('div');
   document.body.append(host);
   const root: Root = createRoot(host);
