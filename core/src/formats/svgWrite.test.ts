@@ -111,3 +111,56 @@ describe('SVG cut files', () => {
     );
   });
 });
+
+describe('names in a cut file', () => {
+  /** What a file of XML 1.0 may consist of (its production Char). */
+  const ALLOWED = /^(?:[\t\n\r\u0020-\ud7ff\ue000-\ufffd]|[\ud800-\udbff][\udc00-\udfff])*$/;
+  it.each([
+    ['control characters', 'a\u0000b\u0001c\u001fd'],
+    ['markup', '<script>&"\'</script>'],
+    ['half a pair', 'x\ud83dy'],
+    ['the other half', 'x\ude00y'],
+    ['no characters', '\ufffe\uffff'],
+    ['a picture', 'moon \ud83c\udf19'],
+    ['the end of a title', ']]></title>'],
+  ])('may hold %s', (_what, name) => {
+    const part: Part = {
+      id: name,
+      name,
+      stockId: 'slate-240',
+      grainRad: null,
+      quantity: 1,
+      glueZones: [],
+      marks: [],
+      lines: [{ id: name, layer: 'cut', path: circle([0, 0], 40) }],
+    };
+    const svg = writePartSvg(part, name, PROFILES[0]);
+    expect(svg).toMatch(ALLOWED);
+    // Every tag that is opened is closed, and nothing but the tags has brackets.
+    const open: string[] = [];
+    const rest = svg
+      .replace(/^<\?xml[^>]*\?>/, '')
+      .replace(
+        /<(\/?)(\w+)((?:\s[\w:-]+="[^"<]*")*)(\/?)>/g,
+        (_all, end: string, tag: string, _attributes, single: string) => {
+          if (end) expect(open.pop()).toBe(tag);
+          else if (!single) open.push(tag);
+          return '';
+        },
+      );
+    expect([open, rest]).toEqual([
+      [],
+      expect.not.stringMatching(/[<>]|&(?!amp;|lt;|gt;|quot;|#39;)/) as string,
+    ]);
+    // What can be said is said: the name comes back.
+    const told = /<title>([^<]*)<\/title>/
+      .exec(svg)![1]
+      .replace(/&lt;/g, '<')
+      .replace(/&gt;/g, '>')
+      .replace(/&quot;/g, '"')
+      .replace(/&#39;/g, "'")
+      .replace(/&amp;/g, '&');
+    if (ALLOWED.test(name)) expect(told).toBe(name);
+    else expect(told).toContain('\ufffd');
+  });
+});

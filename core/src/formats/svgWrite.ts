@@ -47,11 +47,18 @@ function pathData(path: Path, heightMm: number): string {
   return out.join('');
 }
 
+/** What XML cannot hold at all: control characters, halves of a pair, two that are no characters. */
+const NOT_XML =
+  /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
+
+/** A text as XML content or as an attribute's value, whatever is in it. */
 const escape = (text: string): string =>
-  text.replace(
-    /[&<>"']/g,
-    (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[c]!,
-  );
+  text
+    .replace(NOT_XML, '\ufffd')
+    .replace(
+      /[&<>"']/g,
+      (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[c]!,
+    );
 
 const GROUPS: readonly {
   readonly id: string;

@@ -1,11 +1,14 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { newDesign } from '@hollow-finch/core/design/design';
+import { newDesign, type Design } from '@hollow-finch/core/design/design';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
+import { step } from '@hollow-finch/core/mechanisms/step';
 import { asc, eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { migrateDatabase, openDatabase, type Database } from './db/client.ts';
-import { revisions } from './db/schema.ts';
+import { jobs, revisions } from './db/schema.ts';
 import {
   archiveJob,
   createJob,
@@ -16,6 +19,7 @@ import {
   readJob,
   recordCut,
   saveJob,
+  storedDesign,
 } from './jobs.ts';
 import { Problem } from './problem.ts';
 
@@ -148,5 +152,79 @@ describe('jobs in the database', () => {
       duplicateJob(db, 'no'),
     ])
       expect(await problemOf(work)).toMatchObject({ status: 404, message: expect.stringContaining('"no"') });
+  });
+});
+
+describe('the list of jobs', () => {
+  const stepOn = (): Design => {
+    const design = newDesign('Step card', { closedWidthMm: 148, closedHeightMm: 105 });
+    return {
+      ...design,
+      instances: { m: newInstance(step, usualHost(step, expand(design).gutters), 'm', { name: 'Dais' }) },
+    };
+  };
+
+  it('tells size and mechanisms without the designs', async () => {
+    await createJob(db, stepOn(), 'one');
+    expect(await listJobs(db)).toMatchObject([
+      {
+        id: 'one',
+        name: 'Step card',
+        readable: true,
+        closedWidthMm: 148,
+        closedHeightMm: 105,
+        mechanisms: [{ name: 'Dais', family: 'step' }],
+        lastCut: null,
+      },
+    ]);
+    expect(JSON.stringify(await listJobs(db)).length).toBeLessThan(400);
+  });
+
+  it.each([
+    ['that breaks off', '{"schemaVersion": 1, "name": "Cut o'],
+    ['that is empty', ''],
+    ['that is no design', '[1, 2, 3]'],
+    ['of a newer version', '{"schemaVersion": 99, "brief": {"closedWidthMm": "wide"}, "instances": [4]}'],
+    ['with odd mechanisms', '{"schemaVersion": 1, "brief": 7, "instances": {"m": null, "n": {"family": 3}}}'],
+  ])(
+    'holds a job %s among the others, to be saved as a file; only opening it is refused',
+    async (_what, text) => {
+      await createJob(db, stepOn(), 'good');
+      await createJob(db, newDesign('Bad'), 'bad');
+      await db.update(jobs).set({ design: text }).where(eq(jobs.id, 'bad'));
+      const list = await listJobs(db);
+      expect(list.map(({ id }) => id).sort()).toEqual(['bad', 'good']);
+      expect(list.find(({ id }) => id === 'good')).toMatchObject({
+        readable: true,
+        mechanisms: [{ family: 'step' }],
+      });
+      expect(await storedDesign(db, 'bad')).toEqual({ name: 'Bad', text });
+      const problem = await problemOf(readJob(db, 'bad'));
+      expect(problem.status).toBe(422);
+      expect(problem.detail).toMatch(/cannot be read\. .+ kept as it is, and can be saved as a file/);
+      expect((await readJob(db, 'good')).design.name).toBe('Step card');
+    },
+  );
+
+  it('tells a thousand jobs in under a second', async () => {
+    const design = stepOn();
+    const text = JSON.stringify(design);
+    await db.batch(
+      Array.from({ length: 1000 }, (_, i) =>
+        db.insert(jobs).values({
+          id: `j${i}`,
+          name: `Job ${i}`,
+          revision: 1,
+          design: text,
+          undo: '[]',
+          redo: '[]',
+          createdAt: i,
+          updatedAt: i,
+        }),
+      ) as unknown as Parameters<typeof db.batch>[0],
+    );
+    const from = performance.now();
+    expect(await listJobs(db)).toHaveLength(1000);
+    expect(performance.now() - from).toBeLessThan(1000);
   });
 });

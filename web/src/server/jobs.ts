@@ -10,9 +10,20 @@ const newId = (): string => crypto.randomUUID().slice(0, 13);
 
 /** A stored design, brought to the current schema version. */
 function stored(text: string, id: string): Design {
-  const read = readDesign(JSON.parse(text));
-  if (!read.ok)
-    throw new Problem(500, 'Damaged job', `The stored design of job ${id} cannot be read. ${read.message}`);
+  const damaged = (why: string) =>
+    new Problem(
+      422,
+      'Damaged job',
+      `The stored design of job ${id} cannot be read. ${why} It is kept as it is, and can be saved as a file on the shelf.`,
+    );
+  let document: unknown;
+  try {
+    document = JSON.parse(text);
+  } catch {
+    throw damaged('It is not whole: the text ends or breaks off in the middle.');
+  }
+  const read = readDesign(document);
+  if (!read.ok) throw damaged(read.message);
   return read.design;
 }
 
@@ -23,7 +34,21 @@ const gone = (id: string) =>
     `There is no job "${id}" here; it may have been made in another studio's data.`,
   );
 
-/** All jobs, newest change first, archived ones last. */
+/** What is told of a stored design without reading it whole: worked out in the database, and never in vain for the others. */
+const summary = {
+  readable: sql<number>`json_valid(${jobs.design})`,
+  closedWidthMm: sql<unknown>`case when json_valid(${jobs.design}) then json_extract(${jobs.design}, '$.brief.closedWidthMm') end`,
+  closedHeightMm: sql<unknown>`case when json_valid(${jobs.design}) then json_extract(${jobs.design}, '$.brief.closedHeightMm') end`,
+  mechanisms: sql<
+    string | null
+  >`case when json_valid(${jobs.design}) and json_type(${jobs.design}, '$.instances') = 'object' then
+    (select json_group_array(json_object('name', json_extract(value, '$.name'), 'family', json_extract(value, '$.family')))
+     from json_each(${jobs.design}, '$.instances') where type = 'object') end`,
+};
+
+const numberOrNull = (value: unknown): number | null => (typeof value === 'number' ? value : null);
+
+/** All jobs, newest change first, archived ones last. One whose design is damaged stands among the others. */
 export async function listJobs(db: Database): Promise<JobListEntry[]> {
   const last = db
     .select({
@@ -35,19 +60,37 @@ export async function listJobs(db: Database): Promise<JobListEntry[]> {
     .groupBy(cutJobs.jobId)
     .as('last');
   const rows = await db
-    .select({ job: jobs, number: last.number, cutRevision: last.revision })
+    .select({
+      id: jobs.id,
+      name: jobs.name,
+      revision: jobs.revision,
+      archived: jobs.archived,
+      updatedAt: jobs.updatedAt,
+      number: last.number,
+      cutRevision: last.revision,
+      ...summary,
+    })
     .from(jobs)
     .leftJoin(last, eq(last.jobId, jobs.id))
     .orderBy(jobs.archived, desc(jobs.updatedAt));
-  return rows.map(({ job, number, cutRevision }) => ({
-    id: job.id,
-    name: job.name,
-    revision: job.revision,
-    archived: job.archived,
-    updatedAt: job.updatedAt,
-    design: stored(job.design, job.id),
+  return rows.map(({ number, cutRevision, mechanisms, ...job }) => ({
+    ...job,
+    readable: job.readable === 1,
+    closedWidthMm: numberOrNull(job.closedWidthMm),
+    closedHeightMm: numberOrNull(job.closedHeightMm),
+    mechanisms: (JSON.parse(mechanisms ?? '[]') as { name: unknown; family: unknown }[]).map((made) => ({
+      name: String(made.name),
+      family: String(made.family),
+    })),
     lastCut: number === null || cutRevision === null ? null : { number, revision: cutRevision },
   }));
+}
+
+/** The stored design of a job as it is, readable or not: what can be saved as a file of a job that does not open. */
+export async function storedDesign(db: Database, id: string): Promise<{ name: string; text: string }> {
+  const [row] = await db.select({ name: jobs.name, text: jobs.design }).from(jobs).where(eq(jobs.id, id));
+  if (!row) throw gone(id);
+  return row;
 }
 
 /** Stores a new job as its revision 1; gives back its id. */
@@ -145,7 +188,7 @@ export async function archiveJob(db: Database, id: string, archived: boolean): P
   if (done.rowsAffected === 0) throw gone(id);
 }
 
-const fileNameOf = (name: string): string =>
+export const fileNameOf = (name: string): string =>
   name
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '-')

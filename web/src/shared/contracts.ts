@@ -42,6 +42,7 @@ export const jobSchema = z.object({
 });
 export type Job = z.infer<typeof jobSchema>;
 
+/** What the shelf tells of a job without its design; nulls where the stored design cannot be read. */
 export const jobListSchema = z.array(
   z.object({
     id: z.string(),
@@ -49,7 +50,11 @@ export const jobListSchema = z.array(
     revision: z.int(),
     archived: z.boolean(),
     updatedAt: z.number(),
-    design: designSchema,
+    readable: z.boolean(),
+    closedWidthMm: z.number().nullable(),
+    closedHeightMm: z.number().nullable(),
+    /** Names and families of its mechanisms. */
+    mechanisms: z.array(z.object({ name: z.string(), family: z.string() })),
     lastCut: z.object({ number: z.int(), revision: z.int() }).nullable(),
   }),
 );

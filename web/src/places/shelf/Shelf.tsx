@@ -7,7 +7,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import type { JobListEntry } from '../../shared/contracts.ts';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
-import { IconArchive, IconCopy, IconPlus, IconSearch } from '../../shared/icons.ts';
+import { IconAlertTriangle, IconArchive, IconCopy, IconPlus, IconSearch } from '../../shared/icons.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
 import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
 import { useLengths } from '../../shared/units.ts';
@@ -17,40 +17,57 @@ import './shelf.css';
 
 type Order = 'changed' | 'name' | 'faults';
 
-/** Reports of all listed designs, one after another, so that the shelf fills as they come. */
-function useReports(jobs: readonly JobListEntry[] | null): ReadonlyMap<string, TimedReport> {
-  const [reports, setReports] = useState<ReadonlyMap<string, TimedReport>>(new Map());
+/** What is known of a listed job once it was looked at: its picture and findings, or why it cannot be shown. */
+type Looked = { readonly design: Design; readonly report: TimedReport } | { readonly problem: string };
+
+const keyOf = (job: JobListEntry): string => `${job.id}:${job.revision}`;
+
+/** All listed jobs, fetched and looked at one after another, so that the shelf fills as they come; one that fails is passed over. */
+function useLooks(jobs: readonly JobListEntry[] | null): ReadonlyMap<string, Looked> {
+  const [looks, setLooks] = useState<ReadonlyMap<string, Looked>>(new Map());
   useEffect(() => {
     let left = false;
+    const look = async (job: JobListEntry): Promise<Looked> => {
+      try {
+        const { design } = await api.job(job.id);
+        return { design, report: await reportWorker().report(design) };
+      } catch (fault) {
+        return { problem: saidOf(fault) };
+      }
+    };
     void (async () => {
       for (const job of jobs ?? []) {
         if (left) return;
-        const report = await reportWorker().report(job.design);
-        if (!left) setReports((before) => new Map(before).set(`${job.id}:${job.revision}`, report));
+        const looked = await look(job);
+        if (!left) setLooks((before) => new Map(before).set(keyOf(job), looked));
       }
     })();
     return () => {
       left = true;
     };
   }, [jobs]);
-  return reports;
+  return looks;
 }
 
-const openFaults = (design: Design, report: TimedReport): number =>
-  report.findings.filter((finding) => finding.severity === 'fault' && !isAccepted(design, finding)).length;
+const openFaults = (looked: Looked | undefined): number | null =>
+  looked && 'report' in looked
+    ? looked.report.findings.filter(
+        (finding) => finding.severity === 'fault' && !isAccepted(looked.design, finding),
+      ).length
+    : null;
 
 function JobCard({
   job,
-  report,
+  looked,
   onChange,
 }: {
   job: JobListEntry;
-  report: TimedReport | undefined;
+  looked: Looked | undefined;
   onChange: () => void;
 }) {
   const { say } = useLengths();
-  const { brief, instances } = job.design;
-  const faults = report ? openFaults(job.design, report) : null;
+  const faults = openFaults(looked);
+  const problem = looked && 'problem' in looked ? looked.problem : null;
   const act = async (work: () => Promise<unknown>, said: string) => {
     try {
       await work();
@@ -60,40 +77,63 @@ function JobCard({
       notifications.show({ title: 'That did not work', message: saidOf(fault), color: 'persimmon' });
     }
   };
-  const made = [
-    ...new Set(Object.values(instances).map((i) => familyById(i.family)?.title ?? i.family)),
-  ].join(', ');
+  const made = [...new Set(job.mechanisms.map(({ family }) => familyById(family)?.title ?? family))].join(
+    ', ',
+  );
+  const size =
+    job.closedWidthMm !== null && job.closedHeightMm !== null
+      ? `${say(job.closedWidthMm)} × ${say(job.closedHeightMm)}`
+      : 'size unknown';
+  const open = `/job/${job.id}/draft`;
   return (
     <li className="job-card" data-job={job.name}>
-      <a href={`/job/${job.id}/draft`} className="job-picture" aria-label={`Open ${job.name}`}>
-        {report ? (
+      {looked && 'report' in looked ? (
+        <a href={open} className="job-picture" aria-label={`Open ${job.name}`}>
           <FoldedPicture
-            sweep={report.sweep}
-            opening={brief.opening}
+            sweep={looked.report.sweep}
+            opening={looked.design.brief.opening}
             deg={105}
             label={`${job.name}, folded open`}
           />
-        ) : (
-          <Loader size="xs" />
-        )}
-      </a>
+        </a>
+      ) : (
+        <div className="job-picture">
+          {problem ? <IconAlertTriangle aria-hidden /> : <Loader size="xs" />}
+        </div>
+      )}
       <div className="job-words">
-        <a href={`/job/${job.id}/draft`} className="title-face job-name">
+        <a href={open} className="title-face job-name">
           {job.name}
         </a>
-        <span className="quiet figure">
-          {say(brief.closedWidthMm)} × {say(brief.closedHeightMm)} · {made || 'plain card'}
-        </span>
-        <span className="figure">
-          {faults === null ? (
-            <span className="quiet">inspecting…</span>
-          ) : faults === 0 ? (
-            <span className="good">no faults</span>
-          ) : (
-            <span className="wrong">{faults === 1 ? '1 fault' : `${faults} faults`}</span>
-          )}
-          <span className="quiet"> · {job.lastCut ? `cut job ${job.lastCut.number}` : 'not cut yet'}</span>
-        </span>
+        {problem ? (
+          <>
+            <span className="wrong" role="note">
+              {problem}
+            </span>
+            <a href={`/api/jobs/${job.id}/design.json`} download>
+              Save it as a file
+            </a>
+          </>
+        ) : (
+          <>
+            <span className="quiet figure">
+              {size} · {made || 'plain card'}
+            </span>
+            <span className="figure">
+              {faults === null ? (
+                <span className="quiet">inspecting…</span>
+              ) : faults === 0 ? (
+                <span className="good">no faults</span>
+              ) : (
+                <span className="wrong">{faults === 1 ? '1 fault' : `${faults} faults`}</span>
+              )}
+              <span className="quiet">
+                {' '}
+                · {job.lastCut ? `cut job ${job.lastCut.number}` : 'not cut yet'}
+              </span>
+            </span>
+          </>
+        )}
       </div>
       <div className="job-acts">
         <Tooltip label="Duplicate">
@@ -130,7 +170,7 @@ export function Shelf() {
   const [which, setWhich] = useState<'here' | 'away'>('here');
   const [order, setOrder] = useState<Order>('changed');
   const [creating, setCreating] = useState<string | null>(null);
-  const reports = useReports(jobs);
+  const looks = useLooks(jobs);
 
   const load = useCallback(async () => {
     try {
@@ -145,13 +185,8 @@ export function Shelf() {
   const shown = useMemo(() => {
     const words = search.toLowerCase().split(/\s+/).filter(Boolean);
     const text = (job: JobListEntry) =>
-      `${job.name} ${Object.values(job.design.instances)
-        .map((i) => `${i.name} ${i.family}`)
-        .join(' ')}`.toLowerCase();
-    const faults = (job: JobListEntry) => {
-      const report = reports.get(`${job.id}:${job.revision}`);
-      return report ? openFaults(job.design, report) : 0;
-    };
+      `${job.name} ${job.mechanisms.map(({ name, family }) => `${name} ${family}`).join(' ')}`.toLowerCase();
+    const faults = (job: JobListEntry) => openFaults(looks.get(keyOf(job))) ?? 0;
     return (jobs ?? [])
       .filter((job) => job.archived === (which === 'away') && words.every((word) => text(job).includes(word)))
       .sort((a, b) =>
@@ -161,7 +196,7 @@ export function Shelf() {
             ? faults(b) - faults(a)
             : b.updatedAt - a.updatedAt,
       );
-  }, [jobs, search, which, order, reports]);
+  }, [jobs, search, which, order, looks]);
 
   return (
     <div className="shelf">
@@ -238,12 +273,7 @@ export function Shelf() {
         )}
         <ul className="jobs">
           {shown.map((job) => (
-            <JobCard
-              key={job.id}
-              job={job}
-              report={reports.get(`${job.id}:${job.revision}`)}
-              onChange={() => void load()}
-            />
+            <JobCard key={job.id} job={job} looked={looks.get(keyOf(job))} onChange={() => void load()} />
           ))}
         </ul>
       </main>
