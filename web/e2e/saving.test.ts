@@ -66,7 +66,7 @@ describe('saving', () => {
     await two.text('[role="dialog"]', /saved elsewhere meanwhile/);
     expect((await job('comet-draft')).design.brief.closedWidthMm).toBe(133);
     await two.page.waitForFunction(() => document.querySelectorAll('.version-picture svg').length === 2);
-    await two.press('Take the saved one', 'button');
+    await two.press('Take the saved one, and put this one aside', 'button');
     expect(await two.valueOf('Closed width')).toBe('133');
     // The refusal itself (409) is what the browser logs; nothing else may be.
     expect(studio.complaints.splice(complaints).every((text) => text.includes('409'))).toBe(true);

@@ -14,8 +14,11 @@ import {
   createJob,
   cutFile,
   duplicateJob,
+  historyOf,
+  keepAside,
   listCuts,
   listJobs,
+  pastDesign,
   readJob,
   recordCut,
   saveJob,
@@ -226,5 +229,41 @@ describe('the list of jobs', () => {
     const from = performance.now();
     expect(await listJobs(db)).toHaveLength(1000);
     expect(performance.now() - from).toBeLessThan(1000);
+  });
+});
+
+describe('the past of a job', () => {
+  it('holds every saved state and what was put aside, newest first, each to be opened', async () => {
+    const id = await createJob(db, newDesign('First'));
+    await saveJob(db, id, saveOf('Second', 1));
+    await keepAside(db, id, {
+      design: newDesign('Given up'),
+      baseRevision: 1,
+      reason: 'Given up for revision 2',
+    });
+    await saveJob(db, id, saveOf('Third', 2));
+    const { revisions: saved, kept } = await historyOf(db, id);
+    expect(saved.map(({ revision }) => revision)).toEqual([3, 2, 1]);
+    expect(kept).toMatchObject([{ baseRevision: 1, reason: 'Given up for revision 2' }]);
+    const names = ['r1', 'r2', 'r3', `k${kept[0].id}`].map(
+      async (which) => (await pastDesign(db, id, which)).name,
+    );
+    expect(await Promise.all(names)).toEqual(['First', 'Second', 'Third', 'Given up']);
+  });
+
+  it('says what it has not', async () => {
+    const id = await createJob(db, newDesign('Only'));
+    for (const which of ['r2', 'k1', 'r', 'x1', 'r1;drop table jobs', '1'])
+      expect((await problemOf(pastDesign(db, id, which))).status).toBe(404);
+    expect((await problemOf(historyOf(db, 'gone'))).status).toBe(404);
+    expect(
+      (await problemOf(keepAside(db, 'gone', { design: newDesign('x'), baseRevision: 1, reason: 'x' })))
+        .status,
+    ).toBe(404);
+    // What was put aside of another job is that one's.
+    const other = await createJob(db, newDesign('Other'));
+    await keepAside(db, other, { design: newDesign('Aside'), baseRevision: 1, reason: 'x' });
+    const [{ id: kept }] = (await historyOf(db, other)).kept;
+    expect((await problemOf(pastDesign(db, id, `k${kept}`))).status).toBe(404);
   });
 });

@@ -1,9 +1,17 @@
 /** Jobs in the database. Nothing here computes: designs are checked where they enter and stored as they are. */
 import { readDesign, type Design } from '@hollow-finch/core/design/design';
 import { and, desc, eq, sql } from 'drizzle-orm';
-import type { CutJob, CutRequest, Job, JobListEntry, SaveRequest } from '../shared/contracts.ts';
+import type {
+  CutJob,
+  CutRequest,
+  History,
+  Job,
+  JobListEntry,
+  KeepRequest,
+  SaveRequest,
+} from '../shared/contracts.ts';
 import type { Database } from './db/client.ts';
-import { cutJobs, jobs, revisions } from './db/schema.ts';
+import { cutJobs, jobs, kept, revisions } from './db/schema.ts';
 import { Problem } from './problem.ts';
 
 const newId = (): string => crypto.randomUUID().slice(0, 13);
@@ -174,6 +182,65 @@ export async function saveJob(db: Database, id: string, save: SaveRequest): Prom
     `This job was saved as revision ${row.revision} after you opened revision ${save.baseRevision}. Nothing was overwritten.`,
     { revision: row.revision, updatedAt: row.updatedAt },
   );
+}
+
+/** Puts a design aside with a job's revisions. */
+export async function keepAside(db: Database, id: string, keep: KeepRequest): Promise<void> {
+  const [row] = await db.select({ id: jobs.id }).from(jobs).where(eq(jobs.id, id));
+  if (!row) throw gone(id);
+  await db.insert(kept).values({
+    jobId: id,
+    baseRevision: keep.baseRevision,
+    reason: keep.reason,
+    design: JSON.stringify(keep.design),
+    keptAt: Date.now(),
+  });
+}
+
+/** Everything that is kept of a job, newest first. */
+export async function historyOf(db: Database, id: string): Promise<History> {
+  const [row] = await db.select({ id: jobs.id }).from(jobs).where(eq(jobs.id, id));
+  if (!row) throw gone(id);
+  return {
+    revisions: await db
+      .select({ revision: revisions.revision, savedAt: revisions.savedAt })
+      .from(revisions)
+      .where(eq(revisions.jobId, id))
+      .orderBy(desc(revisions.revision)),
+    kept: await db
+      .select({
+        id: kept.id,
+        baseRevision: kept.baseRevision,
+        reason: kept.reason,
+        keptAt: kept.keptAt,
+      })
+      .from(kept)
+      .where(eq(kept.jobId, id))
+      .orderBy(desc(kept.keptAt), desc(kept.id)),
+  };
+}
+
+/**
+ * A design of a job's past.
+ *
+ * @param which `r12` for a revision, `k3` for one that was put aside
+ */
+export async function pastDesign(db: Database, id: string, which: string): Promise<Design> {
+  const [, kind, number] = /^([rk])(\d{1,9})$/.exec(which) ?? [];
+  const rows =
+    kind === 'r'
+      ? await db
+          .select({ design: revisions.design })
+          .from(revisions)
+          .where(and(eq(revisions.jobId, id), eq(revisions.revision, Number(number))))
+      : kind === 'k'
+        ? await db
+            .select({ design: kept.design })
+            .from(kept)
+            .where(and(eq(kept.jobId, id), eq(kept.id, Number(number))))
+        : [];
+  if (!rows[0]) throw new Problem(404, 'No such revision', `Job ${id} has nothing kept as "${which}".`);
+  return stored(rows[0].design, id);
 }
 
 /** A copy of a job under a new name, without its edits and cut jobs. */

@@ -1,15 +1,18 @@
 /** The server, as the page sees it. Failures are one of two kinds: the server said no (ApiProblem), or it did not answer. */
-import type { Design } from '@hollow-finch/core/design/design';
+import { readDesign, type Design } from '@hollow-finch/core/design/design';
 import type { z } from 'zod';
 import {
   cutJobSchema,
   cutListSchema,
+  historySchema,
   jobListSchema,
   jobSchema,
   type CutJob,
   type CutRequest,
+  type History,
   type Job,
   type JobListEntry,
+  type KeepRequest,
   type SaveRequest,
 } from './contracts.ts';
 
@@ -54,6 +57,16 @@ export const api = {
     ((await ask(`/api/jobs/${id}/duplicate`, 'POST')) as { id: string }).id,
   archive: async (id: string, archived: boolean): Promise<void> =>
     void (await ask(`/api/jobs/${id}`, 'PATCH', { archived })),
+  keep: async (id: string, keep: KeepRequest): Promise<void> =>
+    void (await ask(`/api/jobs/${id}/history`, 'POST', keep)),
+  history: (id: string): Promise<History> => checked(ask(`/api/jobs/${id}/history`, 'GET'), historySchema),
+  /** A design of the past: `r12` for a revision, `k3` for one that was put aside. */
+  past: async (id: string, which: string): Promise<Design> => {
+    const { design } = (await ask(`/api/jobs/${id}/history/${which}`, 'GET')) as { design: unknown };
+    const read = readDesign(design);
+    if (!read.ok) throw new Error(read.message);
+    return read.design;
+  },
   cuts: (id: string): Promise<CutJob[]> => checked(ask(`/api/jobs/${id}/cuts`, 'GET'), cutListSchema),
   recordCut: (id: string, cut: CutRequest): Promise<CutJob> =>
     checked(ask(`/api/jobs/${id}/cuts`, 'POST', cut), cutJobSchema),

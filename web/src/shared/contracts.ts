@@ -17,6 +17,21 @@ export type SaveRequest = z.infer<typeof saveSchema>;
 
 export const createSchema = z.object({ design: designSchema });
 
+/** A design that is put aside with a job's revisions: one that lost a conflict, or was left unsaved. */
+export const keepSchema = z.object({
+  design: designSchema,
+  baseRevision: z.int().min(0),
+  reason: z.string().min(1).max(200),
+});
+export type KeepRequest = z.infer<typeof keepSchema>;
+
+/** What is kept of a job: its revisions, newest first, and designs that were put aside. */
+export const historySchema = z.object({
+  revisions: z.array(z.object({ revision: z.int(), savedAt: z.number() })),
+  kept: z.array(z.object({ id: z.int(), baseRevision: z.int(), reason: z.string(), keptAt: z.number() })),
+});
+export type History = z.infer<typeof historySchema>;
+
 export const archiveSchema = z.object({ archived: z.boolean() });
 
 export const cutRequestSchema = z.object({

@@ -3,6 +3,7 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Group, Modal } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
+import { saidOf } from '../../shared/api.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
@@ -11,7 +12,9 @@ import type { TimedReport } from '../../workers/report.worker.ts';
 function Version({ title, design, note }: { title: string; design: Design; note: string }) {
   const [report, setReport] = useState<TimedReport | null>(null);
   useEffect(() => {
-    void reportWorker().report(design).then(setReport);
+    void reportWorker()
+      .report(design)
+      .then(setReport, () => setReport(null));
   }, [design]);
   const parts = expand(design).parts.length;
   return (
@@ -34,8 +37,13 @@ function Version({ title, design, note }: { title: string; design: Design; note:
 export function ConflictDialog() {
   const save = useJob((s) => s.save);
   const design = useJob((s) => s.design);
+  const [failure, setFailure] = useState<string | null>(null);
   if (save.kind !== 'conflict') return null;
   const { theirs } = save;
+  const resolve = (keep: 'mine' | 'theirs') => {
+    setFailure(null);
+    autosave.resolve(keep).catch((fault: unknown) => setFailure(saidOf(fault)));
+  };
   return (
     <Modal
       opened
@@ -56,13 +64,16 @@ export function ConflictDialog() {
           note={`Saved ${new Date(theirs.updatedAt).toLocaleString()}.`}
         />
       </div>
+      {failure && (
+        <p role="alert" className="wrong">
+          {failure} Nothing was changed; try again.
+        </p>
+      )}
       <Group justify="end" mt="md">
-        <Button variant="default" onClick={() => autosave.resolve('theirs')}>
-          Take the saved one
+        <Button variant="default" onClick={() => resolve('theirs')}>
+          Take the saved one, and put this one aside
         </Button>
-        <Button onClick={() => autosave.resolve('mine')}>
-          Keep this one, as revision {theirs.revision + 1}
-        </Button>
+        <Button onClick={() => resolve('mine')}>Keep this one, as revision {theirs.revision + 1}</Button>
       </Group>
     </Modal>
   );

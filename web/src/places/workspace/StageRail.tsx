@@ -15,6 +15,8 @@ const LATE_MS = 1000;
 function SaveState() {
   const save = useJob((s) => s.save);
   const revision = useJob((s) => s.revision);
+  const keptHere = useJob((state) => state.keptHere);
+  const unread = useJob((state) => state.unread);
   const words = {
     saved: `Saved, revision ${revision}`,
     waiting: 'Changed…',
@@ -30,7 +32,10 @@ function SaveState() {
       {save.kind === 'unreachable' && (
         <>
           <span className="save-more">
-            {save.message} It is kept in this browser and saved as soon as the server is back.
+            {save.message}{' '}
+            {keptHere
+              ? 'It is kept in this browser and saved as soon as the server is back.'
+              : 'This browser cannot keep it (its store is full or blocked): leave this page open until it is saved.'}
           </span>
           <Button variant="default" size="compact-xs" onClick={() => autosave.schedule(0)}>
             Try now
@@ -38,6 +43,7 @@ function SaveState() {
         </>
       )}
       {save.kind === 'refused' && <span className="save-more">{save.message}</span>}
+      {unread && <span className="save-more warn">{unread}</span>}
     </div>
   );
 }

@@ -29,6 +29,20 @@ export const revisions = sqliteTable(
   (table) => [primaryKey({ columns: [table.jobId, table.revision] })],
 );
 
+/** Designs that were put aside: one that lost a conflict, or was left unsaved in a window. Never changed, never deleted. */
+export const kept = sqliteTable(
+  'kept',
+  {
+    id: integer('id').primaryKey({ autoIncrement: true }),
+    jobId: text('job_id').notNull(),
+    baseRevision: integer('base_revision').notNull(),
+    reason: text('reason').notNull(),
+    design: text('design').notNull(),
+    keptAt: integer('kept_at').notNull(),
+  },
+  (table) => [index('kept_of_job').on(table.jobId)],
+);
+
 /** Every exported cut file, numbered within its job, with the file itself. */
 export const cutJobs = sqliteTable(
   'cut_jobs',

@@ -7,13 +7,20 @@ import { autosave, loadJob } from './autosave.ts';
 import { useJob } from './jobStore.ts';
 
 const state = () => useJob.getState();
-const KEY = 'hollow-finch:unsaved:j';
+const PREFIX = 'hollow-finch:unsaved:j';
+/** What this browser keeps of the job: copies by their keys. */
+const kept = () =>
+  Object.keys(localStorage)
+    .filter((key) => key.startsWith(PREFIX))
+    .map((key) => JSON.parse(localStorage.getItem(key)!) as { revision: number; design: Design });
 
 let server: {
   revision: number;
   design: Design;
   mode: 'up' | 'down' | 'refusing' | 'answerLost';
   saves: number;
+  /** Designs that were put aside. */
+  aside: { design: Design; reason: string }[];
 };
 let stop: () => void;
 
@@ -22,6 +29,10 @@ const reply = (status: number, body: unknown) => new Response(JSON.stringify(bod
 async function answer(_path: string, init?: RequestInit): Promise<Response> {
   await Promise.resolve();
   if (server.mode === 'down') throw new TypeError('fetch failed');
+  if (init?.method === 'POST') {
+    server.aside.push(JSON.parse(String(init.body)) as (typeof server.aside)[number]);
+    return reply(201, { ok: true });
+  }
   if (init?.method !== 'PUT')
     return reply(200, {
       id: 'j',
@@ -51,7 +62,7 @@ const rename = (name: string) => state().edit('Rename', { do: 'rename', name });
 beforeEach(async () => {
   vi.useFakeTimers();
   localStorage.clear();
-  server = { revision: 1, design: newDesign('Start'), mode: 'up', saves: 0 };
+  server = { revision: 1, design: newDesign('Start'), mode: 'up', saves: 0, aside: [] };
   vi.stubGlobal('fetch', answer);
   await loadJob('j');
   stop = autosave.start();
@@ -67,11 +78,11 @@ describe('autosave', () => {
   it('says saved only when the server has it, and saves a burst of edits once', async () => {
     for (const name of ['A', 'B', 'C']) rename(name);
     expect(state().save.kind).toBe('waiting');
-    expect(JSON.parse(localStorage.getItem(KEY)!)).toMatchObject({ revision: 1, design: { name: 'C' } });
+    expect(kept()).toMatchObject([{ revision: 1, design: { name: 'C' } }]);
     await vi.advanceTimersByTimeAsync(1000);
     expect(state().save.kind).toBe('saved');
     expect([server.saves, server.design.name, state().revision]).toEqual([1, 'C', 2]);
-    expect(localStorage.getItem(KEY)).toBeNull();
+    expect(kept()).toEqual([]);
     state().undoLast();
     await vi.advanceTimersByTimeAsync(1000);
     expect(server.design.name).toBe('B');
@@ -87,7 +98,7 @@ describe('autosave', () => {
     });
     rename('Still away');
     await vi.advanceTimersByTimeAsync(5000);
-    expect(JSON.parse(localStorage.getItem(KEY)!)).toMatchObject({ design: { name: 'Still away' } });
+    expect(kept()).toMatchObject([{ design: { name: 'Still away' } }]);
     await expect(autosave.flush()).rejects.toThrow(/cannot be reached/);
     server.mode = 'up';
     await vi.advanceTimersByTimeAsync(5000);
@@ -115,17 +126,25 @@ describe('autosave', () => {
     rename('Mine too');
     await vi.advanceTimersByTimeAsync(5000);
     expect(server.design.name).toBe('Theirs');
-    autosave.resolve('mine');
+    await autosave.resolve('mine');
     await vi.advanceTimersByTimeAsync(1000);
     expect([state().save.kind, server.design.name, server.revision]).toEqual(['saved', 'Mine too', 6]);
     server.revision = 9;
     server.design = newDesign('Theirs again');
     rename('Mine again');
     await vi.advanceTimersByTimeAsync(1000);
-    autosave.resolve('theirs');
+    // Nothing is given up that was not put aside.
+    server.mode = 'down';
+    await expect(autosave.resolve('theirs')).rejects.toThrow();
+    expect([state().design.name, state().save.kind, server.aside]).toEqual(['Mine again', 'conflict', []]);
+    server.mode = 'up';
+    await autosave.resolve('theirs');
+    expect(server.aside).toMatchObject([
+      { design: { name: 'Mine again' }, reason: expect.stringMatching(/^Given up for revision 9/) as string },
+    ]);
     await vi.advanceTimersByTimeAsync(1000);
     expect([state().design.name, state().revision, state().save.kind]).toEqual(['Theirs again', 9, 'saved']);
-    expect(localStorage.getItem(KEY)).toBeNull();
+    expect(kept()).toEqual([]);
   });
 
   it('says what the server refuses, keeps it, and tries again after the next edit', async () => {
@@ -158,4 +177,98 @@ describe('autosave', () => {
     await loadJob('j');
     expect(state().save).toMatchObject({ kind: 'conflict', theirs: { design: { name: 'Elsewhere' } } });
   });
+
+  /** Another window's copy, as that window keeps it. */
+  const leave = (window: string, name: string, rest = {}) =>
+    localStorage.setItem(
+      `${PREFIX}:${window}`,
+      JSON.stringify({ design: newDesign(name), undo: [], redo: [], revision: 1, at: 5, ...rest }),
+    );
+  const windowsOpen = (...ids: string[]) =>
+    vi.stubGlobal('navigator', {
+      locks: {
+        query: () => Promise.resolve({ held: ids.map((id) => ({ name: `hollow-finch:window:${id}` })) }),
+      },
+    });
+
+  it('leaves alone what another open window keeps, and takes up what a closed one left', async () => {
+    stop();
+    leave('a', 'In window A');
+    leave('b', 'Left by B');
+    windowsOpen('a');
+    await loadJob('j');
+    expect(state().design.name).toBe('Left by B');
+    stop = autosave.start();
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(server.design.name).toBe('Left by B');
+    expect(kept()).toMatchObject([{ design: { name: 'In window A' } }]);
+  });
+
+  it('takes up the newest of several, and puts the others aside', async () => {
+    stop();
+    leave('a', 'Older', { at: 5 });
+    leave('b', 'Newest', { at: 9 });
+    leave('c', 'Oldest', { at: 1 });
+    await loadJob('j');
+    await vi.advanceTimersByTimeAsync(10);
+    expect(state().design.name).toBe('Newest');
+    expect(server.aside.map(({ design }) => design.name).sort()).toEqual(['Older', 'Oldest']);
+    expect(kept()).toMatchObject([{ design: { name: 'Newest' } }]);
+  });
+
+  it('never deletes a copy that it cannot read, and says that it is there', async () => {
+    stop();
+    leave('a', 'x', { design: { schemaVersion: 99, name: 'From the future' } });
+    localStorage.setItem(`${PREFIX}:b`, 'not even JSON');
+    await loadJob('j');
+    expect(state().design.name).toBe('Start');
+    expect(state().unread).toMatch(/cannot read; it is left as it is/);
+    stop = autosave.start();
+    rename('Go on');
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(state().save.kind).toBe('saved');
+    expect(localStorage.getItem(`${PREFIX}:a`)).toContain('From the future');
+    expect(localStorage.getItem(`${PREFIX}:b`)).toBe('not even JSON');
+  });
+
+  it.each([
+    [
+      'full',
+      {
+        setItem: () => {
+          throw new DOMException('full', 'QuotaExceededError');
+        },
+      },
+    ],
+    [
+      'blocked',
+      new Proxy(
+        {},
+        {
+          get: () => {
+            throw new DOMException('no', 'SecurityError');
+          },
+          ownKeys: () => {
+            throw new DOMException('no', 'SecurityError');
+          },
+        },
+      ),
+    ],
+  ])(
+    'opens and saves with a store that is %s, and does not say that it keeps anything',
+    async (_what, store) => {
+      stop();
+      vi.stubGlobal('localStorage', store);
+      await loadJob('j');
+      expect(state().design.name).toBe('Start');
+      stop = autosave.start();
+      server.mode = 'down';
+      rename('Only here');
+      await vi.advanceTimersByTimeAsync(1000);
+      expect([state().save.kind, state().keptHere]).toEqual(['unreachable', false]);
+      server.mode = 'up';
+      await vi.advanceTimersByTimeAsync(5000);
+      expect([state().save.kind, server.design.name]).toEqual(['saved', 'Only here']);
+    },
+  );
 });

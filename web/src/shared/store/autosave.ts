@@ -3,55 +3,53 @@
  * said only after the server confirmed it. When the server cannot be reached, saving goes on being tried; when another
  * window saved meanwhile, nothing is overwritten and the person is asked.
  */
-import { readDesign } from '@hollow-finch/core/design/design';
-import type { Edit } from '@hollow-finch/core/design/commands';
 import { api, ApiProblem, saidOf } from '../api.ts';
-import type { Job } from '../contracts.ts';
+import { dropDraft, forget, keepDraft, leftDrafts, takeOver } from './drafts.ts';
 import { openJob, useJob } from './jobStore.ts';
 
 const DELAY_MS = 350;
 const RETRY_MS = [500, 1000, 2000, 4000];
 
-const draftKey = (id: string) => `hollow-finch:unsaved:${id}`;
-
-/** What this browser keeps of a job until the server has it. */
-type Draft = Pick<Job, 'design' | 'revision'> & {
-  readonly undo: readonly Edit[];
-  readonly redo: readonly Edit[];
-};
-
-function keepDraft(): void {
+/** Keeps what is not saved yet in this browser, and says whether that went. */
+function keep(): void {
   const { id, design, undo, redo, revision } = useJob.getState();
-  try {
-    localStorage.setItem(draftKey(id), JSON.stringify({ design, undo, redo, revision } satisfies Draft));
-  } catch {
-    // Storage full or switched off: the server copy is still made; the page warns before it is left with unsaved work.
-  }
+  useJob.setState({ keptHere: keepDraft(id, { design, undo, redo, revision }) });
 }
 
-function readDraft(id: string): Draft | undefined {
-  const text = localStorage.getItem(draftKey(id));
-  if (!text) return undefined;
-  try {
-    const draft = JSON.parse(text) as Draft;
-    const read = readDesign(draft.design);
-    return read.ok ? { ...draft, design: read.design } : undefined;
-  } catch {
-    return undefined;
-  }
-}
-
-/** Opens a job: the server's state, or work that this browser kept because it could not be saved. */
+/**
+ * Opens a job: the server's state, or work that this browser kept because it could not be saved. Of several copies the newest
+ * is taken up, and the others are put aside with the job's revisions.
+ */
 export async function loadJob(id: string): Promise<void> {
   const job = await api.job(id);
-  const draft = readDraft(id);
-  if (!draft || JSON.stringify(draft.design) === JSON.stringify(job.design)) {
-    localStorage.removeItem(draftKey(id));
-    openJob(job);
-  } else {
+  const left = await leftDrafts(id);
+  const same = JSON.stringify(job.design);
+  const unsaved = left.flatMap(({ key, draft }) => {
+    if (!draft) return [];
+    if (JSON.stringify(draft.design) !== same) return [{ key, draft }];
+    forget(key);
+    return [];
+  });
+  const unread = left.some(({ draft }) => !draft);
+  const [newest, ...older] = unsaved;
+  if (!newest) openJob(job);
+  else {
+    const { draft, key } = newest;
     openJob({ id, ...draft, undo: [...draft.undo], redo: [...draft.redo] }, true);
+    keep();
+    if (useJob.getState().keptHere) takeOver(id, key);
     if (draft.revision !== job.revision) useJob.setState({ save: { kind: 'conflict', theirs: job } });
   }
+  if (unread)
+    useJob.setState({
+      unread:
+        'This browser keeps unsaved work of this job that this version cannot read; it is left as it is.',
+    });
+  for (const { key, draft } of older)
+    await api
+      .keep(id, { design: draft.design, baseRevision: draft.revision, reason: 'Left unsaved in a window' })
+      .then(() => forget(key))
+      .catch(() => undefined);
 }
 
 class Autosave {
@@ -66,7 +64,7 @@ class Autosave {
     const stop = useJob.subscribe((state, before) => {
       if (state.id !== before.id) this.savedVersion = 0;
       if (state.version === before.version || state.version === this.savedVersion) return;
-      keepDraft();
+      keep();
       if (state.save.kind === 'saved' || state.save.kind === 'refused')
         useJob.setState({ save: { kind: 'waiting' } });
       if (state.save.kind !== 'conflict') this.schedule(DELAY_MS);
@@ -118,9 +116,9 @@ class Autosave {
       const more = useJob.getState().version !== version;
       useJob.setState({ revision: next, save: { kind: more ? 'waiting' : 'saved' } });
       if (more) {
-        keepDraft();
+        keep();
         this.schedule(DELAY_MS);
-      } else localStorage.removeItem(draftKey(id));
+      } else dropDraft(id);
     } catch (fault) {
       await this.failed(id, fault);
     } finally {
@@ -136,7 +134,7 @@ class Autosave {
         if (JSON.stringify(theirs.design) === JSON.stringify(useJob.getState().design)) {
           this.savedVersion = useJob.getState().version;
           useJob.setState({ revision: theirs.revision, save: { kind: 'saved' } });
-          localStorage.removeItem(draftKey(id));
+          dropDraft(id);
         } else useJob.setState({ save: { kind: 'conflict', theirs } });
         return;
       } catch {
@@ -151,12 +149,20 @@ class Autosave {
     this.schedule(RETRY_MS[Math.min(this.tries++, RETRY_MS.length - 1)]);
   }
 
-  /** Answers a conflict: keep this window's design as the next revision, or take the other one. Both stay in the record. */
-  resolve(keep: 'mine' | 'theirs'): void {
-    const { save, id, version } = useJob.getState();
+  /**
+   * Answers a conflict: keep this window's design as the next revision, or take the other one. Both stay in the record: the
+   * other one is there already, and this one is put aside first. Rejects when that cannot be done; then nothing is changed.
+   */
+  async resolve(keep: 'mine' | 'theirs'): Promise<void> {
+    const { save, id, version, design, revision } = useJob.getState();
     if (save.kind !== 'conflict') return;
     if (keep === 'theirs') {
-      localStorage.removeItem(draftKey(id));
+      await api.keep(id, {
+        design,
+        baseRevision: revision,
+        reason: `Given up for revision ${save.theirs.revision}, saved elsewhere`,
+      });
+      dropDraft(id);
       // What is opened is what the server has: set before opening, so that opening is no edit.
       this.savedVersion = 0;
       openJob(save.theirs);

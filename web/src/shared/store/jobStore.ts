@@ -44,6 +44,9 @@ export interface JobState {
   readonly heldPulls: readonly HeldPull[];
   /** A pull (by its index) that is held while the opening is looked at, with the travel that comes of it once known. */
   readonly held: { readonly index: number; readonly place: number; readonly opened: Pull | null } | null;
+  /** Whether this browser keeps what is not saved yet; and what it keeps of this job that cannot be read here, in words. */
+  readonly keptHere: boolean;
+  readonly unread: string | null;
   readonly cuts: readonly CutJob[];
   /** Counts the fields that are typed in: edits of one count are one entry. Null while no field is. */
   readonly typing: number | null;
@@ -78,6 +81,8 @@ const initial = {
   reportVersion: 0,
   heldPulls: [],
   held: null,
+  keptHere: true,
+  unread: null,
   cuts: [],
   typing: null,
   selection: null,
