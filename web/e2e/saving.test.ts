@@ -81,6 +81,28 @@ describe('saving', () => {
     expect(studio.complaints.splice(complaints).every((text) => text.includes('409'))).toBe(true);
   });
 
+  it('keeps every revision, and what was given up: to be looked at, compared, and put back', async () => {
+    const person = await studio.window('/job/comet-draft/brief');
+    await person.press('Revisions', 'button');
+    // What the other window gave up for the saved one is there, with its reason.
+    await person.text('[role="dialog"]', /Put aside 1.*Given up for revision \d+, saved elsewhere/);
+    await person.press('Put aside 1', 'button');
+    await person.text('[role="dialog"]', /Putting it back would change.*closed width 137 mm, now 141 mm/);
+    expect(await person.page.$$eval('.version-picture .die', (lines) => lines.length)).toBeGreaterThan(10);
+    await person.press('Put it back', 'button');
+    expect(await person.valueOf('Closed width')).toBe('141');
+    await person.saved();
+    expect((await job('comet-draft')).design.brief.closedWidthMm).toBe(141);
+    // It was an edit like any other.
+    await person.press('Undo', 'button');
+    expect(await person.valueOf('Closed width')).toBe('137');
+    await person.press('Revisions', 'button');
+    await person.press('Revision 1', 'button');
+    await person.text('[role="dialog"]', /Revision 1, .*Now.*closed width 137 mm, now 1\d\d mm/);
+    await person.page.keyboard.press('Escape');
+    await person.saved();
+  });
+
   it('refuses bad requests in words and changes nothing', async () => {
     const before = await job('dome-night');
     const send = async (path: string, init: RequestInit) => {

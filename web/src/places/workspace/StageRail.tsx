@@ -1,5 +1,5 @@
 import { ActionIcon, Button, Tooltip, UnstyledButton } from '@mantine/core';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, lazy, Suspense } from 'react';
 import { IconArrowBackUp, IconArrowForwardUp } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -9,12 +9,16 @@ import { useLengths } from '../../shared/units.ts';
 import { STAGES, STAGE_NAMES, stageFigure, type StageId } from './stages.ts';
 import { TextField } from '../../shared/fields/TextField.tsx';
 
+/** Fetched when it is first asked for: its table is large. */
+const HistoryDialog = lazy(async () => ({ default: (await import('./HistoryDialog.tsx')).HistoryDialog }));
+
 /** Work that takes longer is shown, and can be stopped, ms. */
 const LATE_MS = 1000;
 
 function SaveState() {
   const save = useJob((s) => s.save);
   const revision = useJob((s) => s.revision);
+  const [history, setHistory] = useState(false);
   const keptHere = useJob((state) => state.keptHere);
   const unread = useJob((state) => state.unread);
   const words = {
@@ -28,7 +32,15 @@ function SaveState() {
   const bad = save.kind === 'unreachable' || save.kind === 'refused' || save.kind === 'conflict';
   return (
     <div className="save-state" role="status" data-save={save.kind}>
-      <span className={bad ? 'wrong' : 'quiet'}>{words}</span>
+      <span className={bad ? 'wrong' : 'quiet'}>{words}</span>{' '}
+      <Button variant="subtle" size="compact-xs" onClick={() => setHistory(true)}>
+        Revisions
+      </Button>
+      {history && (
+        <Suspense fallback={null}>
+          <HistoryDialog opened onClose={() => setHistory(false)} />
+        </Suspense>
+      )}
       {save.kind === 'unreachable' && (
         <>
           <span className="save-more">

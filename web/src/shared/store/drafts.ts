@@ -24,8 +24,20 @@ function locks(): LockManager | undefined {
     : ((navigator.locks as LockManager | null) ?? undefined);
 }
 
-// Held as long as this window is open: so others know that its copy is not left behind.
-void locks()?.request(lockOf(windowId), () => new Promise<void>(() => undefined));
+/** Lets others know that this window is not open any more. */
+let letGo: (() => void) | undefined;
+
+/** Held as long as this window is open: so others know that its copy is not left behind. */
+function hold(): void {
+  void locks()?.request(lockOf(windowId), () => new Promise<void>((resolve) => (letGo = resolve)));
+}
+
+if (typeof window !== 'undefined') {
+  hold();
+  // A page that was left may be kept by the browser, with all that it holds, in case a person comes back to it.
+  window.addEventListener('pagehide', () => letGo?.());
+  window.addEventListener('pageshow', (event) => event.persisted && hold());
+}
 
 /** Other windows that are open; where the browser cannot tell, none. */
 async function otherWindows(): Promise<ReadonlySet<string>> {

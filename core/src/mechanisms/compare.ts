@@ -1,0 +1,223 @@
+/**
+ * What differs between two designs: in words, in millimetres, and as commands that make the one out of the other. So a
+ * revision can be compared with what is on the board, and be put back as an edit that can be undone.
+ */
+import type { Command } from '../design/commands.ts';
+import type { Design, DraftedPart, Instance, Joint } from '../design/design.ts';
+import { CARD_ID } from '../design/frames.ts';
+import { isStock, stockById } from '../stock/stock.ts';
+import { familyById } from './registry.ts';
+
+/** One difference: what it is about, what was and is, and the command that makes it. */
+export interface Difference {
+  readonly subject: string;
+  readonly words: string;
+  readonly command: Command;
+}
+
+const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+const mm = (value: unknown): string => `${Math.round(Number(value) * 100) / 100} mm`;
+const quoted = (text: unknown): string => `“${String(text)}”`;
+const stockName = (id: string): string => (isStock(id) ? stockById(id).name : quoted(id));
+const count = (n: number, one: string, more: string): string => (n === 1 ? `1 ${one}` : `${n} ${more}`);
+
+const BRIEF: Readonly<Record<keyof Design['brief'], readonly [string, (value: never) => string]>> = {
+  closedWidthMm: ['closed width', mm],
+  closedHeightMm: ['closed height', mm],
+  opening: ['opening', quoted],
+  envelopeId: ['envelope', (id: string | null) => (id === null ? 'none' : id.toUpperCase())],
+  clearanceMm: ['clearance', mm],
+  audience: ['audience', quoted],
+  note: [
+    'note',
+    (text: string) => (text === '' ? 'empty' : quoted(text.length > 60 ? `${text.slice(0, 60)}…` : text)),
+  ],
+};
+const SETTINGS: Readonly<Record<keyof Design['settings'], readonly [string, (value: never) => string]>> = {
+  cardStockId: ['stock of the card', stockName],
+  reachMarginMm: ['margin at the open edges', mm],
+  machineId: ['machine', quoted],
+  gapMm: ['gap between pieces', mm],
+  marginMm: ['margin of the sheets', mm],
+  copies: ['copies', String],
+};
+
+/** Fields of a group that differ, each as its own difference. */
+function fields<T extends object>(
+  subject: string,
+  before: T,
+  after: T,
+  names: Readonly<Record<keyof T, readonly [string, (value: never) => string]>>,
+  command: (change: Partial<T>) => Command,
+): Difference[] {
+  return (Object.keys(names) as (keyof T)[])
+    .filter((key) => !same(before[key], after[key]))
+    .map((key) => {
+      const [name, say] = names[key];
+      return {
+        subject,
+        words: `${name} ${say(before[key] as never)}, now ${say(after[key] as never)}`,
+        command: command({ [key]: after[key] } as unknown as Partial<T>),
+      };
+    });
+}
+
+/** What of a mechanism differs, in words. */
+function instanceWords(before: Instance, after: Instance): string {
+  const family = familyById(after.family);
+  const said: string[] = [];
+  if (before.name !== after.name) said.push(`called ${quoted(before.name)}, now ${quoted(after.name)}`);
+  if (before.family !== after.family) said.push(`another mechanism (${family?.title ?? after.family})`);
+  if (before.stockId !== after.stockId)
+    said.push(`stock ${stockName(before.stockId)}, now ${stockName(after.stockId)}`);
+  if (!same(before.host, after.host)) said.push('stands elsewhere');
+  if (before.beyondLimits !== after.beyondLimits)
+    said.push(after.beyondLimits ? 'may go beyond the card' : 'held to the card');
+  for (const key of new Set([...Object.keys(before.params), ...Object.keys(after.params)])) {
+    const [was, is] = [before.params[key], after.params[key]];
+    if (was === is) continue;
+    const spec = family?.specs.find((each) => each.key === key);
+    const say = (value: typeof was): string =>
+      value === undefined
+        ? 'not there'
+        : spec?.kind === 'length'
+          ? mm(value)
+          : spec?.kind === 'angle'
+            ? `${Math.round(Number(value) * 100) / 100}°`
+            : spec?.kind === 'choice'
+              ? quoted(spec.choices.find((one) => one.value === value)?.label ?? value)
+              : typeof value === 'boolean'
+                ? value
+                  ? 'yes'
+                  : 'no'
+                : quoted(value);
+    said.push(`${(spec?.label ?? key).toLowerCase()} ${say(was)}, now ${say(is)}`);
+  }
+  return said.join('; ');
+}
+
+/** Entries of two records: how many are new, gone and changed. */
+function tally<T>(
+  before: Readonly<Record<string, T>>,
+  after: Readonly<Record<string, T>>,
+  one: string,
+  more: string,
+): string[] {
+  const [was, is] = [Object.keys(before), Object.keys(after)];
+  const added = is.filter((key) => !(key in before)).length;
+  const gone = was.filter((key) => !(key in after)).length;
+  const changed = is.filter((key) => key in before && !same(before[key], after[key])).length;
+  return [
+    ...(added > 0 ? [`${count(added, one, more)} added`] : []),
+    ...(gone > 0 ? [`${count(gone, one, more)} taken away`] : []),
+    ...(changed > 0 ? [`${count(changed, one, more)} changed`] : []),
+  ];
+}
+
+function partWords(before: DraftedPart, after: DraftedPart): string {
+  return [
+    ...(before.name === after.name ? [] : [`called ${quoted(before.name)}, now ${quoted(after.name)}`]),
+    ...(before.stockId === after.stockId
+      ? []
+      : [`stock ${stockName(before.stockId)}, now ${stockName(after.stockId)}`]),
+    ...(before.grainRad === after.grainRad ? [] : ['grain turned']),
+    ...(before.quantity === after.quantity ? [] : [`quantity ${before.quantity}, now ${after.quantity}`]),
+    ...tally(before.lines, after.lines, 'line', 'lines'),
+    ...tally(before.glueZones, after.glueZones, 'glue zone', 'glue zones'),
+  ].join('; ');
+}
+
+/** Entries of a collection that differ: taken away, added, or changed as `words` say. */
+function entries<C extends 'parts' | 'instances' | 'joints' | 'additions' | 'accepted' | 'board'>(
+  before: Design,
+  after: Design,
+  collection: C,
+  nameOf: (id: string, design: Design) => string,
+  words: (before: Design[C][string], after: Design[C][string]) => string,
+): Difference[] {
+  const [was, is] = [before[collection], after[collection]] as unknown as Record<string, Design[C][string]>[];
+  const put = (id: string, value: unknown) => ({ do: 'put', in: collection, id, value }) as Command;
+  return [...new Set([...Object.keys(was), ...Object.keys(is)])]
+    .filter((id) => !same(was[id], is[id]))
+    .map((id) =>
+      !(id in is)
+        ? { subject: nameOf(id, before), words: 'taken away', command: put(id, null) }
+        : {
+            subject: nameOf(id, after),
+            words: id in was ? words(was[id], is[id]) : 'added',
+            command: put(id, is[id]),
+          },
+    );
+}
+
+const partName = (id: string, design: Design): string =>
+  id === CARD_ID ? 'the card' : (design.parts[id]?.name ?? design.instances[id.split('/')[0]]?.name ?? id);
+
+const jointName = (joint: Joint | undefined, design: Design, id: string): string =>
+  joint ? `${partName(joint.partId, design)} on ${partName(joint.hostPartId, design)}` : id;
+
+/**
+ * Everything that makes one design into another, in the order in which it can be done.
+ *
+ * @returns nothing when they are the same; the commands, applied in turn, make `after` of `before`
+ */
+export function differences(before: Design, after: Design): Difference[] {
+  const title = (id: string, design: Design) => design.instances[id]?.name ?? id;
+  return [
+    ...(before.name === after.name
+      ? []
+      : [
+          {
+            subject: 'The job',
+            words: `called ${quoted(before.name)}, now ${quoted(after.name)}`,
+            command: { do: 'rename', name: after.name } as const,
+          },
+        ]),
+    ...fields('The card', before.brief, after.brief, BRIEF, (value) => ({ do: 'brief', value })),
+    ...fields('The job', before.settings, after.settings, SETTINGS, (value) => ({ do: 'settings', value })),
+    ...entries(before, after, 'parts', partName, partWords),
+    ...entries(before, after, 'instances', title, instanceWords),
+    ...entries(
+      before,
+      after,
+      'joints',
+      (id, d) => jointName(d.joints[id], d, id),
+      (was, is) =>
+        was.kind === is.kind ? `held otherwise (${is.kind})` : `was held by ${was.kind}, now by ${is.kind}`,
+    ),
+    ...entries(
+      before,
+      after,
+      'additions',
+      (id, d) => `A line on ${partName(d.additions[id]?.partId ?? id, d)}`,
+      () => 'changed',
+    ),
+    ...entries(
+      before,
+      after,
+      'accepted',
+      () => 'An accepted finding',
+      () => 'changed',
+    ),
+    ...entries(
+      before,
+      after,
+      'board',
+      (id, d) => `Place of ${partName(id, d)} on the board`,
+      () => 'changed',
+    ),
+    ...(same(before.sheetPlan, after.sheetPlan)
+      ? []
+      : [
+          {
+            subject: 'The sheets',
+            words: after.sheetPlan
+              ? before.sheetPlan
+                ? 'packed otherwise'
+                : 'packed'
+              : 'not packed any more',
+            command: { do: 'sheetPlan', value: after.sheetPlan } as const,
+          },
+        ]),
+  ];
+}
