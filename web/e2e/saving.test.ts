@@ -87,7 +87,7 @@ describe('saving', () => {
     // What the other window gave up for the saved one is there, with its reason.
     await person.text('[role="dialog"]', /Put aside 1.*Given up for revision \d+, saved elsewhere/);
     await person.press('Put aside 1', 'button');
-    await person.text('[role="dialog"]', /Putting it back would change.*closed width 137 mm, now 141 mm/);
+    await person.text('[role="dialog"]', /Putting it back would change.*closed width 137 mm → 141 mm/);
     expect(await person.page.$$eval('.version-picture .die', (lines) => lines.length)).toBeGreaterThan(10);
     await person.press('Put it back', 'button');
     expect(await person.valueOf('Closed width')).toBe('141');
@@ -98,7 +98,7 @@ describe('saving', () => {
     expect(await person.valueOf('Closed width')).toBe('137');
     await person.press('Revisions', 'button');
     await person.press('Revision 1', 'button');
-    await person.text('[role="dialog"]', /Revision 1, .*Now.*closed width 137 mm, now 1\d\d mm/);
+    await person.text('[role="dialog"]', /Revision 1, .*Now.*closed width 137 mm → 1\d\d mm/);
     await person.page.keyboard.press('Escape');
     await person.saved();
   });

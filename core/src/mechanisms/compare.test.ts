@@ -54,12 +54,12 @@ describe('differences', () => {
       sheetPlan: null,
     };
     expect(said(rich, other)).toEqual([
-      'The job: called “Rich”, now “Richer”',
-      'The card: closed width 148 mm, now 150.5 mm',
-      'The card: note empty, now “For May.”',
-      'The job: copies 1, now 25',
-      'Tag: quantity 1, now 3; 1 line added',
-      expect.stringMatching(/^Dais: form “Glued in”, now “Cut in”; left foot \d+ mm, now 41 mm$/),
+      'The job: called “Rich” → “Richer”',
+      'The card: closed width 148 mm → 150.5 mm',
+      'The card: note empty → “For May.”',
+      'The job: copies 1 → 25',
+      'Tag: quantity 1 → 3; 1 line added',
+      expect.stringMatching(/^Dais: form “Glued in” → “Cut in”; left foot \d+ mm → 41 mm$/),
       'V-fold: taken away',
       'Tag on the card: taken away',
       'An accepted finding: taken away',

@@ -56,7 +56,7 @@ function fields<T extends object>(
       const [name, say] = names[key];
       return {
         subject,
-        words: `${name} ${say(before[key] as never)}, now ${say(after[key] as never)}`,
+        words: `${name} ${say(before[key] as never)} → ${say(after[key] as never)}`,
         command: command({ [key]: after[key] } as unknown as Partial<T>),
       };
     });
@@ -66,10 +66,10 @@ function fields<T extends object>(
 function instanceWords(before: Instance, after: Instance): string {
   const family = familyById(after.family);
   const said: string[] = [];
-  if (before.name !== after.name) said.push(`called ${quoted(before.name)}, now ${quoted(after.name)}`);
+  if (before.name !== after.name) said.push(`called ${quoted(before.name)} → ${quoted(after.name)}`);
   if (before.family !== after.family) said.push(`another mechanism (${family?.title ?? after.family})`);
   if (before.stockId !== after.stockId)
-    said.push(`stock ${stockName(before.stockId)}, now ${stockName(after.stockId)}`);
+    said.push(`stock ${stockName(before.stockId)} → ${stockName(after.stockId)}`);
   if (!same(before.host, after.host)) said.push('stands elsewhere');
   if (before.beyondLimits !== after.beyondLimits)
     said.push(after.beyondLimits ? 'may go beyond the card' : 'held to the card');
@@ -91,7 +91,7 @@ function instanceWords(before: Instance, after: Instance): string {
                   ? 'yes'
                   : 'no'
                 : quoted(value);
-    said.push(`${(spec?.label ?? key).toLowerCase()} ${say(was)}, now ${say(is)}`);
+    said.push(`${(spec?.label ?? key).toLowerCase()} ${say(was)} → ${say(is)}`);
   }
   return said.join('; ');
 }
@@ -116,12 +116,12 @@ function tally<T>(
 
 function partWords(before: DraftedPart, after: DraftedPart): string {
   return [
-    ...(before.name === after.name ? [] : [`called ${quoted(before.name)}, now ${quoted(after.name)}`]),
+    ...(before.name === after.name ? [] : [`called ${quoted(before.name)} → ${quoted(after.name)}`]),
     ...(before.stockId === after.stockId
       ? []
-      : [`stock ${stockName(before.stockId)}, now ${stockName(after.stockId)}`]),
+      : [`stock ${stockName(before.stockId)} → ${stockName(after.stockId)}`]),
     ...(before.grainRad === after.grainRad ? [] : ['grain turned']),
-    ...(before.quantity === after.quantity ? [] : [`quantity ${before.quantity}, now ${after.quantity}`]),
+    ...(before.quantity === after.quantity ? [] : [`quantity ${before.quantity} → ${after.quantity}`]),
     ...tally(before.lines, after.lines, 'line', 'lines'),
     ...tally(before.glueZones, after.glueZones, 'glue zone', 'glue zones'),
   ].join('; ');
@@ -169,7 +169,7 @@ export function differences(before: Design, after: Design): Difference[] {
       : [
           {
             subject: 'The job',
-            words: `called ${quoted(before.name)}, now ${quoted(after.name)}`,
+            words: `called ${quoted(before.name)} → ${quoted(after.name)}`,
             command: { do: 'rename', name: after.name } as const,
           },
         ]),

@@ -7,6 +7,8 @@ import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
 import { step } from '@hollow-finch/core/mechanisms/step';
 import { asc, eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { Bundle } from '../shared/contracts.ts';
+import { bundleOf, takeIn } from './bundle.ts';
 import { migrateDatabase, openDatabase, type Database } from './db/client.ts';
 import { jobs, revisions } from './db/schema.ts';
 import {
@@ -265,5 +267,81 @@ describe('the past of a job', () => {
     await keepAside(db, other, { design: newDesign('Aside'), baseRevision: 1, reason: 'x' });
     const [{ id: kept }] = (await historyOf(db, other)).kept;
     expect((await problemOf(pastDesign(db, id, `k${kept}`))).status).toBe(404);
+  });
+});
+
+describe('jobs as a file', () => {
+  /** A job with a past: revisions, something put aside, a cut file, put away. */
+  const livedIn = async (): Promise<string> => {
+    const id = await createJob(db, newDesign('Lived in'));
+    await saveJob(db, id, saveOf('Lived in, later', 1));
+    await keepAside(db, id, { design: newDesign('Aside'), baseRevision: 1, reason: 'Given up' });
+    await recordCut(db, id, {
+      revision: 2,
+      subject: 'sheet-1',
+      title: 'Sheet 1',
+      stockId: 'slate-240',
+      machineId: 'desk-blade',
+      profileId: 'p',
+      fingerprint: 'f',
+      svg: '<svg/>',
+    });
+    await archiveJob(db, id, true);
+    return id;
+  };
+  const elsewhere = async (work: (other: Database) => Promise<void>) => {
+    const opened = await openDatabase(`file:${join(folder, 'other.db')}`);
+    await migrateDatabase(opened.db);
+    await work(opened.db);
+    opened.client.close();
+  };
+
+  it('hold all that is kept of them, and are the same jobs in another installation', async () => {
+    const id = await livedIn();
+    await createJob(db, newDesign('Another'));
+    const all = JSON.parse(JSON.stringify(await bundleOf(db))) as Bundle;
+    expect(all.jobs.map(({ name }) => name)).toEqual(['Lived in, later', 'Another']);
+    const one = JSON.parse(JSON.stringify(await bundleOf(db, id))) as Bundle;
+    expect(one.jobs).toEqual([all.jobs[0]]);
+    await elsewhere(async (other) => {
+      expect(await takeIn(other, one)).toEqual(['Lived in, later']);
+      expect(await takeIn(other, one)).toEqual(['Lived in, later']);
+      const again = await bundleOf(other);
+      expect(again.jobs).toHaveLength(2);
+      const { updatedAt: _was, ...was } = one.jobs[0];
+      const { updatedAt: _is, ...is } = JSON.parse(JSON.stringify(again.jobs[0])) as Bundle['jobs'][number];
+      expect(is).toMatchObject({
+        ...was,
+        revisions: was.revisions.map(({ revision, design }) => ({ revision, design })),
+      });
+    });
+  });
+
+  it('that are wrong are refused with their place, and nothing of them is stored', async () => {
+    await livedIn();
+    const good = JSON.parse(JSON.stringify(await bundleOf(db))) as {
+      jobs: Record<string, unknown>[];
+    } & Record<string, unknown>;
+    const [job] = good.jobs;
+    for (const [wrong, words] of [
+      [null, /no file of jobs/],
+      [{ ...good, format: 'something' }, /no file of jobs: its "format" should be/],
+      [{ ...good, version: 9 }, /newer version \(9\); this one reads up to 1/],
+      [{ ...good, jobs: [] }, /no job in this file/],
+      [{ ...good, jobs: [job, { ...job, name: 7 }] }, /At jobs > 1 > name: it is 7; it should be a text/],
+      [
+        { ...good, jobs: [job, { ...job, design: 'half a te' }] },
+        /Job 2 \(“Lived in, later”\), its design: This is not a design/,
+      ],
+      [
+        { ...good, jobs: [{ ...job, revisions: [{ revision: 1, savedAt: 1, design: {} }] }] },
+        /revision 1: This is not a design/,
+      ],
+    ] as const)
+      await elsewhere(async (other) => {
+        const problem = await problemOf(takeIn(other, wrong));
+        expect([problem.status, problem.detail]).toEqual([422, expect.stringMatching(words)]);
+        expect(await listJobs(other)).toEqual([]);
+      });
   });
 });

@@ -57,6 +57,8 @@ export const api = {
     ((await ask(`/api/jobs/${id}/duplicate`, 'POST')) as { id: string }).id,
   archive: async (id: string, archived: boolean): Promise<void> =>
     void (await ask(`/api/jobs/${id}`, 'PATCH', { archived })),
+  takeIn: async (bundle: unknown): Promise<string[]> =>
+    ((await ask('/api/bundle', 'POST', bundle)) as { names: string[] }).names,
   keep: async (id: string, keep: KeepRequest): Promise<void> =>
     void (await ask(`/api/jobs/${id}/history`, 'POST', keep)),
   history: (id: string): Promise<History> => checked(ask(`/api/jobs/${id}/history`, 'GET'), historySchema),

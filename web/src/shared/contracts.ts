@@ -32,6 +32,55 @@ export const historySchema = z.object({
 });
 export type History = z.infer<typeof historySchema>;
 
+export const BUNDLE_FORMAT = 'hollow-finch jobs';
+export const BUNDLE_VERSION = 1;
+const time = z.number().min(0);
+
+/** Jobs as a file (docs/bundle.md). Designs are checked one by one when they are taken in. */
+export const bundleSchema = z.object({
+  format: z.literal(BUNDLE_FORMAT),
+  version: z.literal(BUNDLE_VERSION),
+  savedAt: time,
+  jobs: listOf(
+    z.object({
+      name: z.string().min(1).max(120),
+      archived: z.boolean(),
+      createdAt: time,
+      updatedAt: time,
+      revision: z.int().min(1),
+      design: z.unknown(),
+      revisions: listOf(z.object({ revision: z.int().min(1), savedAt: time, design: z.unknown() }), 100_000),
+      kept: listOf(
+        z.object({
+          baseRevision: z.int().min(0),
+          reason: z.string().min(1).max(200),
+          keptAt: time,
+          design: z.unknown(),
+        }),
+        10_000,
+      ),
+      cuts: listOf(
+        z.object({
+          number: z.int().min(1),
+          revision: z.int().min(1),
+          subject: z.string(),
+          title: z.string(),
+          fileName: z.string(),
+          stockId: z.string(),
+          machineId: z.string(),
+          profileId: z.string(),
+          fingerprint: z.string(),
+          svg: z.string(),
+          createdAt: time,
+        }),
+        10_000,
+      ),
+    }),
+    10_000,
+  ),
+});
+export type Bundle = z.infer<typeof bundleSchema>;
+
 export const archiveSchema = z.object({ archived: z.boolean() });
 
 export const cutRequestSchema = z.object({

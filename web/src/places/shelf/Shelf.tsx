@@ -1,13 +1,29 @@
 import { isAccepted } from '@hollow-finch/core/checks/finding';
 import { familyById, FAMILIES } from '@hollow-finch/core/mechanisms/registry';
 import type { Design } from '@hollow-finch/core/design/design';
-import { ActionIcon, Button, Loader, SegmentedControl, Select, TextInput, Tooltip } from '@mantine/core';
+import {
+  ActionIcon,
+  Button,
+  FileButton,
+  Loader,
+  SegmentedControl,
+  Select,
+  TextInput,
+  Tooltip,
+} from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import type { JobListEntry } from '../../shared/contracts.ts';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
-import { IconAlertTriangle, IconArchive, IconCopy, IconPlus, IconSearch } from '../../shared/icons.ts';
+import {
+  IconAlertTriangle,
+  IconArchive,
+  IconCopy,
+  IconDownload,
+  IconPlus,
+  IconSearch,
+} from '../../shared/icons.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
 import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
 import { useLengths } from '../../shared/units.ts';
@@ -136,6 +152,16 @@ function JobCard({
         )}
       </div>
       <div className="job-acts">
+        <Tooltip label="Save as a file">
+          <ActionIcon
+            component="a"
+            href={`/api/bundle?job=${encodeURIComponent(job.id)}`}
+            download
+            aria-label={`Save ${job.name} as a file`}
+          >
+            <IconDownload size={16} />
+          </ActionIcon>
+        </Tooltip>
         <Tooltip label="Duplicate">
           <ActionIcon
             aria-label={`Duplicate ${job.name}`}
@@ -181,6 +207,23 @@ export function Shelf() {
     }
   }, []);
   useEffect(() => void load(), [load]);
+  const bringIn = async (file: File) => {
+    try {
+      let bundle: unknown;
+      try {
+        bundle = JSON.parse(await file.text());
+      } catch {
+        throw new Error(
+          `${file.name} is no file of jobs: it is not JSON. Choose a file that was saved on the shelf.`,
+        );
+      }
+      const names = await api.takeIn(bundle);
+      notifications.show({ message: `Brought in: ${names.join(', ')}.`, color: 'juniper' });
+      await load();
+    } catch (fault) {
+      notifications.show({ title: 'Nothing was brought in', message: saidOf(fault), color: 'persimmon' });
+    }
+  };
 
   const shown = useMemo(() => {
     const words = search.toLowerCase().split(/\s+/).filter(Boolean);
@@ -224,6 +267,16 @@ export function Shelf() {
             data={FAMILIES.map((family) => ({ value: family.id, label: family.title }))}
             onChange={(id) => id && setCreating(id)}
           />
+          <FileButton accept="application/json,.json" onChange={(file) => file && void bringIn(file)}>
+            {(props) => (
+              <Button variant="default" {...props}>
+                Bring in a file
+              </Button>
+            )}
+          </FileButton>
+          <Button variant="default" component="a" href="/api/bundle" download>
+            Save all as a file
+          </Button>
           <span className="grow" />
           <TextInput
             aria-label="Search jobs"

@@ -80,8 +80,8 @@ describe('revisions', () => {
     await show();
     await press('Revision 1');
     expect(text()).toMatch(/Putting it back would change/);
-    expect(text()).toMatch(/called “Now”, now “Then”/);
-    expect(text()).toMatch(/closed width 148 mm, now 127 mm/);
+    expect(text()).toMatch(/called “Now” → “Then”/);
+    expect(text()).toMatch(/closed width 148 mm → 127 mm/);
     expect(document.body.querySelectorAll('svg.version-picture')).toHaveLength(2);
     await press('Put it back');
     expect(close).toHaveBeenCalledTimes(1);
