@@ -9,5 +9,4 @@ export HOST=127.0.0.1 PORT="${PORT:-4321}" HOLLOW_FINCH_DB="${HOLLOW_FINCH_DB:-f
 echo "Building…"
 log=$(npm run build --silent -w web 2>&1) || { echo "$log"; exit 1; }
 npm run seed --silent -w web
-echo "Hollow Finch is at http://$HOST:$PORT  (stop it with Ctrl C)"
 exec node web/start.mjs

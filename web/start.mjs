@@ -1,23 +1,104 @@
-/** Starts the built server: tables brought up to date first, then the server listens on the loopback address. */
-import { mkdirSync } from 'node:fs';
-import { dirname, resolve } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { createClient } from '@libsql/client';
-import { drizzle } from 'drizzle-orm/libsql';
-import { migrate } from 'drizzle-orm/libsql/migrator';
+/**
+ * Starts the built server: tables brought up to date first, then the server listens on the loopback address, and only when it
+ * answers is that said. At stop everything is folded into the one database file.
+ */
+import { startFault } from './startFault.mjs';
+
+const fail = (sentence) => {
+  console.error(sentence);
+  process.exit(1);
+};
+
+if (Number(process.versions.node.split('.')[0]) < 20)
+  fail(`Hollow Finch needs Node.js 20 or newer; this is ${process.versions.node}.`);
+
+const { mkdirSync } = await import('node:fs');
+const { createServer } = await import('node:net');
+const { dirname, resolve } = await import('node:path');
+const { fileURLToPath } = await import('node:url');
 
 const here = dirname(fileURLToPath(import.meta.url));
 process.env.NODE_ENV = 'production';
 process.env.HOST ??= '127.0.0.1';
 process.env.PORT ??= '4321';
 process.env.HOLLOW_FINCH_DB ??= `file:${resolve(here, '../var/hollow-finch.db')}`;
-if (!['127.0.0.1', 'localhost', '::1'].includes(process.env.HOST)) {
-  console.error('Hollow Finch listens on this machine only (HOST must be 127.0.0.1, localhost or ::1).');
-  process.exit(1);
+const { HOST, PORT, HOLLOW_FINCH_DB } = process.env;
+if (!['127.0.0.1', 'localhost', '::1'].includes(HOST))
+  fail('Hollow Finch listens on this machine only (HOST must be 127.0.0.1, localhost or ::1).');
+if (!/^\d+$/.test(PORT) || Number(PORT) < 1 || Number(PORT) > 65535)
+  fail(`PORT is “${PORT}”; it should be a number from 1 to 65535.`);
+
+/** Whether the port can be had, found out before anything else is done. */
+const portIsFree = () =>
+  new Promise((done, refuse) => {
+    const probe = createServer();
+    probe.once('error', refuse);
+    probe.listen(Number(PORT), HOST, () => probe.close(() => done()));
+  });
+
+/** A connection to the database, for work before and after the server runs. */
+const connect = async () => {
+  const { createClient } = await import('@libsql/client');
+  return createClient({
+    url: HOLLOW_FINCH_DB,
+    authToken: process.env.HOLLOW_FINCH_DB_TOKEN,
+    concurrency: 1,
+  });
+};
+
+const isFile = HOLLOW_FINCH_DB.startsWith('file:');
+
+async function tablesUpToDate() {
+  const { drizzle } = await import('drizzle-orm/libsql');
+  const { migrate } = await import('drizzle-orm/libsql/migrator');
+  if (isFile) mkdirSync(dirname(HOLLOW_FINCH_DB.slice('file:'.length)), { recursive: true });
+  const client = await connect();
+  try {
+    if (isFile) {
+      const { rows } = await client.execute('PRAGMA quick_check(1)');
+      if (String(Object.values(rows[0] ?? {})[0]) !== 'ok')
+        throw new Error('SQLITE_CORRUPT: the check failed');
+    }
+    await migrate(drizzle(client), { migrationsFolder: resolve(here, 'src/server/db/migrations') });
+  } finally {
+    client.close();
+  }
 }
-if (process.env.HOLLOW_FINCH_DB.startsWith('file:'))
-  mkdirSync(dirname(process.env.HOLLOW_FINCH_DB.slice('file:'.length)), { recursive: true });
-const client = createClient({ url: process.env.HOLLOW_FINCH_DB, concurrency: 1 });
-await migrate(drizzle(client), { migrationsFolder: resolve(here, 'src/server/db/migrations') });
-client.close();
-await import('./dist/server/entry.mjs');
+
+/** Everything that was saved folded into the one file, so that a copy of it is whole. */
+async function foldIn() {
+  if (!isFile) return;
+  const client = await connect();
+  await client.execute('PRAGMA busy_timeout = 3000');
+  await client.execute('PRAGMA wal_checkpoint(TRUNCATE)');
+  client.close();
+}
+
+let stopping = false;
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+  process.on(signal, () => {
+    if (stopping) return;
+    stopping = true;
+    foldIn().then(
+      () => process.exit(0),
+      (fault) => fail(startFault(fault)),
+    );
+  });
+
+try {
+  await portIsFree();
+  await tablesUpToDate();
+  await import('./dist/server/entry.mjs');
+  const address = `http://${HOST.includes(':') ? `[${HOST}]` : HOST}:${PORT}`;
+  for (let tries = 0; ; tries++)
+    try {
+      await fetch(`${address}/api/jobs`);
+      console.log(`Hollow Finch is at ${address}  (stop it with Ctrl C)`);
+      break;
+    } catch (fault) {
+      if (tries === 100) throw fault;
+      await new Promise((done) => setTimeout(done, 100));
+    }
+} catch (fault) {
+  fail(startFault(fault));
+}

@@ -9,7 +9,7 @@ import { expect } from 'vitest';
 
 const WEB = resolve(import.meta.dirname, '..');
 
-const freePort = (): Promise<number> =>
+export const freePort = (): Promise<number> =>
   new Promise((done) => {
     const probe = createServer();
     probe.listen(0, '127.0.0.1', () => {

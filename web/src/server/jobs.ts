@@ -101,11 +101,11 @@ export async function storedDesign(db: Database, id: string): Promise<{ name: st
   return row;
 }
 
-/** Stores a new job as its revision 1; gives back its id. */
-export async function createJob(db: Database, design: Design, id = newId()): Promise<string> {
+/** What stores a new job as its revision 1: statements for one transaction. */
+export function jobStatements(db: Database, design: Design, id: string) {
   const at = Date.now();
   const text = JSON.stringify(design);
-  await db.batch([
+  return [
     db.insert(jobs).values({
       id,
       name: design.name,
@@ -117,7 +117,12 @@ export async function createJob(db: Database, design: Design, id = newId()): Pro
       updatedAt: at,
     }),
     db.insert(revisions).values({ jobId: id, revision: 1, design: text, savedAt: at }),
-  ]);
+  ] as const;
+}
+
+/** Stores a new job as its revision 1; gives back its id. */
+export async function createJob(db: Database, design: Design, id = newId()): Promise<string> {
+  await db.batch(jobStatements(db, design, id));
   return id;
 }
 

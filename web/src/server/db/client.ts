@@ -8,7 +8,10 @@ import * as schema from './schema.ts';
 
 export type Database = LibSQLDatabase<typeof schema>;
 
-/** The database address: HOLLOW_FINCH_DB (a file: or libsql: address), else a file in `var` beside the workspace `web`. */
+/**
+ * The database address: HOLLOW_FINCH_DB (a file: or libsql: address, with its token in HOLLOW_FINCH_DB_TOKEN), else a file in
+ * `var` beside the workspace `web`.
+ */
 function databaseUrl(): string {
   return process.env.HOLLOW_FINCH_DB ?? `file:${resolve('../var/hollow-finch.db')}`;
 }
@@ -19,11 +22,12 @@ function databaseUrl(): string {
  */
 export async function openDatabase(url = databaseUrl()): Promise<{ db: Database; client: Client }> {
   if (url.startsWith('file:')) mkdirSync(dirname(url.slice('file:'.length)), { recursive: true });
-  const client = createClient({ url, concurrency: 1 });
+  const client = createClient({ url, authToken: process.env.HOLLOW_FINCH_DB_TOKEN, concurrency: 1 });
   if (url.startsWith('file:')) {
+    // First of all: what follows waits for others, too.
+    await client.execute('PRAGMA busy_timeout = 5000');
     await client.execute('PRAGMA journal_mode = WAL');
     await client.execute('PRAGMA synchronous = FULL');
-    await client.execute('PRAGMA busy_timeout = 5000');
   }
   return { db: drizzle(client, { schema }), client };
 }
