@@ -20,7 +20,7 @@ export function startFault(fault) {
     return `The disk with the database ${file} is full: make room on it and start again.`;
   if (/SQLITE_READONLY|EROFS|readonly/.test(said))
     return `The database ${file} can only be read: allow writing to it and to its folder, or take another (HOLLOW_FINCH_DB=file:…).`;
-  if (/SQLITE_CANTOPEN|EACCES|EPERM|ENOTDIR|unable to open/.test(said))
+  if (/SQLITE_CANTOPEN|EACCES|EPERM|ENOTDIR|EEXIST|[Uu]nable to open/.test(said))
     return `The database ${file} cannot be opened: check that its folder is there and that this account may write to it.`;
   if (/SQLITE_BUSY|locked/.test(said))
     return `The database ${file} is held by another program: close that one and start again.`;

@@ -109,7 +109,7 @@ describe('starting', () => {
     ['is a folder', () => mkdirSync(file()), /cannot be opened/],
   ])('is refused in one sentence when the database %s', async (_what, make, words) => {
     make();
-    const inside = existsSync(join(folder, 'letter'))
+    const inside: Record<string, string> = existsSync(join(folder, 'letter'))
       ? { HOLLOW_FINCH_DB: `file:${join(folder, 'letter', 'x.db')}` }
       : {};
     const { said, ended } = start(inside);
