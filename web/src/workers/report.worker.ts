@@ -31,6 +31,8 @@ export interface TimedReport extends Report {
   readonly tookMs: number;
 }
 
+/** A search for a mend is given up after so long, ms: a minute. */
+const LONGEST_MS = 60_000;
 /** Nothing is told of work that takes less, ms. */
 const QUIET_MS = 100;
 let stopping = false;
@@ -107,10 +109,15 @@ const api = {
   ): Promise<Mend | null> {
     stopping = false;
     const search = searchMend(checkContext(design, cuts), key);
-    let spoke = performance.now();
+    const from = performance.now();
+    let spoke = from;
     for (;;) {
       const next = search.next();
       if (next.done) return next.value;
+      if (performance.now() - from > LONGEST_MS)
+        throw new Error(
+          'No change was found within a minute: put it right by hand, or change something and search again.',
+        );
       if (performance.now() - spoke < QUIET_MS) continue;
       tell?.(next.value);
       // Between two trials others are heard, and so is a stop.

@@ -27,11 +27,13 @@ export function usePieceRoom(design: Design, joint: GlueJoint | undefined): Piec
     setRoom(null);
     if (!id) return;
     let left = false;
-    void reportWorker()
+    reportWorker()
       .pieceRoom(latest.current, id)
-      .then((found) => {
-        if (!left) setRoom(found);
-      });
+      .then(
+        (found) => !left && setRoom(found),
+        // Without its room a piece is moved without being warned: the report tells what it runs into.
+        () => undefined,
+      );
     return () => {
       left = true;
     };

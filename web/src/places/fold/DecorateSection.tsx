@@ -12,6 +12,7 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import { drawOn } from '../draft/draftEdits.ts';
+import { faultWords } from '../../shared/helper.ts';
 
 /** Outlines of the free area as guide lines on the part, in one edit. */
 function guidesFor(
@@ -40,6 +41,8 @@ export function DecorateSection({ report }: { report: TimedReport }) {
   const { edit } = useJob.getState();
   const choices = panels.filter((panel) => attached[panel.body] && !/tab/.test(panel.id));
   const [chosen, setChosen] = useState<string | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [again, setAgain] = useState(0);
   const [map, setMap] = useState<{ key: string; design: Design; map: DecorateMap | null } | null>(null);
   const panel = choices.find((p) => `${p.part.id}|${p.id}` === chosen);
   const key = panel ? `${panel.part.id}|${panel.id}` : null;
@@ -48,15 +51,17 @@ export function DecorateSection({ report }: { report: TimedReport }) {
     if (!key) return;
     let left = false;
     const [partId, panelId] = key.split('|');
-    void reportWorker()
+    setFailure(null);
+    reportWorker()
       .decorate(design, partId, panelId)
-      .then((found) => {
-        if (!left) setMap({ key, design, map: found });
-      });
+      .then(
+        (found) => !left && setMap({ key, design, map: found }),
+        (fault: unknown) => !left && setFailure(faultWords(fault)),
+      );
     return () => {
       left = true;
     };
-  }, [key, design]);
+  }, [key, design, again]);
 
   const current = map && map.key === key && map.design === design ? map.map : null;
   const box =
@@ -72,6 +77,14 @@ export function DecorateSection({ report }: { report: TimedReport }) {
   return (
     <section>
       <h2>Where can I decorate?</h2>
+      {failure && (
+        <p role="alert" className="wrong">
+          {failure}{' '}
+          <Button size="compact-xs" variant="default" onClick={() => setAgain(again + 1)}>
+            Try again
+          </Button>
+        </p>
+      )}
       <Select
         aria-label="Panel to decorate"
         placeholder="Choose a panel"

@@ -7,6 +7,7 @@ import { useEffect, useState } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
 import { useLengths } from '../../shared/units.ts';
+import { faultWords } from '../../shared/helper.ts';
 
 export interface Rehearsing {
   readonly design: Design;
@@ -27,6 +28,7 @@ function FoldPractice({ design, partId }: { design: Design; partId: string }) {
   const choose = (lineId: string, way: 'mountain' | 'valley') =>
     void reportWorker()
       .checkFold(design, partId, lineId, way)
+      .catch((fault: unknown): FoldCheck => ({ right: false, text: faultWords(fault) }))
       .then((answer) => setAnswers((known) => ({ ...known, [lineId]: answer })));
   return (
     <div className="fold-practice" role="group" aria-label={`Folds of ${part.name}`}>
@@ -66,6 +68,7 @@ export function RehearsalSection({
   const design = useJob((s) => s.shown);
   const [next, setNext] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const [failure, setFailure] = useState<string | null>(null);
   const stale = rehearsing !== null && rehearsing.design !== design;
   // A changed design is another one to practise.
   useEffect(() => {
@@ -74,20 +77,32 @@ export function RehearsalSection({
 
   const go = (order: readonly GlueStep[], made: readonly string[]) => {
     setBusy(true);
-    void reportWorker()
+    setFailure(null);
+    reportWorker()
       .afterSteps(design, [...made])
       .then((answer) => {
-        setBusy(false);
         setNext(order.find((step) => !made.includes(step.jointId))?.jointId ?? null);
         onChange({ design, order, made, answer });
-      });
+      })
+      .catch((fault: unknown) => setFailure(faultWords(fault)))
+      .finally(() => setBusy(false));
   };
   const start = () => {
     setBusy(true);
-    void reportWorker()
+    setFailure(null);
+    reportWorker()
       .glueOrder(design)
-      .then((order) => go(order, []));
+      .then((order) => go(order, []))
+      .catch((fault: unknown) => {
+        setBusy(false);
+        setFailure(faultWords(fault));
+      });
   };
+  const failed = failure && (
+    <p role="alert" className="wrong">
+      {failure}
+    </p>
+  );
   if (!rehearsing || stale)
     return (
       <section>
@@ -99,6 +114,7 @@ export function RehearsalSection({
         <Button variant="default" onClick={start} disabled={busy}>
           {busy ? <Loader size="xs" /> : 'Begin with loose parts'}
         </Button>
+        {failed}
       </section>
     );
   const { order, made, answer } = rehearsing;
@@ -112,6 +128,7 @@ export function RehearsalSection({
       <p className="figure">
         {made.length} of {order.length} joined
       </p>
+      {failed}
       <ul className="plain-list" aria-live="polite" aria-label="What the last step did">
         {answer.said.map(({ tone, text }) => (
           <li key={text} className={tone}>

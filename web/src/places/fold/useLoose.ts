@@ -3,6 +3,8 @@ import { useReducedMotion } from '@mantine/hooks';
 import { useEffect, useState } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
+import { notifications } from '@mantine/notifications';
+import { faultWords } from '../../shared/helper.ts';
 
 /** So long it takes to show all freedoms of a loose part once, seconds. */
 const SECONDS = 7;
@@ -39,7 +41,12 @@ export function useLoose() {
     loose: current,
     /** Shows a component of the travel under a driver, held at a place. */
     show: async (driver: number, component: number, place: number): Promise<void> => {
-      const sweep = await reportWorker().loose(version, driver, component, place);
+      const sweep = await reportWorker()
+        .loose(version, driver, component, place)
+        .catch((fault: unknown) => {
+          notifications.show({ message: faultWords(fault), color: 'persimmon' });
+          return null;
+        });
       if (sweep) setLoose({ version, component, sweep, at: 0, playing: !still });
     },
     /** Goes to a place by hand. */

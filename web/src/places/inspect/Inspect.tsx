@@ -10,6 +10,7 @@ import { useMemo, useState } from 'react';
 import { formatLength } from '@hollow-finch/core/units/length';
 import { Board } from '../../shared/drawing/Board.tsx';
 import { LineKey, PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
+import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker, savedCuts } from '../../shared/store/reporter.ts';
 import { useLengths } from '../../shared/units.ts';
@@ -37,7 +38,7 @@ const COUNTED: Readonly<Record<Exclude<Finding['unit'], 'mm'>, readonly [string,
 const canMend = (finding: Finding): boolean => finding.mend !== null || canSearch(finding);
 
 /** A search for a change: how far it is, or how it ended. */
-type Searching = 'no' | 'none' | 'stopped' | Tried;
+type Searching = 'no' | 'none' | 'stopped' | Tried | { readonly failed: string };
 
 const ruleOf = (id: string) => RULES.find((rule) => rule.id === id);
 
@@ -94,10 +95,16 @@ function FindingRow({
   const clear = async () => {
     setSearching({ tried: 0, most: 0 });
     const { design } = useJob.getState();
-    const tell = proxy((tried: Tried) => setSearching((now) => (typeof now === 'object' ? tried : now)));
-    const mend = await reportWorker().findMend(design, finding.key, savedCuts(design), tell);
-    if (mend && useJob.getState().design === design) edit(mend.label, mend.command);
-    setSearching((now) => (mend || now === 'stopped' ? 'no' : 'none'));
+    const tell = proxy((tried: Tried) =>
+      setSearching((now) => (typeof now === 'object' && !('failed' in now) ? tried : now)),
+    );
+    try {
+      const mend = await reportWorker().findMend(design, finding.key, savedCuts(design), tell);
+      if (mend && useJob.getState().design === design) edit(mend.label, mend.command);
+      setSearching((now) => (mend || now === 'stopped' ? 'no' : 'none'));
+    } catch (fault) {
+      setSearching({ failed: faultWords(fault) });
+    }
   };
   const amount = (value: number) => {
     // Limits are as small as half a tenth of a millimetre.
@@ -147,7 +154,15 @@ function FindingRow({
               Make the smallest change that clears it
             </Button>
           )}
-          {typeof searching === 'object' && (
+          {typeof searching === 'object' && 'failed' in searching && (
+            <span role="alert" className="wrong">
+              {searching.failed}{' '}
+              <Button size="compact-xs" variant="default" onClick={() => void clear()}>
+                Search again
+              </Button>
+            </span>
+          )}
+          {typeof searching === 'object' && !('failed' in searching) && (
             <span role="status" className="searching">
               <span className="quiet figure">
                 {searching.most === 0
@@ -159,7 +174,9 @@ function FindingRow({
                 variant="default"
                 onClick={() => {
                   setSearching('stopped');
-                  void reportWorker().stopMend();
+                  reportWorker()
+                    .stopMend()
+                    .catch(() => undefined);
                 }}
               >
                 Stop

@@ -6,10 +6,10 @@ import { sheetSpec, sheetUsage } from '@hollow-finch/core/sheets/plan';
 import { MACHINES, stockById } from '@hollow-finch/core/stock/stock';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { Button, Progress, Select, TextInput } from '@mantine/core';
-import { proxy, wrap, type Remote } from 'comlink';
+import { proxy } from 'comlink';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import 'mantine-datatable/styles.css';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -19,6 +19,7 @@ import { packingIsCurrent } from '../cut/subjects.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './sheets.css';
 import { CountField } from '../../shared/fields/TextField.tsx';
+import { faultWords, Helper } from '../../shared/helper.ts';
 
 const ITERATIONS = 60;
 
@@ -157,22 +158,23 @@ function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
   );
 }
 
+const packer = new Helper<SheetsApi>(
+  () => new Worker(new URL('../../workers/sheets.worker.ts', import.meta.url), { type: 'module' }),
+);
+
 /** Packs in a worker; layouts appear as they improve, and it can be stopped. */
 function usePacking() {
-  const worker = useRef<{ remote: Remote<SheetsApi>; raw: Worker } | null>(null);
   const [report, setReport] = useState<PackReport | null>(null);
   const [busy, setBusy] = useState(false);
-  useEffect(() => () => worker.current?.raw.terminate(), []);
+  const [failure, setFailure] = useState<string | null>(null);
+  useEffect(() => () => packer.end('The place was left.'), []);
   const start = async () => {
-    if (!worker.current) {
-      const raw = new Worker(new URL('../../workers/sheets.worker.ts', import.meta.url), { type: 'module' });
-      worker.current = { raw, remote: wrap<SheetsApi>(raw) };
-    }
     setBusy(true);
+    setFailure(null);
     const { design, edit } = useJob.getState();
     let last: PackReport | null = null;
     try {
-      await worker.current.remote.pack(
+      await packer.api.pack(
         design,
         1,
         ITERATIONS,
@@ -183,19 +185,25 @@ function usePacking() {
       );
       const done = last as PackReport | null;
       if (done) edit('Pack the sheets', { do: 'sheetPlan', value: done.plan });
+    } catch (fault) {
+      setReport(null);
+      setFailure(faultWords(fault));
     } finally {
       setBusy(false);
     }
   };
-  return { report, busy, start, stop: () => void worker.current?.remote.stop() };
+  const stop = () =>
+    packer.api.stop().catch((fault: unknown) => {
+      setFailure(faultWords(fault));
+    });
+  return { report, busy, failure, start, stop };
 }
 
-/** Sheets: settings, packing, the sheets themselves, usage against the bound, and the parts list. */
 export default function Sheets(_props: PlaceProps) {
   const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);
   const { edit } = useJob.getState();
-  const { report, busy, start, stop } = usePacking();
+  const { report, busy, failure, start, stop } = usePacking();
   const expanded = expand(shown);
   const { settings } = shown;
   const entries = useMemo(() => partsList(expanded, settings), [expanded, settings]);
@@ -275,6 +283,11 @@ export default function Sheets(_props: PlaceProps) {
               onCommit={(copies) => set('Change copies', { copies })}
             />
           </div>
+          {failure && (
+            <p role="alert" className="wrong">
+              Not packed. {failure}
+            </p>
+          )}
           <div className="pack-acts">
             {busy ? (
               <Button variant="default" onClick={stop}>

@@ -179,6 +179,22 @@ describe('work that takes long', () => {
     expect(state()).toMatchObject({ report: { name: 'First' }, notLooked: null });
   });
 
+  it('that fails after the report is said: what is shown is not all', async () => {
+    await answer('report', report('First', 1));
+    await pass(400);
+    await answer('blamed', []);
+    await answer('mended', []);
+    expect(calls()).toEqual(['heldPull']);
+    workers.at(-1)!.fail();
+    await pass();
+    expect(state().report).toMatchObject({ name: 'First' });
+    expect(state().notLooked).toMatch(/^Not everything was looked at\. .*something failed/);
+    // Of a design that is not shown any more nothing is said.
+    waiting.length = 0;
+    edit('Second');
+    expect(state().notLooked).toBeNull();
+  });
+
   it('that fails is said to have failed', async () => {
     reportAgain();
     workers.at(-1)!.fail();

@@ -4,34 +4,25 @@
  */
 import type { SavedCut } from '@hollow-finch/core/checks/finding';
 import type { Design } from '@hollow-finch/core/design/design';
-import { proxy, wrap, type Remote } from 'comlink';
+import { proxy, type Remote } from 'comlink';
 import { cutIsCurrent } from '../../places/cut/subjects.ts';
 import type { ReportApi } from '../../workers/report.worker.ts';
+import { faultWords, Helper } from '../helper.ts';
 import { useJob } from './jobStore.ts';
 
 /** So long nothing may have changed before the slower questions are asked, ms. */
 const REST_MS = 350;
 
-let worker: Worker | undefined;
-let remote: Remote<ReportApi> | undefined;
-/** Ends what is being waited for, with the words that say why. */
-let giveUp: ((words: string) => void) | undefined;
+const helper = new Helper<ReportApi>(
+  () => new Worker(new URL('../../workers/report.worker.ts', import.meta.url), { type: 'module' }),
+);
 
-/** The report worker, started when first needed. */
-export function reportWorker(): Remote<ReportApi> {
-  if (!remote) {
-    worker = new Worker(new URL('../../workers/report.worker.ts', import.meta.url), { type: 'module' });
-    worker.addEventListener('error', () => stopReport('It could not be worked out: something failed.'));
-    remote = wrap<ReportApi>(worker);
-  }
-  return remote;
-}
+/** The report worker: every question is answered, or refused in words when it fails or is ended. */
+export const reportWorker = (): Remote<ReportApi> => helper.api;
 
 /** Stops the report on its way: what was not looked at is said to be so, and a new worker is started for the next. */
 export function stopReport(words = 'Stopped: this design was not looked at.'): void {
-  worker?.terminate();
-  [worker, remote] = [undefined, undefined];
-  giveUp?.(words);
+  helper.end(words);
 }
 
 /** The newest cut file of every sheet and part, and whether the design would still give it. */
@@ -64,27 +55,19 @@ export function startReporting(): () => void {
     let underWay = true;
     useJob.setState({ reporting: true, notLooked: null });
     try {
-      const given = new Promise<string>((resolve) => (giveUp = resolve));
       const tell = proxy((words: string) => underWay && useJob.setState({ reportProgress: { words } }));
-      const report = await Promise.race([
-        reportWorker().report(shown, ++version, savedCuts(shown), tell),
-        given,
-      ]);
+      const report = await reportWorker().report(shown, ++version, savedCuts(shown), tell);
       done = shown;
-      if (typeof report === 'string') useJob.setState({ report: null, notLooked: report });
-      else {
-        useJob.setState({ report, reportVersion: version, heldPulls: [], held: null });
-        void followUp(version, report.pulls.length);
-      }
+      useJob.setState({ report, reportVersion: version, heldPulls: [], held: null });
+      void followUp(version, report.pulls.length).catch((fault: unknown) => {
+        if (version === useJob.getState().reportVersion && !running)
+          useJob.setState({ notLooked: `Not everything was looked at. ${faultWords(fault)}` });
+      });
     } catch (fault) {
       done = shown;
-      useJob.setState({
-        report: null,
-        notLooked: `It could not be worked out: ${fault instanceof Error ? fault.message : String(fault)}`,
-      });
+      useJob.setState({ report: null, notLooked: faultWords(fault) });
     } finally {
       running = underWay = false;
-      giveUp = undefined;
       useJob.setState({ reporting: false, reportProgress: null });
       if (useJob.getState().shown !== shown) void next();
     }
@@ -150,6 +133,9 @@ export async function holdPull(at: { readonly index: number; readonly place: num
       if (opened && now.held && now.reportVersion === reportVersion)
         useJob.setState({ held: { ...now.held, opened } });
     }
+  } catch (fault) {
+    // The pull is put back: a picture that is none is not shown.
+    useJob.setState({ held: null, notLooked: `The pull could not be held. ${faultWords(fault)}` });
   } finally {
     asking = false;
   }
