@@ -2,6 +2,7 @@
  * Starts the built server: tables brought up to date first, then the server listens on the loopback address, and only when it
  * answers is that said. At stop everything is folded into the one database file.
  */
+import { guarded } from './guard.mjs';
 import { startFault } from './startFault.mjs';
 
 const fail = (sentence) => {
@@ -13,7 +14,7 @@ if (Number(process.versions.node.split('.')[0]) < 20)
   fail(`Hollow Finch needs Node.js 20 or newer; this is ${process.versions.node}.`);
 
 const { mkdirSync } = await import('node:fs');
-const { createServer } = await import('node:net');
+const { createServer } = await import('node:http');
 const { dirname, resolve } = await import('node:path');
 const { fileURLToPath } = await import('node:url');
 
@@ -28,12 +29,12 @@ if (!['127.0.0.1', 'localhost', '::1'].includes(HOST))
 if (!/^\d+$/.test(PORT) || Number(PORT) < 1 || Number(PORT) > 65535)
   fail(`PORT is “${PORT}”; it should be a number from 1 to 65535.`);
 
-/** Whether the port can be had, found out before anything else is done. */
-const portIsFree = () =>
+/** Takes the port, before anything else is done: until the application is there, nothing is answered. */
+const takePort = () =>
   new Promise((done, refuse) => {
-    const probe = createServer();
-    probe.once('error', refuse);
-    probe.listen(Number(PORT), HOST, () => probe.close(() => done()));
+    const server = createServer();
+    server.once('error', refuse);
+    server.listen(Number(PORT), HOST, () => done(server));
   });
 
 /** A connection to the database, for work before and after the server runs. */
@@ -86,9 +87,11 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
   });
 
 try {
-  await portIsFree();
+  const server = await takePort();
   await tablesUpToDate();
-  await import('./dist/server/entry.mjs');
+  process.env.ASTRO_NODE_AUTOSTART = 'disabled';
+  const { handler } = await import('./dist/server/entry.mjs');
+  server.on('request', guarded(handler));
   const address = `http://${HOST.includes(':') ? `[${HOST}]` : HOST}:${PORT}`;
   for (let tries = 0; ; tries++)
     try {

@@ -1,19 +1,21 @@
 /** Every request that changes something must come from this application's own pages, and be addressed to this machine. */
 import { defineMiddleware } from 'astro:middleware';
+import { isLocal } from '../guard.mjs';
 import { Problem, problemResponse } from './server/problem.ts';
 
-const LOCAL = /^(?:127\.0\.0\.1|localhost|\[::1\])(?::\d+)?$/;
-
-const HEADERS = {
-  'x-content-type-options': 'nosniff',
-  'referrer-policy': 'same-origin',
-  'x-frame-options': 'DENY',
-};
+/** An interface answers in problem details also where there is nothing, or nothing of that kind. */
+function missing(matched: boolean, method: string, path: string): Response {
+  return problemResponse(
+    matched
+      ? new Problem(405, 'Not done here', `${path} does not take ${method}.`)
+      : new Problem(404, 'Nothing here', `There is nothing at ${path}.`),
+  );
+}
 
 export const onRequest = defineMiddleware(async (context, next) => {
-  const { request } = context;
+  const { request, url } = context;
   const host = request.headers.get('host') ?? '';
-  if (!LOCAL.test(host))
+  if (!isLocal(host))
     return problemResponse(
       new Problem(421, 'Wrong address', 'This server answers on the local machine only.'),
     );
@@ -26,6 +28,8 @@ export const onRequest = defineMiddleware(async (context, next) => {
       );
   }
   const response = await next();
-  for (const [name, value] of Object.entries(HEADERS)) response.headers.set(name, value);
+  const told = response.headers.get('content-type')?.includes('json');
+  if (url.pathname.startsWith('/api/') && response.status === 404 && !told)
+    return missing(context.routePattern.startsWith('/api/'), request.method, url.pathname);
   return response;
 });
