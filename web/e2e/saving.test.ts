@@ -147,7 +147,7 @@ describe('saving', () => {
     });
     expect(await save(good, { origin: 'http://elsewhere.example' })).toMatchObject({ status: 403 });
     expect(await save(good, { 'content-type': 'text/plain' })).toMatchObject({ status: 415 });
-    expect(await save(`"${'x'.repeat(13_000_000)}"`)).toMatchObject({ status: 413 });
+    expect(await save(`"${'x'.repeat(41_000_000)}"`)).toMatchObject({ status: 413 });
     expect(await send('/api/jobs/none', { method: 'PUT', body: JSON.stringify(good) })).toMatchObject({
       status: 404,
     });

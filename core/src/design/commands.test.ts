@@ -37,14 +37,17 @@ function randomCommand(design: Design, random: () => number, depth = 0): Command
     case 4:
       return { do: 'put', in: 'board', id, value: random() < 0.3 ? null : { x: random(), y: random() } };
     case 5:
-      return ids.length === 0
-        ? { do: 'rename', name: 'No parts yet' }
-        : {
-            do: 'line',
-            partId: ids[0],
-            id: line,
-            value: random() < 0.3 ? null : { id: line, layer: 'cut', path: straight([0, 0], [random(), 1]) },
-          };
+      return random() < 0.5 && ids.length > 0
+        ? { do: 'part', id: ids[0], value: random() < 0.5 ? { quantity: 3 } : { name: 'N', grainRad: null } }
+        : ids.length === 0
+          ? { do: 'rename', name: 'No parts yet' }
+          : {
+              do: 'line',
+              partId: ids[0],
+              id: line,
+              value:
+                random() < 0.3 ? null : { id: line, layer: 'cut', path: straight([0, 0], [random(), 1]) },
+            };
     case 6:
       return {
         do: 'put',
@@ -92,6 +95,9 @@ describe('commands', () => {
 
   it('refuse to draw on a part that is not there', () => {
     expect(() => applyCommand(newDesign('x'), { do: 'line', partId: 'gone', id: 'a', value: null })).toThrow(
+      /no part "gone"/,
+    );
+    expect(() => applyCommand(newDesign('x'), { do: 'part', id: 'gone', value: { quantity: 2 } })).toThrow(
       /no part "gone"/,
     );
     expect(editSchema.safeParse({ label: 'x', command: { do: 'explode' }, inverse: {} }).success).toBe(false);

@@ -32,6 +32,12 @@ const entrySchemas = {
 export type Collection = keyof typeof entrySchemas;
 export type EntryOf<C extends Collection> = z.infer<(typeof entrySchemas)[C]>;
 
+/** Fields of a drafted part that are changed without its lines: an edit is as small as what it changes. */
+const partFieldsSchema = draftedPartSchema
+  .pick({ name: true, stockId: true, grainRad: true, quantity: true })
+  .partial();
+type PartFields = z.infer<typeof partFieldsSchema>;
+
 /** One edit. `put` with value null removes the entry. */
 export type Command =
   | {
@@ -48,6 +54,7 @@ export type Command =
       readonly id: string;
       readonly value: z.infer<typeof lineSchema> | null;
     }
+  | { readonly do: 'part'; readonly id: string; readonly value: PartFields }
   | { readonly do: 'rename'; readonly name: string }
   | { readonly do: 'brief'; readonly value: Partial<Design['brief']> }
   | { readonly do: 'settings'; readonly value: Partial<Design['settings']> }
@@ -89,6 +96,7 @@ const oneCommandSchema = z.discriminatedUnion('do', [
       value: lineSchema.nullable(),
     })
     .superRefine(underItsId),
+  z.object({ do: z.literal('part'), id: z.string().max(120), value: partFieldsSchema }),
   z.object({ do: z.literal('rename'), name: z.string().min(1).max(120) }),
   z.object({ do: z.literal('brief'), value: briefSchema.partial() }),
   z.object({ do: z.literal('settings'), value: settingsSchema.partial() }),
@@ -142,7 +150,7 @@ function pick<T extends object>(whole: T, keys: readonly string[]): Partial<T> {
  * Applies one command.
  *
  * @param design the design before; it is not changed
- * @param command the edit; a `line` edit on a part that does not exist throws a RangeError
+ * @param command the edit; a `line` or `part` edit on a part that does not exist throws a RangeError
  * @returns the design after and the inverse command
  */
 export function applyCommand(design: Design, command: Command): Applied {
@@ -162,6 +170,14 @@ export function applyCommand(design: Design, command: Command): Applied {
       return {
         design: { ...design, parts: { ...design.parts, [part.id]: { ...part, lines } } },
         inverse: { do: 'line', partId: part.id, id: command.id, value: part.lines[command.id] ?? null },
+      };
+    }
+    case 'part': {
+      const part = design.parts[command.id];
+      if (!part) throw new RangeError(`There is no part "${command.id}" to change.`);
+      return {
+        design: { ...design, parts: { ...design.parts, [part.id]: { ...part, ...command.value } } },
+        inverse: { do: 'part', id: part.id, value: pick(part, Object.keys(command.value)) },
       };
     }
     case 'rename':

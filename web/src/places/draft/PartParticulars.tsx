@@ -57,8 +57,10 @@ export function PartParticulars({ partId }: { partId: string }) {
         )}
       </section>
     );
-  const put = (label: string, change: Partial<DraftedPart>) =>
-    edit(label, { do: 'put', in: 'parts', id: part.id, value: { ...part, ...change } });
+  const put = (
+    label: string,
+    change: Partial<Pick<DraftedPart, 'name' | 'stockId' | 'grainRad' | 'quantity'>>,
+  ) => edit(label, { do: 'part', id: part.id, value: change });
   return (
     <>
       <section>

@@ -3,7 +3,7 @@
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { SaveRequest } from '../contracts.ts';
-import { autosave, loadJob } from './autosave.ts';
+import { affordable, autosave, loadJob } from './autosave.ts';
 import { useJob } from './jobStore.ts';
 
 const state = () => useJob.getState();
@@ -271,4 +271,54 @@ describe('autosave', () => {
       expect([state().save.kind, server.design.name]).toEqual(['saved', 'Only here']);
     },
   );
+});
+
+describe('the history of a job', () => {
+  it('never grows so large that nothing saves any more: the oldest edits go, the job is saved', async () => {
+    const lines = Object.fromEntries(
+      Array.from({ length: 900 }, (_, i) => [
+        `l${i}`,
+        {
+          id: `l${i}`,
+          layer: 'cut' as const,
+          path: {
+            start: [0, i] as const,
+            segments: Array.from({ length: 8 }, (_, k) => ({ kind: 'line' as const, to: [k, i] as const })),
+          },
+        },
+      ]),
+    );
+    const part = {
+      id: 'p',
+      name: 'Large',
+      stockId: 'slate-240',
+      grainRad: null,
+      quantity: 1,
+      lines,
+      glueZones: {},
+    };
+    let largest = 0;
+    vi.stubGlobal('fetch', (path: string, init?: RequestInit) => {
+      largest = Math.max(largest, String(init?.body ?? '').length);
+      return answer(path, init);
+    });
+    state().edit('Draw', { do: 'put', in: 'parts', id: 'p', value: part });
+    for (let i = 1; i <= 80; i++)
+      state().edit('Change quantity', { do: 'put', in: 'parts', id: 'p', value: { ...part, quantity: i } });
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(state().save.kind).toBe('saved');
+    expect(largest).toBeLessThan(12_000_000);
+    expect(largest).toBeGreaterThan(2_000_000);
+    expect(server.design.parts.p.quantity).toBe(80);
+    // What is kept of it can be undone, the newest first.
+    const edits = Array.from({ length: 5 }, (_, i) => ({
+      label: `e${i}`,
+      command: { do: 'rename', name: 'x'.repeat(100) } as const,
+      inverse: { do: 'rename', name: 'y' } as const,
+    }));
+    const one = JSON.stringify(edits[0]).length;
+    expect(affordable(edits, 3 * one).map(({ label }) => label)).toEqual(['e2', 'e3', 'e4']);
+    expect(affordable(edits, one - 1)).toEqual([]);
+    expect(affordable(edits)).toEqual(edits);
+  });
 });

@@ -3,6 +3,7 @@
  * said only after the server confirmed it. When the server cannot be reached, saving goes on being tried; when another
  * window saved meanwhile, nothing is overwritten and the person is asked.
  */
+import type { Edit } from '@hollow-finch/core/design/commands';
 import { api, ApiProblem, saidOf } from '../api.ts';
 import { dropDraft, forget, keepDraft, leftDrafts, takeOver } from './drafts.ts';
 import { openJob, useJob } from './jobStore.ts';
@@ -10,10 +11,31 @@ import { openJob, useJob } from './jobStore.ts';
 const DELAY_MS = 350;
 const RETRY_MS = [500, 1000, 2000, 4000];
 
+/** So many characters of history are kept with a job: the oldest edits go first. */
+const MOST_HISTORY = 4_000_000;
+const sizes = new WeakMap<Edit, number>();
+
+/** The newest edits that are not too much to keep. */
+export function affordable(edits: readonly Edit[], most = MOST_HISTORY): Edit[] {
+  let left = most;
+  let from = edits.length;
+  while (from > 0) {
+    const edit = edits[from - 1];
+    const size = sizes.get(edit) ?? JSON.stringify(edit).length;
+    sizes.set(edit, size);
+    if (size > left) break;
+    left -= size;
+    from--;
+  }
+  return edits.slice(from);
+}
+
 /** Keeps what is not saved yet in this browser, and says whether that went. */
 function keep(): void {
   const { id, design, undo, redo, revision } = useJob.getState();
-  useJob.setState({ keptHere: keepDraft(id, { design, undo, redo, revision }) });
+  useJob.setState({
+    keptHere: keepDraft(id, { design, undo: affordable(undo), redo: affordable(redo), revision }),
+  });
 }
 
 /**
@@ -110,7 +132,12 @@ class Autosave {
     this.busy = true;
     if (save.kind !== 'unreachable') useJob.setState({ save: { kind: 'saving' } });
     try {
-      const next = await api.save(id, { baseRevision: revision, design, undo: [...undo], redo: [...redo] });
+      const next = await api.save(id, {
+        baseRevision: revision,
+        design,
+        undo: affordable(undo),
+        redo: affordable(redo),
+      });
       this.savedVersion = version;
       this.tries = 0;
       const more = useJob.getState().version !== version;
