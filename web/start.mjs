@@ -29,12 +29,18 @@ if (!['127.0.0.1', 'localhost', '::1'].includes(HOST))
 if (!/^\d+$/.test(PORT) || Number(PORT) < 1 || Number(PORT) > 65535)
   fail(`PORT is “${PORT}”; it should be a number from 1 to 65535.`);
 
-/** Takes the port, before anything else is done: until the application is there, nothing is answered. */
+/** What answers: at first only that the application is starting. */
+let answer = (_request, response) => {
+  response.writeHead(503, { 'content-type': 'text/plain', 'retry-after': '1' });
+  response.end('Hollow Finch is starting.');
+};
+
+/** Takes the port, before anything else is done. */
 const takePort = () =>
   new Promise((done, refuse) => {
-    const server = createServer();
+    const server = createServer((request, response) => answer(request, response));
     server.once('error', refuse);
-    server.listen(Number(PORT), HOST, () => done(server));
+    server.listen(Number(PORT), HOST, () => done());
   });
 
 /** A connection to the database, for work before and after the server runs. */
@@ -87,15 +93,16 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
   });
 
 try {
-  const server = await takePort();
+  await takePort();
   await tablesUpToDate();
   process.env.ASTRO_NODE_AUTOSTART = 'disabled';
   const { handler } = await import('./dist/server/entry.mjs');
-  server.on('request', guarded(handler));
+  answer = guarded(handler);
   const address = `http://${HOST.includes(':') ? `[${HOST}]` : HOST}:${PORT}`;
   for (let tries = 0; ; tries++)
     try {
-      await fetch(`${address}/api/jobs`);
+      const { status } = await fetch(`${address}/api/jobs`);
+      if (status !== 200) throw new Error(`the server answers with ${status}`);
       console.log(`Hollow Finch is at ${address}  (stop it with Ctrl C)`);
       break;
     } catch (fault) {

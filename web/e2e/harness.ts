@@ -78,11 +78,11 @@ export class Studio {
     // A busy machine takes its time.
     for (let i = 0; i < 600 && server.exitCode === null; i++) {
       try {
-        await fetch(`${this.url}/api/jobs`);
-        return;
+        if ((await fetch(`${this.url}/api/jobs`)).ok) return;
       } catch {
-        await pause(100);
+        // Not there yet.
       }
+      await pause(100);
     }
     throw new Error(`The server did not start (${server.exitCode ?? 'no answer'}). ${said}`);
   }

@@ -53,7 +53,7 @@ describe('starting', () => {
     await until(async () => {
       const announced = said.out.includes(`Hollow Finch is at http://127.0.0.1:${port}`);
       const answers = await get('/api/jobs').then(
-        () => true,
+        ({ ok }) => ok,
         () => false,
       );
       early ||= announced && !answers;
