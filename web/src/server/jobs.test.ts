@@ -345,3 +345,14 @@ describe('jobs as a file', () => {
       });
   });
 });
+
+describe('numbers in addresses', () => {
+  it('that are none are told as what is not there', async () => {
+    const id = await createJob(db, newDesign('Numbers'));
+    for (const number of [NaN, Infinity, -Infinity, 1.5, -1, 0, 1e300, 7]) {
+      const problem = await problemOf(cutFile(db, id, number));
+      expect([number, problem.status]).toEqual([number, 404]);
+      expect(problem.detail).toMatch(/has no cut job number/);
+    }
+  });
+});

@@ -307,10 +307,12 @@ export async function cutFile(
   id: string,
   number: number,
 ): Promise<{ fileName: string; svg: string }> {
-  const [row] = await db
-    .select()
-    .from(cutJobs)
-    .where(and(eq(cutJobs.jobId, id), eq(cutJobs.number, number)));
+  const [row] = Number.isSafeInteger(number)
+    ? await db
+        .select()
+        .from(cutJobs)
+        .where(and(eq(cutJobs.jobId, id), eq(cutJobs.number, number)))
+    : [];
   if (!row) throw new Problem(404, 'No such cut job', `Job ${id} has no cut job number ${number}.`);
   return { fileName: withoutFile(row).fileName, svg: row.svg };
 }
