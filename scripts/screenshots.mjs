@@ -144,6 +144,18 @@ const shots = {
     await page.waitForSelector('.room-free');
     await wait(500);
   },
+  revisions: async (page) => {
+    await page.goto(`${url}/job/evening-programme/brief`);
+    const width = await page.waitForSelector('::-p-aria([name="Closed width"][role="textbox"])');
+    await width.click();
+    await page.keyboard.type('150');
+    await page.keyboard.press('Enter');
+    await page.waitForSelector('[data-save="saved"]');
+    await click(page, 'Revisions');
+    await (await page.waitForSelector('::-p-aria([name="Revision 1"][role="button"])')).click();
+    await page.waitForSelector('.version-picture .die');
+    await wait(800);
+  },
   'draft-dark': async (page) => {
     await page.goto(`${url}/job/dome-night/draft`);
     await page.waitForSelector('.folded-inset');

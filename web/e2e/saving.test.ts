@@ -23,7 +23,7 @@ describe('saving', () => {
     studio.serverIsAway = true;
     await studio.killServer();
     await person.type('Closed width', '152');
-    await person.text('.save-state', /Not saved: no server.*kept in this browser/);
+    await person.text('.save-state', /Not saved yet.*kept in this browser/);
     await person.type('Closed height', '108');
     await studio.startServer();
     await person.saved();

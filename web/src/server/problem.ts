@@ -23,12 +23,43 @@ export function json(value: unknown, status = 200): Response {
   return new Response(JSON.stringify(value), { status, headers: { 'content-type': 'application/json' } });
 }
 
+/** What the database or the disk says, in words with what to do. */
+function knownFault(fault: unknown): Problem | undefined {
+  const { code, message, cause } = fault as {
+    code?: string;
+    message?: string;
+    cause?: { code?: string; message?: string };
+  };
+  const said = `${code} ${message} ${cause?.code} ${cause?.message}`;
+  if (/SQLITE_FULL|ENOSPC|disk is full/.test(said))
+    return new Problem(
+      507,
+      'The disk is full',
+      'The disk is full: nothing was stored. Make room on it; the page tries again by itself.',
+    );
+  if (/SQLITE_BUSY|database is locked/.test(said))
+    return new Problem(
+      503,
+      'Busy',
+      'Another program holds the database: nothing was stored. The page tries again by itself.',
+    );
+  if (/SQLITE_READONLY|SQLITE_IOERR|EROFS/.test(said))
+    return new Problem(
+      507,
+      'The disk cannot be written',
+      'The database cannot be written: nothing was stored. Check the disk and who may write to it.',
+    );
+  return undefined;
+}
+
 /** Runs an endpoint; a Problem becomes its response, anything else a 500 that tells nothing of the inside. */
 export async function answer(work: () => Promise<Response>): Promise<Response> {
   try {
     return await work();
   } catch (fault) {
     if (fault instanceof Problem) return problemResponse(fault);
+    const known = knownFault(fault);
+    if (known) return problemResponse(known);
     process.stderr.write(`${fault instanceof Error ? (fault.stack ?? fault.message) : String(fault)}\n`);
     return problemResponse(
       new Problem(

@@ -1,6 +1,6 @@
 import { newDesign } from '@hollow-finch/core/design/design';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { api, ApiProblem, saidOf } from './api.ts';
+import { api, ApiProblem, NoAnswer, saidOf } from './api.ts';
 
 const serve = (status: number, body: string) =>
   vi.stubGlobal('fetch', () => Promise.resolve(new Response(body, { status })));
@@ -29,6 +29,26 @@ describe('talking to the server', () => {
     vi.stubGlobal('fetch', () => Promise.reject(new TypeError('fetch failed')));
     expect(saidOf(await faultOf(api.list()))).toMatch(/cannot be reached.*nothing is lost/);
     expect(saidOf('odd')).toBe('odd');
+  });
+
+  it('waits for an answer for half a minute, and says then that there is none', async () => {
+    vi.useFakeTimers();
+    vi.stubGlobal(
+      'fetch',
+      (_path: string, { signal }: RequestInit) =>
+        new Promise((_answer, refuse) =>
+          signal!.addEventListener('abort', () => refuse(new DOMException('x', 'AbortError'))),
+        ),
+    );
+    const fault = faultOf(api.list());
+    let over = false;
+    void fault.then(() => (over = true));
+    await vi.advanceTimersByTimeAsync(29_000);
+    expect(over).toBe(false);
+    await vi.advanceTimersByTimeAsync(2_000);
+    expect(await fault).toBeInstanceOf(NoAnswer);
+    expect(saidOf(await fault)).toMatch(/has not answered for 30 seconds; nothing is lost/);
+    vi.useRealTimers();
   });
 
   it('takes no answer that is not what was agreed', async () => {

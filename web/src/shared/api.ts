@@ -27,13 +27,35 @@ export class ApiProblem extends Error {
   }
 }
 
-async function ask(path: string, method: string, body?: unknown): Promise<unknown> {
-  const response = await fetch(path, {
-    method,
-    headers: body === undefined ? undefined : { 'content-type': 'application/json' },
-    body: body === undefined ? undefined : JSON.stringify(body),
-  });
-  const answer: unknown = await response.json().catch(() => ({}));
+/** The server did not answer in time: whether it did what it was asked is not known. */
+export class NoAnswer extends Error {}
+
+/** So long an answer is waited for, ms; taking in a whole studio takes longer. */
+const LONGEST_MS = 30_000;
+const LONGEST_BUNDLE_MS = 600_000;
+
+async function ask(path: string, method: string, body?: unknown, longestMs = LONGEST_MS): Promise<unknown> {
+  const late = new AbortController();
+  const timer = setTimeout(() => late.abort(), longestMs);
+  let response: Response;
+  let answer: unknown;
+  try {
+    response = await fetch(path, {
+      method,
+      headers: body === undefined ? undefined : { 'content-type': 'application/json' },
+      body: body === undefined ? undefined : JSON.stringify(body),
+      signal: late.signal,
+    });
+    answer = await response.json().catch(() => ({}));
+  } catch (fault) {
+    if (late.signal.aborted)
+      throw new NoAnswer(
+        `The server has not answered for ${Math.round(longestMs / 1000)} seconds; nothing is lost.`,
+      );
+    throw fault;
+  } finally {
+    clearTimeout(timer);
+  }
   if (response.ok) return answer;
   const fields = (answer ?? {}) as Record<string, unknown>;
   throw new ApiProblem(
@@ -58,7 +80,7 @@ export const api = {
   archive: async (id: string, archived: boolean): Promise<void> =>
     void (await ask(`/api/jobs/${id}`, 'PATCH', { archived })),
   takeIn: async (bundle: unknown): Promise<string[]> =>
-    ((await ask('/api/bundle', 'POST', bundle)) as { names: string[] }).names,
+    ((await ask('/api/bundle', 'POST', bundle, LONGEST_BUNDLE_MS)) as { names: string[] }).names,
   keep: async (id: string, keep: KeepRequest): Promise<void> =>
     void (await ask(`/api/jobs/${id}/history`, 'POST', keep)),
   history: (id: string): Promise<History> => checked(ask(`/api/jobs/${id}/history`, 'GET'), historySchema),

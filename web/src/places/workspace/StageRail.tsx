@@ -25,7 +25,7 @@ function SaveState() {
     saved: `Saved, revision ${revision}`,
     waiting: 'Changed…',
     saving: 'Saving…',
-    unreachable: 'Not saved: no server',
+    unreachable: 'Not saved yet',
     refused: 'Not saved',
     conflict: 'Saved elsewhere',
   }[save.kind];

@@ -106,6 +106,27 @@ describe('autosave', () => {
     expect(server.design.name).toBe('Still away');
   });
 
+  it('does not wait for ever for a server that says nothing, and saves when it speaks again', async () => {
+    const silent = vi.fn(
+      (_path: string, { signal }: RequestInit) =>
+        new Promise<Response>((_answer, refuse) =>
+          signal!.addEventListener('abort', () => refuse(new DOMException('x', 'AbortError'))),
+        ),
+    );
+    vi.stubGlobal('fetch', silent);
+    rename('Unheard');
+    await vi.advanceTimersByTimeAsync(10_000);
+    expect(state().save.kind).toBe('saving');
+    await vi.advanceTimersByTimeAsync(25_000);
+    expect(state().save).toMatchObject({
+      kind: 'unreachable',
+      message: expect.stringMatching(/has not answered for 30 seconds/) as string,
+    });
+    vi.stubGlobal('fetch', answer);
+    await vi.advanceTimersByTimeAsync(40_000);
+    expect([state().save.kind, server.design.name]).toEqual(['saved', 'Unheard']);
+  });
+
   it('knows its own save again when only the answer was lost', async () => {
     server.mode = 'answerLost';
     rename('Arrived');
