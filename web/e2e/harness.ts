@@ -110,7 +110,7 @@ export class Studio {
         message.type() === 'error' &&
         !(
           this.serverIsAway &&
-          /ERR_CONNECTION_REFUSED|ERR_CONNECTION_RESET|ERR_EMPTY_RESPONSE/.test(message.text())
+          /ERR_CONNECTION_REFUSED|ERR_CONNECTION_RESET|ERR_EMPTY_RESPONSE|status of 503/.test(message.text())
         )
       )
         this.complaints.push(message.text());
