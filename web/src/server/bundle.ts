@@ -5,10 +5,10 @@
 import { readDesign } from '@hollow-finch/core/design/design';
 import { asc, eq } from 'drizzle-orm';
 import { BUNDLE_FORMAT, BUNDLE_VERSION, bundleSchema, type Bundle } from '../shared/contracts.ts';
-import { issueWords } from '@hollow-finch/core/design/issueWords';
 import type { Database } from './db/client.ts';
 import { cutJobs, jobs, kept, revisions } from './db/schema.ts';
-import { Problem } from './problem.ts';
+import { gone, newId } from './jobs.ts';
+import { checkedBy, Problem } from './problem.ts';
 
 /** A design's text as a document; one that is damaged goes along as the text that it is. */
 function documentOf(text: string): unknown {
@@ -30,8 +30,7 @@ export async function bundleOf(db: Database, id?: string): Promise<Bundle> {
     .from(jobs)
     .where(id === undefined ? undefined : eq(jobs.id, id))
     .orderBy(asc(jobs.createdAt));
-  if (id !== undefined && rows.length === 0)
-    throw new Problem(404, 'No such job', `There is no job "${id}" here.`);
+  if (id !== undefined && rows.length === 0) throw gone(id);
   return {
     format: BUNDLE_FORMAT,
     version: BUNDLE_VERSION,
@@ -74,7 +73,8 @@ export async function bundleOf(db: Database, id?: string): Promise<Bundle> {
  * @throws Problem 422 with the place of what is wrong
  */
 export async function takeIn(db: Database, document: unknown): Promise<string[]> {
-  const wrong = (words: string) => new Problem(422, 'Not a bundle of jobs', words);
+  const title = 'Not a bundle of jobs';
+  const wrong = (words: string) => new Problem(422, title, words);
   const { format, version } = (document ?? {}) as { format?: unknown; version?: unknown };
   if (format !== BUNDLE_FORMAT)
     throw wrong(
@@ -84,14 +84,10 @@ export async function takeIn(db: Database, document: unknown): Promise<string[]>
     throw wrong(
       `This file was saved by a newer version (${version}); this one reads up to ${BUNDLE_VERSION}.`,
     );
-  const parsed = bundleSchema.safeParse(document, { reportInput: true });
-  if (!parsed.success) {
-    const said = issueWords(parsed.error.issues[0]);
-    throw wrong(`${said.charAt(0).toUpperCase()}${said.slice(1)}`);
-  }
+  const bundle = checkedBy(bundleSchema, document, title);
   const at = Date.now();
-  const statements = parsed.data.jobs.flatMap((job, i) => {
-    const jobId = crypto.randomUUID().slice(0, 13);
+  const statements = bundle.jobs.flatMap((job, i) => {
+    const jobId = newId();
     const checked = (design: unknown, where: string): string => {
       const read = readDesign(design);
       if (!read.ok) throw wrong(`Job ${i + 1} (“${job.name}”), ${where}: ${read.message}`);
@@ -126,5 +122,5 @@ export async function takeIn(db: Database, document: unknown): Promise<string[]>
   const [first, ...more] = statements;
   if (!first) throw wrong('There is no job in this file.');
   await db.batch([first, ...more]);
-  return parsed.data.jobs.map(({ name }) => name);
+  return bundle.jobs.map(({ name }) => name);
 }

@@ -14,7 +14,8 @@ import type { Database } from './db/client.ts';
 import { cutJobs, jobs, kept, revisions } from './db/schema.ts';
 import { Problem } from './problem.ts';
 
-const newId = (): string => crypto.randomUUID().slice(0, 13);
+/** The id of a new job. */
+export const newId = (): string => crypto.randomUUID().slice(0, 13);
 
 /** A stored design, brought to the current schema version. */
 function stored(text: string, id: string): Design {
@@ -35,7 +36,8 @@ function stored(text: string, id: string): Design {
   return read.design;
 }
 
-const gone = (id: string) =>
+/** That there is no such job. */
+export const gone = (id: string) =>
   new Problem(
     404,
     'No such job',

@@ -1,3 +1,6 @@
+import { issueWords } from '@hollow-finch/core/design/issueWords';
+import type { z } from 'zod';
+
 /** Errors as problem details (RFC 9457): what is wrong, where, what to do. */
 export class Problem extends Error {
   constructor(
@@ -21,6 +24,25 @@ export function problemResponse(problem: Problem): Response {
 
 export function json(value: unknown, status = 200): Response {
   return new Response(JSON.stringify(value), { status, headers: { 'content-type': 'application/json' } });
+}
+
+/** The response that is a file to keep. */
+export function file(text: string, type: string, name: string): Response {
+  return new Response(text, {
+    headers: { 'content-type': type, 'content-disposition': `attachment; filename="${name}"` },
+  });
+}
+
+/**
+ * What a schema reads in a document.
+ *
+ * @throws Problem 422 with the place of the first thing wrong
+ */
+export function checkedBy<T>(schema: z.ZodType<T>, document: unknown, title = 'Not acceptable'): T {
+  const parsed = schema.safeParse(document, { reportInput: true });
+  if (parsed.success) return parsed.data;
+  const said = issueWords(parsed.error.issues[0]);
+  throw new Problem(422, title, `${said.charAt(0).toUpperCase()}${said.slice(1)}`);
 }
 
 /** What the database or the disk says, in words with what to do. */

@@ -32,6 +32,20 @@ export const historySchema = z.object({
 });
 export type History = z.infer<typeof historySchema>;
 
+export const cutJobSchema = z.object({
+  number: z.int(),
+  revision: z.int(),
+  subject: z.string(),
+  title: z.string(),
+  fileName: z.string(),
+  stockId: z.string(),
+  machineId: z.string(),
+  profileId: z.string(),
+  fingerprint: z.string(),
+  createdAt: z.number(),
+});
+export type CutJob = z.infer<typeof cutJobSchema>;
+
 export const BUNDLE_FORMAT = 'hollow-finch jobs';
 export const BUNDLE_VERSION = 1;
 const time = z.number().min(0);
@@ -60,16 +74,9 @@ export const bundleSchema = z.object({
         10_000,
       ),
       cuts: listOf(
-        z.object({
+        cutJobSchema.extend({
           number: z.int().min(1),
           revision: z.int().min(1),
-          subject: z.string(),
-          title: z.string(),
-          fileName: z.string(),
-          stockId: z.string(),
-          machineId: z.string(),
-          profileId: z.string(),
-          fingerprint: z.string(),
           svg: z.string(),
           createdAt: time,
         }),
@@ -124,17 +131,4 @@ export const jobListSchema = z.array(
 );
 export type JobListEntry = z.infer<typeof jobListSchema>[number];
 
-export const cutJobSchema = z.object({
-  number: z.int(),
-  revision: z.int(),
-  subject: z.string(),
-  title: z.string(),
-  fileName: z.string(),
-  stockId: z.string(),
-  machineId: z.string(),
-  profileId: z.string(),
-  fingerprint: z.string(),
-  createdAt: z.number(),
-});
-export type CutJob = z.infer<typeof cutJobSchema>;
 export const cutListSchema = z.array(cutJobSchema);

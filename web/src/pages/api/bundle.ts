@@ -1,7 +1,7 @@
 import { bundleOf, takeIn } from '../../server/bundle.ts';
 import { endpoint } from '../../server/endpoint.ts';
 import { fileNameOf } from '../../server/jobs.ts';
-import { json, readJson } from '../../server/problem.ts';
+import { file, json, readJson } from '../../server/problem.ts';
 
 /** Jobs with all that is kept of them: a studio's backup may be large. */
 const MAX_BUNDLE_BYTES = 400_000_000;
@@ -11,12 +11,7 @@ export const GET = endpoint(async ({ url }, db) => {
   const id = url.searchParams.get('job') ?? undefined;
   const bundle = await bundleOf(db, id);
   const name = id === undefined ? 'all-jobs' : fileNameOf(bundle.jobs[0].name);
-  return new Response(JSON.stringify(bundle), {
-    headers: {
-      'content-type': 'application/json',
-      'content-disposition': `attachment; filename="${name}.jobs.json"`,
-    },
-  });
+  return file(JSON.stringify(bundle), 'application/json', `${name}.jobs.json`);
 });
 
 export const POST = endpoint(async ({ request }, db) =>

@@ -5,11 +5,11 @@ import { ENVELOPES, STOCKS } from '@hollow-finch/core/stock/stock';
 import { formatLength, roundToRuler } from '@hollow-finch/core/units/length';
 import { Button, SegmentedControl, Select } from '@mantine/core';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { TextField } from '../../shared/fields/TextField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './brief.css';
-import { TextField } from '../../shared/fields/TextField.tsx';
 
 /** The card closed inside its envelope, both true to scale, with the room that is left. */
 function EnvelopePicture() {

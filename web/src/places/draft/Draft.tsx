@@ -12,8 +12,9 @@ import { LineKey } from '../../shared/drawing/PartDrawing.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
+import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
+import { useLengths } from '../../shared/units.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { BoardParts } from './BoardParts.tsx';
 import { Drawer } from './Drawer.tsx';
@@ -26,7 +27,6 @@ import { LAYER_NAMES, LineParticulars } from './LineParticulars.tsx';
 import { PartParticulars } from './PartParticulars.tsx';
 import { drawnPath, drawStep, snapped, type Drawing, type Tool } from './tools/drawGesture.ts';
 import './draft.css';
-import { useLengths } from '../../shared/units.ts';
 
 const TOOLS: readonly {
   readonly id: Tool;

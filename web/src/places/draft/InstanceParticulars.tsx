@@ -10,10 +10,10 @@ import { STOCKS } from '@hollow-finch/core/stock/stock';
 import { Button, SegmentedControl, Select, Switch } from '@mantine/core';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { CountField, TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
-import { CountField, TextField } from '../../shared/fields/TextField.tsx';
 
 /** The fold that an instance stands on; the card's while its own is missing. */
 const gutterOf = (design: Design, instance: Instance) => {
@@ -40,6 +40,7 @@ const ownerOfHost = (design: Design, id: string): string | undefined => {
 };
 
 function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec }) {
+  const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);
   const { edit, preview } = useJob.getState();
   const family = familyById(instance.family)!;
@@ -64,8 +65,8 @@ function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec })
           valueMm={Number(value)}
           minMm={held?.min ?? spec.minMm}
           maxMm={held?.max ?? spec.maxMm}
-          minReason={held?.minReason}
-          maxReason={held?.maxReason}
+          minReason={inUnit(held?.minReason ?? '')}
+          maxReason={inUnit(held?.maxReason ?? '')}
           onPreview={(mm) => preview(mm === null ? null : withValue(mm))}
           onCommit={commit}
         />
@@ -78,8 +79,8 @@ function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec })
           valueDeg={Number(value)}
           minDeg={held?.min ?? spec.minDeg}
           maxDeg={held?.max ?? spec.maxDeg}
-          minReason={held?.minReason}
-          maxReason={held?.maxReason}
+          minReason={inUnit(held?.minReason ?? '')}
+          maxReason={inUnit(held?.maxReason ?? '')}
           onCommit={commit}
         />
       );

@@ -3,11 +3,11 @@ import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { STOCKS, stockById } from '@hollow-finch/core/stock/stock';
 import { Button, Select } from '@mantine/core';
+import { CountField, TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { removalOf } from './draftEdits.ts';
 import { HangSection } from './HangSection.tsx';
-import { CountField, TextField } from '../../shared/fields/TextField.tsx';
 
 const GRAINS = [
   { value: 'any', label: 'Any' },

@@ -8,11 +8,11 @@ import { Button, Loader, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useEffect, useState } from 'react';
 import { regionData } from '../../shared/drawing/PartDrawing.tsx';
+import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import { drawOn } from '../draft/draftEdits.ts';
-import { faultWords } from '../../shared/helper.ts';
 
 /** Outlines of the free area as guide lines on the part, in one edit. */
 function guidesFor(

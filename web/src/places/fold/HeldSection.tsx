@@ -4,8 +4,8 @@ import type { KeyboardEvent, PointerEvent } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { holdPull } from '../../shared/store/reporter.ts';
 import { placeText } from '../../shared/strip/useTravel.ts';
-import type { TimedReport } from '../../workers/report.worker.ts';
 import { useLengths } from '../../shared/units.ts';
+import type { TimedReport } from '../../workers/report.worker.ts';
 
 const WIDTH = 252;
 const HEIGHT = 104;

@@ -4,10 +4,10 @@ import { isFold } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Loader, Select } from '@mantine/core';
 import { useEffect, useState } from 'react';
+import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
 import { useLengths } from '../../shared/units.ts';
-import { faultWords } from '../../shared/helper.ts';
 
 export interface Rehearsing {
   readonly design: Design;

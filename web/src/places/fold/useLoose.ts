@@ -1,10 +1,10 @@
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import { useReducedMotion } from '@mantine/hooks';
+import { notifications } from '@mantine/notifications';
 import { useEffect, useState } from 'react';
+import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
-import { notifications } from '@mantine/notifications';
-import { faultWords } from '../../shared/helper.ts';
 
 /** So long it takes to show all freedoms of a loose part once, seconds. */
 const SECONDS = 7;

@@ -23,7 +23,6 @@ import './inspect.css';
 const canSearch = (finding: Finding): boolean =>
   finding.mend === null && SEARCHED_RULES.includes(finding.rule);
 
-/** Units beside lengths, which are said in the reader's own. */
 /** What figures other than lengths count: one, and more. */
 const COUNTED: Readonly<Record<Exclude<Finding['unit'], 'mm'>, readonly [string, string]>> = {
   'mm²': [' mm²', ' mm²'],

@@ -12,14 +12,14 @@ import 'mantine-datatable/styles.css';
 import { useEffect, useMemo, useState } from 'react';
 import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { CountField } from '../../shared/fields/TextField.tsx';
+import { faultWords, Helper } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PackReport, SheetsApi } from '../../workers/sheets.worker.ts';
 import { packingIsCurrent } from '../cut/subjects.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './sheets.css';
-import { CountField } from '../../shared/fields/TextField.tsx';
-import { faultWords, Helper } from '../../shared/helper.ts';
 
 const ITERATIONS = 60;
 
@@ -199,6 +199,7 @@ function usePacking() {
   return { report, busy, failure, start, stop };
 }
 
+/** Sheets: settings, packing, the sheets themselves, usage against the bound, and the parts list. */
 export default function Sheets(_props: PlaceProps) {
   const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);

@@ -1,5 +1,6 @@
 import { ActionIcon, Button, Tooltip, UnstyledButton } from '@mantine/core';
-import { useEffect, useState, lazy, Suspense } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
+import { TextField } from '../../shared/fields/TextField.tsx';
 import { IconArrowBackUp, IconArrowForwardUp } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -7,7 +8,6 @@ import { reportAgain, stopReport } from '../../shared/store/reporter.ts';
 import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
 import { useLengths } from '../../shared/units.ts';
 import { STAGES, STAGE_NAMES, stageFigure, type StageId } from './stages.ts';
-import { TextField } from '../../shared/fields/TextField.tsx';
 
 /** Fetched when it is first asked for: its table is large. */
 const HistoryDialog = lazy(async () => ({ default: (await import('./HistoryDialog.tsx')).HistoryDialog }));

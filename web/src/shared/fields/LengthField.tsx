@@ -36,7 +36,7 @@ export function LengthField(props: LengthFieldProps) {
     onCommit,
   } = props;
   const [unit] = useUnit();
-  const { say, inUnit } = useLengths();
+  const { say } = useLengths();
   const [typed, setTyped] = useState<string | null>(null);
   // What the field held before typing began: while typing, valueMm may already be the previewed length.
   const before = useRef(valueMm);
@@ -45,8 +45,8 @@ export function LengthField(props: LengthFieldProps) {
   const problem = (() => {
     if (!read) return null;
     if (!read.ok) return read.message;
-    if (read.mm > maxMm + SLACK_MM) return `At most ${say(maxMm)}. ${inUnit(maxReason ?? '')}`;
-    if (read.mm < minMm - SLACK_MM) return `At least ${say(minMm)}. ${inUnit(minReason ?? '')}`;
+    if (read.mm > maxMm + SLACK_MM) return `At most ${say(maxMm)}. ${maxReason ?? ''}`;
+    if (read.mm < minMm - SLACK_MM) return `At least ${say(minMm)}. ${minReason ?? ''}`;
     return null;
   })();
 
