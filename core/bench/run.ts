@@ -24,7 +24,7 @@ import { POSES, pullSweeps, sweep } from '../src/motion/sweep.ts';
 import { drafted, glueAt, zigzagSheet } from '../src/motion/testing/drafts.ts';
 import { together } from '../src/motion/together.ts';
 import { inOneGo } from '../src/motion/turns.ts';
-import { drawnBody } from '../src/motion/view.ts';
+import { bodyAt } from '../src/motion/pose.ts';
 import { packing, sheetBound } from '../src/sheets/packing.ts';
 import type { PackPiece, SheetSpec } from '../src/sheets/pieces.ts';
 
@@ -195,7 +195,7 @@ function motionBench(): void {
   let at = 0;
   const frame = median(200, () => {
     at = (at + 0.7) % 180;
-    for (let body = 0; body < opened.linkage.bodyCount; body++) drawnBody(opened, body, at, placed);
+    for (let body = 0; body < opened.linkage.bodyCount; body++) bodyAt(opened, body, at, placed);
   });
   line(
     'Opening control: placements of a frame, four mechanisms',

@@ -50,7 +50,7 @@ interface Met {
 
 /** Where the panels of one moving body run over glued places of their host, the worst of each pair. */
 function meetings(motion: Sweep, glued: readonly Glued[]): Met[] {
-  const { panels, laid, raised } = motion.linkage;
+  const { panels, laid, wrapped } = motion.linkage;
   const worst = new Map<string, Met>();
   const seen = new Set<string>();
   for (const { panel, host, onFront } of laid) {
@@ -60,7 +60,7 @@ function meetings(motion: Sweep, glued: readonly Glued[]): Met[] {
     // Bands that go round an edge pass over what is glued down before it.
     const { groups } = motion;
     if (groups[body] === groups[hostBody]) continue;
-    if (seen.has(key) || raised.some((band) => band.body === body)) continue;
+    if (seen.has(key) || wrapped.has(body)) continue;
     seen.add(key);
     const places = glued.filter((g) => g.hostBody === hostBody && g.above === above && g.part.body !== body);
     if (places.length === 0) continue;

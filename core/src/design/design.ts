@@ -176,9 +176,8 @@ export const jointSchema = z.discriminatedUnion('kind', [
     within: pointSchema,
     bandMm: positiveMm,
     startMm: coordinate,
-    /** Layers of paper between it and the edge, while it lies in front; and how high the edge is over the host. */
+    /** Layers of paper between it and the edge, while it lies in front. */
     layers: z.int().min(0).max(200),
-    heightMm: z.number().min(0).max(50),
     drive: driveSchema,
   }),
   z.object({

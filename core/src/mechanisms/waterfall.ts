@@ -46,8 +46,6 @@ const SIZES = measures({
 
 /** How much wider than the strip the holder is on each side, glued, mm. */
 const HOLDER_LAND_MM = 8;
-/** Height of a layer, as the folded shape is drawn, mm. */
-const LAYER_MM = 0.3;
 /** Play of the strip in the holder on each side, mm. */
 const PLAY_MM = 1;
 
@@ -164,7 +162,6 @@ export const waterfall: Family = {
         startMm,
         layers,
         // Room below the edge for all flaps once they are turned.
-        heightMm: (2 * m.n + 4) * LAYER_MM,
         drive: made.drive(0, m.travel),
       });
     wrap('over-pull', m.pull, m.pull, -m.pull, 1);

@@ -272,7 +272,6 @@ describe('a joint that cannot be hung', () => {
           bandMm: 10,
           startMm: 0,
           layers: 1,
-          heightMm: 1,
           drive: driveTo(10),
         },
         /^The edge for the wrapped band of plate/,

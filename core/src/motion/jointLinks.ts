@@ -11,7 +11,7 @@ import { distance, middle, subtract, type Point } from '../geometry/point.ts';
 import { distanceToRing } from '../geometry/polygon.ts';
 import { fromIsometry, rigidIdentity } from '../geometry/rigid.ts';
 import { SNAP_MM } from '../geometry/tolerances.ts';
-import type { Crease, Driver, HeldFold, Link, LinkageFault, Lying, Passage, Raised } from './links.ts';
+import type { Crease, Driver, HeldFold, Link, LinkageFault, Lying, Passage } from './links.ts';
 import type { PanelRef } from './panelRef.ts';
 
 const RAD = Math.PI / 180;
@@ -39,7 +39,7 @@ export interface Hung {
   readonly laid: readonly Lying[];
   readonly excused: readonly (readonly [number, number])[];
   readonly passages: readonly Passage[];
-  readonly raised: readonly Raised[];
+  readonly wrapped: ReadonlyMap<number, number>;
   readonly faults: readonly LinkageFault[];
 }
 
@@ -97,13 +97,12 @@ class Hanger {
   readonly laid: Lying[] = [];
   readonly excused: (readonly [number, number])[] = [];
   readonly passages: Passage[] = [];
-  readonly raised: Raised[] = [];
   readonly faults: LinkageFault[] = [];
   bodyCount: number;
   private readonly driverOfStrip = new Map<string, number>();
   private readonly partIndex: ReadonlyMap<string, number>;
   /** Bodies of bands that bend round an edge, with the body of their host. */
-  private readonly wrapped = new Map<number, number>();
+  readonly wrapped = new Map<number, number>();
 
   constructor(private readonly on: Hanging) {
     this.links = [...on.creaseLinks];
@@ -393,11 +392,6 @@ class Hanger {
     const driver = this.driverOfStrip.get(joint.partId) ?? this.driverOf(joint, joint.drive, 'mm');
     this.driverOfStrip.set(joint.partId, driver);
     this.wrapped.set(held.body, host.body);
-    this.raised.push({
-      body: held.body,
-      host: host.body,
-      mm: joint.heightMm * (host.placement.flip ? -1 : 1),
-    });
     this.links.push({
       ...plainLink('wrap', host.body, held.body, joint.id),
       inLeft: fromIsometry(slot),

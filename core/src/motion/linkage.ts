@@ -16,17 +16,7 @@ import { distance } from '../geometry/point.ts';
 import { fromIsometry } from '../geometry/rigid.ts';
 import { glueEnds } from './glueEnds.ts';
 import { jointLinks } from './jointLinks.ts';
-import type {
-  Crease,
-  Driver,
-  GluedPlace,
-  HeldFold,
-  Lying,
-  Link,
-  LinkageFault,
-  Passage,
-  Raised,
-} from './links.ts';
+import type { Crease, Driver, GluedPlace, HeldFold, Lying, Link, LinkageFault, Passage } from './links.ts';
 import { Merger } from './merging.ts';
 import { isCover, type PanelRef } from './panelRef.ts';
 
@@ -58,8 +48,8 @@ export interface Linkage {
   readonly passages: readonly Passage[];
   /** What lies on what and is free to move there, held by a joint that is not glue. */
   readonly laid: readonly Lying[];
-  /** Bodies that are drawn so much over their host, along its normal: piles that turn over at an edge. */
-  readonly raised: readonly Raised[];
+  /** Bodies of bands that bend round an edge of another body, and lie behind it afterwards. */
+  readonly wrapped: ReadonlyMap<number, number>;
   /** The body that holds still: the right half of the card. */
   readonly root: number;
   /** Whether a body hangs together with the card; parts that are glued to nothing do not move with it. */
@@ -115,7 +105,7 @@ export function linkageOf(expanded: Expanded): Linkage {
     excused: [...hung.excused, ...leaningPairs(expanded, panels)],
     passages: hung.passages,
     laid: hung.laid,
-    raised: hung.raised,
+    wrapped: hung.wrapped,
     root,
     attached: reachable(hung.bodyCount, allLinks, root),
     faults,

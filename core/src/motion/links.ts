@@ -121,12 +121,6 @@ export interface Passage {
   readonly on: readonly [Point, Point] | null;
 }
 
-export interface Raised {
-  readonly body: number;
-  readonly host: number;
-  readonly mm: number;
-}
-
 /** That a panel lies on another one, glued to it or free to move on it. */
 export interface Lying {
   readonly panel: number;

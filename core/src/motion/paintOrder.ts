@@ -17,6 +17,8 @@ export interface SeenFace {
 }
 
 const TOUCH_MM = 0.02;
+/** Layers are drawn apart by so much: what reaches over a plane by less only begins at it. */
+const APART_MM = 0.5;
 
 /** Where a face lies against another's plane: -1 wholly behind, 1 wholly in front, 0 across it, 2 in it. */
 function sideOf(face: SeenFace, other: SeenFace): -1 | 0 | 1 | 2 {
@@ -29,7 +31,8 @@ function sideOf(face: SeenFace, other: SeenFace): -1 | 0 | 1 | 2 {
     high = Math.max(high, off);
   }
   if (low > -TOUCH_MM && high < TOUCH_MM) return 2;
-  return high < TOUCH_MM ? -1 : low > -TOUCH_MM ? 1 : 0;
+  if (high < APART_MM && low > -APART_MM) return low + high < 0 ? -1 : 1;
+  return high < APART_MM ? -1 : low > -APART_MM ? 1 : 0;
 }
 
 const middleDepth = (face: SeenFace): number =>

@@ -5,6 +5,7 @@ import { fromIsometry, move, multiply, RIGID_SIZE, type Rigid, type Vec3 } from 
 import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { farthestFirst, type SeenFace as Seen } from './paintOrder.ts';
+import { layerShifts } from './layering.ts';
 import { bodyAt } from './pose.ts';
 import type { PanelRef } from './linkage.ts';
 import type { Sweep } from './sweep.ts';
@@ -33,16 +34,6 @@ export function tablePlacement(sweep: Sweep, opening: Opening, deg: number): Rig
  * have.
  */
 export const drawnPlace = (at: number): number => Math.min(179.4, Math.max(0.6, at));
-
-/** Placement of a body as it is drawn: that of the motion, raised over its host where the linkage says so. */
-export function drawnBody(sweep: Sweep, body: number, at: number, out: Float64Array): Float64Array {
-  bodyAt(sweep, body, at, out);
-  const raised = sweep.linkage.raised.find((r) => r.body === body);
-  if (!raised) return out;
-  const host = bodyAt(sweep, raised.host, at, new Float64Array(RIGID_SIZE));
-  for (let row = 0; row < 3; row++) out[4 * row + 3] += raised.mm * host[4 * row + 2];
-  return out;
-}
 
 /** Whether a panel is to be seen: it hangs together with the card, and is not taken out at this opening. */
 export const isThere = (sweep: Sweep, panel: PanelRef, deg: number): boolean =>
@@ -86,20 +77,23 @@ export function foldedPicture(
   const drawn = drawnPlace(deg);
   const table = tablePlacement(sweep, opening, drawn);
   const [body, placed] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
-  const faces = sweep.linkage.panels
-    .filter((panel) => isThere(sweep, panel, deg))
-    .map((panel): SeenFace => {
-      multiply(placed, table, drawnBody(sweep, panel.body, drawn, body));
-      const seen = (p: Point): Vec3 => {
-        const [x, y] = place(panel.placement, p);
-        const q = move(placed, [x, y, 0]);
-        return [dot(q, right), dot(q, up), dot(q, eye)];
-      };
-      const rings = [panel.region.outer, ...panel.region.holes].map((ring) => ring.map(seen));
-      const normal: Vec3 = [placed[2], placed[6], placed[10]];
-      const seenFrom = dot(normal, eye) >= 0 ? 1 : -1;
-      const towards: Vec3 = [normal[0] * seenFrom, normal[1] * seenFrom, normal[2] * seenFrom];
-      return {
+  const shifts = layerShifts(sweep, drawn);
+  const faces = sweep.linkage.panels.flatMap((panel, i): SeenFace[] => {
+    if (!isThere(sweep, panel, deg)) return [];
+    bodyAt(sweep, panel.body, drawn, body);
+    for (let k = 0; k < 3; k++) body[4 * k + 3] += shifts[3 * i + k];
+    multiply(placed, table, body);
+    const seen = (p: Point): Vec3 => {
+      const [x, y] = place(panel.placement, p);
+      const q = move(placed, [x, y, 0]);
+      return [dot(q, right), dot(q, up), dot(q, eye)];
+    };
+    const rings = [panel.region.outer, ...panel.region.holes].map((ring) => ring.map(seen));
+    const normal: Vec3 = [placed[2], placed[6], placed[10]];
+    const seenFrom = dot(normal, eye) >= 0 ? 1 : -1;
+    const towards: Vec3 = [normal[0] * seenFrom, normal[1] * seenFrom, normal[2] * seenFrom];
+    return [
+      {
         points: rings[0],
         normal: [dot(towards, right), dot(towards, up), dot(towards, eye)],
         body: panel.body,
@@ -112,7 +106,8 @@ export function foldedPicture(
           light: Math.max(0, dot(towards, LIGHT)),
           front: seenFrom > 0 !== panel.placement.flip,
         },
-      };
-    });
+      },
+    ];
+  });
   return farthestFirst(faces).map(({ face }) => face);
 }

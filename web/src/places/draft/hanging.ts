@@ -148,7 +148,6 @@ export function newJoint(
         bandMm: 20,
         startMm: 0,
         layers: 1,
-        heightMm: 1,
         drive: driveOf(part.name, 20),
       };
     }

@@ -75,8 +75,7 @@ export function DecorateSection({ report }: { report: TimedReport }) {
   };
   const onCard = expand(design).parts.some((part) => part.id === panel?.part.id);
   return (
-    <section>
-      <h2>Where can I decorate?</h2>
+    <>
       {failure && (
         <p role="alert" className="wrong">
           {failure}{' '}
@@ -133,6 +132,6 @@ export function DecorateSection({ report }: { report: TimedReport }) {
           </Button>
         </figure>
       )}
-    </section>
+    </>
   );
 }

@@ -1,243 +1,114 @@
-import { Button, Loader, Select, Slider } from '@mantine/core';
-import { lazy, Suspense, useState } from 'react';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import type { Catch } from '@hollow-finch/core/motion/catches';
+import { bestView, VIEWS, type Viewpoint } from '@hollow-finch/core/motion/viewpoint';
+import { Accordion, Button, Loader, SegmentedControl } from '@mantine/core';
+import { useSessionStorage } from '@mantine/hooks';
+import { lazy, Suspense, useState, type ReactNode } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
+import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
 import { useLengths } from '../../shared/units.ts';
-import { moveTo, placeText, useTravel, type Travel } from '../../shared/strip/useTravel.ts';
-import { expand } from '@hollow-finch/core/mechanisms/expand';
-import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import type { PlaceProps } from '../workspace/place.ts';
-import { DecorateSection } from './DecorateSection.tsx';
 import { BulkView, ClosedView } from './ClosedView.tsx';
+import { DecorateSection } from './DecorateSection.tsx';
+import { FoldAngles } from './FoldAngles.tsx';
 import { HeldSection } from './HeldSection.tsx';
+import { CatchList, Movement } from './Movement.tsx';
 import { RehearsalSection, type Rehearsing } from './RehearsalSection.tsx';
-import type { Catch } from '@hollow-finch/core/motion/catches';
 import { useLoose } from './useLoose.ts';
 import './fold.css';
 
 const Scene = lazy(() => import('./Scene.tsx'));
 
-const RAD = 180 / Math.PI;
 const NONE: readonly Catch[] = [];
 
-/** What moves and how: each independent group of folds in words. */
-function Movement({
-  travel,
-  meantLoose,
-  partName,
-  shown,
+/** A section of the particulars that opens; its head says in a word how it stands. */
+function Section({
+  value,
+  title,
+  says,
+  wrong = false,
+  children,
 }: {
-  travel: Travel;
-  meantLoose: ReadonlySet<string>;
-  partName: (id: string) => string;
-  /** What shows a loose part moving. */
-  shown: ReturnType<typeof useLoose>;
+  value: string;
+  title: string;
+  says?: string | null;
+  wrong?: boolean;
+  children: ReactNode;
 }) {
-  const { say, inUnit } = useLengths();
-  const { sweep } = travel;
-  const { loose, show, go, stop } = shown;
-  const { links, creases, drivers, panels } = sweep.linkage;
-  const driver = drivers[sweep.driver];
-  const instances = useJob((s) => s.shown.instances);
-  /** The part that a link moves: its crease’s, or the paper on its other side. */
-  const partOf = (i: number): string[] => {
-    const { crease, left, right } = links[i];
-    if (crease >= 0) return [creases[crease].partId];
-    return panels.filter((p) => p.body === right || p.body === left).map((p) => p.part.id);
-  };
-  /** What a component is called: its parts, or what was cut into the card. */
-  const nameOf = (own: readonly number[]): string => {
-    const names = own.flatMap((i) => {
-      const ids = partOf(i).filter((id) => id !== 'card');
-      if (ids.length > 0 || links[i].crease < 0) return ids.map(partName);
-      const [owner] = creases[links[i].crease].lineIds[0].split('/');
-      return [instances[owner]?.name ?? partName('card')];
-    });
-    return [...new Set(names)].join(', ');
-  };
   return (
-    <ul className="plain-list">
-      {sweep.components.length === 0 && (
-        <li className="quiet">
-          {driver.id === 'opening' ? 'Only the card itself folds.' : `Moved by hand: ${driver.name}.`}
-        </li>
-      )}
-      {sweep.components.map((component, index) => {
-        const parts = nameOf(component.links);
-        const spreads = component.links.flatMap(partOf).some((id) => meantLoose.has(id));
-        const words = {
-          moves: driver.id === 'opening' ? 'follows the card, fully determined' : 'follows, fully determined',
-          floppy: spreads
-            ? `${component.freedom} free, spread evenly by the paper`
-            : `not held: ${component.freedom} free`,
-          locked:
-            component.closing.length === 0
-              ? 'cannot close up: strained everywhere'
-              : `moves only ${component.closing.map(([from, to]) => `from ${inUnit(placeText(driver, from))} to ${inUnit(placeText(driver, to))}`).join(' and ')}`,
-          torn: 'torn: held in two places that do not stay together',
-          turnedOver: `${component.turned.length > 1 ? `${component.turned.length} folds turn` : 'a fold turns'} over to the other side`,
-          unfolded: 'a fold that is drawn stays flat',
-          tooLarge: `too many folds to move on screen (${component.unknowns})`,
-          stopped: 'runs beyond its stop',
-          stands: 'does not lie flat when the card is closed',
-        }[component.state];
-        return (
-          <li
-            key={component.links.join()}
-            className={
-              component.state === 'moves' || (component.state === 'floppy' && spreads)
-                ? ''
-                : component.state === 'floppy'
-                  ? 'warn'
-                  : 'wrong'
-            }
-          >
-            <strong>{parts}</strong>: {words}
-            {component.state !== 'moves' &&
-              component.worstMm > 1e-3 &&
-              `, by up to ${say(component.worstMm)} at ${inUnit(placeText(driver, component.worstDeg))}`}
-            {component.state === 'floppy' &&
-              (loose?.component === index ? (
-                <div className="loose">
-                  <Slider
-                    thumbLabel={`How ${parts} is loose`}
-                    min={0}
-                    max={180}
-                    step={1}
-                    label={null}
-                    value={loose.at}
-                    onChange={go}
-                  />
-                  <Button size="compact-xs" variant="default" onClick={stop}>
-                    Hold it still
-                  </Button>
-                </div>
-              ) : (
-                <>
-                  {' '}
-                  <Button
-                    size="compact-xs"
-                    variant="default"
-                    onClick={() => void show(sweep.driver, index, travel.at)}
-                  >
-                    Show how
-                  </Button>
-                </>
-              ))}
-          </li>
-        );
-      })}
-    </ul>
+    <Accordion.Item value={value}>
+      <Accordion.Control>
+        <span className="section-title title-face">{title}</span>
+        {says && <span className={`section-says figure ${wrong ? 'wrong' : 'quiet'}`}>{says}</span>}
+      </Accordion.Control>
+      <Accordion.Panel>{children}</Accordion.Panel>
+    </Accordion.Item>
   );
 }
 
-/** Every catch with its stretch and depth; choosing one goes to where it is worst. */
-function CatchList({ travel }: { travel: Travel }) {
-  const { say, inUnit } = useLengths();
-  const { sweep, catches, driver, at } = travel;
-  const { panels } = sweep.linkage;
-  const name = (i: number) => `${panels[i].part.name}, ${panels[i].name}`;
-  return (
-    <ul className="plain-list">
-      {catches.map((caught) => (
-        <li key={`${caught.a}/${caught.b}/${caught.fromDeg}`}>
-          <button
-            type="button"
-            className="row-button figure"
-            aria-current={at >= caught.fromDeg && at <= caught.toDeg ? 'true' : undefined}
-            onClick={() => moveTo(travel, caught.worstDeg)}
-          >
-            <span className="wrong">
-              {inUnit(placeText(driver, caught.fromDeg, 1))} to {inUnit(placeText(driver, caught.toDeg, 1))}
-            </span>{' '}
-            {name(caught.a)} runs into {name(caught.b)}, {say(caught.depthMm)} deep at{' '}
-            {inUnit(placeText(driver, caught.worstDeg))}
-          </button>
-        </li>
-      ))}
-    </ul>
-  );
-}
+type ViewName = 'best' | keyof typeof VIEWS;
 
-/** Every fold's angle at the present opening. */
-function FoldAngles({
-  sweep,
-  deg,
-  partName,
-}: {
-  sweep: Sweep;
-  deg: number;
-  partName: (id: string) => string;
-}) {
-  const { creases, links } = sweep.linkage;
-  const [part, setPart] = useState<string>('all');
-  const at = Math.round(deg);
-  const partIds = [...new Set(creases.map((c) => c.partId))];
-  return (
-    <>
-      <Select
-        aria-label="Part"
-        value={part}
-        onChange={(value) => setPart(value ?? 'all')}
-        data={[
-          { value: 'all', label: 'All parts' },
-          ...partIds.map((id) => ({ value: id, label: partName(id) })),
-        ]}
-      />
-      <table className="fold-angles figure">
-        <thead>
-          <tr>
-            <th scope="col">Fold</th>
-            <th scope="col">Drawn</th>
-            <th scope="col">Turned by</th>
-          </tr>
-        </thead>
-        {partIds
-          .filter((id) => part === 'all' || part === id)
-          .map((id) => (
-            <tbody key={id}>
-              <tr>
-                <th colSpan={3} scope="rowgroup">
-                  {partName(id)}
-                </th>
-              </tr>
-              {creases.map((crease, i) =>
-                crease.partId !== id ? null : (
-                  <tr key={crease.id}>
-                    <td>{crease.lineIds[0].split('/').pop()!.replace(/-/g, ' ')}</td>
-                    <td>{crease.sign > 0 ? 'valley' : 'mountain'}</td>
-                    <td>{(Math.abs(sweep.values[at * links.length + i]) * RAD).toFixed(1)}°</td>
-                  </tr>
-                ),
-              )}
-            </tbody>
-          ))}
-      </table>
-    </>
-  );
+const VIEW_NAMES: readonly { value: ViewName; label: string }[] = [
+  { value: 'best', label: 'Best' },
+  { value: 'reader', label: 'Reader' },
+  { value: 'front', label: 'Front' },
+  { value: 'left', label: 'Left' },
+  { value: 'right', label: 'Right' },
+  { value: 'above', label: 'Above' },
+];
+
+/** From where the scene is looked at: a named view, or (empty) as a hand has turned it. */
+function useView() {
+  const report = useJob((s) => s.report);
+  const travel = useTravel();
+  const opening = useJob((s) => s.shown.brief.opening);
+  const [name, setName] = useState<ViewName | ''>('best');
+  const [count, setCount] = useState(0);
+  // The best view is that of the moment at which it is asked for, or something else is moved: it does not jump about
+  // while the card opens.
+  const [best, setBest] = useState<{ key: string; view: Viewpoint } | null>(null);
+  const key = `${count}/${travel?.driver.id}`;
+  if (report && travel && best?.key !== key)
+    setBest({ key, view: bestView(travel.sweep, opening, travel.driver.id === 'opening' ? travel.at : 90) });
+  return {
+    name,
+    count,
+    view: name === '' || name === 'best' ? (best?.view ?? VIEWS.reader) : VIEWS[name],
+    choose: (next: ViewName) => {
+      setName(next);
+      setCount(count + 1);
+    },
+    turned: () => setName(''),
+  };
 }
 
 /** The folded shape, the opening control, and what happens on the way. */
 export default function Fold({ onStage }: PlaceProps) {
-  const { inUnit } = useLengths();
+  const { inUnit, say } = useLengths();
   const shown = useJob((s) => s.shown);
   const report = useJob((s) => s.report);
+  const heldPulls = useJob((s) => s.heldPulls);
   const travel = useTravel();
-  const [resetCount, setReset] = useState(0);
+  const view = useView();
+  const [open, setOpen] = useSessionStorage<string[]>({
+    key: 'fold-sections',
+    defaultValue: ['motion', 'closed'],
+    getInitialValueInEffect: false,
+  });
   const shownLoose = useLoose();
   const { loose: swaying } = shownLoose;
   const [rehearsing, setRehearsing] = useState<Rehearsing | null>(null);
   const names = new Map(report?.sweep.linkage.panels.map((panel) => [panel.part.id, panel.part.name]));
   const partName = (id: string) => names.get(id) ?? id;
-  const loose = report
-    ? [
-        ...new Set(
-          report.sweep.linkage.panels
-            .filter((p) => !report.sweep.linkage.attached[p.body])
-            .map((p) => p.part.name),
-        ),
-      ]
+  const linkage = report?.sweep.linkage;
+  const loose = linkage
+    ? [...new Set(linkage.panels.filter((p) => !linkage.attached[p.body]).map((p) => p.part.name))]
     : [];
+  const stuck =
+    travel?.sweep.components.filter((c) => c.state !== 'moves' && c.state !== 'floppy').length ?? 0;
+  const pokes = Math.max(0, ...(report?.closed.overhangs.map((o) => o.mostMm) ?? []));
+  const heldCaught = heldPulls.filter((pull) => pull.levels.some((level) => level.caught.length > 0)).length;
   return (
     <main className="place bench">
       <div className="scene">
@@ -256,22 +127,39 @@ export default function Fold({ onStage }: PlaceProps) {
                 rehearsing ? (travel.driver.id === 'opening' ? travel.at : 180) : (swaying?.at ?? travel.at)
               }
               catches={rehearsing || swaying ? NONE : travel.catches}
-              size={{ widthMm: shown.brief.closedWidthMm, heightMm: shown.brief.closedHeightMm }}
-              resetCount={resetCount}
+              view={view.view}
+              viewCount={view.count}
+              withLoose={rehearsing !== null || loose.length > 0}
+              onTurn={view.turned}
             />
           </Suspense>
         ) : (
           <div className="scene-wait quiet">Folding…</div>
         )}
-        <Button className="scene-reset" variant="default" onClick={() => setReset(resetCount + 1)}>
-          Straighten the view
-        </Button>
+        <SegmentedControl
+          className="scene-views"
+          aria-label="Look at it from"
+          value={view.name}
+          data={[...VIEW_NAMES]}
+          onChange={(next) => view.choose(next as ViewName)}
+        />
       </div>
-      <aside className="particulars" aria-label="Particulars">
+      <aside className="particulars sections" aria-label="Particulars">
         {report && travel && (
-          <>
-            <section>
-              <h2>What moves</h2>
+          <Accordion multiple variant="default" value={open} onChange={setOpen} order={2}>
+            <Section
+              value="motion"
+              title="Motion"
+              says={
+                travel.catches.length > 0
+                  ? `${travel.catches.length} ${travel.catches.length > 1 ? 'catches' : 'catch'}`
+                  : stuck > 0
+                    ? 'does not move freely'
+                    : 'free'
+              }
+              wrong={travel.catches.length > 0 || stuck > 0}
+            >
+              {travel.catches.length > 0 && <CatchList travel={travel} />}
               <Movement
                 travel={travel}
                 meantLoose={expand(shown).loose}
@@ -287,29 +175,50 @@ export default function Fold({ onStage }: PlaceProps) {
                 </p>
               )}
               {loose.length > 0 && (
-                <p className="quiet">Not glued to anything, so not shown: {loose.join(', ')}.</p>
+                <p className="quiet">Glued to nothing, so they lie beside the card: {loose.join(', ')}.</p>
               )}
-            </section>
-            <HeldSection report={report} />
-            {travel.catches.length > 0 && (
-              <section>
-                <h2>Catches</h2>
-                <CatchList travel={travel} />
-              </section>
-            )}
-            <section>
-              <h2>Closed</h2>
+            </Section>
+            <Section
+              value="closed"
+              title="Closed"
+              says={
+                pokes > 0.01
+                  ? `pokes out ${say(pokes)}`
+                  : inUnit(`${report.closed.bulkMm.toFixed(2)} mm thick`)
+              }
+              wrong={pokes > 0.01}
+            >
               <ClosedView report={report} design={shown} />
-              <h3>How thick where</h3>
+            </Section>
+            <Section value="bulk" title="How thick where">
               <BulkView report={report} />
-            </section>
-            <RehearsalSection rehearsing={rehearsing} onChange={setRehearsing} />
-            <DecorateSection report={report} />
-            <section>
-              <h2>Folds at {inUnit(placeText(travel.driver, travel.at))}</h2>
+            </Section>
+            {report.pulls.length > 0 && (
+              <Section
+                value="held"
+                title="Opened while pulled"
+                says={
+                  heldPulls.length < report.pulls.length ? 'trying…' : heldCaught > 0 ? 'catches' : 'free'
+                }
+                wrong={heldCaught > 0}
+              >
+                <HeldSection report={report} />
+              </Section>
+            )}
+            <Section
+              value="rehearsal"
+              title="Rehearse the glue-up"
+              says={rehearsing ? `${rehearsing.made.length} of ${rehearsing.order.length}` : null}
+            >
+              <RehearsalSection rehearsing={rehearsing} onChange={setRehearsing} />
+            </Section>
+            <Section value="decorate" title="Where can I decorate?">
+              <DecorateSection report={report} />
+            </Section>
+            <Section value="folds" title={`Folds at ${inUnit(placeText(travel.driver, travel.at))}`}>
               <FoldAngles sweep={travel.sweep} deg={travel.at} partName={partName} />
-            </section>
-          </>
+            </Section>
+          </Accordion>
         )}
       </aside>
       <OpeningStrip />

@@ -119,8 +119,7 @@ export function HeldSection({ report }: { report: TimedReport }) {
   const held = useJob((s) => s.held);
   if (report.pulls.length === 0) return null;
   return (
-    <section>
-      <h2>Opened while pulled</h2>
+    <>
       {pulls.map((pull, i) => (
         <HeldMap key={report.sweep.linkage.drivers[pull.driver].id} report={report} pull={pull} index={i} />
       ))}
@@ -134,6 +133,6 @@ export function HeldSection({ report }: { report: TimedReport }) {
           Put it back to rest
         </Button>
       )}
-    </section>
+    </>
   );
 }

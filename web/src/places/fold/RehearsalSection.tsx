@@ -105,8 +105,7 @@ export function RehearsalSection({
   );
   if (!rehearsing || stale)
     return (
-      <section>
-        <h2>Rehearse the glue-up</h2>
+      <>
         <p className="quiet">
           Join it on screen first, one place after another: each step tells what it does to the movement, and
           what can no longer be reached.
@@ -115,7 +114,7 @@ export function RehearsalSection({
           {busy ? <Loader size="xs" /> : 'Begin with loose parts'}
         </Button>
         {failed}
-      </section>
+      </>
     );
   const { order, made, answer } = rehearsing;
   const left = order.filter((step) => !made.includes(step.jointId));
@@ -123,8 +122,7 @@ export function RehearsalSection({
   const firstOfPart =
     chosen && !order.some((step) => step.partId === chosen.partId && made.includes(step.jointId));
   return (
-    <section>
-      <h2>Rehearse the glue-up</h2>
+    <>
       <p className="figure">
         {made.length} of {order.length} joined
       </p>
@@ -166,6 +164,6 @@ export function RehearsalSection({
           {answer.finished ? 'Finish' : 'Stop'}
         </Button>
       </div>
-    </section>
+    </>
   );
 }

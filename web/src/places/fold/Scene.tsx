@@ -1,191 +1,197 @@
-import { place } from '@hollow-finch/core/geometry/isometry';
-import { multiply, RIGID_SIZE } from '@hollow-finch/core/geometry/rigid';
+import { multiply, RIGID_SIZE, type Vec3 } from '@hollow-finch/core/geometry/rigid';
 import type { Catch } from '@hollow-finch/core/motion/catches';
-import type { PanelRef } from '@hollow-finch/core/motion/linkage';
+import { layerShifts } from '@hollow-finch/core/motion/layering';
+import type { Linkage } from '@hollow-finch/core/motion/linkage';
+import { bodyAt } from '@hollow-finch/core/motion/pose';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
-import { drawnBody, drawnPlace, isThere, tablePlacement, type Opening } from '@hollow-finch/core/motion/view';
+import { drawnPlace, isThere, tablePlacement, type Opening } from '@hollow-finch/core/motion/view';
+import { framePoints, towardsEye, type Viewpoint } from '@hollow-finch/core/motion/viewpoint';
 import { stockById } from '@hollow-finch/core/stock/stock';
 import { useComputedColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
-import { useEffect, useMemo, useRef } from 'react';
-import {
-  BufferGeometry,
-  Color,
-  DoubleSide,
-  Float32BufferAttribute,
-  Group,
-  LineBasicMaterial,
-  LineSegments,
-  Matrix4,
-  Mesh,
-  MeshStandardMaterial,
-  Shape,
-  ShapeGeometry,
-  Vector2,
-  Vector3,
-  type Object3D,
-} from 'three';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Matrix4, Vector3, type DirectionalLight } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { frame } from './framing.ts';
+import { besideCard, type Beside } from './besideCard.ts';
+import { colourSheet, dispose, papersOf } from './paper.ts';
 
 const FIELD_DEG = 32;
+/** The table lies so far under the lowest paper, mm. */
+const UNDER_MM = 0.6;
+/** What is lit where two panels run into each other. */
+const CAUGHT = { light: '#d0592a', dark: '#f0905f' };
 
-/** Coplanar panels are drawn this far apart per layer, so that glued ones can be seen. */
-const LAYER_MM = 0.3;
+const matrixOf = (t: Float64Array): Matrix4 =>
+  new Matrix4().set(t[0], t[1], t[2], t[3], t[4], t[5], t[6], t[7], t[8], t[9], t[10], t[11], 0, 0, 0, 1);
 
-/** A panel in its body's plane: its paper, and a group of paper and edges. */
-function panelObject(
-  panel: PanelRef,
-  dark: boolean,
-): { paper: Mesh<ShapeGeometry, MeshStandardMaterial>; group: Group } {
-  const points = (ring: readonly (readonly [number, number])[]) =>
-    ring.map((p) => new Vector2(...place(panel.placement, p)));
-  const shape = new Shape(points(panel.region.outer));
-  shape.holes = panel.region.holes.map((hole) => new Shape(points(hole)));
-  const stock = stockById(panel.part.stockId);
-  const film = stock.kind === 'film';
-  const group = new Group();
-  const paper = new Mesh(
-    new ShapeGeometry(shape),
-    new MeshStandardMaterial({
-      color: new Color(stock.colour),
-      side: DoubleSide,
-      roughness: 0.95,
-      metalness: 0,
-      transparent: film,
-      opacity: film ? 0.4 : 1,
-      polygonOffset: true,
-      polygonOffsetFactor: 0.05,
-      polygonOffsetUnits: 1,
-    }),
-  );
-  const edges: number[] = [];
-  for (const ring of [panel.region.outer, ...panel.region.holes]) {
-    const placed = points(ring);
-    placed.forEach((p, i) => {
-      const q = placed[(i + 1) % placed.length];
-      edges.push(p.x, p.y, 0, q.x, q.y, 0);
-    });
-  }
-  const outline = new BufferGeometry();
-  outline.setAttribute('position', new Float32BufferAttribute(edges, 3));
-  group.add(paper, new LineSegments(outline, new LineBasicMaterial({ color: dark ? '#0c0c0a' : '#3a352b' })));
-  group.position.z = panel.liftLayers * LAYER_MM;
-  return { paper, group };
-}
-
-function dispose(root: Object3D): void {
-  root.traverse((node) => {
-    if (node instanceof Mesh || node instanceof LineSegments) {
-      (node.geometry as BufferGeometry).dispose();
-      (node.material as MeshStandardMaterial).dispose();
-    }
+/** Where every panel is drawn: on the table, layers apart; loose parts beside the card. */
+function placements(
+  sweep: Sweep,
+  opening: Opening,
+  deg: number,
+  beside: ReadonlyMap<string, Beside>,
+): Matrix4[] {
+  const { panels, attached } = sweep.linkage;
+  const drawn = drawnPlace(deg);
+  const table = tablePlacement(sweep, opening, drawn);
+  const shifts = layerShifts(sweep, drawn);
+  const body = new Float64Array(RIGID_SIZE);
+  const placed = new Float64Array(RIGID_SIZE);
+  return panels.map((panel, i) => {
+    const at = beside.get(panel.part.id);
+    if (!attached[panel.body]) return at ? new Matrix4().makeTranslation(at.dx, at.dy, at.z) : new Matrix4();
+    bodyAt(sweep, panel.body, drawn, body);
+    for (let k = 0; k < 3; k++) body[4 * k + 3] += shifts[3 * i + k];
+    return matrixOf(multiply(placed, table, body));
   });
 }
 
-function Card({
-  sweep,
-  opening,
-  deg,
-  catches,
-  dark,
-}: Pick<SceneProps, 'sweep' | 'opening' | 'deg' | 'catches'> & { dark: boolean }) {
+interface CardProps extends Pick<SceneProps, 'sweep' | 'opening' | 'deg' | 'catches'> {
+  readonly dark: boolean;
+  readonly beside: ReadonlyMap<string, Beside>;
+}
+
+function Card({ sweep, opening, deg, catches, dark, beside }: CardProps) {
   const { invalidate } = useThree();
-  const { bodies, papers } = useMemo(() => {
-    const groups = Array.from({ length: sweep.linkage.bodyCount }, () => {
-      const group = new Group();
-      group.matrixAutoUpdate = false;
-      return group;
-    });
-    const papers = sweep.linkage.panels.map((panel) => {
-      const { paper, group } = panelObject(panel, dark);
-      if (sweep.linkage.attached[panel.body]) groups[panel.body].add(group);
-      return paper;
-    });
-    return { bodies: groups, papers };
-  }, [sweep, dark]);
-  useEffect(() => () => bodies.forEach(dispose), [bodies]);
+  const papers = useMemo(() => papersOf(sweep.linkage, dark), [sweep.linkage, dark]);
+  useEffect(
+    () => () => {
+      papers.sheets.forEach(({ group }) => dispose(group));
+      papers.bends.forEach(({ mesh }) => dispose(mesh));
+    },
+    [papers],
+  );
   useEffect(() => {
-    const drawn = drawnPlace(deg);
-    const table = tablePlacement(sweep, opening, drawn);
-    const [body, placed] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
-    bodies.forEach((group, i) => {
-      multiply(placed, table, drawnBody(sweep, i, drawn, body));
-      group.matrix.copy(
-        new Matrix4().set(
-          placed[0],
-          placed[1],
-          placed[2],
-          placed[3],
-          placed[4],
-          placed[5],
-          placed[6],
-          placed[7],
-          placed[8],
-          placed[9],
-          placed[10],
-          placed[11],
-          0,
-          0,
-          0,
-          1,
-        ),
-      );
+    const { panels, attached } = sweep.linkage;
+    const placed = placements(sweep, opening, deg, beside);
+    const there = panels.map((panel) =>
+      attached[panel.body] ? isThere(sweep, panel, deg) : beside.has(panel.part.id),
+    );
+    papers.sheets.forEach(({ group }, i) => {
+      group.matrix.copy(placed[i]);
       group.matrixWorldNeedsUpdate = true;
+      group.visible = there[i];
     });
-    invalidate();
-  }, [bodies, sweep, opening, deg, invalidate]);
-  // Both pieces of a catch are lit while they are in each other.
-  useEffect(() => {
+    for (const { mesh, bend, lay } of papers.bends) {
+      lay(placed[bend.left], placed[bend.right]);
+      mesh.visible = there[bend.left] && there[bend.right];
+    }
+    // Both pieces of a catch are lit while they are in each other.
     const lit = new Set(catches.filter((c) => deg >= c.fromDeg && deg <= c.toDeg).flatMap((c) => [c.a, c.b]));
-    papers.forEach((paper, i) => {
-      const { linkage } = sweep;
-      if (paper.parent) paper.parent.visible = isThere(sweep, linkage.panels[i], deg);
-      paper.material.color.set(
-        lit.has(i) ? (dark ? '#f0905f' : '#d0592a') : stockById(linkage.panels[i].part.stockId).colour,
-      );
-    });
+    papers.sheets.forEach((sheet, i) =>
+      colourSheet(
+        sheet,
+        lit.has(i) ? CAUGHT[dark ? 'dark' : 'light'] : stockById(panels[i].part.stockId).colour,
+      ),
+    );
     invalidate();
-  }, [papers, catches, deg, dark, sweep, invalidate]);
+  }, [papers, sweep, opening, deg, catches, dark, beside, invalidate]);
   return (
     <>
-      {bodies.map((group, i) => (
+      {papers.sheets.map(({ group }, i) => (
         <primitive key={i} object={group} />
+      ))}
+      {papers.bends.map(({ mesh }, i) => (
+        <primitive key={i} object={mesh} />
       ))}
     </>
   );
 }
 
-/** Turning the card with the mouse; draws only when something changed. */
+/** Turning the card with the mouse; draws only when something changed. A view that was turned by hand stays. */
 function Orbit({
-  target,
-  reachMm,
-  resetCount,
-}: {
-  target: readonly [number, number, number];
-  reachMm: number;
-  resetCount: number;
-}) {
-  const { camera, gl, invalidate } = useThree();
+  points,
+  view,
+  viewCount,
+  onTurn,
+}: Pick<SceneProps, 'view' | 'viewCount' | 'onTurn'> & { points: readonly Vec3[] }) {
+  const { camera, gl, invalidate, size } = useThree();
   const controls = useRef<OrbitControls | null>(null);
+  const turned = useRef(false);
+  const latest = useRef(onTurn);
+  useEffect(() => {
+    latest.current = onTurn;
+  }, [onTurn]);
   useEffect(() => {
     const made = new OrbitControls(camera, gl.domElement);
     made.enableDamping = false;
     made.addEventListener('change', () => invalidate());
+    made.addEventListener('start', () => {
+      turned.current = true;
+      latest.current();
+    });
     controls.current = made;
     return () => made.dispose();
   }, [camera, gl, invalidate]);
-  const [x, y, z] = target;
   useEffect(() => {
-    // Far enough for the ball round the open card to fill the picture.
-    const far = (0.93 * reachMm) / Math.sin(((FIELD_DEG / 2) * Math.PI) / 180);
-    const towards = new Vector3(0.36, -0.76, 0.54).normalize().multiplyScalar(far);
+    turned.current = false;
+  }, [view, viewCount]);
+  useEffect(() => {
+    if (turned.current) return;
+    const { eye, target } = frame(points, towardsEye(view), FIELD_DEG, size.width / Math.max(1, size.height));
+    // A little air round it.
+    const air = 1.07;
     camera.up.set(0, 0, 1);
-    camera.position.set(x + towards.x, y + towards.y, z + towards.z);
-    controls.current?.target.set(x, y, z);
+    camera.position.set(
+      target[0] + air * (eye[0] - target[0]),
+      target[1] + air * (eye[1] - target[1]),
+      target[2] + air * (eye[2] - target[2]),
+    );
+    controls.current?.target.set(...target);
     controls.current?.update();
     invalidate();
-  }, [camera, invalidate, x, y, z, reachMm, resetCount]);
+  }, [camera, invalidate, points, view, viewCount, size.width, size.height]);
   return null;
+}
+
+/** Daylight from the left front, whose shadows fall softly onto the table and the paper. */
+function Light({ points, dark, tableZ }: { points: readonly Vec3[]; dark: boolean; tableZ: number }) {
+  const [sun, setSun] = useState<DirectionalLight | null>(null);
+  const invalidate = useThree((s) => s.invalidate);
+  const { middle, reach } = useMemo(() => {
+    const span = [0, 1, 2].map((k) => {
+      const along = points.map((p) => p[k]);
+      return [Math.min(...along, 0), Math.max(...along, 0)];
+    });
+    return {
+      middle: new Vector3(...(span.map(([a, b]) => (a + b) / 2) as [number, number, number])),
+      reach: Math.hypot(...span.map(([a, b]) => b - a)) / 2 + 20,
+    };
+  }, [points]);
+  useEffect(() => {
+    if (!sun) return;
+    sun.position.copy(middle).add(new Vector3(-0.34, -0.42, 1).normalize().multiplyScalar(2 * reach));
+    sun.target.position.copy(middle);
+    sun.target.updateMatrixWorld();
+    const { camera } = sun.shadow;
+    camera.left = camera.bottom = -reach;
+    camera.right = camera.top = reach;
+    camera.near = 0.5 * reach;
+    camera.far = 4 * reach;
+    camera.updateProjectionMatrix();
+    invalidate();
+  }, [sun, middle, reach, invalidate]);
+  return (
+    <>
+      <ambientLight intensity={dark ? 1.15 : 1.5} />
+      <directionalLight
+        ref={setSun}
+        castShadow
+        intensity={dark ? 1.5 : 1.75}
+        shadow-mapSize={[1024, 1024]}
+        shadow-radius={7}
+        shadow-blurSamples={20}
+        shadow-normalBias={0.9}
+        shadow-bias={-0.0012}
+      />
+      <directionalLight position={[300, -220, 200]} intensity={0.5} />
+      <mesh position={[middle.x, middle.y, tableZ]} receiveShadow>
+        <planeGeometry args={[8 * reach, 8 * reach]} />
+        <shadowMaterial transparent opacity={dark ? 0.5 : 0.2} />
+      </mesh>
+    </>
+  );
 }
 
 export interface SceneProps {
@@ -193,39 +199,51 @@ export interface SceneProps {
   readonly opening: Opening;
   readonly deg: number;
   readonly catches: readonly Catch[];
-  readonly size: { readonly widthMm: number; readonly heightMm: number };
-  readonly resetCount: number;
+  /** From where it is looked at; taken anew with every count. */
+  readonly view: Viewpoint;
+  readonly viewCount: number;
+  /** Parts that hang together with nothing are shown beside the card. */
+  readonly withLoose: boolean;
+  /** The card was turned by hand. */
+  readonly onTurn: () => void;
+}
+
+const framed = new WeakMap<Linkage, { readonly of: Sweep; readonly points: readonly Vec3[] }>();
+
+/** The frame of a travel; that of the first travel of a linkage that is shown serves all its travels. */
+function pointsOf(sweep: Sweep, opening: Opening): readonly Vec3[] {
+  const known = framed.get(sweep.linkage);
+  if (known?.of === sweep) return known.points;
+  const points = framePoints(sweep, opening);
+  framed.set(sweep.linkage, { of: sweep, points });
+  return points;
 }
 
 /** The folded card in space. */
-export default function Scene({ sweep, opening, deg, catches, size, resetCount }: SceneProps) {
+export default function Scene(props: SceneProps) {
+  const { sweep, opening, deg, catches, view, viewCount, withLoose, onTurn } = props;
   const dark = useComputedColorScheme('light') === 'dark';
-  // A side fold and a gatefold lie to both sides of x = 0, a top fold to both sides of y = 0.
-  const { widthMm: w, heightMm: h } = size;
-  const target = useMemo(
+  const own = pointsOf(sweep, opening);
+  const tableZ = useMemo(() => own.reduce((low, p) => Math.min(low, p[2]), Infinity), [own]);
+  const lying = useMemo(
     () =>
-      (opening === 'top' ? [w / 2, 0, h * 0.25] : [0, h / 2, w * (opening === 'gate' ? 0.14 : 0.28)]) as [
-        number,
-        number,
-        number,
-      ],
-    [opening, w, h],
+      withLoose ? besideCard(sweep.linkage, own, tableZ) : { places: new Map<string, Beside>(), points: [] },
+    [withLoose, sweep.linkage, own, tableZ],
   );
-  const reachMm = opening === 'top' ? Math.hypot(w / 2, h) : Math.hypot(w, h / 2);
+  const points = useMemo(() => [...own, ...lying.points], [own, lying]);
   return (
     <Canvas
       frameloop="demand"
+      shadows="variance"
       camera={{ fov: FIELD_DEG, near: 20, far: 6000 }}
       gl={{ antialias: true, preserveDrawingBuffer: true }}
       dpr={[1, 2]}
       aria-label="The folded card; drag to turn it"
       role="img"
     >
-      <ambientLight intensity={dark ? 1.1 : 1.35} />
-      <directionalLight position={[-180, -320, 520]} intensity={dark ? 1.5 : 1.9} />
-      <directionalLight position={[300, -80, 260]} intensity={0.55} />
-      <Card sweep={sweep} opening={opening} deg={deg} catches={catches} dark={dark} />
-      <Orbit target={target} reachMm={reachMm} resetCount={resetCount} />
+      <Light points={points} dark={dark} tableZ={(Number.isFinite(tableZ) ? tableZ : 0) - UNDER_MM} />
+      <Card sweep={sweep} opening={opening} deg={deg} catches={catches} dark={dark} beside={lying.places} />
+      <Orbit points={points} view={view} viewCount={viewCount} onTurn={onTurn} />
     </Canvas>
   );
 }

@@ -1,0 +1,223 @@
+/** Paper as solids: a panel with its thickness and the lines of its edges, and the bend between two panels at a fold. */
+import { place } from '@hollow-finch/core/geometry/isometry';
+import { distance, distanceToSegment, type Point } from '@hollow-finch/core/geometry/point';
+import { ringArea } from '@hollow-finch/core/geometry/polygon';
+
+import type { Linkage } from '@hollow-finch/core/motion/linkage';
+import type { PanelRef } from '@hollow-finch/core/motion/panelRef';
+import { stockById } from '@hollow-finch/core/stock/stock';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  ExtrudeGeometry,
+  Float32BufferAttribute,
+  Group,
+  Mesh,
+  MeshBasicMaterial,
+  MeshStandardMaterial,
+  Shape,
+  Vector2,
+  Vector3,
+  type Matrix4,
+  type Object3D,
+} from 'three';
+
+/** So near to a fold a stretch of an outline belongs to it, mm. */
+const ON_FOLD_MM = 0.02;
+
+/** Lines are drawn so far over the paper, less than half of the air between two sheets, mm. */
+const OVER_MM = 0.025;
+
+/** A fold between two panels: its ends in the plane of their part. */
+interface Bend {
+  readonly left: number;
+  readonly right: number;
+  readonly from: Point;
+  readonly to: Point;
+}
+
+const bendsOf = ({ creases, heldFolds }: Linkage): Bend[] =>
+  [...creases, ...heldFolds].map(({ leftPanel, rightPanel, from, to }) => ({
+    left: leftPanel,
+    right: rightPanel,
+    from,
+    to,
+  }));
+
+/** Cut edges are drawn so much darker than the faces. */
+const EDGE_SHADE = 0.62;
+
+/** Colours a sheet: its faces, and its cut edges in a darker shade. */
+export function colourSheet({ materials: [faces, cuts] }: Sheet, colour: string): void {
+  faces.color.set(colour);
+  cuts.color.set(colour).multiplyScalar(EDGE_SHADE);
+}
+
+const paperOf = (panel: PanelRef): MeshStandardMaterial => {
+  const { colour, kind } = stockById(panel.part.stockId);
+  const film = kind === 'film';
+  return new MeshStandardMaterial({
+    color: new Color(colour),
+    side: DoubleSide,
+    roughness: 0.95,
+    metalness: 0,
+    transparent: film,
+    opacity: film ? 0.4 : 1,
+  });
+};
+
+/** How wide the drawn edge of a sheet is, and a fold on it, mm. */
+const EDGE_MM = 0.42;
+const FOLD_MM = 0.3;
+
+/** A stretch of an outline with the unit normal into the paper. */
+interface Stretch {
+  readonly from: Point;
+  readonly to: Point;
+  readonly inwards: Point;
+}
+
+/**
+ * Lines along stretches of an outline, on both faces of a sheet: bands that lie on the paper, for a line of the graphics has
+ * no slope and is broken by the paper that it lies on.
+ */
+function bands(
+  stretches: readonly Stretch[],
+  widthMm: number,
+  half: number,
+  dark: boolean,
+  opacity: number,
+): Mesh {
+  const corners: number[] = [];
+  for (const { from, to, inwards } of stretches) {
+    const inner = ([x, y]: Point): Point => [x + widthMm * inwards[0], y + widthMm * inwards[1]];
+    const [a, b, c, d] = [from, to, inner(to), inner(from)];
+    for (const z of [half + OVER_MM, -half - OVER_MM])
+      for (const [x, y] of [a, b, c, a, c, d]) corners.push(x, y, z);
+  }
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new Float32BufferAttribute(corners, 3));
+  const material = new MeshBasicMaterial({
+    color: dark ? '#0c0c0a' : '#2f2b23',
+    side: DoubleSide,
+    transparent: true,
+    opacity,
+    depthWrite: false,
+  });
+  return new Mesh(geometry, material);
+}
+
+export interface Sheet {
+  /** Of its faces, and of its cut edges. */
+  readonly materials: readonly [MeshStandardMaterial, MeshStandardMaterial];
+  readonly group: Group;
+}
+
+/** A panel in the plane of its body, or (loose) of its part: its paper, and a group of paper and lines. */
+function sheetOf(panel: PanelRef, folds: readonly Bend[], dark: boolean, loose: boolean): Sheet {
+  const laid = (p: Point): Point => (loose ? p : place(panel.placement, p));
+  const points = (ring: readonly Point[]) => ring.map((p) => new Vector2(...laid(p)));
+  const half = stockById(panel.part.stockId).thicknessMm / 2;
+  const shape = new Shape(points(panel.region.outer));
+  shape.holes = panel.region.holes.map((hole) => new Shape(points(hole)));
+  const solid = new ExtrudeGeometry(shape, { depth: 2 * half, bevelEnabled: false, steps: 1 });
+  solid.translate(0, 0, -half);
+  const materials = [paperOf(panel), paperOf(panel)] as const;
+  const paper = new Mesh(solid, [...materials]);
+  paper.castShadow = true;
+  paper.receiveShadow = true;
+  const [edges, onFolds]: [Stretch[], Stretch[]] = [[], []];
+  [panel.region.outer, ...panel.region.holes].forEach((ring, k) => {
+    const placed = ring.map(laid);
+    // The paper is to the left of an outline that turns left, and to the right of a hole's that does.
+    const side = Math.sign(ringArea(placed)) * (k === 0 ? 1 : -1);
+    ring.forEach((a, i) => {
+      const next = (i + 1) % ring.length;
+      const folded = folds.some(({ from, to }) =>
+        [a, ring[next]].every((p) => distanceToSegment(p, from, to) < ON_FOLD_MM),
+      );
+      const [from, to] = [placed[i], placed[next]];
+      const long = distance(from, to) || 1;
+      const inwards: Point = [(-side * (to[1] - from[1])) / long, (side * (to[0] - from[0])) / long];
+      (folded ? onFolds : edges).push({ from, to, inwards });
+    });
+  });
+  const group = new Group();
+  group.matrixAutoUpdate = false;
+  group.add(paper, bands(edges, EDGE_MM, half, dark, 0.9), bands(onFolds, FOLD_MM, half, dark, 0.22));
+  return { materials, group };
+}
+
+/** The paper between two panels at their fold, from the edge of the one to that of the other, both faces and both ends. */
+export interface Bent {
+  readonly mesh: Mesh<BufferGeometry, MeshStandardMaterial>;
+  readonly bend: Bend;
+  /** Puts it between its two panels, wherever they are. */
+  readonly lay: (left: Matrix4, right: Matrix4) => void;
+}
+
+// Corners: 0 to 3 of the left panel (start over, start under, end over, end under), 4 to 7 of the right one.
+const BENT_FACES = [0, 2, 6, 0, 6, 4, 1, 5, 7, 1, 7, 3, 0, 4, 5, 0, 5, 1, 2, 3, 7, 2, 7, 6];
+
+function bentOf(bend: Bend, panels: readonly PanelRef[]): Bent {
+  const [left, right] = [panels[bend.left], panels[bend.right]];
+  const half = stockById(left.part.stockId).thicknessMm / 2;
+  const corners = (panel: PanelRef): Vector3[] => {
+    // The part's own front and back, whichever way the body has it.
+    const over = panel.placement.flip ? -half : half;
+    return [bend.from, bend.to].flatMap((p) => {
+      const [x, y] = place(panel.placement, p);
+      return [new Vector3(x, y, over), new Vector3(x, y, -over)];
+    });
+  };
+  const [ofLeft, ofRight] = [corners(left), corners(right)];
+  const geometry = new BufferGeometry();
+  const at = new BufferAttribute(new Float32Array(24), 3);
+  geometry.setAttribute('position', at);
+  geometry.setIndex(BENT_FACES);
+  const material = paperOf(left);
+  material.flatShading = true;
+  const mesh = new Mesh(geometry, material);
+  mesh.frustumCulled = false;
+  mesh.castShadow = true;
+  const v = new Vector3();
+  return {
+    mesh,
+    bend,
+    lay: (a, b) => {
+      ofLeft.forEach((p, i) => at.setXYZ(i, ...v.copy(p).applyMatrix4(a).toArray()));
+      ofRight.forEach((p, i) => at.setXYZ(4 + i, ...v.copy(p).applyMatrix4(b).toArray()));
+      at.needsUpdate = true;
+    },
+  };
+}
+
+export interface Papers {
+  readonly sheets: readonly Sheet[];
+  readonly bends: readonly Bent[];
+}
+
+/** All paper of a linkage. What hangs together with nothing is in the plane of its own part. */
+export function papersOf(linkage: Linkage, dark: boolean): Papers {
+  const { panels, attached } = linkage;
+  const bends = bendsOf(linkage);
+  const of = panels.map((_, i) => bends.filter(({ left, right }) => left === i || right === i));
+  return {
+    sheets: panels.map((panel, i) => sheetOf(panel, of[i], dark, !attached[panel.body])),
+    bends: bends
+      .filter(({ left, right }) => attached[panels[left].body] && attached[panels[right].body])
+      .map((bend) => bentOf(bend, panels)),
+  };
+}
+
+/** Lets go of what the graphics hold of an object. */
+export function dispose(root: Object3D): void {
+  root.traverse((node) => {
+    if (!(node instanceof Mesh)) return;
+    const { geometry, material } = node as Mesh;
+    geometry.dispose();
+    for (const one of Array.isArray(material) ? material : [material]) one.dispose();
+  });
+}
