@@ -97,7 +97,23 @@ try {
   await tablesUpToDate();
   process.env.ASTRO_NODE_AUTOSTART = 'disabled';
   const { handler } = await import('./dist/server/entry.mjs');
-  answer = guarded(handler);
+  const { default: sirv } = await import('sirv');
+  // What was built carries its content in its name; it was compressed when it was built (weigh.mjs).
+  const files = sirv(resolve(here, 'dist/client'), {
+    brotli: true,
+    gzip: true,
+    etag: true,
+    extensions: [],
+    setHeaders: (response, path) =>
+      response.setHeader(
+        'cache-control',
+        path.startsWith('/_astro/') ? 'public, max-age=31536000, immutable' : 'no-cache',
+      ),
+  });
+  answer = guarded((request, response) => {
+    const page = () => handler(request, response);
+    return ['GET', 'HEAD'].includes(request.method ?? '') ? files(request, response, page) : page();
+  });
   const address = `http://${HOST.includes(':') ? `[${HOST}]` : HOST}:${PORT}`;
   for (let tries = 0; ; tries++)
     try {

@@ -1,6 +1,7 @@
 /** One card from brief to cut file, through the interface, as the shop would make it. */
 import { off, pointsOf, readBack } from '@hollow-finch/core/formats/testing/svgReadBack';
-import { readDesign, type Design } from '@hollow-finch/core/design/design';
+import type { Design } from '@hollow-finch/core/design/design';
+import { readDesign } from '@hollow-finch/core/design/schema';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { flatten, placePath } from '@hollow-finch/core/geometry/path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';

@@ -1,6 +1,6 @@
 /** Where can I decorate: asked in Fold, kept as a guide, and true of a piece that is glued there. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { readDesign } from '@hollow-finch/core/design/design';
+import { readDesign } from '@hollow-finch/core/design/schema';
 import { Studio, type Person } from './harness.ts';
 
 const studio = new Studio();

@@ -1,6 +1,7 @@
 /** Drafting by hand: lines, parts, glue, and keys, on the board. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { readDesign, type Design } from '@hollow-finch/core/design/design';
+import type { Design } from '@hollow-finch/core/design/design';
+import { readDesign } from '@hollow-finch/core/design/schema';
 import { Studio, type Person } from './harness.ts';
 
 const studio = new Studio();

@@ -1,7 +1,8 @@
 import type { Part } from '../dieline/part.ts';
 import { distance, middle, subtract } from '../geometry/point.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import { packingFingerprint, outerOutlines } from '../sheets/partsList.ts';
+import { outerOutlines } from '../sheets/outlines.ts';
+import { packingFingerprint } from '../sheets/packingFingerprint.ts';
 import { sheetSpec } from '../sheets/plan.ts';
 import { isStock, stockById } from '../stock/stock.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Rule } from './finding.ts';

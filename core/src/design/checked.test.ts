@@ -2,8 +2,10 @@
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { entriesById, listOf } from './checked.ts';
-import { commandSchema, type Command } from './commands.ts';
-import { newDesign, readDesign, type Design } from './design.ts';
+import type { Command } from './commands.ts';
+import { commandSchema } from './commandSchema.ts';
+import { newDesign, type Design } from './design.ts';
+import { readDesign } from './schema.ts';
 import { issueWords } from './issueWords.ts';
 
 const entry = z.object({ id: z.string(), size: z.number().max(10) });

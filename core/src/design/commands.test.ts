@@ -1,8 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { straight } from '../geometry/path.ts';
 import { seededRandom } from '../geometry/random.ts';
-import { applyCommand, commandSchema, editSchema, type Command } from './commands.ts';
-import { newDesign, readDesign, SCHEMA_VERSION, type Design, type DraftedPart } from './design.ts';
+import { applyCommand, type Command } from './commands.ts';
+import { commandSchema, editSchema } from './commandSchema.ts';
+import { newDesign, SCHEMA_VERSION, type Design, type DraftedPart } from './design.ts';
+import { readDesign } from './schema.ts';
 
 const part = (id: string): DraftedPart => ({
   id,

@@ -2,40 +2,14 @@
  * Edits as commands. A command is plain data; applying it gives the new design and the command that takes it back, so
  * undo and redo are the same operation and can be stored.
  */
-import { z } from 'zod';
-import { listOf } from './checked.ts';
-import {
-  acceptedSchema,
-  additionSchema,
-  briefSchema,
-  draftedPartSchema,
-  instanceSchema,
-  jointSchema,
-  lineSchema,
-  settingsSchema,
-  sheetPlanSchema,
-  type Design,
-} from './design.ts';
-
-/** Commands that are made as one. */
-const MOST_COMMANDS = 10_000;
-
-const entrySchemas = {
-  parts: draftedPartSchema,
-  instances: instanceSchema,
-  joints: jointSchema,
-  additions: additionSchema,
-  accepted: acceptedSchema,
-  board: z.object({ x: z.number(), y: z.number() }),
-};
+import type { z } from 'zod';
+import type { entrySchemas, partFieldsSchema } from './commandSchema.ts';
+import type { Design } from './design.ts';
+import type { lineSchema } from './schema.ts';
 
 export type Collection = keyof typeof entrySchemas;
 export type EntryOf<C extends Collection> = z.infer<(typeof entrySchemas)[C]>;
 
-/** Fields of a drafted part that are changed without its lines: an edit is as small as what it changes. */
-const partFieldsSchema = draftedPartSchema
-  .pick({ name: true, stockId: true, grainRad: true, quantity: true })
-  .partial();
 type PartFields = z.infer<typeof partFieldsSchema>;
 
 /** One edit. `put` with value null removes the entry. */
@@ -61,74 +35,12 @@ export type Command =
   | { readonly do: 'sheetPlan'; readonly value: Design['sheetPlan'] }
   | { readonly do: 'all'; readonly commands: readonly Command[] };
 
-/** What has an id of its own is put under that id. */
-function underItsId({ id, value }: { id: string; value: unknown }, context: z.RefinementCtx): void {
-  const own = (value as { id?: unknown } | null)?.id;
-  if (own !== undefined && own !== id)
-    context.addIssue({
-      code: 'custom',
-      path: ['id'],
-      message: `it is “${id}” but calls itself “${String(own)}”; both must be the same`,
-    });
-}
-
-const putSchema = z.discriminatedUnion(
-  'in',
-  (Object.keys(entrySchemas) as Collection[]).map((collection) =>
-    z
-      .object({
-        do: z.literal('put'),
-        in: z.literal(collection),
-        id: z.string().max(300),
-        value: entrySchemas[collection].nullable(),
-      })
-      .superRefine(underItsId),
-  ) as unknown as [z.core.$ZodTypeDiscriminable, ...z.core.$ZodTypeDiscriminable[]],
-);
-
-const oneCommandSchema = z.discriminatedUnion('do', [
-  putSchema,
-  z
-    .object({
-      do: z.literal('line'),
-      partId: z.string().max(120),
-      id: z.string().max(120),
-      value: lineSchema.nullable(),
-    })
-    .superRefine(underItsId),
-  z.object({ do: z.literal('part'), id: z.string().max(120), value: partFieldsSchema }),
-  z.object({ do: z.literal('rename'), name: z.string().min(1).max(120) }),
-  z.object({ do: z.literal('brief'), value: briefSchema.partial() }),
-  z.object({ do: z.literal('settings'), value: settingsSchema.partial() }),
-  z.object({ do: z.literal('sheetPlan'), value: sheetPlanSchema.nullable() }),
-]);
-
-/** Several commands as one; several of those as one again, but no deeper: what comes from outside has a bottom. */
-const allOf = (command: z.ZodType) =>
-  z.object({ do: z.literal('all'), commands: listOf(command, MOST_COMMANDS) });
-const fewSchema = z.discriminatedUnion('do', [oneCommandSchema, allOf(oneCommandSchema)]);
-
-/**
- * Checks a command that comes from outside (a stored history). What it does is told first: only that one's form is then
- * compared, so that a wrong list costs no more than a right one.
- */
-export const commandSchema = z.discriminatedUnion('do', [
-  oneCommandSchema,
-  allOf(fewSchema),
-]) as unknown as z.ZodType<Command>;
-
 /** An edit as it is remembered: what a person calls it, the command, and the command that takes it back. */
 export interface Edit {
   readonly label: string;
   readonly command: Command;
   readonly inverse: Command;
 }
-
-export const editSchema: z.ZodType<Edit> = z.object({
-  label: z.string().max(200),
-  command: commandSchema,
-  inverse: commandSchema,
-});
 
 export interface Applied {
   readonly design: Design;

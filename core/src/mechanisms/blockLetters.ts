@@ -1,8 +1,7 @@
 /** Block letters on a grid of 5 by 5 cells, for words that are cut into a card: every letter stands on its foot line. */
 import type { Point } from '../geometry/point.ts';
 import type { Region } from '../geometry/polygon.ts';
-import { union } from '../geometry/regions.ts';
-import { rectangle } from './pieces.ts';
+import { insideRing, ringArea } from '../geometry/polygon.ts';
 
 /** Rows from the top, five cells each; cells that touch only at a corner are never used. */
 const GRIDS: Readonly<Record<string, string>> = {
@@ -49,6 +48,45 @@ const CELLS = 5;
 /** Letters and figures that can be cut. */
 export const hasLetter = (letter: string): boolean => letter in GRIDS;
 
+/**
+ * The outlines of filled cells, scaled to the unit square. Every side between a filled cell and an empty one is an edge with
+ * the filled cell on its left; as filled cells never touch only at a corner, each corner has one edge out, and following the
+ * edges closes the rings: outer ones turn left, holes right.
+ */
+function traced(filled: (column: number, row: number) => boolean): Region[] {
+  const next = new Map<string, Point>();
+  const edge = (from: Point, to: Point) => next.set(from.join(), to);
+  for (let r = 0; r < CELLS; r++)
+    for (let c = 0; c < CELLS; c++) {
+      if (!filled(c, r)) continue;
+      if (!filled(c, r - 1)) edge([c, r], [c + 1, r]);
+      if (!filled(c + 1, r)) edge([c + 1, r], [c + 1, r + 1]);
+      if (!filled(c, r + 1)) edge([c + 1, r + 1], [c, r + 1]);
+      if (!filled(c - 1, r)) edge([c, r + 1], [c, r]);
+    }
+  const rings: Point[][] = [];
+  for (const [start] of next) {
+    const ring: Point[] = [];
+    for (let key = start, to = next.get(key); to; to = next.get(key)) {
+      next.delete(key);
+      ring.push(to);
+      key = to.join();
+    }
+    if (ring.length > 0) rings.push(straightened(ring).map(([x, y]): Point => [x / CELLS, y / CELLS]));
+  }
+  const holes = rings.filter((ring) => ringArea(ring) < 0);
+  return rings
+    .filter((ring) => ringArea(ring) > 0)
+    .map((outer) => ({ outer, holes: holes.filter(([p]) => insideRing(p, outer)) }));
+}
+
+/** A ring without corners on its straight runs. */
+const straightened = (ring: readonly Point[]): Point[] =>
+  ring.filter((p, i) => {
+    const [a, b] = [ring[(i + ring.length - 1) % ring.length], ring[(i + 1) % ring.length]];
+    return (p[0] - a[0]) * (b[1] - p[1]) !== (p[1] - a[1]) * (b[0] - p[0]);
+  });
+
 const glyphs = new Map<string, readonly Region[]>();
 
 /**
@@ -61,14 +99,8 @@ export function blockLetter(letter: string): readonly Region[] {
   if (known) return known;
   const grid = GRIDS[letter];
   if (!grid) throw new RangeError(`There is no block letter for “${letter}”: use A to Z and 0 to 9.`);
-  const cells = grid.split(' ').flatMap((row, r) =>
-    [...row].flatMap((cell, c) => {
-      if (cell !== '1') return [];
-      const ring: Point[] = rectangle(c / CELLS, (CELLS - 1 - r) / CELLS, 1 / CELLS, 1 / CELLS);
-      return [{ outer: ring, holes: [] }];
-    }),
-  );
-  const made = union(cells);
+  const rows = grid.split(' ').reverse();
+  const made = traced((c, r) => rows[r]?.[c] === '1');
   glyphs.set(letter, made);
   return made;
 }

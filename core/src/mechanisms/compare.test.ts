@@ -1,7 +1,8 @@
 /** What differs between two designs: the commands make the one of the other, and the words say each difference. */
 import { describe, expect, it } from 'vitest';
 import { applyCommand } from '../design/commands.ts';
-import { newDesign, readDesign, type Design } from '../design/design.ts';
+import { newDesign, type Design } from '../design/design.ts';
+import { readDesign } from '../design/schema.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { drafted, glueAt, sheetOf } from '../motion/testing/drafts.ts';
 import { differences } from './compare.ts';

@@ -2,7 +2,8 @@
 import { describe, expect, it } from 'vitest';
 import { checkContext } from '../checks/context.ts';
 import { runChecks } from '../checks/runChecks.ts';
-import { designSchema, newDesign, type Design } from '../design/design.ts';
+import { newDesign, type Design } from '../design/design.ts';
+import { designSchema } from '../design/schema.ts';
 import { DOORS_ID, RIGHT_GUTTER_ID } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { seededRandom } from '../geometry/random.ts';

@@ -8,8 +8,6 @@
  * pass along their slots, and nowhere else. Poses that are torn or folded to the wrong side are left out. What is glued over
  * a fold is in `overFolds.ts`. Thickness is not in this model.
  */
-import { place } from '../geometry/isometry.ts';
-import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { CATCH_TOLERANCE_MM, FLAT_RAD } from '../geometry/tolerances.ts';
@@ -24,6 +22,7 @@ import {
   type PosedPanel,
 } from './crossing.ts';
 import { overFolds } from './overFolds.ts';
+import { flatPanelsOf, type FlatPanel } from './flatPanels.ts';
 import { allowedOn, slotsByPair } from './passages.ts';
 import { bodyAt } from './pose.ts';
 import type { Linkage, PanelRef } from './linkage.ts';
@@ -39,33 +38,6 @@ const LAST = POSES - 2;
 const REFINE_DEG = 0.02;
 /** Panels that are nearer than this are looked at however slowly they move, mm. */
 const LEAST_NEAR_MM = 0.5;
-
-/** A panel in its body's plane: its rings, the outer one first, and the corners of its box. */
-interface FlatPanel {
-  readonly rings: readonly (readonly Point[])[];
-  readonly corners: readonly Point[];
-}
-
-const flatPanels = new WeakMap<Linkage, readonly FlatPanel[]>();
-
-/** All panels in the planes of their bodies; remembered per linkage. */
-export function flatPanelsOf(linkage: Linkage): readonly FlatPanel[] {
-  const known = flatPanels.get(linkage);
-  if (known) return known;
-  const made = linkage.panels.map(({ region, placement }): FlatPanel => {
-    const rings = [region.outer, ...region.holes].map((ring) => ring.map((p) => place(placement, p)));
-    const { minX, minY, maxX, maxY } = boxOf(rings[0]);
-    const corners: Point[] = [
-      [minX, minY],
-      [maxX, minY],
-      [minX, maxY],
-      [maxX, maxY],
-    ];
-    return { rings, corners };
-  });
-  flatPanels.set(linkage, made);
-  return made;
-}
 
 const catching = (crossing: Crossing): boolean => crossing.depth > CATCH_TOLERANCE_MM;
 

@@ -3,16 +3,13 @@
  * Overhang is what lies outside the closed card itself; the silhouette is everything.
  */
 import { CARD_ID } from '../design/frames.ts';
-import { invert, move, RIGID_SIZE } from '../geometry/rigid.ts';
 import { inverse, place } from '../geometry/isometry.ts';
-import { panelPlan } from '../dieline/panels.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
-import type { Point } from '../geometry/point.ts';
 import { counterClockwise, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, union } from '../geometry/regions.ts';
-import { LIES_ON_MM, OVERHANG_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { OVERHANG_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { bulkOf, type Bulk, type ClosedPanel } from './bulk.ts';
-import { placementAt, pointAt } from './pose.ts';
+import { pointAt } from './pose.ts';
 import { isCover, type PanelRef } from './linkage.ts';
 import type { Sweep } from './sweep.ts';
 
@@ -85,35 +82,3 @@ export function closedState(sweep: Sweep): ClosedState {
   const box = boxOf(sound.flatMap((panel) => panel.region.outer));
   return { panels: closed, card, cardBox, box, overhangs, ...bulkOf(sweep, sound, toCard, box) };
 }
-
-/**
- * The layers at a place of the closed card, from the still half upwards. Closed, all lie in one plane: the order is that
- * at a small opening, and that of glued layers within a body.
- *
- * @param p a place in the card's plane, as in the closed state
- */
-export function stackAt(sweep: Sweep, p: Point): PanelRef[] {
-  const { panels, attached, root, bodyCount } = sweep.linkage;
-  const base = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right') ?? panels[0];
-  const inRoot = place(base.placement, p);
-  const inSpace = move(sweep.bodies, [inRoot[0], inRoot[1], 0], root * RIGID_SIZE);
-  const back = invert(placementAt(sweep, root, ORDER_DEG));
-  return panels
-    .flatMap((panel) => {
-      if (!attached[panel.body] || panel.takenOut) return [];
-      const closed = invert(placementAt(sweep, panel.body, 0));
-      const [x, y] = move(closed, inSpace);
-      const inPart = place(inverse(panel.placement), [x, y]);
-      if (panelPlan(panel.part).panelContaining(inPart) !== panel.panel) return [];
-      const at = (ORDER_DEG * bodyCount + panel.body) * RIGID_SIZE;
-      const up = move(back, move(sweep.bodies, [x, y, 0], at))[2];
-      // The body's own normal against the still half's: lifts count along it.
-      const normal = sweep.bodies[at + 10] >= 0 ? 1 : -1;
-      return [{ panel, up, lift: panel.liftLayers * normal }];
-    })
-    .sort((a, b) => (Math.abs(a.up - b.up) > LIES_ON_MM ? a.up - b.up : a.lift - b.lift))
-    .map(({ panel }) => panel);
-}
-
-/** The opening at which the order of layers is read. */
-const ORDER_DEG = 3;

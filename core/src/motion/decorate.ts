@@ -14,7 +14,7 @@ import { counterClockwise, regionArea, type Region, type Ring } from '../geometr
 import { difference, intersection, offset, solid, union } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
 import { cross3 } from '../geometry/vector.ts';
-import { flatPanelsOf } from './catches.ts';
+import { flatPanelsOf } from './flatPanels.ts';
 import { onLine, pose, section, type PosedPanel } from './crossing.ts';
 import { isCover, type PanelRef } from './linkage.ts';
 import { POSES, type Sweep } from './sweep.ts';

@@ -9,12 +9,13 @@ import { expand } from '../mechanisms/expand.ts';
 import { newInstance, usualHost } from '../mechanisms/instance.ts';
 import { FAMILIES } from '../mechanisms/registry.ts';
 import { stockById } from '../stock/stock.ts';
-import { closedState, stackAt } from './closed.ts';
+import { closedState } from './closed.ts';
+import { stackAt } from './stack.ts';
 import { layerShifts } from './layering.ts';
 import { linkageOf } from './linkage.ts';
 import { bodyAt, placementAt } from './pose.ts';
 import { pullSweeps, sweep, type Sweep } from './sweep.ts';
-import { flatPanelsOf } from './catches.ts';
+import { flatPanelsOf } from './flatPanels.ts';
 
 type Opening = 'side' | 'top' | 'gate';
 

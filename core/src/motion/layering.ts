@@ -14,7 +14,7 @@ import { insideRegion, type Region } from '../geometry/polygon.ts';
 import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { dot3 } from '../geometry/vector.ts';
 import { stockById } from '../stock/stock.ts';
-import { flatPanelsOf } from './catches.ts';
+import { flatPanelsOf } from './flatPanels.ts';
 import type { Linkage } from './linkage.ts';
 import { bodyAt } from './pose.ts';
 import type { Sweep } from './swept.ts';

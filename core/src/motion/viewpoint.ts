@@ -7,7 +7,7 @@ import { CARD_ID } from '../design/frames.ts';
 import type { Point } from '../geometry/point.ts';
 import { move, multiply, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { bodyAt } from './pose.ts';
-import { flatPanelsOf } from './catches.ts';
+import { flatPanelsOf } from './flatPanels.ts';
 import type { Sweep } from './swept.ts';
 import { drawnPlace, foldedPicture, isThere, tablePlacement, type Opening } from './view.ts';
 

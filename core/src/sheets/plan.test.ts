@@ -7,8 +7,12 @@ import { newInstance } from '../mechanisms/instance.ts';
 import { step } from '../mechanisms/step.ts';
 import { stockById } from '../stock/stock.ts';
 import { packing } from './packing.ts';
-import { fingerprint, outerOutlines, packingFingerprint, partsList } from './partsList.ts';
-import { packPlan, sheetSpec, sheetUsage, toSheetPlan } from './plan.ts';
+import { outerOutlines } from './outlines.ts';
+import { partsList } from './partsList.ts';
+import { packingFingerprint } from './packingFingerprint.ts';
+import { fingerprint } from './fingerprint.ts';
+import { packPlan, sheetSpec, toSheetPlan } from './plan.ts';
+import { sheetUsage } from './partsList.ts';
 
 const base = newDesign('Plan', { closedWidthMm: 148, closedHeightMm: 105 });
 const design: Design = {

@@ -1,13 +1,13 @@
 /** From a design to packing requests, one per stock, and from layouts back to the plan that the design keeps. */
 import type { PackedSheet, Settings, SheetPlan } from '../design/design.ts';
-import { regionArea } from '../geometry/polygon.ts';
-import { panelPlan } from '../dieline/panels.ts';
 import type { Part } from '../dieline/part.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import { MACHINES, type Stock } from '../stock/stock.ts';
 import { sheetBound, type PackLayout, type PackRequest } from './packing.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
-import { outerOutlines, packingFingerprint, partsList } from './partsList.ts';
+import { outerOutlines } from './outlines.ts';
+import { packingFingerprint } from './packingFingerprint.ts';
+import { partsList } from './partsList.ts';
 
 export interface StockRequest {
   readonly stock: Stock;
@@ -83,15 +83,4 @@ export function toSheetPlan(plan: PackPlan, layouts: readonly PackLayout[], seed
     }));
   });
   return { fingerprint: plan.fingerprint, sheets, seed };
-}
-
-/** Share of a sheet that becomes parts: true material area over sheet area. */
-export function sheetUsage(sheet: PackedSheet, parts: ReadonlyMap<string, Part>): number {
-  const used = sheet.pieces.reduce((sum, piece) => {
-    const part = parts.get(piece.partId);
-    return (
-      sum + (part ? panelPlan(part).panels.reduce((area, panel) => area + regionArea(panel.region), 0) : 0)
-    );
-  }, 0);
-  return used / (sheet.widthMm * sheet.heightMm);
 }

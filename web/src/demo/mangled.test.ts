@@ -1,7 +1,7 @@
 /** Mangled designs: each is refused with place and cure, or reported without a throw; what cannot be built is a finding. */
 import { checkContext } from '@hollow-finch/core/checks/context';
 import { reportOf } from '@hollow-finch/core/checks/report';
-import { readDesign } from '@hollow-finch/core/design/design';
+import { readDesign } from '@hollow-finch/core/design/schema';
 import { seededRandom } from '@hollow-finch/core/geometry/random';
 import { describe, expect, it } from 'vitest';
 import { demoJobs } from './jobs.ts';

@@ -2,7 +2,7 @@
  * Jobs as a file and back: one JSON document with everything that is kept of them (docs/bundle.md). A bundle is checked whole
  * before anything of it is stored, and each of its jobs becomes a new one: nothing that is there is touched.
  */
-import { readDesign } from '@hollow-finch/core/design/design';
+import { readDesign } from '@hollow-finch/core/design/schema';
 import { asc, eq } from 'drizzle-orm';
 import { BUNDLE_FORMAT, BUNDLE_VERSION, bundleSchema, type Bundle } from '../shared/contracts.ts';
 import type { Database } from './db/client.ts';

@@ -19,6 +19,7 @@ import {
   historyOf,
   keepAside,
   listCuts,
+  keepLook,
   listJobs,
   pastDesign,
   readJob,
@@ -26,6 +27,15 @@ import {
   saveJob,
   storedDesign,
 } from './jobs.ts';
+import {
+  cutListSchema,
+  historySchema,
+  jobListSchema,
+  jobSchema,
+  lookSchema,
+  type Look,
+} from '../shared/contracts.ts';
+import { MAX_FACES, MAX_OUTLINE } from '../shared/limits.ts';
 import { Problem } from './problem.ts';
 
 let folder: string;
@@ -66,6 +76,25 @@ const problemOf = async (work: Promise<unknown>): Promise<Problem> => {
 };
 
 describe('jobs in the database', () => {
+  it('are answered as the contracts have it', async () => {
+    const id = await createJob(db, newDesign('Agreed'));
+    await saveJob(db, id, saveOf('Agreed 2', 1));
+    await keepAside(db, id, { design: newDesign('Aside'), baseRevision: 1, reason: 'Tried' });
+    const said = {
+      subject: 'part:card',
+      title: 'Card',
+      stockId: 's',
+      machineId: 'm',
+      profileId: 'p',
+      fingerprint: 'f',
+    };
+    await recordCut(db, id, { ...said, revision: 1, svg: '<svg/>' });
+    expect(jobSchema.parse(await readJob(db, id))).toEqual(await readJob(db, id));
+    expect(historySchema.parse(await historyOf(db, id))).toEqual(await historyOf(db, id));
+    expect(cutListSchema.parse(await listCuts(db, id))).toEqual(await listCuts(db, id));
+    expect(jobListSchema.parse(await listJobs(db))).toEqual(await listJobs(db));
+  });
+
   it('keep a thousand saves in a row, none lost, none out of order', async () => {
     const id = await createJob(db, newDesign('Save 1'));
     for (let revision = 1; revision <= 1000; revision++)
@@ -178,11 +207,49 @@ describe('the list of jobs', () => {
         readable: true,
         closedWidthMm: 148,
         closedHeightMm: 105,
-        mechanisms: [{ name: 'Dais', family: 'step' }],
+        mechanisms: [{ name: 'Dais', title: 'Step' }],
+        look: null,
         lastCut: null,
       },
     ]);
     expect(JSON.stringify(await listJobs(db)).length).toBeLessThan(400);
+  });
+
+  const seen = (revision: number, faults = 0, version = 1): Look => ({
+    revision,
+    version,
+    faults,
+    picture: {
+      box: [0, -10, 20, 10],
+      faces: [{ stockId: 'chalk-300', light: 0.5, front: true, d: 'M0 0L1 0Z' }],
+    },
+  });
+
+  it('tells what was last seen of a job, and never puts an older look over a newer one', async () => {
+    await createJob(db, stepOn(), 'one');
+    await keepLook(db, 'one', seen(2, 3));
+    await keepLook(db, 'one', seen(1, 9));
+    expect((await listJobs(db))[0].look).toEqual(seen(2, 3));
+    await keepLook(db, 'one', seen(2, 0));
+    expect((await listJobs(db))[0].look).toEqual(seen(2, 0));
+    await keepLook(db, 'one', seen(1, 4, 2));
+    expect((await listJobs(db))[0].look).toEqual(seen(1, 4, 2));
+    await expect(keepLook(db, 'none', seen(1))).rejects.toMatchObject({ status: 404 });
+    expect(jobListSchema.safeParse(await listJobs(db)).success).toBe(true);
+  });
+
+  it('takes only pictures that are small and nothing but outlines', () => {
+    const drawn = (d: string) => ({
+      ...seen(1),
+      picture: { ...seen(1).picture, faces: [{ ...seen(1).picture.faces[0], d }] },
+    });
+    expect(lookSchema.safeParse(drawn('M0 0L-1.5 2Z')).success).toBe(true);
+    for (const d of ['M0 0"><script>', 'M'.repeat(MAX_OUTLINE + 1), 'url(x)'])
+      expect(lookSchema.safeParse(drawn(d)).success).toBe(false);
+    const many = Array.from({ length: MAX_FACES + 1 }, () => seen(1).picture.faces[0]);
+    expect(lookSchema.safeParse({ ...seen(1), picture: { ...seen(1).picture, faces: many } }).success).toBe(
+      false,
+    );
   });
 
   it.each([
@@ -201,7 +268,7 @@ describe('the list of jobs', () => {
       expect(list.map(({ id }) => id).sort()).toEqual(['bad', 'good']);
       expect(list.find(({ id }) => id === 'good')).toMatchObject({
         readable: true,
-        mechanisms: [{ family: 'step' }],
+        mechanisms: [{ title: 'Step' }],
       });
       expect(await storedDesign(db, 'bad')).toEqual({ name: 'Bad', text });
       const problem = await problemOf(readJob(db, 'bad'));

@@ -1,5 +1,7 @@
 /** Jobs in the database. Nothing here computes: designs are checked where they enter and stored as they are. */
-import { readDesign, type Design } from '@hollow-finch/core/design/design';
+import type { Design } from '@hollow-finch/core/design/design';
+import { readDesign } from '@hollow-finch/core/design/schema';
+import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import type {
   CutJob,
@@ -8,10 +10,11 @@ import type {
   Job,
   JobListEntry,
   KeepRequest,
+  Look,
   SaveRequest,
 } from '../shared/contracts.ts';
 import type { Database } from './db/client.ts';
-import { cutJobs, jobs, kept, revisions } from './db/schema.ts';
+import { cutJobs, jobs, kept, looks, revisions } from './db/schema.ts';
 import { Problem } from './problem.ts';
 
 /** The id of a new job. */
@@ -74,6 +77,7 @@ export async function listJobs(db: Database): Promise<JobListEntry[]> {
       id: jobs.id,
       name: jobs.name,
       revision: jobs.revision,
+      look: looks,
       archived: jobs.archived,
       updatedAt: jobs.updatedAt,
       number: last.number,
@@ -82,18 +86,44 @@ export async function listJobs(db: Database): Promise<JobListEntry[]> {
     })
     .from(jobs)
     .leftJoin(last, eq(last.jobId, jobs.id))
+    .leftJoin(looks, eq(looks.jobId, jobs.id))
     .orderBy(jobs.archived, desc(jobs.updatedAt));
-  return rows.map(({ number, cutRevision, mechanisms, ...job }) => ({
+  return rows.map(({ number, cutRevision, mechanisms, look, ...job }) => ({
     ...job,
     readable: job.readable === 1,
     closedWidthMm: numberOrNull(job.closedWidthMm),
     closedHeightMm: numberOrNull(job.closedHeightMm),
     mechanisms: (JSON.parse(mechanisms ?? '[]') as { name: unknown; family: unknown }[]).map((made) => ({
       name: String(made.name),
-      family: String(made.family),
+      title: familyById(String(made.family))?.title ?? String(made.family),
     })),
+    look: look && seen(look),
     lastCut: number === null || cutRevision === null ? null : { number, revision: cutRevision },
   }));
+}
+
+/** A stored look; one that cannot be read is none. */
+function seen({ picture, revision, version, faults }: typeof looks.$inferSelect): Look | null {
+  try {
+    return { revision, version, faults, picture: JSON.parse(picture) as Look['picture'] };
+  } catch {
+    return null;
+  }
+}
+
+/** Keeps what a page saw of a job, unless a later revision was seen already. */
+export async function keepLook(db: Database, id: string, look: Look): Promise<void> {
+  const [row] = await db.select({ revision: jobs.revision }).from(jobs).where(eq(jobs.id, id));
+  if (!row) throw gone(id);
+  const values = { ...look, picture: JSON.stringify(look.picture) };
+  await db
+    .insert(looks)
+    .values({ jobId: id, ...values })
+    .onConflictDoUpdate({
+      target: looks.jobId,
+      set: values,
+      setWhere: sql`${looks.revision} <= ${look.revision} or ${looks.version} < ${look.version}`,
+    });
 }
 
 /** The stored design of a job as it is, readable or not: what can be saved as a file of a job that does not open. */

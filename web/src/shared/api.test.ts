@@ -51,10 +51,10 @@ describe('talking to the server', () => {
     vi.useRealTimers();
   });
 
-  it('takes no answer that is not what was agreed', async () => {
-    serve(200, JSON.stringify([{ id: 'j' }]));
-    expect(await faultOf(api.list())).toBeInstanceOf(Error);
+  it('takes no job that it does not know how to read', async () => {
     const design = newDesign('Kept');
+    serve(200, JSON.stringify({ id: 'j', revision: 3, design: { ...design, schemaVersion: 99 } }));
+    expect(saidOf(await faultOf(api.job('j')))).toMatch(/of another version than the server. Load it again/);
     serve(
       200,
       JSON.stringify({ id: 'j', revision: 3, design, undo: [], redo: [], archived: false, updatedAt: 1 }),

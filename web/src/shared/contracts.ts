@@ -1,11 +1,9 @@
-/** What travels between page and server, checked on both sides. */
-import { designSchema } from '@hollow-finch/core/design/design';
+/** What travels between page and server: checked by the server when it comes in, and the types of what it answers. */
+import { designSchema } from '@hollow-finch/core/design/schema';
 import { listOf } from '@hollow-finch/core/design/checked';
-import { editSchema } from '@hollow-finch/core/design/commands';
+import { editSchema } from '@hollow-finch/core/design/commandSchema';
 import { z } from 'zod';
-
-/** Edits that are kept for undo and redo with a job. */
-export const MAX_HISTORY = 200;
+import { MAX_FACES, MAX_HISTORY, MAX_OUTLINE } from './limits.ts';
 
 export const saveSchema = z.object({
   baseRevision: z.int().min(0),
@@ -113,6 +111,34 @@ export const jobSchema = z.object({
 });
 export type Job = z.infer<typeof jobSchema>;
 
+/** A small picture of a folded card: its frame, and its faces from the farthest to the nearest, in mm with y down. */
+export const pictureSchema = z.object({
+  box: z.tuple([z.number(), z.number(), z.number().positive(), z.number().positive()]),
+  faces: z
+    .array(
+      z.object({
+        stockId: z.string().max(120),
+        light: z.number().min(0).max(1.01),
+        front: z.boolean(),
+        d: z
+          .string()
+          .max(MAX_OUTLINE)
+          .regex(/^[MLZ\d .-]*$/, 'an outline has only M, L, Z and figures in it'),
+      }),
+    )
+    .max(MAX_FACES),
+});
+export type Picture = z.infer<typeof pictureSchema>;
+
+/** What a page saw of a saved revision. */
+export const lookSchema = z.object({
+  revision: z.int().min(1),
+  version: z.int().min(1),
+  faults: z.int().min(0),
+  picture: pictureSchema,
+});
+export type Look = z.infer<typeof lookSchema>;
+
 /** What the shelf tells of a job without its design; nulls where the stored design cannot be read. */
 export const jobListSchema = z.array(
   z.object({
@@ -124,8 +150,10 @@ export const jobListSchema = z.array(
     readable: z.boolean(),
     closedWidthMm: z.number().nullable(),
     closedHeightMm: z.number().nullable(),
-    /** Names and families of its mechanisms. */
-    mechanisms: z.array(z.object({ name: z.string(), family: z.string() })),
+    /** Names of its mechanisms, and what each is. */
+    mechanisms: z.array(z.object({ name: z.string(), title: z.string() })),
+    /** What was last seen of it, maybe of an earlier revision. */
+    look: lookSchema.nullable(),
     lastCut: z.object({ number: z.int(), revision: z.int() }).nullable(),
   }),
 );

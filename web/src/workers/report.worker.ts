@@ -8,7 +8,7 @@ import {
 } from '@hollow-finch/core/assembly/rehearsal';
 import { searchMend, type Tried } from '@hollow-finch/core/checks/clearing';
 import { pieceRoom, type PieceRoom } from '@hollow-finch/core/checks/pieceScale';
-import type { CheckContext, Mend, Pull, SavedCut } from '@hollow-finch/core/checks/finding';
+import type { CheckContext, Mend, Pull } from '@hollow-finch/core/checks/finding';
 import {
   blamedFindings,
   heldPullReport,
@@ -26,9 +26,15 @@ import { linkageOf } from '@hollow-finch/core/motion/linkage';
 import { looseTravel } from '@hollow-finch/core/motion/loose';
 import { sweep, type Sweep } from '@hollow-finch/core/motion/sweep';
 import { expose } from 'comlink';
+import { cutIsCurrent, packingOf, savedCuts } from '../places/cut/currentCuts.ts';
+import type { CutJob } from '../shared/contracts.ts';
 
 export interface TimedReport extends Report {
   readonly tookMs: number;
+  /** The name of what the packing depends on: a packing of another name is out of date. */
+  readonly packing: string;
+  /** The cut jobs that were asked about, by number: whether each still holds what its subject is now. */
+  readonly cutsCurrent: ReadonlyMap<number, boolean>;
 }
 
 /** A search for a mend is given up after so long, ms: a minute. */
@@ -64,16 +70,21 @@ const api = {
   report(
     design: Design,
     version?: number,
-    cuts: readonly SavedCut[] = [],
+    cuts: readonly CutJob[] = [],
     tell?: (words: string) => void,
   ): TimedReport {
     const from = performance.now();
     const say = (words: string) => {
       if (performance.now() - from > QUIET_MS) tell?.(words);
     };
-    const context = checkContext(design, cuts, say);
+    const context = checkContext(design, savedCuts(cuts, design), say);
     if (version !== undefined) last = { version, context };
-    return { ...reportOf(context, say), tookMs: performance.now() - from };
+    return {
+      ...reportOf(context, say),
+      packing: packingOf(design),
+      cutsCurrent: new Map(cuts.map((cut) => [cut.number, cutIsCurrent(cut, design)])),
+      tookMs: performance.now() - from,
+    };
   },
   /** The findings of what is locked, with the joints that lock it named; null when another design was reported since. */
   blamed: (version: number) => inTurns(version, blamedFindings),
@@ -104,11 +115,11 @@ const api = {
   async findMend(
     design: Design,
     key: string,
-    cuts: readonly SavedCut[] = [],
+    cuts: readonly CutJob[] = [],
     tell?: (tried: Tried) => void,
   ): Promise<Mend | null> {
     stopping = false;
-    const search = searchMend(checkContext(design, cuts), key);
+    const search = searchMend(checkContext(design, savedCuts(cuts, design)), key);
     const from = performance.now();
     let spoke = from;
     for (;;) {

@@ -23,7 +23,7 @@ import { newInstance, usualHost } from '../../mechanisms/instance.ts';
 import { rectangle } from '../../mechanisms/pieces.ts';
 import { familyById } from '../../mechanisms/registry.ts';
 import { drafted, driveTo, glueAt, hangAt, sheetOf, stripOver } from '../../motion/testing/drafts.ts';
-import { packingFingerprint } from '../../sheets/partsList.ts';
+import { packingFingerprint } from '../../sheets/packingFingerprint.ts';
 import { BRAD, stockById } from '../../stock/stock.ts';
 import type { SavedCut } from '../finding.ts';
 

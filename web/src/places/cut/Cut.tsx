@@ -7,19 +7,18 @@ import { boxOfPaths } from '@hollow-finch/core/geometry/path';
 import { IDENTITY } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { MACHINES, stockById } from '@hollow-finch/core/stock/stock';
-import { Button, Select, Slider, TextInput } from '@mantine/core';
+import { Button, Loader, Select, Slider } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
-import 'mantine-datatable/styles.css';
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
-import type { CutJob } from '../../shared/contracts.ts';
 import { IconDownload } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import type { PlaceProps } from '../workspace/place.ts';
-import { cutIsCurrent, packingIsCurrent, subjectFingerprint, subjectsOf } from './subjects.ts';
+import { subjectFingerprint, subjectsOf } from './subjects.ts';
 import './cut.css';
+
+const CutTable = lazy(() => import('./CutTable.tsx'));
 
 const STAGE_NAMES: Readonly<Record<Stage, string>> = {
   mountain: 'mountain scores',
@@ -103,92 +102,6 @@ function OrderPreview({ design, subjectId }: { design: Design; subjectId: string
   );
 }
 
-function CutHistory({ cuts, design }: { cuts: readonly CutJob[]; design: Design }) {
-  const id = useJob((s) => s.id);
-  const [sort, setSort] = useState<DataTableSortStatus<CutJob>>({
-    columnAccessor: 'number',
-    direction: 'desc',
-  });
-  const [search, setSearch] = useState('');
-  const rows = useMemo(() => {
-    const key = sort.columnAccessor as keyof CutJob;
-    const sign = sort.direction === 'asc' ? 1 : -1;
-    return cuts
-      .filter((cut) => cut.title.toLowerCase().includes(search.toLowerCase()))
-      .sort(
-        (a, b) =>
-          sign *
-          (typeof a[key] === 'number'
-            ? Number(a[key]) - Number(b[key])
-            : String(a[key]).localeCompare(String(b[key]))),
-      );
-  }, [cuts, sort, search]);
-  return (
-    <section>
-      <h2>Cut jobs</h2>
-      {cuts.length === 0 ? (
-        <p className="quiet">
-          None yet. Each file that is saved becomes a numbered cut job with the revision that it was made
-          from.
-        </p>
-      ) : (
-        <>
-          <TextInput
-            aria-label="Search cut jobs"
-            placeholder="Search"
-            mb={6}
-            value={search}
-            onChange={(event) => setSearch(event.currentTarget.value)}
-          />
-          <DataTable
-            records={rows}
-            idAccessor="number"
-            sortStatus={sort}
-            onSortStatusChange={setSort}
-            noRecordsText="None matches"
-            minHeight={rows.length === 0 ? 120 : undefined}
-            verticalSpacing={4}
-            horizontalSpacing={6}
-            fz={12.5}
-            columns={[
-              { accessor: 'number', title: 'No.', sortable: true, width: 50 },
-              {
-                accessor: 'title',
-                title: 'What',
-                sortable: true,
-                render: (cut) => (
-                  <>
-                    <div>{cut.title}</div>
-                    <div className={cutIsCurrent(cut, design) ? 'quiet' : 'warn'}>
-                      revision {cut.revision},{' '}
-                      {cutIsCurrent(cut, design) ? 'as the design is now' : 'out of date'}
-                    </div>
-                    <div className="quiet">{new Date(cut.createdAt).toLocaleString()}</div>
-                  </>
-                ),
-              },
-              {
-                accessor: 'file',
-                title: '',
-                width: 34,
-                render: (cut) => (
-                  <a
-                    href={`/api/jobs/${id}/cuts/${cut.number}.svg`}
-                    download={cut.fileName}
-                    aria-label={`Fetch the file of cut job ${cut.number} again`}
-                  >
-                    <IconDownload size={16} />
-                  </a>
-                ),
-              },
-            ]}
-          />
-        </>
-      )}
-    </section>
-  );
-}
-
 function download(fileName: string, svg: string): void {
   const url = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
   const link = document.createElement('a');
@@ -208,7 +121,8 @@ export default function Cut({ onStage }: PlaceProps) {
   const [profileId, setProfile] = useState(PROFILES[0].id);
   const [busy, setBusy] = useState(false);
   const subject = subjects.find((s) => s.id === chosen) ?? subjects[0];
-  const stale = subject?.id.startsWith('sheet:') && !packingIsCurrent(shown);
+  const stale =
+    subject?.id.startsWith('sheet:') && report !== null && shown.sheetPlan?.fingerprint !== report.packing;
   const faults = report?.findings.filter((f) => f.severity === 'fault' && !isAccepted(shown, f)).length ?? 0;
   const laser = MACHINES.find((m) => m.id === shown.settings.machineId)?.kind === 'laser';
   const film = subject && stockById(subject.stockId).kind === 'film';
@@ -323,7 +237,19 @@ export default function Cut({ onStage }: PlaceProps) {
             Save the SVG
           </Button>
         </section>
-        <CutHistory cuts={cuts} design={shown} />
+        <section>
+          <h2>Cut jobs</h2>
+          {cuts.length === 0 ? (
+            <p className="quiet">
+              None yet. Each file that is saved becomes a numbered cut job with the revision that it was made
+              from.
+            </p>
+          ) : (
+            <Suspense fallback={<Loader size="xs" />}>
+              <CutTable cuts={cuts} />
+            </Suspense>
+          )}
+        </section>
       </aside>
     </main>
   );

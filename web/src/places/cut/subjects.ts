@@ -1,12 +1,11 @@
-/** What can be cut from a job, and whether an earlier cut job still says the same. */
+/** What can be cut from a job. */
 import type { CutProfile } from '@hollow-finch/core/cutting/profile';
 import { PROFILES } from '@hollow-finch/core/cutting/profile';
 import type { Design } from '@hollow-finch/core/design/design';
 import { writePartSvg, writeSvg } from '@hollow-finch/core/formats/svgWrite';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { fingerprint, packingFingerprint } from '@hollow-finch/core/sheets/partsList';
+import { fingerprint } from '@hollow-finch/core/sheets/fingerprint';
 import { stockById } from '@hollow-finch/core/stock/stock';
-import type { CutJob } from '../../shared/contracts.ts';
 
 export interface Subject {
   /** `sheet:0`, `part:card`. */
@@ -14,14 +13,6 @@ export interface Subject {
   readonly title: string;
   readonly stockId: string;
   svg(profile: CutProfile, heading: string): string;
-}
-
-/** Whether the packing belongs to the design as it is now. */
-export function packingIsCurrent(design: Design): boolean {
-  return (
-    design.sheetPlan !== null &&
-    design.sheetPlan.fingerprint === packingFingerprint(expand(design), design.settings)
-  );
 }
 
 /** All sheets and parts of a design that can be written as a cut file. */
@@ -55,17 +46,3 @@ export function subjectsOf(design: Design): Subject[] {
 /** The name of what a subject's cut file holds, whatever it is called. */
 export const subjectFingerprint = (subject: Subject, profileId: string): string =>
   fingerprint(subject.svg(PROFILES.find((p) => p.id === profileId) ?? PROFILES[0], ''));
-
-const known = new WeakMap<Design, Map<string, string>>();
-
-/** Whether a cut job still holds what its subject is now. */
-export function cutIsCurrent(cut: CutJob, design: Design): boolean {
-  if (cut.subject.startsWith('sheet:') && !packingIsCurrent(design)) return false;
-  const cache = known.get(design) ?? known.set(design, new Map()).get(design)!;
-  const key = `${cut.subject}|${cut.profileId}`;
-  if (!cache.has(key)) {
-    const subject = subjectsOf(design).find((s) => s.id === cut.subject);
-    cache.set(key, subject ? subjectFingerprint(subject, cut.profileId) : '');
-  }
-  return cache.get(key) === cut.fingerprint;
-}

@@ -6,7 +6,7 @@ import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import { subtract, type Point } from '@hollow-finch/core/geometry/point';
 import { ActionIcon, Button, Select, Tooltip } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { useCallback, useEffect, useMemo, useState, type PointerEvent } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type PointerEvent } from 'react';
 import { Board } from '../../shared/drawing/Board.tsx';
 import { LineKey } from '../../shared/drawing/PartDrawing.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
@@ -19,7 +19,6 @@ import type { PlaceProps } from '../workspace/place.ts';
 import { BoardParts } from './BoardParts.tsx';
 import { Drawer } from './Drawer.tsx';
 import { drawOn, emptyPart, removalOf } from './draftEdits.ts';
-import { GluedPieces } from './GluedPieces.tsx';
 import { HandleLayer } from './HandleLayer.tsx';
 import { InstanceParticulars } from './InstanceParticulars.tsx';
 import { boardBox, boardLayout, partBox, type BoardPart } from './layout.ts';
@@ -27,6 +26,9 @@ import { LAYER_NAMES, LineParticulars } from './LineParticulars.tsx';
 import { PartParticulars } from './PartParticulars.tsx';
 import { drawnPath, drawStep, snapped, type Drawing, type Tool } from './tools/drawGesture.ts';
 import './draft.css';
+
+/** With what moves a piece about on its panel: loaded when there is one. */
+const GluedPieces = lazy(() => import('./GluedPieces.tsx'));
 
 const TOOLS: readonly {
   readonly id: Tool;
@@ -147,6 +149,7 @@ function Particulars() {
 export default function Draft(_props: PlaceProps) {
   const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);
+  const hasGlued = Object.values(shown.joints).some((joint) => joint.kind === 'glue');
   const selection = useJob((s) => s.selection);
   const report = useJob((s) => s.report);
   const travel = useTravel();
@@ -330,7 +333,11 @@ export default function Draft(_props: PlaceProps) {
         }
       >
         <BoardParts layout={layout} movable={tool === 'choose'} findings={report?.findings ?? []} />
-        {tool === 'choose' && <GluedPieces layout={layout} />}
+        {tool === 'choose' && hasGlued && (
+          <Suspense fallback={null}>
+            <GluedPieces layout={layout} />
+          </Suspense>
+        )}
         {tool === 'choose' && <HandleLayer layout={layout} />}
         {path && (
           <g transform={`translate(${offset[0]} ${-offset[1]})`} pointerEvents="none">

@@ -1,45 +1,19 @@
-import type { PieceRoom } from '@hollow-finch/core/checks/pieceScale';
 import { fitsInside, snapInside } from '@hollow-finch/core/checks/pieceSnap';
 import type { Command } from '@hollow-finch/core/design/commands';
-import { gluesOf, type Design, type GlueJoint } from '@hollow-finch/core/design/design';
+import { gluesOf, type GlueJoint } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { placeRegion, type Region } from '@hollow-finch/core/geometry/polygon';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { useDrag } from '@use-gesture/react';
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useRef, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { reportWorker } from '../../shared/store/reporter.ts';
 import type { BoardPart } from './layout.ts';
+import { usePieceRoom } from './usePieceRoom.ts';
 
 /** A piece is drawn to a free place this near, in mm; with Alt it stays where it is dragged. */
 const SNAP_MM = 6;
-
-/** The room of a glued piece, asked anew when anything but the piece's own place changes. */
-export function usePieceRoom(design: Design, joint: GlueJoint | undefined): PieceRoom | null {
-  const [room, setRoom] = useState<PieceRoom | null>(null);
-  const latest = useRef(design);
-  latest.current = design;
-  const { instances, parts, brief, settings } = design;
-  const [id, hostPartId] = [joint?.id, joint?.hostPartId];
-  useEffect(() => {
-    setRoom(null);
-    if (!id) return;
-    let left = false;
-    reportWorker()
-      .pieceRoom(latest.current, id)
-      .then(
-        (found) => !left && setRoom(found),
-        // Without its room a piece is moved without being warned: the report tells what it runs into.
-        () => undefined,
-      );
-    return () => {
-      left = true;
-    };
-  }, [id, hostPartId, instances, parts, brief, settings.reachMarginMm]);
-  return room;
-}
 
 const moved = (joint: GlueJoint, dx: number, dy: number): GlueJoint => ({
   ...joint,
@@ -140,7 +114,7 @@ function Piece({
 }
 
 /** Drafted pieces on the drawings of what they are glued to. */
-export function GluedPieces({ layout }: { layout: readonly BoardPart[] }) {
+export default function GluedPieces({ layout }: { layout: readonly BoardPart[] }) {
   const shown = useJob((s) => s.shown);
   const selection = useJob((s) => s.selection);
   const { parts } = expand(shown);

@@ -1,49 +1,18 @@
-import { scaledPart, scaleInRoom, wholePercent } from '@hollow-finch/core/checks/pieceScale';
-import type { DraftedPart, Joint } from '@hollow-finch/core/design/design';
+import { gluesOf, type DraftedPart, type Joint } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { IconPlus } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { freshId } from './Drawer.tsx';
-import { usePieceRoom } from './GluedPieces.tsx';
 import { HANGS, newJoint, type HangKind } from './hanging.ts';
 import { JointFields } from './JointFields.tsx';
 
-/** Whether a glued piece keeps to the free area of its panel, and the largest that it may be. */
-function RoomNote({ part, plain, joint }: { part: DraftedPart; plain: Part; joint: Joint | undefined }) {
-  const shown = useJob((s) => s.shown);
-  const glued = joint?.kind === 'glue' ? joint : undefined;
-  const room = usePieceRoom(shown, glued);
-  if (!room || !glued) return null;
-  const scale = scaleInRoom(room, plain, glued.placement);
-  const percent = scale ? Math.round(wholePercent(scale) * 100) : null;
-  const resize = (to: number) =>
-    useJob.getState().edit(`Make ${part.name} ${to} % of its size`, {
-      do: 'put',
-      in: 'parts',
-      id: part.id,
-      value: scaledPart(part, room.centre, to / 100),
-    });
-  return (
-    <p className={percent === null || percent < 100 ? 'wrong' : 'quiet'}>
-      {percent === null
-        ? 'Here it catches or pokes out at any size.'
-        : percent < 100
-          ? `It leaves the free area of its panel; at ${percent} % of its size it would fit here.`
-          : 'It lies inside the free area of its panel.'}{' '}
-      {percent !== null && percent !== 100 && (
-        <Button size="compact-xs" variant="default" onClick={() => resize(percent)}>
-          Largest that fits: {percent} %
-        </Button>
-      )}
-    </p>
-  );
-}
+const RoomNote = lazy(() => import('./RoomNote.tsx'));
 
 /** What a drafted part is glued to, turns on, slides in, passes through: its joints, and new ones. */
 export function HangSection({ part, plain }: { part: DraftedPart; plain: Part }) {
@@ -51,6 +20,7 @@ export function HangSection({ part, plain }: { part: DraftedPart; plain: Part })
   const { edit } = useJob.getState();
   const { parts } = expand(shown);
   const joints = Object.values(shown.joints).filter((joint) => joint.partId === part.id);
+  const glued = gluesOf(joints)[0];
   const { panels } = panelPlan(plain);
   const [panelId, setPanel] = useState<string | null>(null);
   const panel = panels.find((p) => p.id === panelId) ?? panels[0];
@@ -90,7 +60,11 @@ export function HangSection({ part, plain }: { part: DraftedPart; plain: Part })
   return (
     <section>
       <h3>How it hangs</h3>
-      <RoomNote part={part} plain={plain} joint={joints.find((joint) => joint.kind === 'glue')} />
+      {glued && (
+        <Suspense fallback={null}>
+          <RoomNote part={part} plain={plain} joint={glued} />
+        </Suspense>
+      )}
       {joints.length === 0 && <p className="quiet">On nothing yet: it does not move with the card.</p>}
       {joints.map((joint) => (
         <JointFields key={joint.id} joint={joint} parts={parts} />

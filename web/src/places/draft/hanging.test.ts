@@ -1,11 +1,6 @@
 /** Joints offered for a drafted part: each is a sound document, and holds in space what it says it holds. */
-import {
-  designSchema,
-  newDesign,
-  type Design,
-  type DraftedPart,
-  type Joint,
-} from '@hollow-finch/core/design/design';
+import { newDesign, type Design, type DraftedPart, type Joint } from '@hollow-finch/core/design/design';
+import { designSchema } from '@hollow-finch/core/design/schema';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { polyline, straight } from '@hollow-finch/core/geometry/path';

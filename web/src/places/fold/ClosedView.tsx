@@ -4,7 +4,7 @@ import type { TimedReport } from '../../workers/report.worker.ts';
 import { closedEdges } from '@hollow-finch/core/checks/closedOverhang';
 import { chosenEnvelope } from '@hollow-finch/core/checks/envelopeFit';
 import { BULK_GRID } from '@hollow-finch/core/motion/bulk';
-import { stackAt } from '@hollow-finch/core/motion/closed';
+import { stackAt } from '@hollow-finch/core/motion/stack';
 import { useMemo, useState } from 'react';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import type { Design } from '@hollow-finch/core/design/design';

@@ -41,7 +41,7 @@ function show(family: Family, ready = true) {
   const host = usualHost(family, expand(base).gutters);
   const design: Design = { ...base, instances: { m: newInstance(family, host, 'm', { name: 'Comet' }) } };
   const context = checkContext(design);
-  const report = { ...reportOf(context), tookMs: 1 };
+  const report = { ...reportOf(context), tookMs: 1, packing: '', cutsCurrent: new Map() };
   const heldPulls = ready ? report.pulls.map((_, index) => inOneGo(heldPullReport(context, index))) : [];
   act(() => {
     openJob({ id: 'j', design, undo: [], redo: [], revision: 1 });

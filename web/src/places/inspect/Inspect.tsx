@@ -12,7 +12,7 @@ import { Board } from '../../shared/drawing/Board.tsx';
 import { LineKey, PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { reportWorker, savedCuts } from '../../shared/store/reporter.ts';
+import { reportWorker } from '../../shared/store/reporter.ts';
 import { useLengths } from '../../shared/units.ts';
 import { FindingMarks } from '../draft/BoardParts.tsx';
 import { boardBox, boardLayout, type BoardPart } from '../draft/layout.ts';
@@ -98,7 +98,7 @@ function FindingRow({
       setSearching((now) => (typeof now === 'object' && !('failed' in now) ? tried : now)),
     );
     try {
-      const mend = await reportWorker().findMend(design, finding.key, savedCuts(design), tell);
+      const mend = await reportWorker().findMend(design, finding.key, useJob.getState().cuts, tell);
       if (mend && useJob.getState().design === design) edit(mend.label, mend.command);
       setSearching((now) => (mend || now === 'stopped' ? 'no' : 'none'));
     } catch (fault) {

@@ -2,7 +2,8 @@ import type { PackedSheet } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { sheetsNeeded } from '@hollow-finch/core/sheets/packing';
 import { partsList, type PartListEntry } from '@hollow-finch/core/sheets/partsList';
-import { sheetSpec, sheetUsage } from '@hollow-finch/core/sheets/plan';
+import { sheetSpec } from '@hollow-finch/core/sheets/plan';
+import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
 import { MACHINES, stockById } from '@hollow-finch/core/stock/stock';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { Button, Progress, Select, TextInput } from '@mantine/core';
@@ -17,7 +18,6 @@ import { faultWords, Helper } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PackReport, SheetsApi } from '../../workers/sheets.worker.ts';
-import { packingIsCurrent } from '../cut/subjects.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './sheets.css';
 
@@ -210,7 +210,9 @@ export default function Sheets(_props: PlaceProps) {
   const entries = useMemo(() => partsList(expanded, settings), [expanded, settings]);
   const parts = useMemo(() => new Map(expanded.parts.map((part) => [part.id, part])), [expanded]);
   const plan = busy && report ? report.plan : shown.sheetPlan;
-  const current = busy || packingIsCurrent(shown);
+  const packing = useJob((s) => s.report?.packing);
+  // Until the design is looked at nothing is said of it.
+  const current = busy || packing === undefined || shown.sheetPlan?.fingerprint === packing;
   const stockIds = [...new Set(plan?.sheets.map((sheet) => sheet.stockId))];
   const set = (label: string, value: Partial<typeof settings>) => edit(label, { do: 'settings', value });
   return (

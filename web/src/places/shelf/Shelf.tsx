@@ -1,6 +1,3 @@
-import { isAccepted } from '@hollow-finch/core/checks/finding';
-import { familyById, FAMILIES } from '@hollow-finch/core/mechanisms/registry';
-import type { Design } from '@hollow-finch/core/design/design';
 import {
   ActionIcon,
   Button,
@@ -12,10 +9,11 @@ import {
   Tooltip,
 } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
-import type { JobListEntry } from '../../shared/contracts.ts';
-import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
+import type { JobListEntry, Look } from '../../shared/contracts.ts';
+import { LOOK_VERSION } from '../../shared/limits.ts';
+import { PictureSvg } from '../../shared/PictureSvg.tsx';
 import {
   IconAlertTriangle,
   IconArchive,
@@ -24,29 +22,42 @@ import {
   IconPlus,
   IconSearch,
 } from '../../shared/icons.ts';
-import { reportWorker } from '../../shared/store/reporter.ts';
 import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
 import { useLengths } from '../../shared/units.ts';
-import type { TimedReport } from '../../workers/report.worker.ts';
-import { NewCard } from './NewCard.tsx';
 import './shelf.css';
+
+const NewCard = lazy(() => import('./NewCard.tsx').then(({ NewCard }) => ({ default: NewCard })));
 
 type Order = 'changed' | 'name' | 'faults';
 
-/** What is known of a listed job once it was looked at: its picture and findings, or why it cannot be shown. */
-type Looked = { readonly design: Design; readonly report: TimedReport } | { readonly problem: string };
+/** What is known of a listed job: what was seen of it, or why it cannot be shown. */
+type Looked = Look | { readonly problem: string };
 
 const keyOf = (job: JobListEntry): string => `${job.id}:${job.revision}`;
 
-/** All listed jobs, fetched and looked at one after another, so that the shelf fills as they come; one that fails is passed over. */
+/** What the server keeps of a job, when it is of its present revision. */
+const keptLook = ({ look, revision }: JobListEntry): Look | undefined =>
+  look?.revision === revision && look.version === LOOK_VERSION ? look : undefined;
+
+/**
+ * Jobs of which nothing is kept are fetched and looked at one after another, so that the shelf fills as they come, and what was
+ * seen is kept; one that fails is passed over.
+ */
 function useLooks(jobs: readonly JobListEntry[] | null): ReadonlyMap<string, Looked> {
   const [looks, setLooks] = useState<ReadonlyMap<string, Looked>>(new Map());
   useEffect(() => {
     let left = false;
     const look = async (job: JobListEntry): Promise<Looked> => {
       try {
-        const { design } = await api.job(job.id);
-        return { design, report: await reportWorker().report(design) };
+        const { design, revision } = await api.job(job.id);
+        const [{ reportWorker }, { lookAt }] = await Promise.all([
+          import('../../shared/store/reporter.ts'),
+          import('../../shared/picture.ts'),
+        ]);
+        const seen = lookAt(design, await reportWorker().report(design), revision);
+        // That it could not be kept costs only time: it is looked at again.
+        void api.look(job.id, seen).catch(() => undefined);
+        return seen;
       } catch (fault) {
         return { problem: saidOf(fault) };
       }
@@ -54,6 +65,7 @@ function useLooks(jobs: readonly JobListEntry[] | null): ReadonlyMap<string, Loo
     void (async () => {
       for (const job of jobs ?? []) {
         if (left) return;
+        if (keptLook(job)) continue;
         const looked = await look(job);
         if (!left) setLooks((before) => new Map(before).set(keyOf(job), looked));
       }
@@ -65,13 +77,6 @@ function useLooks(jobs: readonly JobListEntry[] | null): ReadonlyMap<string, Loo
   return looks;
 }
 
-const openFaults = (looked: Looked | undefined): number | null =>
-  looked && 'report' in looked
-    ? looked.report.findings.filter(
-        (finding) => finding.severity === 'fault' && !isAccepted(looked.design, finding),
-      ).length
-    : null;
-
 function JobCard({
   job,
   looked,
@@ -82,7 +87,7 @@ function JobCard({
   onChange: () => void;
 }) {
   const { say } = useLengths();
-  const faults = openFaults(looked);
+  const faults = looked && 'faults' in looked ? looked.faults : null;
   const problem = looked && 'problem' in looked ? looked.problem : null;
   const act = async (work: () => Promise<unknown>, said: string) => {
     try {
@@ -93,9 +98,7 @@ function JobCard({
       notifications.show({ title: 'That did not work', message: saidOf(fault), color: 'persimmon' });
     }
   };
-  const made = [...new Set(job.mechanisms.map(({ family }) => familyById(family)?.title ?? family))].join(
-    ', ',
-  );
+  const made = [...new Set(job.mechanisms.map(({ title }) => title))].join(', ');
   const size =
     job.closedWidthMm !== null && job.closedHeightMm !== null
       ? `${say(job.closedWidthMm)} × ${say(job.closedHeightMm)}`
@@ -103,14 +106,9 @@ function JobCard({
   const open = `/job/${job.id}/draft`;
   return (
     <li className="job-card" data-job={job.name}>
-      {looked && 'report' in looked ? (
+      {looked && 'picture' in looked ? (
         <a href={open} className="job-picture" aria-label={`Open ${job.name}`}>
-          <FoldedPicture
-            sweep={looked.report.sweep}
-            opening={looked.design.brief.opening}
-            deg={105}
-            label={`${job.name}, folded open`}
-          />
+          <PictureSvg picture={looked.picture} label={`${job.name}, folded open`} />
         </a>
       ) : (
         <div className="job-picture">
@@ -197,6 +195,14 @@ export function Shelf() {
   const [order, setOrder] = useState<Order>('changed');
   const [creating, setCreating] = useState<string | null>(null);
   const looks = useLooks(jobs);
+  // Mechanisms and the form for a new card are fetched when they are asked for.
+  const [asked, setAsked] = useState(false);
+  if (creating !== null && !asked) setAsked(true);
+  const [families, setFamilies] = useState<{ value: string; label: string }[]>([]);
+  const fetchFamilies = async () => {
+    const { FAMILIES } = await import('@hollow-finch/core/mechanisms/registry');
+    setFamilies(FAMILIES.map(({ id, title }) => ({ value: id, label: title })));
+  };
 
   const load = useCallback(async () => {
     try {
@@ -228,8 +234,11 @@ export function Shelf() {
   const shown = useMemo(() => {
     const words = search.toLowerCase().split(/\s+/).filter(Boolean);
     const text = (job: JobListEntry) =>
-      `${job.name} ${job.mechanisms.map(({ name, family }) => `${name} ${family}`).join(' ')}`.toLowerCase();
-    const faults = (job: JobListEntry) => openFaults(looks.get(keyOf(job))) ?? 0;
+      `${job.name} ${job.mechanisms.map(({ name, title }) => `${name} ${title}`).join(' ')}`.toLowerCase();
+    const faults = (job: JobListEntry) => {
+      const looked = keptLook(job) ?? looks.get(keyOf(job));
+      return looked && 'faults' in looked ? looked.faults : 0;
+    };
     return (jobs ?? [])
       .filter((job) => job.archived === (which === 'away') && words.every((word) => text(job).includes(word)))
       .sort((a, b) =>
@@ -264,7 +273,9 @@ export function Shelf() {
             w={230}
             searchable
             value={null}
-            data={FAMILIES.map((family) => ({ value: family.id, label: family.title }))}
+            data={families}
+            onDropdownOpen={() => void fetchFamilies()}
+            nothingFoundMessage={families.length === 0 ? 'One moment…' : 'No mechanism of that name'}
             onChange={(id) => id && setCreating(id)}
           />
           <FileButton accept="application/json,.json" onChange={(file) => file && void bringIn(file)}>
@@ -326,11 +337,20 @@ export function Shelf() {
         )}
         <ul className="jobs">
           {shown.map((job) => (
-            <JobCard key={job.id} job={job} looked={looks.get(keyOf(job))} onChange={() => void load()} />
+            <JobCard
+              key={job.id}
+              job={job}
+              looked={keptLook(job) ?? looks.get(keyOf(job))}
+              onChange={() => void load()}
+            />
           ))}
         </ul>
       </main>
-      <NewCard family={creating} onClose={() => setCreating(null)} />
+      {asked && (
+        <Suspense fallback={null}>
+          <NewCard family={creating} onClose={() => setCreating(null)} />
+        </Suspense>
+      )}
     </div>
   );
 }

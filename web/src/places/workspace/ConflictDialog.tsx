@@ -34,7 +34,7 @@ function Version({ title, design, note }: { title: string; design: Design; note:
 }
 
 /** Two windows saved the same job: both are shown, and a person decides. Neither is lost: every saved state is kept. */
-export function ConflictDialog() {
+export default function ConflictDialog() {
   const save = useJob((s) => s.save);
   const design = useJob((s) => s.design);
   const [failure, setFailure] = useState<string | null>(null);

@@ -1,6 +1,8 @@
 // @vitest-environment happy-dom
 /** Revisions of the open job: listed, searched, compared with now in words and drawings, put back as an edit. */
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
+// What is loaded on demand is there at once.
+import '@hollow-finch/core/design/schema';
 import { act } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { openJob, useJob } from '../../shared/store/jobStore.ts';

@@ -51,10 +51,10 @@ const KEYS: readonly { readonly group: string; readonly keys: readonly (readonly
 ];
 
 /** All keys, by where they work. */
-export function KeysDialog({ opened, onClose }: { opened: boolean; onClose: () => void }) {
+export default function KeysDialog({ onClose }: { onClose: () => void }) {
   return (
     <Modal
-      opened={opened}
+      opened
       onClose={onClose}
       title={
         <span className="title-face" style={{ fontSize: 19 }}>

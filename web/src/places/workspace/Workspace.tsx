@@ -4,11 +4,12 @@ import { api, saidOf } from '../../shared/api.ts';
 import { autosave, loadJob } from '../../shared/store/autosave.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { startReporting } from '../../shared/store/reporter.ts';
-import { ConflictDialog } from './ConflictDialog.tsx';
-import { KeysDialog } from './KeysDialog.tsx';
 import { StageRail } from './StageRail.tsx';
 import { STAGES, type StageId } from './stages.ts';
 import './workspace.css';
+
+const ConflictDialog = lazy(() => import('./ConflictDialog.tsx'));
+const KeysDialog = lazy(() => import('./KeysDialog.tsx'));
 
 const PLACES = {
   brief: lazy(() => import('../brief/Brief.tsx')),
@@ -34,6 +35,7 @@ export function Workspace({ id }: { id: string }) {
   const [loaded, setLoaded] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
   const [keys, setKeys] = useState(false);
+  const conflict = useJob((s) => s.save.kind === 'conflict');
   const name = useJob((s) => (loaded ? s.shown.name : ''));
 
   const load = useCallback(async () => {
@@ -105,8 +107,10 @@ export function Workspace({ id }: { id: string }) {
       <Suspense fallback={<main className="place starting">One moment…</main>}>
         <Place onStage={go} />
       </Suspense>
-      <ConflictDialog />
-      <KeysDialog opened={keys} onClose={() => setKeys(false)} />
+      <Suspense fallback={null}>
+        {conflict && <ConflictDialog />}
+        {keys && <KeysDialog onClose={() => setKeys(false)} />}
+      </Suspense>
     </div>
   );
 }

@@ -10,7 +10,8 @@ import { describe, expect, it } from 'vitest';
 import { demoJobs } from '../../demo/jobs.ts';
 import type { CutJob } from '../../shared/contracts.ts';
 import { marksOf } from '../../shared/strip/OpeningStrip.tsx';
-import { cutIsCurrent, packingIsCurrent, subjectFingerprint, subjectsOf } from '../cut/subjects.ts';
+import { cutIsCurrent, packingIsCurrent, packingOf } from '../cut/currentCuts.ts';
+import { subjectFingerprint, subjectsOf } from '../cut/subjects.ts';
 import { cardGutter } from '@hollow-finch/core/design/frames';
 import { newInstance } from '@hollow-finch/core/mechanisms/instance';
 import { step } from '@hollow-finch/core/mechanisms/step';
@@ -18,7 +19,12 @@ import { STAGES, stageFigure } from './stages.ts';
 
 const say = (mm: number) => `${Math.round(mm * 10) / 10} mm`;
 const figures = (design: Design, cuts: CutJob[] = []) => {
-  const report = { ...reportOf(checkContext(design)), tookMs: 0 };
+  const report = {
+    ...reportOf(checkContext(design)),
+    packing: packingOf(design),
+    cutsCurrent: new Map(cuts.map((cut) => [cut.number, cutIsCurrent(cut, design)])),
+    tookMs: 0,
+  };
   return Object.fromEntries(
     STAGES.map((stage) => [
       stage,

@@ -3,10 +3,8 @@ import { chosenEnvelope, envelopeFitOf } from '@hollow-finch/core/checks/envelop
 import { isAccepted } from '@hollow-finch/core/checks/finding';
 import { JOINT_TOLERANCE_MM } from '@hollow-finch/core/geometry/tolerances';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { packingFingerprint } from '@hollow-finch/core/sheets/partsList';
-import { sheetUsage } from '@hollow-finch/core/sheets/plan';
+import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
 import type { JobState } from '../../shared/store/jobStore.ts';
-import { cutIsCurrent } from '../cut/subjects.ts';
 
 export const STAGES = ['brief', 'draft', 'fold', 'inspect', 'sheets', 'cut'] as const;
 export type StageId = (typeof STAGES)[number];
@@ -94,13 +92,13 @@ function inspectFigure(facts: Facts): StageFigure {
     : { words: 'nothing found', tone: 'good' };
 }
 
-function sheetsFigure({ shown }: Facts): StageFigure {
+function sheetsFigure(facts: Facts): StageFigure {
+  const { shown, report } = facts;
   const plan = shown.sheetPlan;
   if (!plan || plan.sheets.length === 0) return plain('not packed');
-  const expanded = expand(shown);
-  if (plan.fingerprint !== packingFingerprint(expanded, shown.settings))
-    return { words: 'out of date', tone: 'warn' };
-  const parts = new Map(expanded.parts.map((part) => [part.id, part]));
+  if (!report) return unknown(facts, 'looking…');
+  if (plan.fingerprint !== report.packing) return { words: 'out of date', tone: 'warn' };
+  const parts = new Map(expand(shown).parts.map((part) => [part.id, part]));
   const usage = plan.sheets.reduce((sum, sheet) => sum + sheetUsage(sheet, parts), 0) / plan.sheets.length;
   return {
     words: `${plan.sheets.length} ${plan.sheets.length === 1 ? 'sheet' : 'sheets'}, ${Math.round(usage * 100)} %`,
@@ -108,10 +106,13 @@ function sheetsFigure({ shown }: Facts): StageFigure {
   };
 }
 
-function cutFigure({ shown, cuts }: Facts): StageFigure {
+function cutFigure(facts: Facts): StageFigure {
+  const { report, cuts } = facts;
   const [last] = cuts;
   if (!last) return plain('none yet');
-  return cutIsCurrent(last, shown)
+  const current = report?.cutsCurrent.get(last.number);
+  if (current === undefined) return unknown(facts, `job ${last.number}`);
+  return current
     ? { words: `job ${last.number}`, tone: 'good' }
     : { words: `job ${last.number} out of date`, tone: 'warn' };
 }

@@ -63,5 +63,15 @@ export const cutJobs = sqliteTable(
   (table) => [primaryKey({ columns: [table.jobId, table.number] })],
 );
 
+/** What a page saw when it last looked at a job: a small picture of it folded open, and how many faults it has. */
+export const looks = sqliteTable('looks', {
+  jobId: text('job_id').primaryKey(),
+  /** The revision that was looked at, and by which version of the looking. */
+  revision: integer('revision').notNull(),
+  version: integer('version').notNull(),
+  faults: integer('faults').notNull(),
+  picture: text('picture').notNull(),
+});
+
 /** What was done once to this database, such as seeding a demo job. */
 export const marks = sqliteTable('marks', { key: text('key').primaryKey(), at: integer('at').notNull() });

@@ -3,7 +3,6 @@
  * is no longer open can be taken over by the next one. Nothing that cannot be read (by an older version, say) is deleted.
  */
 import type { Edit } from '@hollow-finch/core/design/commands';
-import { readDesign } from '@hollow-finch/core/design/design';
 import type { Job } from '../contracts.ts';
 
 /** What is kept of a job. */
@@ -87,22 +86,27 @@ export interface LeftDraft {
 /** Copies of a job by windows that are no longer open, and by this one, the newest first. */
 export async function leftDrafts(jobId: string): Promise<LeftDraft[]> {
   const open = await otherWindows();
-  const found: (LeftDraft & { readonly at: number })[] = [];
+  const texts = new Map<string, string | null>();
   try {
     for (const key of Object.keys(localStorage)) {
       if (key !== `${PREFIX}${jobId}` && !key.startsWith(`${PREFIX}${jobId}:`)) continue;
       if (open.has(key.slice(PREFIX.length + jobId.length + 1))) continue;
-      found.push({ key, ...readLeft(localStorage.getItem(key)) });
+      texts.set(key, localStorage.getItem(key));
     }
   } catch {
     // A blocked store holds nothing.
   }
+  const found = await Promise.all(
+    [...texts].map(async ([key, text]) => ({ key, ...(await readLeft(text)) })),
+  );
   return found.sort((a, b) => b.at - a.at);
 }
 
-function readLeft(text: string | null): { draft: Draft | null; at: number } {
+async function readLeft(text: string | null): Promise<{ draft: Draft | null; at: number }> {
   try {
     const kept = JSON.parse(text ?? 'null') as (Draft & { at?: number }) | null;
+    // Only what was left behind needs checking: the page does not carry the schema otherwise.
+    const { readDesign } = await import('@hollow-finch/core/design/schema');
     const read = readDesign(kept?.design);
     return { draft: kept && read.ok ? { ...kept, design: read.design } : null, at: kept?.at ?? 0 };
   } catch {

@@ -1,6 +1,6 @@
 import { newDesign } from '@hollow-finch/core/design/design';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { MAX_HISTORY } from '../contracts.ts';
+import { MAX_HISTORY } from '../limits.ts';
 import { openJob, useJob } from './jobStore.ts';
 
 const state = () => useJob.getState();

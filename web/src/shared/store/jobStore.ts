@@ -5,7 +5,8 @@ import type { HeldPull } from '@hollow-finch/core/checks/report';
 import type { Design } from '@hollow-finch/core/design/design';
 import { create } from 'zustand';
 import type { TimedReport } from '../../workers/report.worker.ts';
-import { MAX_HISTORY, type CutJob, type Job } from '../contracts.ts';
+import type { CutJob, Job } from '../contracts.ts';
+import { MAX_HISTORY } from '../limits.ts';
 
 export type SaveState =
   | { readonly kind: 'saved' }

@@ -2,11 +2,10 @@
  * Keeps the report of the open job live: the newest design asked for next, never more than one on the way. When the hand
  * rests, the joints that lock something are named, mends are tried, and each pull is tried together with the opening.
  */
-import type { SavedCut } from '@hollow-finch/core/checks/finding';
 import type { Design } from '@hollow-finch/core/design/design';
 import { proxy, type Remote } from 'comlink';
-import { cutIsCurrent } from '../../places/cut/subjects.ts';
 import type { ReportApi } from '../../workers/report.worker.ts';
+import type { CutJob } from '../contracts.ts';
 import { faultWords, Helper } from '../helper.ts';
 import { useJob } from './jobStore.ts';
 
@@ -25,19 +24,6 @@ export function stopReport(words = 'Stopped: this design was not looked at.'): v
   helper.end(words);
 }
 
-/** The newest cut file of every sheet and part, and whether the design would still give it. */
-export function savedCuts(design: Design): SavedCut[] {
-  const newest = new Map<string, SavedCut>();
-  for (const cut of useJob.getState().cuts)
-    if (!newest.has(cut.subject))
-      newest.set(cut.subject, {
-        number: cut.number,
-        title: cut.title,
-        current: cutIsCurrent(cut, design),
-      });
-  return [...newest.values()];
-}
-
 /** Looks again at a design that was not looked at. */
 let lookAgain = (): void => undefined;
 export const reportAgain = (): void => lookAgain();
@@ -46,30 +32,32 @@ export const reportAgain = (): void => lookAgain();
 export function startReporting(): () => void {
   let running = false;
   let done: Design | undefined;
+  let doneCuts: readonly CutJob[] | undefined;
   let version = 0;
   const next = async () => {
-    const { shown } = useJob.getState();
-    if (running || !shown || shown === done) return;
+    const { shown, cuts } = useJob.getState();
+    if (running || !shown || (shown === done && cuts === doneCuts)) return;
     running = true;
     // What is told may come later than the answer.
     let underWay = true;
     useJob.setState({ reporting: true, notLooked: null });
     try {
       const tell = proxy((words: string) => underWay && useJob.setState({ reportProgress: { words } }));
-      const report = await reportWorker().report(shown, ++version, savedCuts(shown), tell);
-      done = shown;
+      const report = await reportWorker().report(shown, ++version, cuts, tell);
+      [done, doneCuts] = [shown, cuts];
       useJob.setState({ report, reportVersion: version, heldPulls: [], held: null });
       void followUp(version, report.pulls.length).catch((fault: unknown) => {
         if (version === useJob.getState().reportVersion && !running)
           useJob.setState({ notLooked: `Not everything was looked at. ${faultWords(fault)}` });
       });
     } catch (fault) {
-      done = shown;
+      [done, doneCuts] = [shown, cuts];
       useJob.setState({ report: null, notLooked: faultWords(fault) });
     } finally {
       running = underWay = false;
       useJob.setState({ reporting: false, reportProgress: null });
-      if (useJob.getState().shown !== shown) void next();
+      const now = useJob.getState();
+      if (now.shown !== shown || now.cuts !== cuts) void next();
     }
   };
   lookAgain = () => {
@@ -105,7 +93,7 @@ export function startReporting(): () => void {
   };
   void next();
   return useJob.subscribe((state, before) => {
-    if (state.shown !== before.shown) void next();
+    if (state.shown !== before.shown || state.cuts !== before.cuts) void next();
   });
 }
 

@@ -38,7 +38,7 @@ const crossing: Design = {
 };
 
 const show = (design: Design) => {
-  const report = { ...reportOf(checkContext(design)), tookMs: 1 };
+  const report = { ...reportOf(checkContext(design)), tookMs: 1, packing: '', cutsCurrent: new Map() };
   act(() => {
     openJob({ id: 'j', design, undo: [], redo: [], revision: 1 });
     useJob.setState({ report, openingDeg: 90 });

@@ -1,0 +1,20 @@
+import type { Settings } from '../design/design.ts';
+import type { Expanded } from '../mechanisms/expand.ts';
+import { fingerprint } from './fingerprint.ts';
+import { outerOutlines } from './outlines.ts';
+import { partsList } from './partsList.ts';
+
+/** What the packing depends on: a packing made for another fingerprint is out of date. */
+export function packingFingerprint(expanded: Expanded, settings: Settings): string {
+  const { gapMm, marginMm, copies, machineId } = settings;
+  return fingerprint([
+    partsList(expanded, settings).map(({ part, quantity }) => [
+      part.id,
+      part.stockId,
+      part.grainRad,
+      quantity,
+      outerOutlines(part),
+    ]),
+    { gapMm, marginMm, copies, machineId },
+  ]);
+}

@@ -1,0 +1,54 @@
+import type { Design } from '@hollow-finch/core/design/design';
+import { isAccepted } from '@hollow-finch/core/checks/finding';
+import { boxOf } from '@hollow-finch/core/geometry/path';
+import type { Sweep } from '@hollow-finch/core/motion/sweep';
+import { foldedPicture, type Opening } from '@hollow-finch/core/motion/view';
+import type { TimedReport } from '../workers/report.worker.ts';
+import type { Look, Picture } from './contracts.ts';
+import { LOOK_VERSION, MAX_FACES, MAX_OUTLINE } from './limits.ts';
+
+/** Openings that the frame of a picture has room for, besides the one that is drawn. */
+const FRAMED_DEG = [180, 90];
+
+/** The frame of a folded card, with room for it at every opening: left, top, width and height, y down. */
+export function pictureFrame(sweep: Sweep, opening: Opening, deg: number, riseDeg: number): Picture['box'] {
+  const box = boxOf(
+    [deg, ...FRAMED_DEG].flatMap((at) =>
+      foldedPicture(sweep, opening, at, { riseDeg }).flatMap((face) => face.rings.flat()),
+    ),
+  );
+  const pad = 0.04 * Math.max(box.maxX - box.minX, box.maxY - box.minY);
+  return [box.minX - pad, -box.maxY - pad, box.maxX - box.minX + 2 * pad, box.maxY - box.minY + 2 * pad];
+}
+
+/** The faces of a folded card, farthest first. */
+export const pictureFaces = (
+  sweep: Sweep,
+  opening: Opening,
+  deg: number,
+  riseDeg: number,
+): Picture['faces'] =>
+  foldedPicture(sweep, opening, deg, { riseDeg }).map(({ stockId, light, front, rings }) => ({
+    stockId,
+    light: Math.round(1000 * Math.min(1, light)) / 1000,
+    front,
+    d: rings
+      .map((ring) => `M${ring.map(([x, y]) => `${x.toFixed(1)} ${(-y).toFixed(1)}`).join('L')}Z`)
+      .join(''),
+  }));
+
+/** What the shelf shows of a saved revision. What is too fine for a small picture is left out of it. */
+export function lookAt(design: Design, report: TimedReport, revision: number): Look {
+  const { opening } = design.brief;
+  const faces = pictureFaces(report.sweep, opening, 105, 34);
+  return {
+    revision,
+    version: LOOK_VERSION,
+    faults: report.findings.filter((finding) => finding.severity === 'fault' && !isAccepted(design, finding))
+      .length,
+    picture: {
+      box: pictureFrame(report.sweep, opening, 105, 34),
+      faces: faces.filter(({ d }) => d.length <= MAX_OUTLINE).slice(-MAX_FACES),
+    },
+  };
+}
