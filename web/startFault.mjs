@@ -14,6 +14,10 @@ export function startFault(fault) {
     return `Port ${process.env.PORT} is taken by another program: stop that one, or choose another port (PORT=4322 scripts/demo.sh).`;
   if (/EACCES.*listen|listen EACCES/.test(said))
     return `Port ${process.env.PORT} may not be used by this account: choose one above 1024 (PORT=4321 scripts/demo.sh).`;
+  if (/status 401|HTTP 401|status 403|[Uu]nauthori[sz]ed|[Aa]uth.*(?:wrong|invalid)/.test(said))
+    return `The database at ${file} refuses the token: check HOLLOW_FINCH_DB_TOKEN.`;
+  if (/ECONNREFUSED|ENOTFOUND|fetch failed|EAI_AGAIN/.test(said) && !file.startsWith('file:'))
+    return `The database at ${file} does not answer: check the address (HOLLOW_FINCH_DB) and that it runs.`;
   if (/SQLITE_NOTADB|SQLITE_CORRUPT|malformed|not a database/.test(said))
     return `The database ${file} is damaged or is no database: put it aside and copy a backup to its place, or take another (HOLLOW_FINCH_DB=file:…). It was not changed.`;
   if (/SQLITE_FULL|ENOSPC|disk is full/.test(said))

@@ -13,6 +13,7 @@ describe('where can I decorate', () => {
   it('draws the free area of a panel and says how large it is', async () => {
     person = await studio.window('/job/star-terrace/fold');
     await person.page.waitForSelector('.scene canvas');
+    await person.section('decorate');
     await person.pick('Panel to decorate', 'Terrace left plane, plane');
     await person.text('.decorate-view figcaption', /Green is free: \d+\.\d cm²/);
     expect(await person.page.$$eval('.decorate-free', (list) => list.length)).toBeGreaterThan(0);

@@ -161,6 +161,14 @@ export class Person {
     await this.page.locator(`::-p-text(${words})`).click();
   }
 
+  /** Opens a section of the particulars of Fold, if it is not open. */
+  async section(value: string): Promise<void> {
+    const head = (await this.page.waitForSelector(`[data-section="${value}"] button[aria-expanded]`))!;
+    if ((await head.evaluate((node) => node.getAttribute('aria-expanded'))) === 'true') return;
+    await head.click();
+    await pause(350);
+  }
+
   /** Goes to a stage by its link in the rail. */
   async go(stage: string): Promise<void> {
     await this.page.click(`.stages a[href$="/${stage}"]`);

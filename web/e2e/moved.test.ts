@@ -32,6 +32,7 @@ describe('a pull', () => {
 
 describe('a pull held while the card opens', () => {
   it('is mapped against the opening, gone to by keys, and put back', async () => {
+    await person.section('held');
     await person.text('.held-map figcaption', /put it back to 0\.0 mm before the card is opened or closed/);
     await person.page.focus('.held-press');
     await person.keys('ArrowUp');
@@ -96,7 +97,7 @@ describe('what is loose', () => {
       person.page.$eval('.loose [role="slider"]', (e) => Number(e.getAttribute('aria-valuenow')));
     await person.page.waitForSelector('.loose [role="slider"]');
     const first = await value();
-    await pause(400);
+    await pause(1500);
     expect(await value()).not.toBe(first);
     await person.focus('How Zigzag strip strip is loose', 'slider');
     await person.keys('Home');
@@ -114,6 +115,7 @@ describe('rehearsing the glue-up', () => {
   it('answers folds and joints one after another, up to the finished movement', async () => {
     person = await studio.window('/job/dome-night/fold');
     await person.page.waitForSelector('.scene canvas');
+    await person.section('rehearsal');
     await person.press('Begin with loose parts', 'button');
     await person.text('.particulars', /0 of 5 joined/);
     await person.press('ridge valley', 'button');

@@ -23,7 +23,7 @@ export const FoldedPicture = memo(function FoldedPicture({
 }: FoldedPictureProps) {
   const picture = useMemo(
     () => ({
-      box: pictureFrame(sweep, opening, deg, riseDeg),
+      box: pictureFrame(sweep, opening, riseDeg),
       faces: pictureFaces(sweep, opening, deg, riseDeg),
     }),
     [sweep, opening, deg, riseDeg],

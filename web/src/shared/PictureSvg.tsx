@@ -15,8 +15,7 @@ export const PictureSvg = memo(function PictureSvg({ picture, label }: { picture
   return (
     <svg
       viewBox={picture.box.join(' ')}
-      role="img"
-      aria-label={label}
+      {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })}
       style={{ width: '100%', height: '100%', display: 'block' }}
     >
       {picture.faces.map((face, i) => (

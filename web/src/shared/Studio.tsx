@@ -8,7 +8,7 @@ const juniper: MantineColorsTuple = [
   '#b4d0bf',
   '#8cb9a2',
   '#659f85',
-  '#46856b',
+  '#3a785e',
   '#2a6351',
   '#235446',
   '#1b4439',
@@ -54,7 +54,7 @@ const warmGrey: MantineColorsTuple = [
 
 const theme = createTheme({
   primaryColor: 'juniper',
-  primaryShade: { light: 6, dark: 4 },
+  primaryShade: { light: 6, dark: 5 },
   colors: { juniper, persimmon, gray: warmGrey, dark: paper },
   black: '#26292a',
   fontFamily: "'Source Sans 3 Variable', sans-serif",
@@ -75,7 +75,15 @@ const theme = createTheme({
     Slider: { defaultProps: { size: 'sm' } },
     Textarea: { defaultProps: { size: 'xs' } },
     Tooltip: { defaultProps: { openDelay: 350, withArrow: true } },
-    Modal: { defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.35 } } },
+    CloseButton: { defaultProps: { 'aria-label': 'Close' } },
+    Modal: {
+      defaultProps: {
+        centered: true,
+        overlayProps: { backgroundOpacity: 0.35 },
+        closeButtonProps: { 'aria-label': 'Close' },
+      },
+    },
+    Drawer: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
   },
 });
 

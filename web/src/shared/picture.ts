@@ -7,18 +7,32 @@ import type { TimedReport } from '../workers/report.worker.ts';
 import type { Look, Picture } from './contracts.ts';
 import { LOOK_VERSION, MAX_FACES, MAX_OUTLINE } from './limits.ts';
 
-/** Openings that the frame of a picture has room for, besides the one that is drawn. */
-const FRAMED_DEG = [180, 90];
+/** Places of the travel that the frame of a picture has room for. */
+const FRAMED = [180, 140, 105, 60, 5];
 
-/** The frame of a folded card, with room for it at every opening: left, top, width and height, y down. */
-export function pictureFrame(sweep: Sweep, opening: Opening, deg: number, riseDeg: number): Picture['box'] {
+const frames = new WeakMap<Sweep, Map<string, Picture['box']>>();
+
+/** The frame of a folded card, with room for it wherever it is moved to: left, top, width and height, y down; remembered. */
+export function pictureFrame(sweep: Sweep, opening: Opening, riseDeg: number): Picture['box'] {
+  const known = frames.get(sweep) ?? new Map<string, Picture['box']>();
+  frames.set(sweep, known);
+  const key = `${opening}/${riseDeg}`;
+  const found = known.get(key);
+  if (found) return found;
   const box = boxOf(
-    [deg, ...FRAMED_DEG].flatMap((at) =>
+    FRAMED.flatMap((at) =>
       foldedPicture(sweep, opening, at, { riseDeg }).flatMap((face) => face.rings.flat()),
     ),
   );
   const pad = 0.04 * Math.max(box.maxX - box.minX, box.maxY - box.minY);
-  return [box.minX - pad, -box.maxY - pad, box.maxX - box.minX + 2 * pad, box.maxY - box.minY + 2 * pad];
+  const made: Picture['box'] = [
+    box.minX - pad,
+    -box.maxY - pad,
+    box.maxX - box.minX + 2 * pad,
+    box.maxY - box.minY + 2 * pad,
+  ];
+  known.set(key, made);
+  return made;
 }
 
 /** The faces of a folded card, farthest first. */
@@ -47,7 +61,7 @@ export function lookAt(design: Design, report: TimedReport, revision: number): L
     faults: report.findings.filter((finding) => finding.severity === 'fault' && !isAccepted(design, finding))
       .length,
     picture: {
-      box: pictureFrame(report.sweep, opening, 105, 34),
+      box: pictureFrame(report.sweep, opening, 34),
       faces: faces.filter(({ d }) => d.length <= MAX_OUTLINE).slice(-MAX_FACES),
     },
   };

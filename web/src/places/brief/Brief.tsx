@@ -3,7 +3,7 @@ import type { Brief as BriefData } from '@hollow-finch/core/design/design';
 import { blankSize, scorePlaces } from '@hollow-finch/core/mechanisms/card';
 import { ENVELOPES, STOCKS } from '@hollow-finch/core/stock/stock';
 import { formatLength, roundToRuler } from '@hollow-finch/core/units/length';
-import { Button, SegmentedControl, Select } from '@mantine/core';
+import { Button, SegmentedControl, Select, Table } from '@mantine/core';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -99,28 +99,28 @@ function ScorePlan() {
         {scores.length > 1 ? 'twice' : 'once'},{' '}
         {brief.opening === 'top' ? 'from the lower edge' : 'from the left edge'}:
       </p>
-      <table className="score-plan figure">
-        <thead>
-          <tr>
-            <th scope="col">With</th>
-            <th scope="col">Score at</th>
-            <th scope="col">Off by</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Table className="figure" w="auto" horizontalSpacing="lg" verticalSpacing={4}>
+        <Table.Thead>
+          <Table.Tr>
+            <Table.Th scope="col">With</Table.Th>
+            <Table.Th scope="col">Score at</Table.Th>
+            <Table.Th scope="col">Off by</Table.Th>
+          </Table.Tr>
+        </Table.Thead>
+        <Table.Tbody>
           {rulers.map((ruler) => (
-            <tr key={ruler.key}>
-              <td>{ruler.name}</td>
-              <td>{ruler.text(ruler.mm)}</td>
-              <td className={Math.abs(ruler.errorMm) > 0.3 ? 'wrong' : ''}>
+            <Table.Tr key={ruler.key}>
+              <Table.Td>{ruler.name}</Table.Td>
+              <Table.Td>{ruler.text(ruler.mm)}</Table.Td>
+              <Table.Td className={Math.abs(ruler.errorMm) > 0.3 ? 'wrong' : ''}>
                 {Math.abs(ruler.errorMm) < 0.005
                   ? 'exact'
                   : `${ruler.errorMm > 0 ? '+' : '−'}${Math.abs(ruler.errorMm).toFixed(2)} mm`}
-              </td>
-            </tr>
+              </Table.Td>
+            </Table.Tr>
           ))}
-        </tbody>
-      </table>
+        </Table.Tbody>
+      </Table>
       <p className="quiet">
         A fold more than 0.3 mm off shows at the edges; rounding that moves it so far is marked.
       </p>

@@ -2,13 +2,14 @@ import { isAccepted, type Finding } from '@hollow-finch/core/checks/finding';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
+import type { Point } from '@hollow-finch/core/geometry/point';
 import { useDrag } from '@use-gesture/react';
-import { memo, useRef } from 'react';
+import { memo, useRef, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { PartDrawing, regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import type { BoardPart } from './layout.ts';
+import { partBox, type BoardPart } from './layout.ts';
 
 /** Lines of a part that a person may choose: drafted ones and additions; built lines choose their mechanism. */
 const LineHits = memo(function LineHits({
@@ -39,7 +40,8 @@ const LineHits = memo(function LineHits({
   );
 });
 
-const isAddition = (lineId: string) => lineId.startsWith('added-');
+/** Lines that were drawn on a generated part. */
+export const isAddition = (lineId: string) => lineId.startsWith('added-');
 const always = () => true;
 
 /** So wide is a letter of a part’s name on screen, about, px. */
@@ -51,30 +53,35 @@ function shortened(name: string, roomPx: number): string {
   return name.length <= letters ? name : `${name.slice(0, letters - 1)}…`;
 }
 
-function PartOnBoard({
-  placed,
+const PartOnBoard = memo(function PartOnBoard({
+  part,
+  x,
+  y,
   movable,
   chosen,
   chosenLine,
   drafted,
   instanceId,
 }: {
-  placed: BoardPart;
+  part: Part;
+  /** Where it lies on the board. */
+  x: number;
+  y: number;
   movable: boolean;
   chosen: boolean;
   chosenLine: string | undefined;
   drafted: boolean;
   instanceId: string | undefined;
 }) {
-  const { part, offset, box } = placed;
+  const box = partBox(part);
   const scale = useBoardScale();
   const { edit, preview, select } = useJob.getState();
-  const from = useRef(offset);
+  const from = useRef<Point>([x, y]);
   const bind = useDrag(
     ({ first, last, tap, movement: [mx, my], event }) => {
       event.stopPropagation();
       if (first) {
-        from.current = offset;
+        from.current = [x, y];
         select(instanceId ? { kind: 'instance', id: instanceId } : { kind: 'part', id: part.id });
       }
       const to = {
@@ -88,15 +95,46 @@ function PartOnBoard({
     },
     { filterTaps: true, threshold: 4, enabled: movable, pointer: { keys: false, capture: true } },
   );
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.target !== event.currentTarget) return;
+    const step = event.shiftKey ? 10 : 1;
+    const move = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[
+      event.key
+    ];
+    if (move)
+      edit(`Lay ${part.name} elsewhere`, {
+        do: 'put',
+        in: 'board',
+        id: part.id,
+        value: { x: x + move[0], y: y + move[1] },
+      });
+    else if (event.key === 'Enter' || event.key === ' ')
+      select(instanceId ? { kind: 'instance', id: instanceId } : { kind: 'part', id: part.id });
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
   const line = chosenLine && part.lines.find((l) => l.id === chosenLine);
   return (
-    <g transform={`translate(${offset[0]} ${-offset[1]})`} data-part={part.id}>
+    <g transform={`translate(${x} ${-y})`} data-part={part.id}>
       <g
         {...bind()}
         data-drag={movable || undefined}
         className="part-body"
         style={{ cursor: movable ? 'move' : undefined }}
+        role="button"
+        tabIndex={movable ? 0 : -1}
+        aria-label={part.name}
+        aria-pressed={chosen}
+        onKeyDown={movable ? onKeyDown : undefined}
       >
+        <rect
+          className="part-focus"
+          x={box.minX}
+          y={-box.maxY}
+          width={box.maxX - box.minX}
+          height={box.maxY - box.minY}
+        />
         {chosen &&
           panelPlan(part).panels.map((panel) => (
             <path key={panel.id} className="part-chosen" d={regionData(panel.region)} />
@@ -117,7 +155,7 @@ function PartOnBoard({
       </text>
     </g>
   );
-}
+});
 
 /** All parts where they lie, with what was found marked at its place. */
 export function BoardParts({
@@ -144,7 +182,9 @@ export function BoardParts({
         return (
           <PartOnBoard
             key={id}
-            placed={placed}
+            part={placed.part}
+            x={placed.offset[0]}
+            y={placed.offset[1]}
             movable={movable}
             chosen={chosen}
             chosenLine={selection?.kind === 'line' && selection.partId === id ? selection.id : undefined}

@@ -3,21 +3,21 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { LAYERS, type Layer } from '@hollow-finch/core/dieline/part';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import type { Path } from '@hollow-finch/core/geometry/path';
 import { subtract, type Point } from '@hollow-finch/core/geometry/point';
-import { ActionIcon, Button, Select, Tooltip } from '@mantine/core';
+import { ActionIcon, Button, Select, Tooltip, UnstyledButton } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type PointerEvent } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { Board } from '../../shared/drawing/Board.tsx';
-import { LineKey } from '../../shared/drawing/PartDrawing.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle } from '../../shared/icons.ts';
+import { fromDrawing, useKeys } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { BoardParts } from './BoardParts.tsx';
-import { Drawer } from './Drawer.tsx';
 import { drawOn, emptyPart, removalOf } from './draftEdits.ts';
 import { HandleLayer } from './HandleLayer.tsx';
 import { InstanceParticulars } from './InstanceParticulars.tsx';
@@ -29,6 +29,8 @@ import './draft.css';
 
 /** With what moves a piece about on its panel: loaded when there is one. */
 const GluedPieces = lazy(() => import('./GluedPieces.tsx'));
+const MechanismDrawer = lazy(() => import('./Drawer.tsx'));
+const DrawByNumbers = lazy(() => import('./tools/DrawByNumbers.tsx'));
 
 const TOOLS: readonly {
   readonly id: Tool;
@@ -91,26 +93,21 @@ function Particulars() {
         <ul className="plain-list">
           {Object.values(shown.instances).map((instance) => (
             <li key={instance.id}>
-              <button
-                type="button"
+              <UnstyledButton
                 className="row-button"
                 onClick={() => select({ kind: 'instance', id: instance.id })}
               >
                 {instance.name}
-              </button>
+              </UnstyledButton>
             </li>
           ))}
           {parts
             .filter((part) => part.id === 'card' || shown.parts[part.id])
             .map((part) => (
               <li key={part.id}>
-                <button
-                  type="button"
-                  className="row-button"
-                  onClick={() => select({ kind: 'part', id: part.id })}
-                >
+                <UnstyledButton className="row-button" onClick={() => select({ kind: 'part', id: part.id })}>
                   {part.name} <span className="quiet">part</span>
-                </button>
+                </UnstyledButton>
               </li>
             ))}
         </ul>
@@ -172,39 +169,54 @@ export default function Draft(_props: PlaceProps) {
   const chosenPart =
     selection?.kind === 'part' ? selection.id : selection?.kind === 'line' ? selection.partId : undefined;
 
-  const remove = useCallback(() => {
+  /** Brings the focus to the measures of what was just added or chosen. */
+  const aside = useRef<HTMLElement>(null);
+  const toMeasures = () => requestAnimationFrame(() => aside.current?.focus());
+  const toBoard = () => document.querySelector<SVGSVGElement>('.board-sheet > svg')?.focus();
+  const remove = (event: KeyboardEvent) => {
     const removal = removalOf(useJob.getState().design, useJob.getState().selection);
-    if (!removal) return false;
+    if (!removal || !fromDrawing(event)) return;
     edit(removal.label, removal.command);
     select(null);
-    return true;
-  }, [edit, select]);
-
+    toBoard();
+  };
+  /** One step back: what is being drawn, then the tool, then the choice. */
+  const giveUp = () => {
+    useJob.getState().preview(null);
+    if (drawing.state) setDrawing({ state: null, target: undefined });
+    else if (tool !== 'choose') setTool('choose');
+    else select(null);
+  };
+  useKeys([
+    ...TOOLS.map(({ id, key }) => [key, () => setTool(id)] as const),
+    ['m', () => setDrawer(true)],
+    ['Escape', giveUp],
+    ['Delete', remove],
+    ['Backspace', remove],
+  ]);
+  // What is taken away by a button takes the button with it: the focus goes on to the board.
+  const hadChoice = useRef(selection !== null);
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      if (
-        event.ctrlKey ||
-        event.metaKey ||
-        event.altKey ||
-        ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)
-      )
-        return;
-      const picked = TOOLS.find((t) => t.key === event.key.toLowerCase());
-      if (picked) setTool(picked.id);
-      else if (event.key === 'Escape') {
-        setDrawing({ state: null, target: undefined });
-        setTool('choose');
-        setDrawer(false);
-        useJob.getState().preview(null);
-      } else if (event.key === 'Delete' || event.key === 'Backspace') {
-        if (!remove()) return;
-      } else return;
-      event.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [remove]);
+    if (hadChoice.current && selection === null && document.activeElement === document.body) toBoard();
+    hadChoice.current = selection !== null;
+  }, [selection]);
+
+  /** Draws a line on a part, or on a new one, and chooses it. */
+  const draw = (path: Path, on: BoardPart | undefined, from: Point) => {
+    const drawn = drawOn(useJob.getState().design, on?.part.id ?? null, layer, path, from);
+    if ('refused' in drawn) return notifications.show({ message: drawn.refused, color: 'persimmon' });
+    // What is drawn stays where it was drawn, however the part's outline grows.
+    const partId = drawn.selection?.kind === 'line' ? drawn.selection.partId : '';
+    const pinned = partId in shown.board || (shown.parts[partId] === undefined && on !== undefined);
+    const [x, y] = on?.offset ?? [0, 0];
+    edit(
+      drawn.label,
+      pinned
+        ? drawn.command
+        : { do: 'all', commands: [drawn.command, { do: 'put', in: 'board', id: partId, value: { x, y } }] },
+    );
+    select(drawn.selection);
+  };
 
   const onDraw = (phase: 'start' | 'move' | 'end' | 'cancel', at: Point, event: PointerEvent) => {
     const target = phase === 'start' ? targetOf(layout, at, chosenPart) : drawing.target;
@@ -226,37 +238,11 @@ export default function Draft(_props: PlaceProps) {
         drawStep(drawing.state, tool, { kind: 'drag', at: meant, square: event.shiftKey }),
         tool,
       );
-      if (path) {
-        const drawn = drawOn(
-          useJob.getState().design,
-          target?.part.id ?? null,
-          layer,
-          path,
-          drawing.state.from,
-        );
-        if ('refused' in drawn) notifications.show({ message: drawn.refused, color: 'persimmon' });
-        else {
-          // What is drawn stays where it was drawn, however the part's outline grows.
-          const partId = drawn.selection?.kind === 'line' ? drawn.selection.partId : '';
-          const pinned = partId in shown.board || (shown.parts[partId] === undefined && target !== undefined);
-          edit(
-            drawn.label,
-            pinned
-              ? drawn.command
-              : {
-                  do: 'all',
-                  commands: [
-                    drawn.command,
-                    { do: 'put', in: 'board', id: partId, value: { x: offset[0], y: offset[1] } },
-                  ],
-                },
-          );
-          select(drawn.selection);
-        }
-      }
+      if (path) draw(path, target, drawing.state.from);
       setDrawing({ state: null, target: undefined });
     }
   };
+  const numbersOn = layout.find(({ part }) => part.id === chosenPart);
   const path = drawnPath(drawing.state, tool);
   const offset = drawing.target?.offset ?? [0, 0];
   return (
@@ -266,70 +252,67 @@ export default function Draft(_props: PlaceProps) {
         label="Drawing board"
         onDraw={tool === 'choose' ? undefined : onDraw}
         onBackground={() => select(null)}
-        overlay={
-          <>
-            <div className="tools" role="toolbar" aria-label="Tools">
-              <Button
-                variant={drawer ? 'filled' : 'default'}
-                leftSection={<IconPlus size={15} />}
-                onClick={() => setDrawer(!drawer)}
-                aria-expanded={drawer}
-              >
-                Mechanism
-              </Button>
-              <Button
-                variant="default"
-                onClick={() => {
-                  const part = emptyPart(useJob.getState().design);
-                  edit(`Add ${part.name}`, {
-                    do: 'all',
-                    commands: [
-                      { do: 'put', in: 'parts', id: part.id, value: part },
-                      { do: 'put', in: 'board', id: part.id, value: { x: 0, y: 0 } },
-                    ],
-                  });
-                  select({ kind: 'part', id: part.id });
-                  setTool('rectangle');
-                }}
-              >
-                New part
-              </Button>
-              <span className="tools-gap" />
-              {TOOLS.map(({ id, label, key, icon: Icon }) => (
-                <Tooltip key={id} label={`${label} (${key.toUpperCase()})`}>
-                  <ActionIcon
-                    variant={tool === id ? 'filled' : 'default'}
-                    aria-label={label}
-                    aria-pressed={tool === id}
-                    onClick={() => setTool(id)}
-                  >
-                    <Icon size={16} />
-                  </ActionIcon>
-                </Tooltip>
-              ))}
-              {tool !== 'choose' && (
-                <Select
-                  aria-label="Layer of new lines"
-                  w={150}
-                  value={layer}
-                  data={LAYERS.map((l) => ({ value: l, label: LAYER_NAMES[l] }))}
-                  onChange={(value) => value && setLayer(value as Layer)}
-                />
-              )}
-            </div>
-            {drawer && <Drawer onPicked={() => setDrawer(false)} />}
-            {travel && (
-              <div className="folded-inset">
-                <FoldedPicture
-                  sweep={travel.sweep}
-                  opening={shown.brief.opening}
-                  deg={travel.at}
-                  label={`Folded, ${travel.driver.id === 'opening' ? `${Math.round(travel.at)} degrees open` : `${travel.driver.name} at ${inUnit(placeText(travel.driver, travel.at))}`}`}
-                />
-              </div>
+        tools={
+          <div className="tools" role="toolbar" aria-label="Tools">
+            <Button
+              variant="default"
+              leftSection={<IconPlus size={15} />}
+              onClick={() => setDrawer(true)}
+              aria-haspopup="dialog"
+            >
+              Mechanism
+            </Button>
+            <Button
+              variant="default"
+              onClick={() => {
+                const part = emptyPart(useJob.getState().design);
+                edit(`Add ${part.name}`, {
+                  do: 'all',
+                  commands: [
+                    { do: 'put', in: 'parts', id: part.id, value: part },
+                    { do: 'put', in: 'board', id: part.id, value: { x: 0, y: 0 } },
+                  ],
+                });
+                select({ kind: 'part', id: part.id });
+                setTool('rectangle');
+                toBoard();
+              }}
+            >
+              New part
+            </Button>
+            <span className="tools-gap" />
+            {TOOLS.map(({ id, label, key, icon: Icon }) => (
+              <Tooltip key={id} label={`${label} (${key.toUpperCase()})`}>
+                <ActionIcon
+                  variant={tool === id ? 'filled' : 'default'}
+                  aria-label={label}
+                  aria-pressed={tool === id}
+                  onClick={() => setTool(id)}
+                >
+                  <Icon size={16} />
+                </ActionIcon>
+              </Tooltip>
+            ))}
+            {tool !== 'choose' && (
+              <Select
+                aria-label="Layer of new lines"
+                w={150}
+                value={layer}
+                data={LAYERS.map((l) => ({ value: l, label: LAYER_NAMES[l] }))}
+                onChange={(value) => value && setLayer(value as Layer)}
+              />
             )}
-            <LineKey />
-          </>
+            {tool !== 'choose' && (
+              <Suspense fallback={null}>
+                <DrawByNumbers
+                  key={tool}
+                  tool={tool}
+                  onDraw={(path) => draw(path, numbersOn, path.start)}
+                  where={numbersOn?.part.name}
+                />
+              </Suspense>
+            )}
+          </div>
         }
       >
         <BoardParts layout={layout} movable={tool === 'choose'} findings={report?.findings ?? []} />
@@ -345,10 +328,31 @@ export default function Draft(_props: PlaceProps) {
           </g>
         )}
       </Board>
-      <aside className="particulars" aria-label="Particulars">
+      <aside className="particulars" aria-label="Particulars" ref={aside} tabIndex={-1}>
+        {travel && (
+          <div className="folded-inset">
+            <FoldedPicture
+              sweep={travel.sweep}
+              opening={shown.brief.opening}
+              deg={travel.at}
+              label={`Folded, ${travel.driver.id === 'opening' ? `${Math.round(travel.at)} degrees open` : `${travel.driver.name} at ${inUnit(placeText(travel.driver, travel.at))}`}`}
+            />
+          </div>
+        )}
         <Particulars />
       </aside>
       <OpeningStrip />
+      {drawer && (
+        <Suspense fallback={null}>
+          <MechanismDrawer
+            onClose={() => setDrawer(false)}
+            onPicked={() => {
+              setDrawer(false);
+              toMeasures();
+            }}
+          />
+        </Suspense>
+      )}
     </main>
   );
 }

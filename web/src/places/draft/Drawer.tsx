@@ -5,9 +5,10 @@ import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
 import { FAMILIES, familyById } from '@hollow-finch/core/mechanisms/registry';
 import { linkageOf } from '@hollow-finch/core/motion/linkage';
 import { sweep, type Sweep } from '@hollow-finch/core/motion/sweep';
-import { UnstyledButton } from '@mantine/core';
+import { Drawer, UnstyledButton } from '@mantine/core';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { freshId } from './draftEdits.ts';
 
 interface Picture {
   readonly sweep: Sweep;
@@ -39,11 +40,6 @@ function pictureOf(familyId: string): Picture {
   return made;
 }
 
-/** A number that no id of the design uses yet: ids stay short and never come back. */
-export function freshId(prefix: string, taken: Readonly<Record<string, unknown>>): string {
-  for (let n = 1; ; n++) if (!(`${prefix}${n}` in taken)) return `${prefix}${n}`;
-}
-
 function freshName(title: string, design: Design): string {
   const names = new Set(Object.values(design.instances).map((i) => i.name));
   for (let n = 1; ; n++) {
@@ -58,7 +54,13 @@ const GROUPS = [
 ] as const;
 
 /** The mechanism drawer: each family drawn from its own build; picking one puts it on the fold, or on a half. */
-export function Drawer({ onPicked }: { onPicked: () => void }) {
+export default function MechanismDrawer({
+  onPicked,
+  onClose,
+}: {
+  onPicked: () => void;
+  onClose: () => void;
+}) {
   const pick = (familyId: string) => {
     const { design, edit, select } = useJob.getState();
     const id = freshId('m', design.instances);
@@ -71,30 +73,41 @@ export function Drawer({ onPicked }: { onPicked: () => void }) {
     onPicked();
   };
   return (
-    <div className="drawer" role="group" aria-label="Mechanisms">
+    <Drawer
+      opened
+      onClose={onClose}
+      size={720}
+      returnFocus={false}
+      overlayProps={{ backgroundOpacity: 0.2 }}
+      title={<span className="title-face section-title">Mechanisms</span>}
+    >
       {GROUPS.map(({ on, heading }) => (
-        <section key={on}>
+        <section key={on} className="drawer-group">
           <h3>{heading}</h3>
           <div className="drawer-grid">
             {FAMILIES.filter((family) => family.on === on).map((family) => (
-              <UnstyledButton
-                key={family.id}
-                className="drawer-item"
-                onClick={() => pick(family.id)}
-                aria-label={`Add a ${family.title}`}
-              >
+              <div key={family.id} className="drawer-item">
                 <span className="drawer-picture">
                   <FoldedPicture {...pictureOf(family.id)} opening="side" riseDeg={52} label="" />
                 </span>
                 <span>
-                  <span className="title-face drawer-title">{family.title}</span>
-                  <span className="quiet drawer-purpose">{family.purpose}</span>
+                  <UnstyledButton
+                    className="title-face drawer-title"
+                    onClick={() => pick(family.id)}
+                    aria-label={`Add a ${family.title}`}
+                    aria-describedby={`purpose-${family.id}`}
+                  >
+                    {family.title}
+                  </UnstyledButton>
+                  <span id={`purpose-${family.id}`} className="quiet drawer-purpose">
+                    {family.purpose}
+                  </span>
                 </span>
-              </UnstyledButton>
+              </div>
             ))}
           </div>
         </section>
       ))}
-    </div>
+    </Drawer>
   );
 }

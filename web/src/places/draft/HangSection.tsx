@@ -8,7 +8,7 @@ import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useState } from 'react';
 import { IconPlus } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { freshId } from './Drawer.tsx';
+import { freshId } from './draftEdits.ts';
 import { HANGS, newJoint, type HangKind } from './hanging.ts';
 import { JointFields } from './JointFields.tsx';
 

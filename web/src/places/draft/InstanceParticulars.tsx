@@ -8,6 +8,7 @@ import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { STOCKS } from '@hollow-finch/core/stock/stock';
 import { Button, SegmentedControl, Select, Switch } from '@mantine/core';
+import { useState } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { CountField, TextField } from '../../shared/fields/TextField.tsx';
@@ -52,37 +53,51 @@ function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec })
     value: { ...instance, params: { ...instance.params, [spec.key]: next } },
   });
   const commit = (next: ParamValue) => edit(`${instance.name}: ${spec.label.toLowerCase()}`, withValue(next));
-  const limits = instance.beyondLimits
-    ? undefined
-    : parameterLimits(family, instance.params, spec, gutterOf(shown, instance), shown.settings.reachMarginMm);
+  // Limits are searched for: only those of the field in hand.
+  const [inHand, setInHand] = useState(false);
+  const hand = { onFocus: () => setInHand(true), onBlur: () => setInHand(false) };
+  const limits =
+    instance.beyondLimits || !inHand
+      ? undefined
+      : parameterLimits(
+          family,
+          instance.params,
+          spec,
+          gutterOf(shown, instance),
+          shown.settings.reachMarginMm,
+        );
   const held = limits?.reachable ? limits : undefined;
   switch (spec.kind) {
     case 'length':
       return (
-        <LengthField
-          label={spec.label}
-          hint={spec.hint}
-          valueMm={Number(value)}
-          minMm={held?.min ?? spec.minMm}
-          maxMm={held?.max ?? spec.maxMm}
-          minReason={inUnit(held?.minReason ?? '')}
-          maxReason={inUnit(held?.maxReason ?? '')}
-          onPreview={(mm) => preview(mm === null ? null : withValue(mm))}
-          onCommit={commit}
-        />
+        <div {...hand}>
+          <LengthField
+            label={spec.label}
+            hint={spec.hint}
+            valueMm={Number(value)}
+            minMm={held?.min ?? spec.minMm}
+            maxMm={held?.max ?? spec.maxMm}
+            minReason={inUnit(held?.minReason ?? '')}
+            maxReason={inUnit(held?.maxReason ?? '')}
+            onPreview={(mm) => preview(mm === null ? null : withValue(mm))}
+            onCommit={commit}
+          />
+        </div>
       );
     case 'angle':
       return (
-        <AngleField
-          label={spec.label}
-          hint={spec.hint}
-          valueDeg={Number(value)}
-          minDeg={held?.min ?? spec.minDeg}
-          maxDeg={held?.max ?? spec.maxDeg}
-          minReason={inUnit(held?.minReason ?? '')}
-          maxReason={inUnit(held?.maxReason ?? '')}
-          onCommit={commit}
-        />
+        <div {...hand}>
+          <AngleField
+            label={spec.label}
+            hint={spec.hint}
+            valueDeg={Number(value)}
+            minDeg={held?.min ?? spec.minDeg}
+            maxDeg={held?.max ?? spec.maxDeg}
+            minReason={inUnit(held?.minReason ?? '')}
+            maxReason={inUnit(held?.maxReason ?? '')}
+            onCommit={commit}
+          />
+        </div>
       );
     case 'choice':
       return (

@@ -1,19 +1,57 @@
 import type { DraftedPart } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
+import type { DieLine } from '@hollow-finch/core/dieline/part';
+import { pathLength } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { STOCKS, stockById } from '@hollow-finch/core/stock/stock';
-import { Button, Select } from '@mantine/core';
+import { Button, Select, UnstyledButton } from '@mantine/core';
+import { useState } from 'react';
 import { CountField, TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { useLengths } from '../../shared/units.ts';
 import { removalOf } from './draftEdits.ts';
+import { isAddition } from './BoardParts.tsx';
 import { HangSection } from './HangSection.tsx';
+import { LAYER_NAMES } from './LineParticulars.tsx';
 
 const GRAINS = [
   { value: 'any', label: 'Any' },
   { value: '0', label: 'Across (x)' },
   { value: String(Math.PI / 2), label: 'Upright (y)' },
 ];
+
+/** The lines that can be changed by hand, to be chosen without a mouse. */
+function LineList({ partId, lines }: { partId: string; lines: readonly DieLine[] }) {
+  const { say } = useLengths();
+  const [all, setAll] = useState(false);
+  if (lines.length === 0) return null;
+  return (
+    <section>
+      <h3>Lines</h3>
+      <ul className="plain-list">
+        {lines.slice(0, all ? undefined : MANY).map((line) => (
+          <li key={line.id}>
+            <UnstyledButton
+              className="row-button figure"
+              onClick={() => useJob.getState().select({ kind: 'line', partId, id: line.id })}
+            >
+              {LAYER_NAMES[line.layer]} <span className="quiet">{say(pathLength(line.path))}</span>
+            </UnstyledButton>
+          </li>
+        ))}
+      </ul>
+      {!all && lines.length > MANY && (
+        <Button size="compact-xs" variant="default" onClick={() => setAll(true)}>
+          Show all {lines.length}
+        </Button>
+      )}
+    </section>
+  );
+}
+
+/** So many lines are listed before one asks for all. */
+const MANY = 12;
 
 /** A part: for drafted ones everything, for generated ones what it is and where it comes from. */
 export function PartParticulars({ partId }: { partId: string }) {
@@ -32,30 +70,33 @@ export function PartParticulars({ partId }: { partId: string }) {
   );
   if (!part)
     return (
-      <section>
-        <h2>{plain.name}</h2>
-        {facts}
-        {partId === 'card' ? (
-          <div className="fields">
-            <Select
-              className="wide"
-              label="Stock"
-              value={plain.stockId}
-              data={STOCKS.map((stock) => ({ value: stock.id, label: stock.name }))}
-              onChange={(id) =>
-                id && edit('Change the card’s stock', { do: 'settings', value: { cardStockId: id } })
-              }
-            />
-            <p className="quiet wide">
-              Its size comes from the Brief. Draw on it with the tools over the board.
+      <>
+        <section>
+          <h2>{plain.name}</h2>
+          {facts}
+          {partId === 'card' ? (
+            <div className="fields">
+              <Select
+                className="wide"
+                label="Stock"
+                value={plain.stockId}
+                data={STOCKS.map((stock) => ({ value: stock.id, label: stock.name }))}
+                onChange={(id) =>
+                  id && edit('Change the card’s stock', { do: 'settings', value: { cardStockId: id } })
+                }
+              />
+              <p className="quiet wide">
+                Its size comes from the Brief. Draw on it with the tools over the board.
+              </p>
+            </div>
+          ) : (
+            <p className="quiet">
+              It follows the measures of its mechanism. Lines drawn on its panels stay with them.
             </p>
-          </div>
-        ) : (
-          <p className="quiet">
-            It follows the measures of its mechanism. Lines drawn on its panels stay with them.
-          </p>
-        )}
-      </section>
+          )}
+        </section>
+        <LineList partId={partId} lines={plain.lines.filter((line) => isAddition(line.id))} />
+      </>
     );
   const put = (
     label: string,
@@ -97,6 +138,7 @@ export function PartParticulars({ partId }: { partId: string }) {
           />
         </div>
       </section>
+      <LineList partId={part.id} lines={plain.lines} />
       <HangSection part={part} plain={plain} />
       <section>
         <Button

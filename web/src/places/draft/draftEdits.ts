@@ -8,7 +8,6 @@ import { placePath, type Path } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Selection } from '../../shared/store/jobStore.ts';
-import { freshId } from './Drawer.tsx';
 
 export interface DrawnLine {
   readonly command: Command;
@@ -136,4 +135,9 @@ export function removalOf(
       ],
     },
   };
+}
+
+/** A number that no id of the design uses yet: ids stay short and never come back. */
+export function freshId(prefix: string, taken: Readonly<Record<string, unknown>>): string {
+  for (let n = 1; ; n++) if (!(`${prefix}${n}` in taken)) return `${prefix}${n}`;
 }

@@ -37,7 +37,7 @@ function Section({
   children: ReactNode;
 }) {
   return (
-    <Accordion.Item value={value}>
+    <Accordion.Item value={value} data-section={value}>
       <Accordion.Control>
         <span className="section-title title-face">{title}</span>
         {says && <span className={`section-says figure ${wrong ? 'wrong' : 'quiet'}`}>{says}</span>}

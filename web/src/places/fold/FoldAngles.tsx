@@ -29,7 +29,7 @@ export function FoldAngles({
           ...partIds.map((id) => ({ value: id, label: partName(id) })),
         ]}
       />
-      <Table className="figure" mt={8} verticalSpacing={2} horizontalSpacing={4}>
+      <Table className="figure fold-angles" mt={8} verticalSpacing={2} horizontalSpacing={4}>
         <Table.Thead>
           <Table.Tr>
             <Table.Th scope="col">Fold</Table.Th>

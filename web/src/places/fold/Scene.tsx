@@ -14,7 +14,7 @@ import { Matrix4, Vector3, type DirectionalLight } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { frame } from './framing.ts';
 import { besideCard, type Beside } from './besideCard.ts';
-import { colourSheet, dispose, papersOf } from './paper.ts';
+import { dispose, papersOf } from './paper.ts';
 
 const FIELD_DEG = 32;
 /** The table lies so far under the lowest paper, mm. */
@@ -79,9 +79,8 @@ function Card({ sweep, opening, deg, catches, dark, beside }: CardProps) {
     }
     // Both pieces of a catch are lit while they are in each other.
     const lit = new Set(catches.filter((c) => deg >= c.fromDeg && deg <= c.toDeg).flatMap((c) => [c.a, c.b]));
-    papers.sheets.forEach((sheet, i) =>
-      colourSheet(
-        sheet,
+    papers.sheets.forEach(({ material }, i) =>
+      material.color.set(
         lit.has(i) ? CAUGHT[dark ? 'dark' : 'light'] : stockById(panels[i].part.stockId).colour,
       ),
     );
@@ -145,6 +144,40 @@ function Orbit({
   return null;
 }
 
+/** Pictures further apart than this on the way are too slow, ms; what is further apart still was no movement. */
+const SLOW_MS = 45;
+const STILL_MS = 400;
+/** Share of the picture's points that are drawn while it moves too slowly. */
+const COARSE = 0.45;
+
+/** Whether the card moves faster than this machine draws it whole: then it is drawn coarser until it rests. */
+function useCoarse(deg: number, sweep: Sweep): boolean {
+  const [coarse, setCoarse] = useState(false);
+  const last = useRef(0);
+  useEffect(() => {
+    const since = performance.now() - last.current;
+    last.current += since;
+    if (since > SLOW_MS && since < STILL_MS) setCoarse(true);
+    const timer = setTimeout(() => setCoarse(false), STILL_MS);
+    return () => clearTimeout(timer);
+  }, [deg, sweep]);
+  return coarse;
+}
+
+/** Shadows are drawn at every so many pictures of a coarse movement. */
+const SHADOW_EVERY = 4;
+
+/** Draws the shadows anew with every picture, or (coarse) now and then: they cost as much as all the rest. */
+function ShadowPace({ coarse, deg }: { coarse: boolean; deg: number }) {
+  const gl = useThree((s) => s.gl);
+  const count = useRef(0);
+  useEffect(() => {
+    gl.shadowMap.autoUpdate = !coarse;
+    gl.shadowMap.needsUpdate = count.current++ % SHADOW_EVERY === 0;
+  }, [gl, coarse, deg]);
+  return null;
+}
+
 /** Daylight from the left front, whose shadows fall softly onto the table and the paper. */
 function Light({ points, dark, tableZ }: { points: readonly Vec3[]; dark: boolean; tableZ: number }) {
   const [sun, setSun] = useState<DirectionalLight | null>(null);
@@ -179,9 +212,9 @@ function Light({ points, dark, tableZ }: { points: readonly Vec3[]; dark: boolea
         ref={setSun}
         castShadow
         intensity={dark ? 1.5 : 1.75}
-        shadow-mapSize={[1024, 1024]}
-        shadow-radius={7}
-        shadow-blurSamples={20}
+        shadow-mapSize={[512, 512]}
+        shadow-radius={4}
+        shadow-blurSamples={8}
         shadow-normalBias={0.9}
         shadow-bias={-0.0012}
       />
@@ -223,6 +256,7 @@ function pointsOf(sweep: Sweep, opening: Opening): readonly Vec3[] {
 export default function Scene(props: SceneProps) {
   const { sweep, opening, deg, catches, view, viewCount, withLoose, onTurn } = props;
   const dark = useComputedColorScheme('light') === 'dark';
+  const coarse = useCoarse(deg, sweep);
   const own = pointsOf(sweep, opening);
   const tableZ = useMemo(() => own.reduce((low, p) => Math.min(low, p[2]), Infinity), [own]);
   const lying = useMemo(
@@ -237,12 +271,13 @@ export default function Scene(props: SceneProps) {
       shadows="variance"
       camera={{ fov: FIELD_DEG, near: 20, far: 6000 }}
       gl={{ antialias: true, preserveDrawingBuffer: true }}
-      dpr={[1, 2]}
+      dpr={coarse ? COARSE : [1, 2]}
       aria-label="The folded card; drag to turn it"
       role="img"
     >
       <Light points={points} dark={dark} tableZ={(Number.isFinite(tableZ) ? tableZ : 0) - UNDER_MM} />
       <Card sweep={sweep} opening={opening} deg={deg} catches={catches} dark={dark} beside={lying.places} />
+      <ShadowPace coarse={coarse} deg={deg} />
       <Orbit points={points} view={view} viewCount={viewCount} onTurn={onTurn} />
     </Canvas>
   );

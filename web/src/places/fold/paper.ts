@@ -16,7 +16,7 @@ import {
   Group,
   Mesh,
   MeshBasicMaterial,
-  MeshStandardMaterial,
+  MeshLambertMaterial,
   Shape,
   Vector2,
   Vector3,
@@ -49,20 +49,12 @@ const bendsOf = ({ creases, heldFolds }: Linkage): Bend[] =>
 /** Cut edges are drawn so much darker than the faces. */
 const EDGE_SHADE = 0.62;
 
-/** Colours a sheet: its faces, and its cut edges in a darker shade. */
-export function colourSheet({ materials: [faces, cuts] }: Sheet, colour: string): void {
-  faces.color.set(colour);
-  cuts.color.set(colour).multiplyScalar(EDGE_SHADE);
-}
-
-const paperOf = (panel: PanelRef): MeshStandardMaterial => {
+const paperOf = (panel: PanelRef): MeshLambertMaterial => {
   const { colour, kind } = stockById(panel.part.stockId);
   const film = kind === 'film';
-  return new MeshStandardMaterial({
+  return new MeshLambertMaterial({
     color: new Color(colour),
     side: DoubleSide,
-    roughness: 0.95,
-    metalness: 0,
     transparent: film,
     opacity: film ? 0.4 : 1,
   });
@@ -79,39 +71,53 @@ interface Stretch {
   readonly inwards: Point;
 }
 
+/** Lines along stretches of an outline: how wide, how strong. */
+interface Band {
+  readonly stretches: readonly Stretch[];
+  readonly widthMm: number;
+  readonly opacity: number;
+}
+
 /**
  * Lines along stretches of an outline, on both faces of a sheet: bands that lie on the paper, for a line of the graphics has
- * no slope and is broken by the paper that it lies on.
+ * no slope and is broken by the paper that it lies on. All of a sheet are one mesh: each mesh takes its time.
  */
-function bands(
-  stretches: readonly Stretch[],
-  widthMm: number,
-  half: number,
-  dark: boolean,
-  opacity: number,
-): Mesh {
-  const corners: number[] = [];
-  for (const { from, to, inwards } of stretches) {
-    const inner = ([x, y]: Point): Point => [x + widthMm * inwards[0], y + widthMm * inwards[1]];
-    const [a, b, c, d] = [from, to, inner(to), inner(from)];
-    for (const z of [half + OVER_MM, -half - OVER_MM])
-      for (const [x, y] of [a, b, c, a, c, d]) corners.push(x, y, z);
-  }
+function bands(drawn: readonly Band[], half: number, dark: boolean): Mesh {
+  const [corners, colours]: [number[], number[]] = [[], []];
+  const ink = new Color(dark ? '#0c0c0a' : '#2f2b23');
+  for (const { stretches, widthMm, opacity } of drawn)
+    for (const { from, to, inwards } of stretches) {
+      const inner = ([x, y]: Point): Point => [x + widthMm * inwards[0], y + widthMm * inwards[1]];
+      const [a, b, c, d] = [from, to, inner(to), inner(from)];
+      for (const z of [half + OVER_MM, -half - OVER_MM])
+        for (const [x, y] of [a, b, c, a, c, d]) {
+          corners.push(x, y, z);
+          colours.push(ink.r, ink.g, ink.b, opacity);
+        }
+    }
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new Float32BufferAttribute(corners, 3));
-  const material = new MeshBasicMaterial({
-    color: dark ? '#0c0c0a' : '#2f2b23',
-    side: DoubleSide,
-    transparent: true,
-    opacity,
-    depthWrite: false,
-  });
-  return new Mesh(geometry, material);
+  geometry.setAttribute('color', new Float32BufferAttribute(colours, 4));
+  return new Mesh(
+    geometry,
+    new MeshBasicMaterial({ vertexColors: true, side: DoubleSide, transparent: true, depthWrite: false }),
+  );
+}
+
+/** A sheet of paper with its cut edges in a darker shade. */
+function solidOf(shape: Shape, half: number): ExtrudeGeometry {
+  const solid = new ExtrudeGeometry(shape, { depth: 2 * half, bevelEnabled: false, steps: 1 });
+  solid.translate(0, 0, -half);
+  const shades = new Float32Array(solid.getAttribute('position').array.length).fill(1);
+  const sides = solid.groups[1];
+  if (sides) shades.fill(EDGE_SHADE, 3 * sides.start, 3 * (sides.start + sides.count));
+  solid.setAttribute('color', new BufferAttribute(shades, 3));
+  solid.clearGroups();
+  return solid;
 }
 
 export interface Sheet {
-  /** Of its faces, and of its cut edges. */
-  readonly materials: readonly [MeshStandardMaterial, MeshStandardMaterial];
+  readonly material: MeshLambertMaterial;
   readonly group: Group;
 }
 
@@ -122,10 +128,9 @@ function sheetOf(panel: PanelRef, folds: readonly Bend[], dark: boolean, loose: 
   const half = stockById(panel.part.stockId).thicknessMm / 2;
   const shape = new Shape(points(panel.region.outer));
   shape.holes = panel.region.holes.map((hole) => new Shape(points(hole)));
-  const solid = new ExtrudeGeometry(shape, { depth: 2 * half, bevelEnabled: false, steps: 1 });
-  solid.translate(0, 0, -half);
-  const materials = [paperOf(panel), paperOf(panel)] as const;
-  const paper = new Mesh(solid, [...materials]);
+  const material = paperOf(panel);
+  material.vertexColors = true;
+  const paper = new Mesh(solidOf(shape, half), material);
   paper.castShadow = true;
   paper.receiveShadow = true;
   const [edges, onFolds]: [Stretch[], Stretch[]] = [[], []];
@@ -146,13 +151,21 @@ function sheetOf(panel: PanelRef, folds: readonly Bend[], dark: boolean, loose: 
   });
   const group = new Group();
   group.matrixAutoUpdate = false;
-  group.add(paper, bands(edges, EDGE_MM, half, dark, 0.9), bands(onFolds, FOLD_MM, half, dark, 0.22));
-  return { materials, group };
+  const drawn = bands(
+    [
+      { stretches: edges, widthMm: EDGE_MM, opacity: 0.9 },
+      { stretches: onFolds, widthMm: FOLD_MM, opacity: 0.22 },
+    ],
+    half,
+    dark,
+  );
+  group.add(paper, drawn);
+  return { material, group };
 }
 
 /** The paper between two panels at their fold, from the edge of the one to that of the other, both faces and both ends. */
 export interface Bent {
-  readonly mesh: Mesh<BufferGeometry, MeshStandardMaterial>;
+  readonly mesh: Mesh<BufferGeometry, MeshLambertMaterial>;
   readonly bend: Bend;
   /** Puts it between its two panels, wherever they are. */
   readonly lay: (left: Matrix4, right: Matrix4) => void;
@@ -181,7 +194,6 @@ function bentOf(bend: Bend, panels: readonly PanelRef[]): Bent {
   material.flatShading = true;
   const mesh = new Mesh(geometry, material);
   mesh.frustumCulled = false;
-  mesh.castShadow = true;
   const v = new Vector3();
   return {
     mesh,

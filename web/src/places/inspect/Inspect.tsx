@@ -4,12 +4,12 @@ import { RULES } from '@hollow-finch/core/checks/rules';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { boxOf } from '@hollow-finch/core/geometry/path';
 import { add, type Point } from '@hollow-finch/core/geometry/point';
-import { Button, Select, TextInput } from '@mantine/core';
+import { Button, Select, TextInput, UnstyledButton } from '@mantine/core';
 import { proxy } from 'comlink';
 import { useMemo, useState } from 'react';
 import { formatLength } from '@hollow-finch/core/units/length';
 import { Board } from '../../shared/drawing/Board.tsx';
-import { LineKey, PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
+import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
@@ -114,7 +114,7 @@ function FindingRow({
   const limit = finding.limit === 0 && finding.unit !== 'mm' ? 'none' : amount(finding.limit ?? 0);
   return (
     <li className={chosen ? 'finding finding-chosen' : 'finding'} data-rule={finding.rule}>
-      <button type="button" className="finding-main" onClick={onChoose} aria-pressed={chosen}>
+      <UnstyledButton className="finding-main" onClick={onChoose} aria-pressed={chosen}>
         <span className={finding.severity === 'fault' ? 'wrong' : 'warn'}>
           {ruleOf(finding.rule)?.title ?? finding.rule}
         </span>
@@ -125,7 +125,7 @@ function FindingRow({
             ? `measured ${amount(finding.measured)}, limit ${limit} (${inUnit(finding.limitFrom)})`
             : inUnit(finding.limitFrom)}
         </span>
-      </button>
+      </UnstyledButton>
       {accepted ? (
         <div className="finding-acts">
           <span className="quiet">Accepted: {accepted.reason}</span>
@@ -233,12 +233,7 @@ export default function Inspect(_props: PlaceProps) {
   return (
     <main className="place bench inspect">
       {/* A new board for each finding that is looked at: it opens fitted to the place. */}
-      <Board
-        key={chosen ?? 'all'}
-        content={lookAt(found, layout)}
-        label="Drawing with findings"
-        overlay={<LineKey />}
-      >
+      <Board key={chosen ?? 'all'} content={lookAt(found, layout)} label="Drawing with findings">
         {layout.map(({ part, offset }) => (
           <g key={part.id} transform={`translate(${offset[0]} ${-offset[1]})`}>
             <PartDrawing part={part} />

@@ -327,9 +327,12 @@ export default function Sheets(_props: PlaceProps) {
                     <strong>{stockById(stockId).name}</strong> {sheets.length}{' '}
                     {sheets.length === 1 ? 'sheet' : 'sheets'}; no packing needs fewer than {bound}
                   </div>
-                  <div className="usage-bar" role="img" aria-label={`${Math.round(usage * 100)} % used`}>
-                    <span style={{ width: `${usage * 100}%` }} />
-                  </div>
+                  <Progress
+                    size={7}
+                    my={3}
+                    value={usage * 100}
+                    aria-label={`${Math.round(usage * 100)} % used`}
+                  />
                   <div className="quiet figure">{(usage * 100).toFixed(1)} % becomes parts</div>
                 </div>
               );

@@ -27,17 +27,19 @@ export function NewCard({ family, onClose }: { family: string | null; onClose: (
     const room = (mm: number) => Math.floor((mm - 4.5) * 2) / 2;
     setSize({ closedWidthMm: room(envelope.widthMm), closedHeightMm: room(envelope.heightMm) });
   };
+  const usualName = (family && familyById(family)?.title) || 'Untitled card';
   const make = async () => {
     setBusy(true);
     setFailure(null);
     try {
-      let design = newDesign(name.trim() || 'Untitled card', { ...size, opening, envelopeId });
+      let design = newDesign(name.trim() || usualName, { ...size, opening, envelopeId });
       if (family) {
         const made = familyById(family)!;
         const host = usualHost(made, expand(design).gutters);
         design = { ...design, instances: { m1: newInstance(made, host, 'm1') } };
       }
-      window.location.href = `/job/${await api.create(design)}/draft`;
+      // The measures of its mechanism stand open.
+      window.location.href = `/job/${await api.create(design)}/draft${family ? '#m1' : ''}`;
     } catch (fault) {
       setFailure(saidOf(fault));
       setBusy(false);
@@ -62,7 +64,7 @@ export function NewCard({ family, onClose }: { family: string | null; onClose: (
         <Stack gap="sm">
           <TextInput
             label="Name"
-            placeholder="Untitled card"
+            placeholder={usualName}
             value={name}
             maxLength={120}
             data-autofocus

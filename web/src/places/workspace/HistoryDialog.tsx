@@ -1,7 +1,7 @@
 import type { Design } from '@hollow-finch/core/design/design';
 import { differences } from '@hollow-finch/core/mechanisms/compare';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { Button, Group, Modal, TextInput } from '@mantine/core';
+import { Button, Group, Modal, TextInput, UnstyledButton } from '@mantine/core';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
@@ -185,14 +185,13 @@ export function HistoryDialog({ opened, onClose }: { opened: boolean; onClose: (
             title: 'What',
             sortable: true,
             render: (row) => (
-              <button
-                type="button"
+              <UnstyledButton
                 className="row-button"
                 aria-pressed={past?.row.which === row.which}
                 onClick={() => show(row)}
               >
                 {row.what}
-              </button>
+              </UnstyledButton>
             ),
           },
           { accessor: 'why', title: 'Why', sortable: true },

@@ -16,8 +16,11 @@ const KEYS: readonly { readonly group: string; readonly keys: readonly (readonly
     keys: [
       ['+ − 0', 'larger, smaller, all'],
       ['arrows', 'move the board'],
+      ['Tab', 'from part to part and handle to handle'],
+      ['Enter', 'choose the part'],
+      ['M', 'add a mechanism'],
       ['V L R C', 'choose, line, rectangle, circle'],
-      ['Esc', 'give up what is being drawn'],
+      ['Esc', 'give up what is drawn, the tool, the choice'],
       ['Delete', 'take the chosen thing away'],
       ['Shift', 'while drawing: straight across or up'],
       ['Alt', 'while drawing: no snapping'],

@@ -96,13 +96,15 @@ function JobName() {
   const [renaming, setRenaming] = useState(false);
   if (!renaming)
     return (
-      <UnstyledButton
-        className="job-title title-face"
-        onClick={() => setRenaming(true)}
-        aria-label={`Rename ${name}`}
-      >
-        {name}
-      </UnstyledButton>
+      <h1>
+        <UnstyledButton
+          className="job-title title-face"
+          onClick={() => setRenaming(true)}
+          aria-label={`Rename ${name}`}
+        >
+          {name}
+        </UnstyledButton>
+      </h1>
     );
   return (
     <TextField

@@ -2,6 +2,7 @@ import { Button } from '@mantine/core';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { autosave, loadJob } from '../../shared/store/autosave.ts';
+import { useKeys } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { startReporting } from '../../shared/store/reporter.ts';
 import { StageRail } from './StageRail.tsx';
@@ -25,14 +26,31 @@ function stageFromAddress(): StageId {
   return STAGES.find((stage) => stage === last) ?? 'draft';
 }
 
-const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+/** Brings the focus to a place that was gone to; not when the page has just been opened. */
+function Arrived({ byHand }: { byHand: boolean }) {
+  useEffect(() => {
+    const main = document.querySelector<HTMLElement>('main');
+    if (!byHand || !main) return;
+    main.tabIndex = -1;
+    main.focus({ preventScroll: true });
+  }, [byHand]);
+  return null;
+}
+
+/** What the address asks to be chosen: a new card’s mechanism. */
+function chooseAsked(): void {
+  const id = decodeURIComponent(window.location.hash.slice(1));
+  if (!id) return;
+  window.history.replaceState(null, '', window.location.pathname);
+  const { design, select } = useJob.getState();
+  if (design.instances[id]) select({ kind: 'instance', id });
+}
 
 /** One job: the stage rail and the place that is open. */
 export function Workspace({ id }: { id: string }) {
   const [stage, setStage] = useState<StageId>(stageFromAddress);
   const [loaded, setLoaded] = useState(false);
+  const [moved, setMoved] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
   const [keys, setKeys] = useState(false);
   const conflict = useJob((s) => s.save.kind === 'conflict');
@@ -42,6 +60,7 @@ export function Workspace({ id }: { id: string }) {
     setFailure(null);
     try {
       await loadJob(id);
+      chooseAsked();
       useJob.setState({ cuts: await api.cuts(id) });
       setLoaded(true);
     } catch (fault) {
@@ -60,6 +79,7 @@ export function Workspace({ id }: { id: string }) {
     (next: StageId) => {
       window.history.pushState(null, '', `/job/${id}/${next}`);
       setStage(next);
+      setMoved(true);
     },
     [id],
   );
@@ -72,22 +92,16 @@ export function Workspace({ id }: { id: string }) {
     if (name) document.title = `${name} – Hollow Finch`;
   }, [name]);
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const command = event.ctrlKey || event.metaKey;
-      if (isTyping(event.target) && !(command && event.key.toLowerCase() === 's')) return;
-      const key = event.key.toLowerCase();
-      if (command && key === 'z' && !event.shiftKey) useJob.getState().undoLast();
-      else if (command && (key === 'y' || (key === 'z' && event.shiftKey))) useJob.getState().redoLast();
-      else if (command && key === 's') autosave.schedule(0);
-      else if (event.altKey && /^[1-6]$/.test(event.key)) go(STAGES[Number(event.key) - 1]);
-      else if (event.key === '?') setKeys(true);
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [go]);
+  const { undoLast, redoLast } = useJob.getState();
+  useKeys([
+    ['mod+z', undoLast],
+    ['mod+y', redoLast],
+    ['mod+shift+z', redoLast],
+    ['?', () => setKeys(true)],
+    ['shift+?', () => setKeys(true)],
+    ...STAGES.map((id, i) => [`alt+${i + 1}`, () => go(id)] as const),
+  ]);
+  useKeys([['mod+s', () => autosave.schedule(0)]], true);
 
   if (failure)
     return (
@@ -106,6 +120,7 @@ export function Workspace({ id }: { id: string }) {
       <StageRail stage={stage} onStage={go} onKeys={() => setKeys(true)} />
       <Suspense fallback={<main className="place starting">One moment…</main>}>
         <Place onStage={go} />
+        <Arrived key={stage} byHand={moved} />
       </Suspense>
       <Suspense fallback={null}>
         {conflict && <ConflictDialog />}

@@ -3,6 +3,7 @@ import type { Point } from '@hollow-finch/core/geometry/point';
 import { MM_PER_INCH } from '@hollow-finch/core/units/length';
 import { select } from 'd3-selection';
 import { zoom, zoomIdentity, type ZoomBehavior, type ZoomTransform } from 'd3-zoom';
+import { Button } from '@mantine/core';
 import { useElementSize } from '@mantine/hooks';
 import {
   createContext,
@@ -16,7 +17,7 @@ import {
   type ReactNode,
 } from 'react';
 import { useUnit } from '../units.ts';
-import { DrawingDefs } from './PartDrawing.tsx';
+import { DrawingDefs, LineKey } from './PartDrawing.tsx';
 
 /** Pixels per millimetre of the board, for things that keep their size on screen. */
 export const BoardScale = createContext(1);
@@ -29,8 +30,8 @@ export interface BoardProps {
   readonly content: Box;
   readonly label: string;
   readonly children: ReactNode;
-  /** Drawn over the board in screen pixels, in its corner. */
-  readonly overlay?: ReactNode;
+  /** Stands over the board: nothing lies on the drawing itself. */
+  readonly tools?: ReactNode;
   /** When given, dragging draws instead of moving the board; points are board millimetres. */
   readonly onDraw?: (phase: 'start' | 'move' | 'end' | 'cancel', at: Point, event: PointerEvent) => void;
   readonly onBackground?: () => void;
@@ -94,7 +95,7 @@ function Ruler({
 }
 
 /** The drawing board: millimetres with y up, rulers, wheel to zoom, drag to move, keys + - 0 and arrows. */
-export function Board({ content, label, children, overlay, onDraw, onBackground, cursor }: BoardProps) {
+export function Board({ content, label, children, tools, onDraw, onBackground, cursor }: BoardProps) {
   const svg = useRef<SVGSVGElement>(null);
   const behaviour = useRef<ZoomBehavior<SVGSVGElement, unknown> | null>(null);
   const { ref: frame, width, height } = useElementSize();
@@ -106,7 +107,7 @@ export function Board({ content, label, children, overlay, onDraw, onBackground,
   const fitted = useMemo(() => {
     if (width === 0 || height === 0 || !Number.isFinite(content.minX)) return null;
     const [w, h] = [Math.max(10, content.maxX - content.minX), Math.max(10, content.maxY - content.minY)];
-    const room = { w: width - RULER_PX - 56, h: height - RULER_PX - 72 };
+    const room = { w: width - RULER_PX - 56, h: height - RULER_PX - 56 };
     const k = Math.min(room.w / w, room.h / h, 8);
     const x = RULER_PX + 28 + (room.w - k * w) / 2 - k * content.minX;
     const y = RULER_PX + 20 + (room.h - k * h) / 2 + k * content.maxY;
@@ -118,9 +119,13 @@ export function Board({ content, label, children, overlay, onDraw, onBackground,
     if (!node) return;
     const made = zoom<SVGSVGElement, unknown>()
       .scaleExtent([0.1, 60])
-      .filter((event: Event & { button?: number; ctrlKey?: boolean }) => {
+      // Also where a screen that can be touched is joined later.
+      .touchable(() => true)
+      .filter((event: Event & { button?: number; touches?: TouchList }) => {
         if (event.type === 'wheel') return true;
         const onHandle = (event.target as Element).closest('[data-drag]');
+        // Two fingers zoom and move whatever lies under them; one moves the board where it does not draw or drag.
+        if ('touches' in event) return event.touches!.length > 1 || (!onHandle && !drawing.current);
         return !onHandle && (event.button === 1 || (!drawing.current && event.button === 0));
       })
       .on('zoom', (event: { transform: ZoomTransform }) => setView(event.transform));
@@ -157,96 +162,101 @@ export function Board({ content, label, children, overlay, onDraw, onBackground,
   const grid = rulerStep(view.k, unit, 6).mm;
   const gridStrong = rulerStep(view.k, unit, 44).mm;
   return (
-    <div className="board" ref={frame}>
-      <svg
-        ref={svg}
-        role="application"
-        aria-label={label}
-        aria-roledescription="drawing board"
-        tabIndex={0}
-        width={width}
-        height={height}
-        style={{ cursor: cursor ?? (onDraw ? 'crosshair' : 'default') }}
-        onPointerDown={(event) => {
-          if (event.button !== 0) return;
-          if (onDraw) {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            onDraw('start', toBoard(event), event);
-          } else if (event.target === event.currentTarget) onBackground?.();
-        }}
-        onPointerMove={(event) => onDraw?.('move', toBoard(event), event)}
-        onPointerUp={(event) => event.button === 0 && onDraw?.('end', toBoard(event), event)}
-        onKeyDown={(event) => {
-          if (event.target !== event.currentTarget) return;
-          const step = 40;
-          if (event.key === '+' || event.key === '=') zoomBy(1.25);
-          else if (event.key === '-') zoomBy(0.8);
-          else if (event.key === '0') fit();
-          else if (event.key === 'ArrowLeft') nudge(step, 0);
-          else if (event.key === 'ArrowRight') nudge(-step, 0);
-          else if (event.key === 'ArrowUp') nudge(0, step);
-          else if (event.key === 'ArrowDown') nudge(0, -step);
-          else return;
-          event.preventDefault();
-        }}
-      >
-        <defs>
-          <pattern
-            id="board-grid"
-            width={grid * view.k}
-            height={grid * view.k}
-            patternUnits="userSpaceOnUse"
-            x={view.x}
-            y={view.y}
-          >
-            <path d={`M0 0H${grid * view.k}M0 0V${grid * view.k}`} stroke="var(--board-grid)" fill="none" />
-          </pattern>
-          <pattern
-            id="board-grid-strong"
-            width={gridStrong * view.k}
-            height={gridStrong * view.k}
-            patternUnits="userSpaceOnUse"
-            x={view.x}
-            y={view.y}
-          >
-            <path
-              d={`M0 0H${gridStrong * view.k}M0 0V${gridStrong * view.k}`}
-              stroke="var(--board-grid-strong)"
-              fill="none"
-            />
-          </pattern>
-        </defs>
-        <rect width={width} height={height} fill="url(#board-grid)" pointerEvents="none" />
-        <rect width={width} height={height} fill="url(#board-grid-strong)" pointerEvents="none" />
-        <g transform={`translate(${view.x} ${view.y}) scale(${view.k})`}>
-          <BoardScale.Provider value={view.k}>
-            <DrawingDefs scale={view.k} />
-            {children}
-          </BoardScale.Provider>
-        </g>
-        <g className="ruler" pointerEvents="none">
-          <rect width={width} height={RULER_PX} />
-          <rect width={RULER_PX} height={height} />
-          <Ruler length={width} origin={view.x} scale={view.k} vertical={false} />
-          <Ruler length={height} origin={view.y} scale={view.k} vertical />
-          <rect width={RULER_PX} height={RULER_PX} />
-          <text x={RULER_PX / 2} y={13} textAnchor="middle" className="ruler-unit">
-            {unit}
-          </text>
-        </g>
-      </svg>
-      <div className="board-zoom">
-        <button type="button" aria-label="Zoom in" onClick={() => zoomBy(1.25)}>
-          +
-        </button>
-        <button type="button" aria-label="Zoom out" onClick={() => zoomBy(0.8)}>
-          −
-        </button>
-        <button type="button" onClick={fit}>
-          Fit
-        </button>
+    <div className="board">
+      {tools}
+      <div className="board-sheet" ref={frame}>
+        <svg
+          ref={svg}
+          role="application"
+          aria-label={label}
+          aria-roledescription="drawing board"
+          tabIndex={0}
+          width={width}
+          height={height}
+          style={{ cursor: cursor ?? (onDraw ? 'crosshair' : 'default') }}
+          onPointerDown={(event) => {
+            if (event.button !== 0) return;
+            if (onDraw) {
+              event.currentTarget.setPointerCapture(event.pointerId);
+              onDraw('start', toBoard(event), event);
+            } else if (event.target === event.currentTarget) onBackground?.();
+          }}
+          onPointerMove={(event) => onDraw?.('move', toBoard(event), event)}
+          onPointerUp={(event) => event.button === 0 && onDraw?.('end', toBoard(event), event)}
+          onKeyDown={(event) => {
+            if (event.target !== event.currentTarget) return;
+            const step = 40;
+            if (event.key === '+' || event.key === '=') zoomBy(1.25);
+            else if (event.key === '-') zoomBy(0.8);
+            else if (event.key === '0') fit();
+            else if (event.key === 'ArrowLeft') nudge(step, 0);
+            else if (event.key === 'ArrowRight') nudge(-step, 0);
+            else if (event.key === 'ArrowUp') nudge(0, step);
+            else if (event.key === 'ArrowDown') nudge(0, -step);
+            else return;
+            event.preventDefault();
+          }}
+        >
+          <defs>
+            <pattern
+              id="board-grid"
+              width={grid * view.k}
+              height={grid * view.k}
+              patternUnits="userSpaceOnUse"
+              x={view.x}
+              y={view.y}
+            >
+              <path d={`M0 0H${grid * view.k}M0 0V${grid * view.k}`} stroke="var(--board-grid)" fill="none" />
+            </pattern>
+            <pattern
+              id="board-grid-strong"
+              width={gridStrong * view.k}
+              height={gridStrong * view.k}
+              patternUnits="userSpaceOnUse"
+              x={view.x}
+              y={view.y}
+            >
+              <path
+                d={`M0 0H${gridStrong * view.k}M0 0V${gridStrong * view.k}`}
+                stroke="var(--board-grid-strong)"
+                fill="none"
+              />
+            </pattern>
+          </defs>
+          <rect width={width} height={height} fill="url(#board-grid)" pointerEvents="none" />
+          <rect width={width} height={height} fill="url(#board-grid-strong)" pointerEvents="none" />
+          <g transform={`translate(${view.x} ${view.y}) scale(${view.k})`}>
+            <BoardScale.Provider value={view.k}>
+              <DrawingDefs scale={view.k} />
+              {children}
+            </BoardScale.Provider>
+          </g>
+          <g className="ruler" pointerEvents="none">
+            <rect width={width} height={RULER_PX} />
+            <rect width={RULER_PX} height={height} />
+            <Ruler length={width} origin={view.x} scale={view.k} vertical={false} />
+            <Ruler length={height} origin={view.y} scale={view.k} vertical />
+            <rect width={RULER_PX} height={RULER_PX} />
+            <text x={RULER_PX / 2} y={13} textAnchor="middle" className="ruler-unit">
+              {unit}
+            </text>
+          </g>
+        </svg>
       </div>
-      {overlay}
+      <div className="board-foot">
+        <LineKey />
+        <Button.Group>
+          <Button size="compact-xs" variant="default" aria-label="Zoom in" onClick={() => zoomBy(1.25)}>
+            +
+          </Button>
+          <Button size="compact-xs" variant="default" aria-label="Zoom out" onClick={() => zoomBy(0.8)}>
+            −
+          </Button>
+          <Button size="compact-xs" variant="default" onClick={fit}>
+            Fit
+          </Button>
+        </Button.Group>
+      </div>
     </div>
   );
 }

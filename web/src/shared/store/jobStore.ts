@@ -92,6 +92,18 @@ const initial = {
   pullAt: 0,
 };
 
+/** At most one preview a picture: the first at once, the newest of those that follow when the picture is drawn. */
+let frame: number | null = null;
+let waiting: Command | null | undefined;
+/** What is previewed, on what: taken as it is, it is the same design and nothing is computed anew. */
+let previewed: { readonly on: Design; readonly command: string; readonly gives: Design } | null = null;
+
+/** Gives up what waits for its picture: something else was decided. */
+function endPreview(): void {
+  if (frame !== null && typeof cancelAnimationFrame === 'function') cancelAnimationFrame(frame);
+  [frame, waiting, previewed] = [null, undefined, null];
+}
+
 /** The last entry that was typed, and in which field. */
 let typedLast: { readonly typing: number; readonly entry: Edit } | null = null;
 
@@ -99,7 +111,10 @@ export const useJob = create<JobState>((set, get) => ({
   ...initial,
   edit(label, command) {
     const { design, undo, version, typing } = get();
-    const applied = applyCommand(design, command);
+    const computed = applyCommand(design, command);
+    const same = previewed?.on === design && previewed.command === JSON.stringify(command);
+    const applied = same ? { ...computed, design: previewed!.gives } : computed;
+    endPreview();
     // What is typed on in one field is one entry: the last one's way back leads to before the first of them.
     const last = undo[undo.length - 1];
     const goesOn =
@@ -115,13 +130,33 @@ export const useJob = create<JobState>((set, get) => ({
     });
   },
   preview(command) {
-    const { design } = get();
-    set({ shown: command ? applyCommand(design, command).design : design });
+    const show = (next: Command | null) => {
+      const { design } = get();
+      const shown = next ? applyCommand(design, next).design : design;
+      previewed = next ? { on: design, command: JSON.stringify(next), gives: shown } : null;
+      set({ shown });
+    };
+    if (command === null) {
+      endPreview();
+      show(null);
+    } else if (frame !== null) waiting = command;
+    else {
+      show(command);
+      if (typeof requestAnimationFrame !== 'function') return;
+      const drawn = () => {
+        frame = waiting === undefined ? null : requestAnimationFrame(drawn);
+        const next = waiting;
+        waiting = undefined;
+        if (next !== undefined) show(next);
+      };
+      frame = requestAnimationFrame(drawn);
+    }
   },
   undoLast() {
     const { undo, redo, design, version } = get();
     const entry = undo[undo.length - 1];
     if (!entry) return;
+    endPreview();
     const applied = applyCommand(design, entry.inverse);
     set({
       design: applied.design,
@@ -135,6 +170,7 @@ export const useJob = create<JobState>((set, get) => ({
     const { undo, redo, design, version } = get();
     const entry = redo[redo.length - 1];
     if (!entry) return;
+    endPreview();
     const applied = applyCommand(design, entry.command);
     set({
       design: applied.design,
@@ -155,6 +191,7 @@ export function openJob(
   job: Pick<Job, 'id' | 'design' | 'undo' | 'redo' | 'revision'>,
   unsaved = false,
 ): void {
+  endPreview();
   useJob.setState({
     ...initial,
     id: job.id,

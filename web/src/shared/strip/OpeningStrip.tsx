@@ -7,7 +7,7 @@ import { holdPull } from '../store/reporter.ts';
 import { JOINT_TOLERANCE_MM } from '@hollow-finch/core/geometry/tolerances';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import type { Catch } from '@hollow-finch/core/motion/catches';
-import { Select } from '@mantine/core';
+import { ActionIcon, Select, UnstyledButton } from '@mantine/core';
 import { chooseTravel, moveTo, placeText, useTravel } from './useTravel.ts';
 import { useLengths } from '../units.ts';
 
@@ -148,16 +148,16 @@ export function OpeningStrip() {
           onChange={(id) => id && chooseTravel(drivers, id)}
         />
       )}
-      <button
-        type="button"
+      <ActionIcon
         className="strip-play"
+        size="lg"
         aria-label={
           playing ? 'Stop' : travel && travel.driver.id !== 'opening' ? 'Move to and fro' : 'Open and close'
         }
         onClick={() => setPlaying(!playing)}
       >
         {playing ? <IconPlayerPause size={16} /> : <IconPlayerPlay size={16} />}
-      </button>
+      </ActionIcon>
       <div
         ref={ref}
         className="strip-track"
@@ -222,9 +222,9 @@ export function OpeningStrip() {
       <ul className="strip-marks" aria-label="Where something is wrong">
         {held && report && (
           <li>
-            <button type="button" className="strip-mark" onClick={() => void holdPull(null)}>
+            <UnstyledButton className="strip-mark" onClick={() => void holdPull(null)}>
               {heldWords(report, held)}: put it back
-            </button>
+            </UnstyledButton>
           </li>
         )}
         {marks.length === 0 ? (
@@ -238,9 +238,9 @@ export function OpeningStrip() {
         ) : null}
         {marks.map((mark) => (
           <li key={mark.words}>
-            <button type="button" className="strip-mark wrong" onClick={() => setOpening(mark.fromDeg)}>
+            <UnstyledButton className="strip-mark wrong" onClick={() => setOpening(mark.fromDeg)}>
               {inUnit(mark.words)}
-            </button>
+            </UnstyledButton>
           </li>
         ))}
       </ul>

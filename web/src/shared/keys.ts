@@ -1,0 +1,40 @@
+/** Keys of a page: they act only where they belong, never behind a dialog. */
+import { useHotkeys, type HotkeyItem } from '@mantine/hooks';
+
+/** Whether a dialog stood before the page when a key was pressed: by the key itself it may be gone. */
+let behindDialog = false;
+if (typeof window !== 'undefined')
+  window.addEventListener(
+    'keydown',
+    () => (behindDialog = document.querySelector('[role="dialog"][aria-modal="true"]') !== null),
+    { capture: true },
+  );
+
+/** Whether an event comes from the drawing itself, or from nothing in particular: not from a button, a list or a field. */
+export function fromDrawing(event: KeyboardEvent): boolean {
+  const { target } = event;
+  return !(target instanceof Element) || target === document.body || target.closest('.board-sheet') !== null;
+}
+
+/**
+ * Keys with what they do, as `mod+z`.
+ *
+ * @param inFields whether they act while something is typed as well
+ */
+export function useKeys(
+  keys: readonly (readonly [string, (event: KeyboardEvent) => void])[],
+  inFields = false,
+): void {
+  useHotkeys(
+    keys.map(([key, act]): HotkeyItem => [
+      key,
+      (event) => {
+        if (behindDialog) return;
+        event.preventDefault();
+        act(event);
+      },
+      { preventDefault: false },
+    ]),
+    inFields ? [] : undefined,
+  );
+}
