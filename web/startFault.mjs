@@ -14,7 +14,7 @@ export function startFault(fault) {
     return `Port ${process.env.PORT} is taken by another program: stop that one, or choose another port (PORT=4322 scripts/demo.sh).`;
   if (/EACCES.*listen|listen EACCES/.test(said))
     return `Port ${process.env.PORT} may not be used by this account: choose one above 1024 (PORT=4321 scripts/demo.sh).`;
-  if (/status 401|HTTP 401|status 403|[Uu]nauthori[sz]ed|[Aa]uth.*(?:wrong|invalid)/.test(said))
+  if (/\b401\b|\b403\b|[Uu]nauthori[sz]ed|JWT|[Tt]oken .*(?:wrong|missing|invalid|expired)/.test(said))
     return `The database at ${file} refuses the token: check HOLLOW_FINCH_DB_TOKEN.`;
   if (/ECONNREFUSED|ENOTFOUND|fetch failed|EAI_AGAIN/.test(said) && !file.startsWith('file:'))
     return `The database at ${file} does not answer: check the address (HOLLOW_FINCH_DB) and that it runs.`;
@@ -28,5 +28,9 @@ export function startFault(fault) {
     return `The database ${file} cannot be opened: check that its folder is there and that this account may write to it.`;
   if (/SQLITE_BUSY|locked/.test(said))
     return `The database ${file} is held by another program: close that one and start again.`;
-  return `Hollow Finch cannot start (${fault?.message ?? fault}). The database ${file} was left as it is.`;
+  // Of a fault in a fault the innermost says most; of what it says the first line.
+  const [first] = String(fault?.cause?.message ?? fault?.message ?? fault)
+    .trim()
+    .split('\n');
+  return `Hollow Finch cannot start (${first}). The database ${file} was left as it is.`;
 }

@@ -11,7 +11,8 @@ interface Value {
   readonly base64?: string;
 }
 interface Statement {
-  readonly sql: string;
+  readonly sql?: string | null;
+  readonly sql_id?: number | null;
   readonly args?: readonly Value[];
   readonly named_args?: readonly { readonly name: string; readonly value: Value }[];
 }
@@ -29,6 +30,7 @@ interface Asked {
   readonly stmt?: Statement;
   readonly batch?: { readonly steps: readonly Step[] };
   readonly sql?: string;
+  readonly sql_id?: number;
 }
 
 const read = (value: Value): unknown =>
@@ -57,6 +59,8 @@ const told = (value: unknown): Value =>
 export class LibsqlServer {
   private readonly db = new Database(':memory:');
   private readonly server: Server;
+  /** Statements that the present pipeline has told by number. */
+  private readonly kept = new Map<number, string>();
   refused = 0;
 
   constructor(private readonly token: string) {
@@ -93,6 +97,7 @@ export class LibsqlServer {
     let text = '';
     for await (const part of request) text += String(part);
     const { requests } = JSON.parse(text) as { requests: readonly Asked[] };
+    this.kept.clear();
     const results = requests.map((asked) => {
       try {
         return { type: 'ok', response: this.carryOut(asked) };
@@ -114,6 +119,9 @@ export class LibsqlServer {
       case 'sequence':
         this.db.exec(asked.sql!);
         return { type: 'sequence' };
+      case 'store_sql':
+        this.kept.set(asked.sql_id!, asked.sql!);
+        return { type: 'store_sql' };
       case 'get_autocommit':
         return { type: 'get_autocommit', is_autocommit: !this.db.inTransaction };
       default:
@@ -152,8 +160,8 @@ export class LibsqlServer {
     return { step_results: results, step_errors: errors };
   }
 
-  private run({ sql, args = [], named_args: named = [] }: Statement): unknown {
-    const statement = this.db.prepare(sql);
+  private run({ sql, sql_id: number, args = [], named_args: named = [] }: Statement): unknown {
+    const statement = this.db.prepare(sql ?? this.kept.get(number!)!);
     const given: unknown[] =
       named.length > 0
         ? [Object.fromEntries(named.map(({ name, value }) => [name.replace(/^[:@$]/, ''), read(value)]))]
