@@ -4,6 +4,7 @@ import { inverse } from '../geometry/isometry.ts';
 import { fromIsometry, move, multiply, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
 import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
+import { dot3 } from '../geometry/vector.ts';
 import { farthestFirst, type SeenFace as Seen } from './paintOrder.ts';
 import { layerShifts } from './layering.ts';
 import { bodyAt } from './pose.ts';
@@ -58,6 +59,38 @@ interface SeenFace extends Seen {
 
 const LIGHT: Vec3 = [-0.35, -0.5, 0.79];
 
+/** A view's axes: to the right and up on the picture, and towards the eye. */
+function axesOf(turnDeg: number, riseDeg: number): { right: Vec3; up: Vec3; eye: Vec3 } {
+  const [turn, rise] = [(turnDeg * Math.PI) / 180, (riseDeg * Math.PI) / 180];
+  // Looking from the front (low y), from above.
+  return {
+    right: [Math.cos(turn), Math.sin(turn), 0],
+    up: [-Math.sin(turn) * Math.sin(rise), Math.cos(turn) * Math.sin(rise), Math.cos(rise)],
+    eye: [Math.sin(turn) * Math.cos(rise), -Math.cos(turn) * Math.cos(rise), Math.sin(rise)],
+  };
+}
+
+/** Where all corners of a folded card are on its picture, in no order: what a picture needs room for. */
+export function pictureOutline(
+  sweep: Sweep,
+  opening: Opening,
+  deg: number,
+  { turnDeg = 28, riseDeg = 34 }: { turnDeg?: number; riseDeg?: number } = {},
+): Point[] {
+  const { right, up } = axesOf(turnDeg, riseDeg);
+  const drawn = drawnPlace(deg);
+  const table = tablePlacement(sweep, opening, drawn);
+  const [body, placed] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
+  return sweep.linkage.panels.flatMap((panel) => {
+    if (!isThere(sweep, panel, deg)) return [];
+    multiply(placed, table, bodyAt(sweep, panel.body, drawn, body));
+    return panel.region.outer.map((p): Point => {
+      const q = move(placed, [...place(panel.placement, p), 0]);
+      return [dot3(q, right), dot3(q, up)];
+    });
+  });
+}
+
 /**
  * A flat picture of the folded card: outlines of all panels seen from the front and above, farthest first, x right and
  * y up in mm. Orthographic.
@@ -68,12 +101,7 @@ export function foldedPicture(
   deg: number,
   { turnDeg = 28, riseDeg = 34 }: { turnDeg?: number; riseDeg?: number } = {},
 ): PictureFace[] {
-  const [turn, rise] = [(turnDeg * Math.PI) / 180, (riseDeg * Math.PI) / 180];
-  const right: Vec3 = [Math.cos(turn), Math.sin(turn), 0];
-  // Looking from the front (low y), from above: up on the picture, and towards the eye.
-  const up: Vec3 = [-Math.sin(turn) * Math.sin(rise), Math.cos(turn) * Math.sin(rise), Math.cos(rise)];
-  const eye: Vec3 = [Math.sin(turn) * Math.cos(rise), -Math.cos(turn) * Math.cos(rise), Math.sin(rise)];
-  const dot = (a: Vec3, b: Vec3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+  const { right, up, eye } = axesOf(turnDeg, riseDeg);
   const drawn = drawnPlace(deg);
   const table = tablePlacement(sweep, opening, drawn);
   const [body, placed] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
@@ -86,16 +114,16 @@ export function foldedPicture(
     const seen = (p: Point): Vec3 => {
       const [x, y] = place(panel.placement, p);
       const q = move(placed, [x, y, 0]);
-      return [dot(q, right), dot(q, up), dot(q, eye)];
+      return [dot3(q, right), dot3(q, up), dot3(q, eye)];
     };
     const rings = [panel.region.outer, ...panel.region.holes].map((ring) => ring.map(seen));
     const normal: Vec3 = [placed[2], placed[6], placed[10]];
-    const seenFrom = dot(normal, eye) >= 0 ? 1 : -1;
+    const seenFrom = dot3(normal, eye) >= 0 ? 1 : -1;
     const towards: Vec3 = [normal[0] * seenFrom, normal[1] * seenFrom, normal[2] * seenFrom];
     return [
       {
         points: rings[0],
-        normal: [dot(towards, right), dot(towards, up), dot(towards, eye)],
+        normal: [dot3(towards, right), dot3(towards, up), dot3(towards, eye)],
         body: panel.body,
         // Layers of one body are painted in order; seen from behind, the other way round.
         layer: panel.liftLayers * seenFrom,
@@ -103,7 +131,7 @@ export function foldedPicture(
           partId: panel.part.id,
           stockId: panel.part.stockId,
           rings: rings.map((ring) => ring.map(([x, y]): Point => [x, y])),
-          light: Math.max(0, dot(towards, LIGHT)),
+          light: Math.max(0, dot3(towards, LIGHT)),
           front: seenFrom > 0 !== panel.placement.flip,
         },
       },

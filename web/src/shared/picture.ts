@@ -2,7 +2,7 @@ import type { Design } from '@hollow-finch/core/design/design';
 import { isAccepted } from '@hollow-finch/core/checks/finding';
 import { boxOf } from '@hollow-finch/core/geometry/path';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
-import { foldedPicture, type Opening } from '@hollow-finch/core/motion/view';
+import { foldedPicture, pictureOutline, type Opening } from '@hollow-finch/core/motion/view';
 import type { TimedReport } from '../workers/report.worker.ts';
 import type { Look, Picture } from './contracts.ts';
 import { LOOK_VERSION, MAX_FACES, MAX_OUTLINE } from './limits.ts';
@@ -19,11 +19,7 @@ export function pictureFrame(sweep: Sweep, opening: Opening, riseDeg: number): P
   const key = `${opening}/${riseDeg}`;
   const found = known.get(key);
   if (found) return found;
-  const box = boxOf(
-    FRAMED.flatMap((at) =>
-      foldedPicture(sweep, opening, at, { riseDeg }).flatMap((face) => face.rings.flat()),
-    ),
-  );
+  const box = boxOf(FRAMED.flatMap((at) => pictureOutline(sweep, opening, at, { riseDeg })));
   const pad = 0.04 * Math.max(box.maxX - box.minX, box.maxY - box.minY);
   const made: Picture['box'] = [
     box.minX - pad,

@@ -7,7 +7,16 @@ import type { Path } from '@hollow-finch/core/geometry/path';
 import { subtract, type Point } from '@hollow-finch/core/geometry/point';
 import { ActionIcon, Button, Select, Tooltip, UnstyledButton } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { lazy, Suspense, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import {
+  lazy,
+  Suspense,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type PointerEvent,
+} from 'react';
 import { Board } from '../../shared/drawing/Board.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle } from '../../shared/icons.ts';
@@ -70,7 +79,8 @@ function targetOf(
 function Particulars() {
   const { inUnit } = useLengths();
   const selection = useJob((s) => s.selection);
-  const shown = useJob((s) => s.shown);
+  // The drawing under the hand comes first.
+  const shown = useDeferredValue(useJob((s) => s.shown));
   const report = useJob((s) => s.report);
   if (selection?.kind === 'instance' && shown.instances[selection.id])
     return <InstanceParticulars instance={shown.instances[selection.id]} />;

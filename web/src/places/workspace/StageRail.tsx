@@ -1,5 +1,5 @@
 import { ActionIcon, Button, Tooltip, UnstyledButton } from '@mantine/core';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState, useDeferredValue } from 'react';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { IconArrowBackUp, IconArrowForwardUp } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
@@ -130,8 +130,9 @@ export function StageRail({
   onKeys: () => void;
 }) {
   const { say } = useLengths();
-  const shown = useJob((s) => s.shown);
-  const report = useJob((s) => s.report);
+  // The figures may follow a moment after the drawing.
+  const shown = useDeferredValue(useJob((s) => s.shown));
+  const report = useDeferredValue(useJob((s) => s.report));
   const cuts = useJob((s) => s.cuts);
   const notLooked = useJob((s) => s.notLooked);
   const undo = useJob((s) => s.undo);

@@ -16,6 +16,9 @@ const helper = new Helper<ReportApi>(
   () => new Worker(new URL('../../workers/report.worker.ts', import.meta.url), { type: 'module' }),
 );
 
+/** While a hand drags, the worker rests for as long as it took, but no longer than this, ms: the page needs the machine, too. */
+const LONGEST_REST_MS = 300;
+
 /** The report worker: every question is answered, or refused in words when it fails or is ended. */
 export const reportWorker = (): Remote<ReportApi> => helper.api;
 
@@ -34,10 +37,20 @@ export function startReporting(): () => void {
   let done: Design | undefined;
   let doneCuts: readonly CutJob[] | undefined;
   let version = 0;
+  let restUntil = 0;
+  let resting: ReturnType<typeof setTimeout> | undefined;
   const next = async () => {
     const { shown, cuts } = useJob.getState();
     if (running || !shown || (shown === done && cuts === doneCuts)) return;
+    const { design } = useJob.getState();
+    const rest = restUntil - performance.now();
+    if (shown !== design && rest > 0) {
+      clearTimeout(resting);
+      resting = setTimeout(() => void next(), rest);
+      return;
+    }
     running = true;
+    const from = performance.now();
     // What is told may come later than the answer.
     let underWay = true;
     useJob.setState({ reporting: true, notLooked: null });
@@ -55,9 +68,11 @@ export function startReporting(): () => void {
       useJob.setState({ report: null, notLooked: faultWords(fault) });
     } finally {
       running = underWay = false;
+      const now = performance.now();
+      restUntil = now + Math.min(LONGEST_REST_MS, now - from);
       useJob.setState({ reporting: false, reportProgress: null });
-      const now = useJob.getState();
-      if (now.shown !== shown || now.cuts !== cuts) void next();
+      const present = useJob.getState();
+      if (present.shown !== shown || present.cuts !== cuts) void next();
     }
   };
   lookAgain = () => {
