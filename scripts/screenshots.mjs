@@ -29,6 +29,13 @@ const browser = await puppeteer.launch({
 const wait = (ms) => new Promise((done) => setTimeout(done, ms));
 const click = (page, label) => page.locator(`::-p-aria(${label})`).click();
 
+/** Opens a section of the particulars of Fold, if it is not open. */
+const section = async (page, value) => {
+  const head = await page.waitForSelector(`[data-section="${value}"] button[aria-expanded]`);
+  if ((await head.evaluate((node) => node.getAttribute('aria-expanded'))) !== 'true') await head.click();
+  await wait(400);
+};
+
 const shots = {
   shelf: async (page) => {
     await page.goto(url);
@@ -47,6 +54,8 @@ const shots = {
     await page.goto(`${url}/job/evening-programme/draft`);
     await page.waitForSelector('.folded-inset');
     await click(page, 'Mechanism');
+    await page.waitForSelector('.drawer-item');
+    await wait(600);
   },
   fold: async (page) => {
     await page.goto(`${url}/job/dome-night/fold`);
@@ -57,6 +66,7 @@ const shots = {
   decorate: async (page) => {
     await page.goto(`${url}/job/star-terrace/fold`);
     await page.waitForSelector('.scene canvas');
+    await section(page, 'decorate');
     await (await page.waitForSelector('::-p-aria(Panel to decorate)')).click();
     await wait(300);
     await page.evaluate(() =>
@@ -112,6 +122,7 @@ const shots = {
   held: async (page) => {
     await page.goto(`${url}/job/meteor-run/fold`);
     await page.waitForSelector('.scene canvas');
+    await section(page, 'held');
     const map = await page.waitForSelector('.held-press');
     await map.evaluate((e) => e.scrollIntoView({ block: 'center' }));
     const box = await map.boundingBox();
@@ -128,6 +139,7 @@ const shots = {
   rehearsal: async (page) => {
     await page.goto(`${url}/job/dome-night/fold`);
     await page.waitForSelector('.scene canvas');
+    await section(page, 'rehearsal');
     await click(page, 'Begin with loose parts');
     for (let i = 1; i <= 3; i++) {
       await page.waitForFunction((n) => document.body.textContent.includes(`${n} of 5 joined`), {}, i - 1);

@@ -1,5 +1,5 @@
 import { newDesign } from '@hollow-finch/core/design/design';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { MAX_HISTORY } from '../limits.ts';
 import { openJob, useJob } from './jobStore.ts';
 
@@ -54,5 +54,55 @@ describe('the open job', () => {
     expect(state().openingDeg).toBe(180);
     state().setOpening(-3);
     expect(state().openingDeg).toBe(0);
+  });
+});
+
+describe('what is previewed', () => {
+  const call = (name: string) => ({ do: 'rename' as const, name });
+  let pictures: (() => void)[];
+  const picture = () => pictures.splice(0).forEach((draw) => draw());
+
+  beforeEach(() => {
+    pictures = [];
+    vi.stubGlobal('requestAnimationFrame', (draw: () => void) => pictures.push(draw));
+    vi.stubGlobal('cancelAnimationFrame', () => (pictures = []));
+    return () => vi.unstubAllGlobals();
+  });
+
+  it('is shown at once, and then once a picture, the newest of what came between', () => {
+    let changes = 0;
+    const stop = useJob.subscribe((now, before) => {
+      if (now.shown !== before.shown) changes++;
+    });
+    for (let i = 0; i < 30; i++) state().preview(call(`Dragged ${i}`));
+    expect([state().shown.name, changes]).toEqual(['Dragged 0', 1]);
+    picture();
+    expect([state().shown.name, changes]).toEqual(['Dragged 29', 2]);
+    picture();
+    expect(pictures).toHaveLength(0);
+    stop();
+  });
+
+  it('and then taken is the same design, so that nothing is computed anew; another one is not', () => {
+    state().preview(call('Taken'));
+    const { shown } = state();
+    state().edit('Call it Taken', call('Taken'));
+    expect(state().design).toBe(shown);
+    expect(state().undo.at(-1)?.inverse).toEqual(call('Start'));
+    state().preview(call('Other'));
+    state().edit('Call it otherwise', call('Otherwise'));
+    expect(state().design.name).toBe('Otherwise');
+  });
+
+  it('is given up with what waits for its picture when it is ended, taken or undone', () => {
+    for (const end of [() => state().preview(null), () => rename('Decided'), () => state().undoLast()]) {
+      state().preview(call('One'));
+      state().preview(call('Two'));
+      end();
+      const { shown } = state();
+      picture();
+      expect(state().shown).toBe(shown);
+      expect(state().shown.name).not.toBe('Two');
+    }
   });
 });
