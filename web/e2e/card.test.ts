@@ -86,8 +86,8 @@ describe('a card from brief to cut file', () => {
   it('opens and closes', async () => {
     await person.go('fold');
     await person.page.waitForSelector('.scene canvas');
-    await person.focus('Opening', 'slider');
     await person.section('folds');
+    await person.focus('Opening', 'slider');
     const gutter = () => person.text('.fold-angles tbody tr:nth-child(2) td:last-child', /°/);
     await person.page.keyboard.press('Home');
     await person.text('.fold-angles tbody tr:nth-child(2) td:last-child', /^180\.0°$/);

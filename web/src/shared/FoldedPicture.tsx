@@ -21,12 +21,12 @@ export const FoldedPicture = memo(function FoldedPicture({
   label,
   riseDeg = 34,
 }: FoldedPictureProps) {
-  const picture = useMemo(
-    () => ({
-      box: pictureFrame(sweep, opening, riseDeg),
-      faces: pictureFaces(sweep, opening, deg, riseDeg),
-    }),
-    [sweep, opening, deg, riseDeg],
-  );
+  const picture = useMemo(() => {
+    const view = { turnDeg: 28, riseDeg };
+    return {
+      box: pictureFrame(sweep, opening, view),
+      faces: pictureFaces(sweep, opening, deg, view),
+    };
+  }, [sweep, opening, deg, riseDeg]);
   return <PictureSvg picture={picture} label={label} />;
 });

@@ -3,6 +3,7 @@ import { isAccepted } from '@hollow-finch/core/checks/finding';
 import { boxOf } from '@hollow-finch/core/geometry/path';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import { foldedPicture, pictureOutline, type Opening } from '@hollow-finch/core/motion/view';
+import { bestView, type Viewpoint } from '@hollow-finch/core/motion/viewpoint';
 import type { TimedReport } from '../workers/report.worker.ts';
 import type { Look, Picture } from './contracts.ts';
 import { LOOK_VERSION, MAX_FACES, MAX_OUTLINE } from './limits.ts';
@@ -13,13 +14,13 @@ const FRAMED = [180, 140, 105, 60, 5];
 const frames = new WeakMap<Sweep, Map<string, Picture['box']>>();
 
 /** The frame of a folded card, with room for it wherever it is moved to: left, top, width and height, y down; remembered. */
-export function pictureFrame(sweep: Sweep, opening: Opening, riseDeg: number): Picture['box'] {
+export function pictureFrame(sweep: Sweep, opening: Opening, view: Viewpoint): Picture['box'] {
   const known = frames.get(sweep) ?? new Map<string, Picture['box']>();
   frames.set(sweep, known);
-  const key = `${opening}/${riseDeg}`;
+  const key = `${opening}/${view.turnDeg}/${view.riseDeg}`;
   const found = known.get(key);
   if (found) return found;
-  const box = boxOf(FRAMED.flatMap((at) => pictureOutline(sweep, opening, at, { riseDeg })));
+  const box = boxOf(FRAMED.flatMap((at) => pictureOutline(sweep, opening, at, view)));
   const pad = 0.04 * Math.max(box.maxX - box.minX, box.maxY - box.minY);
   const made: Picture['box'] = [
     box.minX - pad,
@@ -36,9 +37,9 @@ export const pictureFaces = (
   sweep: Sweep,
   opening: Opening,
   deg: number,
-  riseDeg: number,
+  view: Viewpoint,
 ): Picture['faces'] =>
-  foldedPicture(sweep, opening, deg, { riseDeg }).map(({ stockId, light, front, rings }) => ({
+  foldedPicture(sweep, opening, deg, view).map(({ stockId, light, front, rings }) => ({
     stockId,
     light: Math.round(1000 * Math.min(1, light)) / 1000,
     front,
@@ -47,17 +48,21 @@ export const pictureFaces = (
       .join(''),
   }));
 
+/** How far a card stands open on the shelf. */
+const SHELF_DEG = 115;
+
 /** What the shelf shows of a saved revision. What is too fine for a small picture is left out of it. */
 export function lookAt(design: Design, report: TimedReport, revision: number): Look {
   const { opening } = design.brief;
-  const faces = pictureFaces(report.sweep, opening, 105, 34);
+  const view = bestView(report.sweep, opening, SHELF_DEG);
+  const faces = pictureFaces(report.sweep, opening, SHELF_DEG, view);
   return {
     revision,
     version: LOOK_VERSION,
     faults: report.findings.filter((finding) => finding.severity === 'fault' && !isAccepted(design, finding))
       .length,
     picture: {
-      box: pictureFrame(report.sweep, opening, 34),
+      box: pictureFrame(report.sweep, opening, view),
       faces: faces.filter(({ d }) => d.length <= MAX_OUTLINE).slice(-MAX_FACES),
     },
   };

@@ -327,12 +327,9 @@ export default function Sheets(_props: PlaceProps) {
                     <strong>{stockById(stockId).name}</strong> {sheets.length}{' '}
                     {sheets.length === 1 ? 'sheet' : 'sheets'}; no packing needs fewer than {bound}
                   </div>
-                  <Progress
-                    size={7}
-                    my={3}
-                    value={usage * 100}
-                    aria-label={`${Math.round(usage * 100)} % used`}
-                  />
+                  <Progress.Root size={7} my={3} role="img" aria-label={`${Math.round(usage * 100)} % used`}>
+                    <Progress.Section value={usage * 100} withAria={false} />
+                  </Progress.Root>
                   <div className="quiet figure">{(usage * 100).toFixed(1)} % becomes parts</div>
                 </div>
               );
