@@ -15,7 +15,12 @@ const folders = [
 ];
 module.exports = {
   forbidden: [
-    { name: 'no-circular', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'no-circular',
+      severity: 'error',
+      from: {}, // Types that are inferred from a schema run back to it; at run time there is no circle.
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
     {
       name: 'core-stands-alone',
       severity: 'error',
