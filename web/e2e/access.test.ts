@@ -175,6 +175,8 @@ describe('by keyboard alone', () => {
 
 describe('by touch', () => {
   it('one finger moves the board and two enlarge it', async () => {
+    // What was added before is kept: leaving does not ask.
+    await person.saved();
     await person.page.goto(`${studio.url}/job/dome-night/draft`);
     await person.page.waitForSelector('.folded-inset');
     // The board has come to rest, fitted.

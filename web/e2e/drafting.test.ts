@@ -22,7 +22,7 @@ const design = async (id = 'evening-programme'): Promise<Design> => {
 /** A place on the board in screen pixels, from board millimetres. */
 async function onScreen(x: number, y: number): Promise<[number, number]> {
   return person.page.$eval(
-    '.board > svg',
+    '.board-sheet > svg',
     (svg, bx, by) => {
       const [, tx, ty, k] = /translate\(([-\d.]+) ([-\d.]+)\) scale\(([\d.]+)\)/
         .exec(svg.querySelector(':scope > g')!.getAttribute('transform')!)!
@@ -65,7 +65,7 @@ describe('drafting', () => {
 
   it('glues it onto the card, where it folds with the rest', async () => {
     await person.press('Choose and move', 'button');
-    await person.page.click('.board > svg', { offset: { x: 40, y: 600 } });
+    await person.page.click('.board-sheet > svg', { offset: { x: 40, y: 600 } });
     await person.press('Part 1 part', 'button');
     await person.pick('Panel that holds it', 'panel 1');
     await person.press('Glue it onto the card', 'button');
@@ -83,7 +83,7 @@ describe('drafting', () => {
   });
 
   it('finds the faults of a sloppy drawing, and mends the gap that it can', async () => {
-    await person.page.click('.board > svg', { offset: { x: 40, y: 600 } });
+    await person.page.click('.board-sheet > svg', { offset: { x: 40, y: 600 } });
     await person.press('New part', 'button');
     await person.press('Line', 'button');
     await person.pick('Layer of new lines', 'Cut');
@@ -115,7 +115,7 @@ describe('drafting', () => {
     await person.go('draft');
     await person.page.waitForSelector('.folded-inset');
     const before = await design();
-    await person.page.click('.board > svg', { offset: { x: 40, y: 600 } });
+    await person.page.click('.board-sheet > svg', { offset: { x: 40, y: 600 } });
     await person.press('Part 1 part', 'button');
     await person.focus('Drawing board');
     await person.keys('Delete');
