@@ -87,7 +87,7 @@ const shots = {
   inspect: async (page) => {
     await page.goto(`${url}/job/comet-draft/inspect`);
     await page.waitForSelector('.finding');
-    await page.locator('.finding[data-rule="thinWeb"] .finding-main').click();
+    await page.evaluate(() => document.querySelector('.finding[data-rule="thinWeb"] .finding-main').click());
     await wait(300);
   },
   sheets: async (page) => {
