@@ -99,7 +99,7 @@ function ScorePlan() {
         {scores.length > 1 ? 'twice' : 'once'},{' '}
         {brief.opening === 'top' ? 'from the lower edge' : 'from the left edge'}:
       </p>
-      <Table className="figure" w="auto" horizontalSpacing="lg" verticalSpacing={4}>
+      <Table className="figure score-plan" w="auto" horizontalSpacing="lg" verticalSpacing={4}>
         <Table.Thead>
           <Table.Tr>
             <Table.Th scope="col">With</Table.Th>

@@ -262,88 +262,90 @@ export function Shelf() {
           <SchemeSwitch />
         </div>
       </div>
-      <div className="shelf-begin">
-        <Button leftSection={<IconPlus size={16} />} size="sm" onClick={() => setCreating('')}>
-          New card
-        </Button>
-        <Select
-          aria-label="New card with a mechanism"
-          placeholder="New card with a mechanism"
-          w={230}
-          searchable
-          value={null}
-          data={families}
-          onDropdownOpen={() => void fetchFamilies()}
-          nothingFoundMessage={families.length === 0 ? 'One moment…' : 'No mechanism of that name'}
-          onChange={(id) => id && setCreating(id)}
-        />
-        <FileButton accept="application/json,.json" onChange={(file) => file && void bringIn(file)}>
-          {(props) => (
-            <Button variant="default" {...props}>
-              Bring in a file
-            </Button>
-          )}
-        </FileButton>
-        <Button variant="default" component="a" href="/api/bundle" download>
-          Save all as a file
-        </Button>
-        <span className="grow" />
-        <TextInput
-          aria-label="Search jobs"
-          placeholder="Search"
-          leftSection={<IconSearch size={15} />}
-          value={search}
-          onChange={(event) => setSearch(event.currentTarget.value)}
-        />
-        <Select
-          aria-label="Order"
-          w={150}
-          value={order}
-          onChange={(value) => setOrder(value as Order)}
-          data={[
-            { value: 'changed', label: 'Last changed' },
-            { value: 'name', label: 'Name' },
-            { value: 'faults', label: 'Most faults' },
-          ]}
-        />
-        <SegmentedControl
-          aria-label="Which jobs"
-          value={which}
-          onChange={(value) => setWhich(value as 'here' | 'away')}
-          data={[
-            { value: 'here', label: 'On the shelf' },
-            { value: 'away', label: 'Put away' },
-          ]}
-        />
-      </div>
-      {failure && (
-        <div role="alert" className="notice wrong">
-          <p>{failure}</p>
-          <Button variant="default" onClick={() => void load()}>
-            Try again
+      <div className="shelf-body">
+        <div className="shelf-begin">
+          <Button leftSection={<IconPlus size={16} />} size="sm" onClick={() => setCreating('')}>
+            New card
           </Button>
-        </div>
-      )}
-      {!jobs && !failure && <div className="notice quiet">Fetching the jobs…</div>}
-      {jobs && shown.length === 0 && (
-        <div className="notice quiet">
-          {search
-            ? `No job matches “${search}”.`
-            : which === 'away'
-              ? 'Nothing is put away.'
-              : 'No jobs yet. Begin with New card: how it opens, how large, then pick a mechanism.'}
-        </div>
-      )}
-      <ul className="jobs">
-        {shown.map((job) => (
-          <JobCard
-            key={job.id}
-            job={job}
-            looked={keptLook(job) ?? looks.get(keyOf(job))}
-            onChange={() => void load()}
+          <Select
+            aria-label="New card with a mechanism"
+            placeholder="New card with a mechanism"
+            w={230}
+            searchable
+            value={null}
+            data={families}
+            onDropdownOpen={() => void fetchFamilies()}
+            nothingFoundMessage={families.length === 0 ? 'One moment…' : 'No mechanism of that name'}
+            onChange={(id) => id && setCreating(id)}
           />
-        ))}
-      </ul>
+          <FileButton accept="application/json,.json" onChange={(file) => file && void bringIn(file)}>
+            {(props) => (
+              <Button variant="default" {...props}>
+                Bring in a file
+              </Button>
+            )}
+          </FileButton>
+          <Button variant="default" component="a" href="/api/bundle" download>
+            Save all as a file
+          </Button>
+          <span className="grow" />
+          <TextInput
+            aria-label="Search jobs"
+            placeholder="Search"
+            leftSection={<IconSearch size={15} />}
+            value={search}
+            onChange={(event) => setSearch(event.currentTarget.value)}
+          />
+          <Select
+            aria-label="Order"
+            w={150}
+            value={order}
+            onChange={(value) => setOrder(value as Order)}
+            data={[
+              { value: 'changed', label: 'Last changed' },
+              { value: 'name', label: 'Name' },
+              { value: 'faults', label: 'Most faults' },
+            ]}
+          />
+          <SegmentedControl
+            aria-label="Which jobs"
+            value={which}
+            onChange={(value) => setWhich(value as 'here' | 'away')}
+            data={[
+              { value: 'here', label: 'On the shelf' },
+              { value: 'away', label: 'Put away' },
+            ]}
+          />
+        </div>
+        {failure && (
+          <div role="alert" className="notice wrong">
+            <p>{failure}</p>
+            <Button variant="default" onClick={() => void load()}>
+              Try again
+            </Button>
+          </div>
+        )}
+        {!jobs && !failure && <div className="notice quiet">Fetching the jobs…</div>}
+        {jobs && shown.length === 0 && (
+          <div className="notice quiet">
+            {search
+              ? `No job matches “${search}”.`
+              : which === 'away'
+                ? 'Nothing is put away.'
+                : 'No jobs yet. Begin with New card: how it opens, how large, then pick a mechanism.'}
+          </div>
+        )}
+        <ul className="jobs">
+          {shown.map((job) => (
+            <JobCard
+              key={job.id}
+              job={job}
+              looked={keptLook(job) ?? looks.get(keyOf(job))}
+              onChange={() => void load()}
+            />
+          ))}
+        </ul>
+      </div>
       {asked && (
         <Suspense fallback={null}>
           <NewCard family={creating} onClose={() => setCreating(null)} />
