@@ -78,7 +78,10 @@ export default function MechanismDrawer({
       onClose={onClose}
       size={720}
       returnFocus={false}
-      overlayProps={{ backgroundOpacity: 0.2 }}
+      // It opens by itself on a bare card: nothing else may have to wait for it.
+      position="right"
+      withOverlay={false}
+      lockScroll={false}
       title={<span className="title-face section-title">Mechanisms</span>}
     >
       {GROUPS.map(({ on, heading }) => (
