@@ -6,7 +6,7 @@ import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import type { DieLine } from '@hollow-finch/core/dieline/part';
 import { polyline, straight } from '@hollow-finch/core/geometry/path';
 import type { ElementHandle } from 'puppeteer-core';
-import { Studio, pause, type Person } from '../e2e/harness.ts';
+import { Studio, pause, send, type Person } from '../e2e/harness.ts';
 
 /** A part of outlines with folds across: so many segments in all. */
 function largeDesign(segments: number): Design {
@@ -96,11 +96,7 @@ try {
   await pause(1500);
   const handle = (await person.page.waitForSelector('[data-handle]'))! as ElementHandle;
   say('Dragging a handle of Star Terrace', await dragged(person, handle));
-  const made = await fetch(`${studio.url}/api/jobs`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', origin: studio.url },
-    body: JSON.stringify({ design: largeDesign(5000) }),
-  });
+  const made = await send(`${studio.url}/api/jobs`, 'POST', { design: largeDesign(5000) });
   const { id } = (await made.json()) as { id: string };
   await person.page.goto(`${studio.url}/job/${id}/draft`);
   await person.page.waitForSelector('[data-part="p"]');

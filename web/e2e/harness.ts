@@ -127,6 +127,14 @@ export class Studio {
   }
 }
 
+/** Sends something to a server of its own accord, as its own page would. */
+export const send = (url: string, method: string, body: unknown): Promise<Response> =>
+  fetch(url, {
+    method,
+    headers: { 'content-type': 'application/json', origin: new URL(url).origin },
+    body: JSON.stringify(body),
+  });
+
 export const pause = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
 /** A person at one window. */

@@ -12,7 +12,7 @@ import { seededRandom } from '@hollow-finch/core/geometry/random';
 import { drizzle } from 'drizzle-orm/libsql';
 import { migrate } from 'drizzle-orm/libsql/migrator';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { freePort, pause } from './harness.ts';
+import { freePort, pause, send } from './harness.ts';
 
 const WEB = resolve(import.meta.dirname, '..');
 const KILLS = Number(process.env.KILLS ?? 24);
@@ -57,19 +57,13 @@ async function up(file: string): Promise<void> {
   throw new Error('It did not start again.');
 }
 
-const send = (path: string, method: string, body: unknown) =>
-  fetch(url(path), {
-    method,
-    headers: { 'content-type': 'application/json', origin: url('') },
-    body: JSON.stringify(body),
-  });
 const names = async () =>
   ((await (await fetch(url('/api/jobs'))).json()) as { name: string }[]).map(({ name }) => name).sort();
 
 it(`saving, killed ${KILLS} times: every save that was acknowledged is there, whole`, async () => {
   const file = join(folder, 'saving.db');
   await up(file);
-  const { id } = (await (await send('/api/jobs', 'POST', { design: newDesign('Save 1') })).json()) as {
+  const { id } = (await (await send(url('/api/jobs'), 'POST', { design: newDesign('Save 1') })).json()) as {
     id: string;
   };
   let acknowledged = 1;
@@ -80,7 +74,7 @@ it(`saving, killed ${KILLS} times: every save that was acknowledged is there, wh
       while (going) {
         asked = acknowledged + 1;
         const design = newDesign(`Save ${asked}`, { note: 'n'.repeat(Math.floor(4000 * random())) });
-        const { status } = await send(`/api/jobs/${id}`, 'PUT', {
+        const { status } = await send(url(`/api/jobs/${id}`), 'PUT', {
           baseRevision: acknowledged,
           design,
           undo: [],
@@ -117,7 +111,7 @@ it('exporting, killed on the way: the file breaks off, the jobs stay', async () 
   const file = join(folder, 'exporting.db');
   await up(file);
   for (let n = 0; n < 12; n++)
-    await send('/api/jobs', 'POST', { design: newDesign(`Job ${n}`, { note: 'x'.repeat(3900) }) });
+    await send(url('/api/jobs'), 'POST', { design: newDesign(`Job ${n}`, { note: 'x'.repeat(3900) }) });
   const before = await names();
   for (let k = 0; k < Math.ceil(KILLS / 3); k++) {
     const taking = fetch(url('/api/bundle'))

@@ -3,7 +3,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { resolve } from 'node:path';
 import { newDesign } from '@hollow-finch/core/design/design';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { freePort, pause } from './harness.ts';
+import { freePort, pause, send } from './harness.ts';
 import { LibsqlServer } from './testing/libsqlServer.ts';
 
 const WEB = resolve(import.meta.dirname, '..');
@@ -35,13 +35,6 @@ async function instance(token: string): Promise<{ url: string; said: string; cod
   return { url: `http://127.0.0.1:${port}`, said, code: child.exitCode };
 }
 
-const ask = (url: string, method: string, body?: unknown) =>
-  fetch(url, {
-    method,
-    headers: { 'content-type': 'application/json', origin: new URL(url).origin },
-    body: body === undefined ? undefined : JSON.stringify(body),
-  });
-
 beforeAll(async () => {
   address = await store.listen();
 });
@@ -64,13 +57,13 @@ describe('two instances on one database elsewhere', () => {
   });
 
   it('see each other’s jobs at once, and overwrite nothing', async () => {
-    const made = await ask(`${one}/api/jobs`, 'POST', { design: newDesign('Shared') });
+    const made = await send(`${one}/api/jobs`, 'POST', { design: newDesign('Shared') });
     expect(made.status).toBe(201);
     const { id } = (await made.json()) as { id: string };
     const seen = (await (await fetch(`${two}/api/jobs/${id}`)).json()) as { revision: number };
     expect(seen.revision).toBe(1);
     const save = (url: string, name: string, baseRevision: number) =>
-      ask(`${url}/api/jobs/${id}`, 'PUT', { baseRevision, design: newDesign(name), undo: [], redo: [] });
+      send(`${url}/api/jobs/${id}`, 'PUT', { baseRevision, design: newDesign(name), undo: [], redo: [] });
     // Each in turn, then both at once on the same revision.
     for (let revision = 1; revision <= 10; revision++)
       expect((await save(revision % 2 ? one : two, `Save ${revision + 1}`, revision)).status).toBe(200);

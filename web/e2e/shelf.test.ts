@@ -1,6 +1,6 @@
 /** The shelf: what was seen of each job is kept, so that it stands there at once the next time; what is sent is compressed. */
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { Studio, type Person } from './harness.ts';
+import { send, Studio, type Person } from './harness.ts';
 
 const studio = new Studio();
 let person: Person;
@@ -40,10 +40,11 @@ it('looks again at a job that was changed, and at no other', async () => {
     design: { brief: object };
   };
   const design = { ...job.design, brief: { ...job.design.brief, note: 'Changed elsewhere' } };
-  const saved = await fetch(`${studio.url}/api/jobs/dome-night`, {
-    method: 'PUT',
-    headers: { 'content-type': 'application/json', origin: studio.url },
-    body: JSON.stringify({ baseRevision: job.revision, design, undo: [], redo: [] }),
+  const saved = await send(`${studio.url}/api/jobs/dome-night`, 'PUT', {
+    baseRevision: job.revision,
+    design,
+    undo: [],
+    redo: [],
   });
   expect(saved.status).toBe(200);
   const fetched: string[] = [];

@@ -158,3 +158,11 @@ export function isAccepted({ accepted }: Pick<Design, 'accepted'>, finding: Find
   const entry = accepted[finding.key];
   return entry !== undefined && (entry.was === undefined || sameState(entry.was, stateOf(finding)));
 }
+
+/** The findings that were not accepted as they are now. */
+export const openFindings = (design: Pick<Design, 'accepted'>, findings: readonly Finding[]): Finding[] =>
+  findings.filter((finding) => !isAccepted(design, finding));
+
+/** How many faults are open. */
+export const openFaults = (design: Pick<Design, 'accepted'>, findings: readonly Finding[]): number =>
+  openFindings(design, findings).filter((finding) => finding.severity === 'fault').length;

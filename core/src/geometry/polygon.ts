@@ -63,6 +63,17 @@ export function distanceOutside(p: Point, region: Region): number {
   return Math.min(distanceToRing(p, region.outer), ...region.holes.map((hole) => distanceToRing(p, hole)));
 }
 
+/** Where a ring crosses the level line at a height y, as x, in the order of its edges; an even number. */
+export function levelCrossings(ring: Ring, y: number): number[] {
+  const crossings: number[] = [];
+  for (let i = 0; i < ring.length; i++) {
+    const a = ring[i];
+    const b = ring[(i + 1) % ring.length];
+    if (a[1] > y !== b[1] > y) crossings.push(a[0] + ((y - a[1]) / (b[1] - a[1])) * (b[0] - a[0]));
+  }
+  return crossings;
+}
+
 /**
  * A point well inside a region: the middle of the widest span on one of several horizontal lines across it.
  * Scans lines through the middles between successive vertex heights, so that no line touches a vertex.
@@ -75,14 +86,7 @@ export function insidePoint(region: Region): Point {
   for (let i = 0; i + 1 < heights.length; i += stride) {
     const y = (heights[i] + heights[i + 1]) / 2;
     const band = heights[i + 1] - heights[i];
-    const crossings: number[] = [];
-    for (const ring of rings)
-      for (let k = 0; k < ring.length; k++) {
-        const a = ring[k];
-        const b = ring[(k + 1) % ring.length];
-        if (a[1] > y !== b[1] > y) crossings.push(a[0] + ((b[0] - a[0]) * (y - a[1])) / (b[1] - a[1]));
-      }
-    crossings.sort((a, b) => a - b);
+    const crossings = rings.flatMap((ring) => levelCrossings(ring, y)).sort((a, b) => a - b);
     for (let k = 0; k + 1 < crossings.length; k += 2) {
       const width = Math.min(crossings[k + 1] - crossings[k], band * 4);
       if (!best || width > best.width) best = { width, at: [(crossings[k] + crossings[k + 1]) / 2, y] };

@@ -161,7 +161,6 @@ export const waterfall: Family = {
         bandMm,
         startMm,
         layers,
-        // Room below the edge for all flaps once they are turned.
         drive: made.drive(0, m.travel),
       });
     wrap('over-pull', m.pull, m.pull, -m.pull, 1);

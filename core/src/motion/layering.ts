@@ -187,8 +187,7 @@ function orderOf(
   met: readonly Over[],
   sense: number,
 ): Order {
-  const { panels } = sweep.linkage;
-  const { wrapped } = sweep.linkage;
+  const { panels, wrapped } = sweep.linkage;
   const [onA, onB] = [said.get(`${a}/${b}`), said.get(`${b}/${a}`)];
   if (onA !== undefined) return { up: wrapped.has(panels[b].body) ? onA * sense : onA, sure: 4 };
   if (onB !== undefined) return { up: wrapped.has(panels[a].body) ? -onB : -onB * sense, sure: 4 };

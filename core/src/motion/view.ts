@@ -59,8 +59,17 @@ interface SeenFace extends Seen {
 
 const LIGHT: Vec3 = [-0.35, -0.5, 0.79];
 
-/** A view's axes: to the right and up on the picture, and towards the eye. */
-function axesOf(turnDeg: number, riseDeg: number): { right: Vec3; up: Vec3; eye: Vec3 } {
+/** A view: turned about the upright axis from the reader's side (0) to the right, and raised over the table, degrees. */
+export interface Viewpoint {
+  readonly turnDeg: number;
+  readonly riseDeg: number;
+}
+
+/** The view of small pictures, unless another is asked for. */
+const USUAL: Viewpoint = { turnDeg: 28, riseDeg: 34 };
+
+/** A view's axes, unit vectors on the table: to the right and up on the picture, and towards the eye. */
+export function axesOf({ turnDeg, riseDeg }: Viewpoint): { right: Vec3; up: Vec3; eye: Vec3 } {
   const [turn, rise] = [(turnDeg * Math.PI) / 180, (riseDeg * Math.PI) / 180];
   // Looking from the front (low y), from above.
   return {
@@ -70,24 +79,28 @@ function axesOf(turnDeg: number, riseDeg: number): { right: Vec3; up: Vec3; eye:
   };
 }
 
-/** Where all corners of a folded card are on its picture, in no order: what a picture needs room for. */
-export function pictureOutline(
-  sweep: Sweep,
-  opening: Opening,
-  deg: number,
-  { turnDeg = 28, riseDeg = 34 }: { turnDeg?: number; riseDeg?: number } = {},
-): Point[] {
-  const { right, up } = axesOf(turnDeg, riseDeg);
+/** From the plane of each panel's body onto the table, as it is drawn: layers apart. One array of its own a panel. */
+export function drawnPanels(sweep: Sweep, opening: Opening, deg: number): Rigid[] {
+  const drawn = drawnPlace(deg);
+  const table = tablePlacement(sweep, opening, drawn);
+  const shifts = layerShifts(sweep, drawn);
+  const body = new Float64Array(RIGID_SIZE);
+  return sweep.linkage.panels.map((panel, i) => {
+    bodyAt(sweep, panel.body, drawn, body);
+    for (let k = 0; k < 3; k++) body[4 * k + 3] += shifts[3 * i + k];
+    return multiply(new Float64Array(RIGID_SIZE), table, body);
+  });
+}
+
+/** Where the corners of all panels that are there are on the table, layers together: what a view needs room for; mm. */
+export function cornersOnTable(sweep: Sweep, opening: Opening, deg: number): Vec3[] {
   const drawn = drawnPlace(deg);
   const table = tablePlacement(sweep, opening, drawn);
   const [body, placed] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
   return sweep.linkage.panels.flatMap((panel) => {
     if (!isThere(sweep, panel, deg)) return [];
     multiply(placed, table, bodyAt(sweep, panel.body, drawn, body));
-    return panel.region.outer.map((p): Point => {
-      const q = move(placed, [...place(panel.placement, p), 0]);
-      return [dot3(q, right), dot3(q, up)];
-    });
+    return panel.region.outer.map((p) => move(placed, [...place(panel.placement, p), 0]));
   });
 }
 
@@ -99,18 +112,13 @@ export function foldedPicture(
   sweep: Sweep,
   opening: Opening,
   deg: number,
-  { turnDeg = 28, riseDeg = 34 }: { turnDeg?: number; riseDeg?: number } = {},
+  view: Viewpoint = USUAL,
 ): PictureFace[] {
-  const { right, up, eye } = axesOf(turnDeg, riseDeg);
-  const drawn = drawnPlace(deg);
-  const table = tablePlacement(sweep, opening, drawn);
-  const [body, placed] = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
-  const shifts = layerShifts(sweep, drawn);
+  const { right, up, eye } = axesOf(view);
+  const drawn = drawnPanels(sweep, opening, deg);
   const faces = sweep.linkage.panels.flatMap((panel, i): SeenFace[] => {
     if (!isThere(sweep, panel, deg)) return [];
-    bodyAt(sweep, panel.body, drawn, body);
-    for (let k = 0; k < 3; k++) body[4 * k + 3] += shifts[3 * i + k];
-    multiply(placed, table, body);
+    const placed = drawn[i];
     const seen = (p: Point): Vec3 => {
       const [x, y] = place(panel.placement, p);
       const q = move(placed, [x, y, 0]);

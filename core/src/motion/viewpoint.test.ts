@@ -13,8 +13,8 @@ import { panelPlan } from '../dieline/panels.ts';
 import { insidePoint } from '../geometry/polygon.ts';
 import { place } from '../geometry/isometry.ts';
 import { invert } from '../geometry/rigid.ts';
-import { tablePlacement, type Opening } from './view.ts';
-import { bestView, framePoints, towardsEye, VIEWS } from './viewpoint.ts';
+import { axesOf, tablePlacement, type Opening } from './view.ts';
+import { bestView, framePoints, VIEWS } from './viewpoint.ts';
 
 function motionOf(familyId: string, opening: Opening): Sweep {
   const family = FAMILIES.find((f) => f.id === familyId)!;
@@ -30,7 +30,7 @@ function inPlainView(
   deg: number,
   view = bestView(motion, opening, deg),
 ): number {
-  const eye = towardsEye(view);
+  const eye = axesOf(view).eye;
   const { panels } = motion.linkage;
   const table = tablePlacement(motion, opening, deg);
   const bodies = panels.map((panel) =>

@@ -77,13 +77,10 @@ const theme = createTheme({
     Tooltip: { defaultProps: { openDelay: 350, withArrow: true } },
     CloseButton: { defaultProps: { 'aria-label': 'Close' } },
     Modal: {
-      defaultProps: {
-        centered: true,
-        overlayProps: { backgroundOpacity: 0.35 },
-        closeButtonProps: { 'aria-label': 'Close' },
-      },
+      defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.35 } },
+      classNames: { title: 'title-face dialog-title' },
     },
-    Drawer: { defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } },
+    Drawer: { classNames: { title: 'title-face dialog-title' } },
   },
 });
 

@@ -29,7 +29,8 @@ export class NoAnswer extends Error {}
 const LONGEST_MS = 30_000;
 const LONGEST_BUNDLE_MS = 600_000;
 
-async function ask(path: string, method: string, body?: unknown, longestMs = LONGEST_MS): Promise<unknown> {
+/** What the server answers when it says yes, as the contracts have it: the server's own tests check that. */
+async function ask<T>(path: string, method: string, body?: unknown, longestMs = LONGEST_MS): Promise<T> {
   const late = new AbortController();
   const timer = setTimeout(() => late.abort(), longestMs);
   let response: Response;
@@ -51,7 +52,7 @@ async function ask(path: string, method: string, body?: unknown, longestMs = LON
   } finally {
     clearTimeout(timer);
   }
-  if (response.ok) return answer;
+  if (response.ok) return answer as T;
   const fields = (answer ?? {}) as Record<string, unknown>;
   throw new ApiProblem(
     response.status,
@@ -60,9 +61,6 @@ async function ask(path: string, method: string, body?: unknown, longestMs = LON
   );
 }
 
-/** What the server answers when it says yes, as the contracts have it: its own tests check that. */
-const told = <T>(answer: Promise<unknown>): Promise<T> => answer as Promise<T>;
-
 /** A page that was loaded before the server was renewed does not read what it does not know. */
 function known(job: Job): Job {
   if (job.design?.schemaVersion === SCHEMA_VERSION) return job;
@@ -70,24 +68,24 @@ function known(job: Job): Job {
 }
 
 export const api = {
-  list: (): Promise<JobListEntry[]> => told(ask('/api/jobs', 'GET')),
+  list: (): Promise<JobListEntry[]> => ask('/api/jobs', 'GET'),
   create: async (design: Design): Promise<string> =>
-    ((await ask('/api/jobs', 'POST', { design })) as { id: string }).id,
-  job: async (id: string): Promise<Job> => known(await told<Job>(ask(`/api/jobs/${id}`, 'GET'))),
+    (await ask<{ id: string }>('/api/jobs', 'POST', { design })).id,
+  job: async (id: string): Promise<Job> => known(await ask<Job>(`/api/jobs/${id}`, 'GET')),
   save: async (id: string, save: SaveRequest): Promise<number> =>
-    ((await ask(`/api/jobs/${id}`, 'PUT', save)) as { revision: number }).revision,
+    (await ask<{ revision: number }>(`/api/jobs/${id}`, 'PUT', save)).revision,
   duplicate: async (id: string): Promise<string> =>
-    ((await ask(`/api/jobs/${id}/duplicate`, 'POST')) as { id: string }).id,
+    (await ask<{ id: string }>(`/api/jobs/${id}/duplicate`, 'POST')).id,
   archive: async (id: string, archived: boolean): Promise<void> =>
     void (await ask(`/api/jobs/${id}`, 'PATCH', { archived })),
   takeIn: async (bundle: unknown): Promise<string[]> =>
-    ((await ask('/api/bundle', 'POST', bundle, LONGEST_BUNDLE_MS)) as { names: string[] }).names,
+    (await ask<{ names: string[] }>('/api/bundle', 'POST', bundle, LONGEST_BUNDLE_MS)).names,
   keep: async (id: string, keep: KeepRequest): Promise<void> =>
     void (await ask(`/api/jobs/${id}/history`, 'POST', keep)),
-  history: (id: string): Promise<History> => told(ask(`/api/jobs/${id}/history`, 'GET')),
+  history: (id: string): Promise<History> => ask(`/api/jobs/${id}/history`, 'GET'),
   /** A design of the past: `r12` for a revision, `k3` for one that was put aside. */
   past: async (id: string, which: string): Promise<Design> => {
-    const { design } = (await ask(`/api/jobs/${id}/history/${which}`, 'GET')) as { design: unknown };
+    const { design } = await ask<{ design: unknown }>(`/api/jobs/${id}/history/${which}`, 'GET');
     const { readDesign } = await import('@hollow-finch/core/design/schema');
     const read = readDesign(design);
     if (!read.ok) throw new Error(read.message);
@@ -95,8 +93,8 @@ export const api = {
   },
   look: async (id: string, look: Look): Promise<void> =>
     void (await ask(`/api/jobs/${id}/look`, 'PUT', look)),
-  cuts: (id: string): Promise<CutJob[]> => told(ask(`/api/jobs/${id}/cuts`, 'GET')),
-  recordCut: (id: string, cut: CutRequest): Promise<CutJob> => told(ask(`/api/jobs/${id}/cuts`, 'POST', cut)),
+  cuts: (id: string): Promise<CutJob[]> => ask(`/api/jobs/${id}/cuts`, 'GET'),
+  recordCut: (id: string, cut: CutRequest): Promise<CutJob> => ask(`/api/jobs/${id}/cuts`, 'POST', cut),
 };
 
 /** A sentence for a failure of either kind. */

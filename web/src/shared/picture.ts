@@ -1,9 +1,17 @@
 import type { Design } from '@hollow-finch/core/design/design';
-import { isAccepted } from '@hollow-finch/core/checks/finding';
+import { openFaults } from '@hollow-finch/core/checks/finding';
 import { boxOf } from '@hollow-finch/core/geometry/path';
+import type { Point } from '@hollow-finch/core/geometry/point';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
-import { foldedPicture, pictureOutline, type Opening } from '@hollow-finch/core/motion/view';
-import { bestView, type Viewpoint } from '@hollow-finch/core/motion/viewpoint';
+import { dot3 } from '@hollow-finch/core/geometry/vector';
+import {
+  axesOf,
+  cornersOnTable,
+  foldedPicture,
+  type Opening,
+  type Viewpoint,
+} from '@hollow-finch/core/motion/view';
+import { bestView } from '@hollow-finch/core/motion/viewpoint';
 import type { TimedReport } from '../workers/report.worker.ts';
 import type { Look, Picture } from './contracts.ts';
 import { LOOK_VERSION, MAX_FACES, MAX_OUTLINE } from './limits.ts';
@@ -20,7 +28,9 @@ export function pictureFrame(sweep: Sweep, opening: Opening, view: Viewpoint): P
   const key = `${opening}/${view.turnDeg}/${view.riseDeg}`;
   const found = known.get(key);
   if (found) return found;
-  const box = boxOf(FRAMED.flatMap((at) => pictureOutline(sweep, opening, at, view)));
+  const { right, up } = axesOf(view);
+  const corners = FRAMED.flatMap((at) => cornersOnTable(sweep, opening, at));
+  const box = boxOf(corners.map((p): Point => [dot3(p, right), dot3(p, up)]));
   const pad = 0.04 * Math.max(box.maxX - box.minX, box.maxY - box.minY);
   const made: Picture['box'] = [
     box.minX - pad,
@@ -59,8 +69,7 @@ export function lookAt(design: Design, report: TimedReport, revision: number): L
   return {
     revision,
     version: LOOK_VERSION,
-    faults: report.findings.filter((finding) => finding.severity === 'fault' && !isAccepted(design, finding))
-      .length,
+    faults: openFaults(design, report.findings),
     picture: {
       box: pictureFrame(report.sweep, opening, view),
       faces: faces.filter(({ d }) => d.length <= MAX_OUTLINE).slice(-MAX_FACES),

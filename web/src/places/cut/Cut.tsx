@@ -1,4 +1,4 @@
-import { isAccepted } from '@hollow-finch/core/checks/finding';
+import { openFaults } from '@hollow-finch/core/checks/finding';
 import { cutOrder, STAGES, type CutPath, type Stage } from '@hollow-finch/core/cutting/order';
 import { PROFILES } from '@hollow-finch/core/cutting/profile';
 import type { Design } from '@hollow-finch/core/design/design';
@@ -123,7 +123,7 @@ export default function Cut({ onStage }: PlaceProps) {
   const subject = subjects.find((s) => s.id === chosen) ?? subjects[0];
   const stale =
     subject?.id.startsWith('sheet:') && report !== null && shown.sheetPlan?.fingerprint !== report.packing;
-  const faults = report?.findings.filter((f) => f.severity === 'fault' && !isAccepted(shown, f)).length ?? 0;
+  const faults = openFaults(shown, report?.findings ?? []);
   const laser = MACHINES.find((m) => m.id === shown.settings.machineId)?.kind === 'laser';
   const film = subject && stockById(subject.stockId).kind === 'film';
 

@@ -4,6 +4,7 @@ import 'mantine-datatable/styles.css';
 import { useMemo, useState } from 'react';
 import type { CutJob } from '../../shared/contracts.ts';
 import { IconDownload } from '../../shared/icons.ts';
+import { bySort } from '../../shared/sorting.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 
 /** In words, whether a cut job still holds what its subject is now. */
@@ -26,17 +27,7 @@ export default function CutTable({ cuts }: { cuts: readonly CutJob[] }) {
   });
   const [search, setSearch] = useState('');
   const rows = useMemo(() => {
-    const key = sort.columnAccessor as keyof CutJob;
-    const sign = sort.direction === 'asc' ? 1 : -1;
-    return cuts
-      .filter((cut) => cut.title.toLowerCase().includes(search.toLowerCase()))
-      .sort(
-        (a, b) =>
-          sign *
-          (typeof a[key] === 'number'
-            ? Number(a[key]) - Number(b[key])
-            : String(a[key]).localeCompare(String(b[key]))),
-      );
+    return cuts.filter((cut) => cut.title.toLowerCase().includes(search.toLowerCase())).sort(bySort(sort));
   }, [cuts, sort, search]);
   return (
     <>

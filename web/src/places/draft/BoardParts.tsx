@@ -1,4 +1,4 @@
-import { isAccepted, type Finding } from '@hollow-finch/core/checks/finding';
+import { openFindings, type Finding } from '@hollow-finch/core/checks/finding';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
@@ -193,7 +193,7 @@ export function BoardParts({
           />
         );
       })}
-      <FindingMarks layout={layout} findings={findings.filter((f) => !isAccepted(shown, f))} />
+      <FindingMarks layout={layout} findings={openFindings(shown, findings)} />
     </g>
   );
 }

@@ -1,4 +1,4 @@
-import { isAccepted } from '@hollow-finch/core/checks/finding';
+import { openFindings } from '@hollow-finch/core/checks/finding';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { LAYERS, type Layer } from '@hollow-finch/core/dieline/part';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
@@ -95,7 +95,7 @@ function Particulars() {
   if (selection?.kind === 'part') return <PartParticulars key={selection.id} partId={selection.id} />;
   const { parts } = expand(shown);
   const { select } = useJob.getState();
-  const open = report?.findings.filter((f) => !isAccepted(shown, f)) ?? [];
+  const open = openFindings(shown, report?.findings ?? []);
   return (
     <>
       <section>

@@ -82,7 +82,7 @@ export default function MechanismDrawer({
       position="right"
       withOverlay={false}
       lockScroll={false}
-      title={<span className="title-face section-title">Mechanisms</span>}
+      title="Mechanisms"
     >
       {GROUPS.map(({ on, heading }) => (
         <section key={on} className="drawer-group">

@@ -1,6 +1,7 @@
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Catch } from '@hollow-finch/core/motion/catches';
-import { bestView, VIEWS, type Viewpoint } from '@hollow-finch/core/motion/viewpoint';
+import type { Viewpoint } from '@hollow-finch/core/motion/view';
+import { bestView, VIEWS } from '@hollow-finch/core/motion/viewpoint';
 import { Accordion, Button, Loader, SegmentedControl } from '@mantine/core';
 import { useSessionStorage } from '@mantine/hooks';
 import { lazy, Suspense, useState, type ReactNode } from 'react';

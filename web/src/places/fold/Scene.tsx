@@ -1,18 +1,15 @@
-import { multiply, RIGID_SIZE, type Vec3 } from '@hollow-finch/core/geometry/rigid';
+import type { Vec3 } from '@hollow-finch/core/geometry/rigid';
 import type { Catch } from '@hollow-finch/core/motion/catches';
-import { layerShifts } from '@hollow-finch/core/motion/layering';
-import type { Linkage } from '@hollow-finch/core/motion/linkage';
-import { bodyAt } from '@hollow-finch/core/motion/pose';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
-import { drawnPlace, isThere, tablePlacement, type Opening } from '@hollow-finch/core/motion/view';
-import { framePoints, towardsEye, type Viewpoint } from '@hollow-finch/core/motion/viewpoint';
+import { axesOf, drawnPanels, isThere, type Opening, type Viewpoint } from '@hollow-finch/core/motion/view';
+import { framePoints } from '@hollow-finch/core/motion/viewpoint';
 import { stockById } from '@hollow-finch/core/stock/stock';
 import { useComputedColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Matrix4, Vector3, type DirectionalLight } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
-import { frame } from './framing.ts';
+import { frame, spanOf } from './framing.ts';
 import { besideCard, type Beside } from './besideCard.ts';
 import { dispose, papersOf } from './paper.ts';
 
@@ -33,17 +30,11 @@ function placements(
   beside: ReadonlyMap<string, Beside>,
 ): Matrix4[] {
   const { panels, attached } = sweep.linkage;
-  const drawn = drawnPlace(deg);
-  const table = tablePlacement(sweep, opening, drawn);
-  const shifts = layerShifts(sweep, drawn);
-  const body = new Float64Array(RIGID_SIZE);
-  const placed = new Float64Array(RIGID_SIZE);
+  const drawn = drawnPanels(sweep, opening, deg);
   return panels.map((panel, i) => {
     const at = beside.get(panel.part.id);
-    if (!attached[panel.body]) return at ? new Matrix4().makeTranslation(at.dx, at.dy, at.z) : new Matrix4();
-    bodyAt(sweep, panel.body, drawn, body);
-    for (let k = 0; k < 3; k++) body[4 * k + 3] += shifts[3 * i + k];
-    return matrixOf(multiply(placed, table, body));
+    if (attached[panel.body]) return matrixOf(drawn[i]);
+    return at ? new Matrix4().makeTranslation(at.dx, at.dy, at.z) : new Matrix4();
   });
 }
 
@@ -128,7 +119,7 @@ function Orbit({
   }, [view, viewCount]);
   useEffect(() => {
     if (turned.current) return;
-    const { eye, target } = frame(points, towardsEye(view), FIELD_DEG, size.width / Math.max(1, size.height));
+    const { eye, target } = frame(points, axesOf(view).eye, FIELD_DEG, size.width / Math.max(1, size.height));
     // A little air round it.
     const air = 1.07;
     camera.up.set(0, 0, 1);
@@ -183,10 +174,7 @@ function Light({ points, dark, tableZ }: { points: readonly Vec3[]; dark: boolea
   const [sun, setSun] = useState<DirectionalLight | null>(null);
   const invalidate = useThree((s) => s.invalidate);
   const { middle, reach } = useMemo(() => {
-    const span = [0, 1, 2].map((k) => {
-      const along = points.map((p) => p[k]);
-      return [Math.min(...along, 0), Math.max(...along, 0)];
-    });
+    const span = spanOf([[0, 0, 0], ...points]);
     return {
       middle: new Vector3(...(span.map(([a, b]) => (a + b) / 2) as [number, number, number])),
       reach: Math.hypot(...span.map(([a, b]) => b - a)) / 2 + 20,
@@ -241,23 +229,12 @@ export interface SceneProps {
   readonly onTurn: () => void;
 }
 
-const framed = new WeakMap<Linkage, { readonly of: Sweep; readonly points: readonly Vec3[] }>();
-
-/** The frame of a travel; that of the first travel of a linkage that is shown serves all its travels. */
-function pointsOf(sweep: Sweep, opening: Opening): readonly Vec3[] {
-  const known = framed.get(sweep.linkage);
-  if (known?.of === sweep) return known.points;
-  const points = framePoints(sweep, opening);
-  framed.set(sweep.linkage, { of: sweep, points });
-  return points;
-}
-
 /** The folded card in space. */
 export default function Scene(props: SceneProps) {
   const { sweep, opening, deg, catches, view, viewCount, withLoose, onTurn } = props;
   const dark = useComputedColorScheme('light') === 'dark';
   const coarse = useCoarse(deg, sweep);
-  const own = pointsOf(sweep, opening);
+  const own = useMemo(() => framePoints(sweep, opening), [sweep, opening]);
   const tableZ = useMemo(() => own.reduce((low, p) => Math.min(low, p[2]), Infinity), [own]);
   const lying = useMemo(
     () =>

@@ -6,6 +6,15 @@ const unit = (v: Vec3): Vec3 => {
   return [v[0] / length, v[1] / length, v[2] / length];
 };
 
+/** Along each axis the least and the greatest of some points; of none, nothing. */
+export const spanOf = (points: readonly Vec3[]): readonly (readonly [number, number])[] =>
+  [0, 1, 2].map((k) =>
+    points.reduce<readonly [number, number]>(
+      ([least, most], p) => [Math.min(least, p[k]), Math.max(most, p[k])],
+      points.length > 0 ? [Infinity, -Infinity] : [0, 0],
+    ),
+  );
+
 export interface Framing {
   readonly eye: Vec3;
   readonly target: Vec3;
@@ -23,10 +32,7 @@ export function frame(points: readonly Vec3[], towards: Vec3, fieldDeg: number, 
   const side = unit(cross3(Math.abs(towards[2]) > 0.9999 ? [0, 1, 0] : [0, 0, 1], towards));
   const up = cross3(towards, side);
   const seen = points.map((p): Vec3 => [dot3(p, side), dot3(p, up), dot3(p, towards)]);
-  const middle = [0, 1, 2].map((k) => {
-    const along = seen.map((p) => p[k]);
-    return along.length === 0 ? 0 : (Math.min(...along) + Math.max(...along)) / 2;
-  });
+  const middle = spanOf(seen).map(([least, most]) => (least + most) / 2);
   const tan = Math.tan((fieldDeg * Math.PI) / 360);
   const far = seen.reduce(
     (most, [x, y, z]) =>

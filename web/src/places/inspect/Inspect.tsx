@@ -1,5 +1,5 @@
 import { SEARCHED_RULES, type Tried } from '@hollow-finch/core/checks/clearing';
-import { isAccepted, stateOf, type Finding } from '@hollow-finch/core/checks/finding';
+import { isAccepted, openFindings, stateOf, type Finding } from '@hollow-finch/core/checks/finding';
 import { RULES } from '@hollow-finch/core/checks/rules';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { boxOf } from '@hollow-finch/core/geometry/path';
@@ -222,7 +222,7 @@ export default function Inspect(_props: PlaceProps) {
   const findings = (report?.findings ?? []).filter(
     (f) => (rule === 'all' || f.rule === rule) && f.sentence.toLowerCase().includes(search.toLowerCase()),
   );
-  const open = findings.filter((f) => !isAccepted(shown, f));
+  const open = openFindings(shown, findings);
   const groups = [
     { title: 'Can be mended now', list: open.filter(canMend) },
     { title: 'Needs your hand', list: open.filter((f) => !canMend(f) && f.severity === 'fault') },

@@ -15,6 +15,7 @@ import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { CountField } from '../../shared/fields/TextField.tsx';
 import { faultWords, Helper } from '../../shared/helper.ts';
+import { bySort } from '../../shared/sorting.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PackReport, SheetsApi } from '../../workers/sheets.worker.ts';
@@ -110,17 +111,9 @@ function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
       area: areaMm2,
       size: `${say(widthMm)} × ${say(heightMm)}`,
     }));
-    const key = sort.columnAccessor as keyof Row;
-    const sign = sort.direction === 'asc' ? 1 : -1;
     return list
       .filter((row) => `${row.name} ${row.stock}`.toLowerCase().includes(search.toLowerCase()))
-      .sort(
-        (a, b) =>
-          sign *
-          (typeof a[key] === 'number'
-            ? Number(a[key]) - Number(b[key])
-            : String(a[key]).localeCompare(String(b[key]))),
-      );
+      .sort(bySort(sort));
   }, [entries, sort, search, say]);
   return (
     <>

@@ -10,7 +10,7 @@ import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { useLengths } from '../../shared/units.ts';
 
 /** Asks how the card opens and how large it is, or which envelope it must fit; makes it and opens it. */
-export function NewCard({ family, onClose }: { family: string | null; onClose: () => void }) {
+export default function NewCard({ family, onClose }: { family: string | null; onClose: () => void }) {
   const { say } = useLengths();
   const [name, setName] = useState('');
   const [opening, setOpening] = useState<Brief['opening']>('side');
@@ -46,15 +46,7 @@ export function NewCard({ family, onClose }: { family: string | null; onClose: (
     }
   };
   return (
-    <Modal
-      opened={family !== null}
-      onClose={onClose}
-      title={
-        <span className="title-face" style={{ fontSize: 19 }}>
-          New card
-        </span>
-      }
-    >
+    <Modal opened={family !== null} onClose={onClose} title="New card">
       <form
         onSubmit={(event) => {
           event.preventDefault();

@@ -26,7 +26,7 @@ import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
 import { useLengths } from '../../shared/units.ts';
 import './shelf.css';
 
-const NewCard = lazy(() => import('./NewCard.tsx').then(({ NewCard }) => ({ default: NewCard })));
+const NewCard = lazy(() => import('./NewCard.tsx'));
 
 type Order = 'changed' | 'name' | 'faults';
 

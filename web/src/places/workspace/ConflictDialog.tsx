@@ -50,11 +50,7 @@ export default function ConflictDialog() {
       onClose={() => undefined}
       withCloseButton={false}
       size="xl"
-      title={
-        <span className="title-face" style={{ fontSize: 19 }}>
-          This job was saved elsewhere meanwhile
-        </span>
-      }
+      title="This job was saved elsewhere meanwhile"
     >
       <div className="versions">
         <Version title="In this window" design={design} note="Not saved yet." />

@@ -146,16 +146,7 @@ export function HistoryDialog({ opened, onClose }: { opened: boolean; onClose: (
     );
   };
   return (
-    <Modal
-      opened={opened}
-      onClose={onClose}
-      size="xl"
-      title={
-        <span className="title-face" style={{ fontSize: 19 }}>
-          Revisions
-        </span>
-      }
-    >
+    <Modal opened={opened} onClose={onClose} size="xl" title="Revisions">
       {failure && (
         <div role="alert" className="wrong">
           {failure}{' '}

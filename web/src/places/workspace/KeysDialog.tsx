@@ -56,16 +56,7 @@ const KEYS: readonly { readonly group: string; readonly keys: readonly (readonly
 /** All keys, by where they work. */
 export default function KeysDialog({ onClose }: { onClose: () => void }) {
   return (
-    <Modal
-      opened
-      onClose={onClose}
-      title={
-        <span className="title-face" style={{ fontSize: 19 }}>
-          Keys
-        </span>
-      }
-      size="lg"
-    >
+    <Modal opened onClose={onClose} title="Keys" size="lg">
       <div className="keys">
         {KEYS.map(({ group, keys }) => (
           <section key={group}>

@@ -1,6 +1,6 @@
 /** The stages of a job and the live figure of each: the state that nobody has to open a screen for. */
 import { chosenEnvelope, envelopeFitOf } from '@hollow-finch/core/checks/envelopeFit';
-import { isAccepted } from '@hollow-finch/core/checks/finding';
+import { openFindings } from '@hollow-finch/core/checks/finding';
 import { JOINT_TOLERANCE_MM } from '@hollow-finch/core/geometry/tolerances';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
@@ -76,7 +76,7 @@ function foldFigure(facts: Facts, say: (mm: number) => string): StageFigure {
 function inspectFigure(facts: Facts): StageFigure {
   const { shown, report } = facts;
   if (!report) return unknown(facts, 'inspecting…');
-  const open = report.findings.filter((f) => !isAccepted(shown, f));
+  const open = openFindings(shown, report.findings);
   const faults = open.filter((f) => f.severity === 'fault').length;
   const warnings = open.length - faults;
   const count = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;

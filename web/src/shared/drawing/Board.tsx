@@ -94,6 +94,15 @@ function Ruler({
   return <g className="ruler-marks">{marks}</g>;
 }
 
+/** Squares of a side in pixels that lie on the board, in the colour that has the pattern's own name. */
+function GridPattern({ id, step, view }: { id: string; step: number; view: ZoomTransform }) {
+  return (
+    <pattern id={id} width={step} height={step} patternUnits="userSpaceOnUse" x={view.x} y={view.y}>
+      <path d={`M0 0H${step}M0 0V${step}`} stroke={`var(--${id})`} fill="none" />
+    </pattern>
+  );
+}
+
 /** The drawing board: millimetres with y up, rulers, wheel to zoom, drag to move, keys + - 0 and arrows. */
 export function Board({ content, label, children, tools, onDraw, onBackground, cursor }: BoardProps) {
   const svg = useRef<SVGSVGElement>(null);
@@ -198,30 +207,8 @@ export function Board({ content, label, children, tools, onDraw, onBackground, c
           }}
         >
           <defs>
-            <pattern
-              id="board-grid"
-              width={grid * view.k}
-              height={grid * view.k}
-              patternUnits="userSpaceOnUse"
-              x={view.x}
-              y={view.y}
-            >
-              <path d={`M0 0H${grid * view.k}M0 0V${grid * view.k}`} stroke="var(--board-grid)" fill="none" />
-            </pattern>
-            <pattern
-              id="board-grid-strong"
-              width={gridStrong * view.k}
-              height={gridStrong * view.k}
-              patternUnits="userSpaceOnUse"
-              x={view.x}
-              y={view.y}
-            >
-              <path
-                d={`M0 0H${gridStrong * view.k}M0 0V${gridStrong * view.k}`}
-                stroke="var(--board-grid-strong)"
-                fill="none"
-              />
-            </pattern>
+            <GridPattern id="board-grid" step={grid * view.k} view={view} />
+            <GridPattern id="board-grid-strong" step={gridStrong * view.k} view={view} />
           </defs>
           <rect width={width} height={height} fill="url(#board-grid)" pointerEvents="none" />
           <rect width={width} height={height} fill="url(#board-grid-strong)" pointerEvents="none" />

@@ -40,9 +40,8 @@ export function startReporting(): () => void {
   let restUntil = 0;
   let resting: ReturnType<typeof setTimeout> | undefined;
   const next = async () => {
-    const { shown, cuts } = useJob.getState();
+    const { design, shown, cuts } = useJob.getState();
     if (running || !shown || (shown === done && cuts === doneCuts)) return;
-    const { design } = useJob.getState();
     const rest = restUntil - performance.now();
     if (shown !== design && rest > 0) {
       clearTimeout(resting);
@@ -107,9 +106,13 @@ export function startReporting(): () => void {
     }
   };
   void next();
-  return useJob.subscribe((state, before) => {
+  const stop = useJob.subscribe((state, before) => {
     if (state.shown !== before.shown || state.cuts !== before.cuts) void next();
   });
+  return () => {
+    clearTimeout(resting);
+    stop();
+  };
 }
 
 let asking = false;
