@@ -8,7 +8,7 @@ import { dot3 } from '../geometry/vector.ts';
 import { farthestFirst, type SeenFace as Seen } from './paintOrder.ts';
 import { layerShifts } from './layering.ts';
 import { bodyAt } from './pose.ts';
-import type { PanelRef } from './linkage.ts';
+import { isCover, type PanelRef } from './panelRef.ts';
 import type { Sweep } from './sweep.ts';
 import type { Brief } from '../design/design.ts';
 
@@ -45,6 +45,9 @@ const PUT_IN_DEG = 170;
 
 export interface PictureFace {
   readonly partId: string;
+  readonly panelId: string;
+  /** One of the card's own panels, not one that a mechanism cuts into it. */
+  readonly cover: boolean;
   readonly stockId: string;
   readonly rings: readonly (readonly Point[])[];
   /** Light on the face, 0 (edge on, away) to 1. */
@@ -137,6 +140,8 @@ export function foldedPicture(
         layer: panel.liftLayers * seenFrom,
         face: {
           partId: panel.part.id,
+          panelId: panel.id,
+          cover: isCover(panel),
           stockId: panel.part.stockId,
           rings: rings.map((ring) => ring.map(([x, y]): Point => [x, y])),
           light: Math.max(0, dot3(towards, LIGHT)),

@@ -4,22 +4,24 @@ import { newDesign } from '../design/design.ts';
 import { CARD_ID } from '../design/frames.ts';
 import { move, multiply, RIGID_SIZE } from '../geometry/rigid.ts';
 import { expand } from '../mechanisms/expand.ts';
+import type { Params } from '../mechanisms/family.ts';
 import { newInstance, usualHost } from '../mechanisms/instance.ts';
 import { FAMILIES } from '../mechanisms/registry.ts';
 import { linkageOf } from './linkage.ts';
 import { bodyAt, meetRay } from './pose.ts';
 import { sweep, type Sweep } from './sweep.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import { insidePoint } from '../geometry/polygon.ts';
+import { insidePoint, regionArea, ringArea } from '../geometry/polygon.ts';
 import { place } from '../geometry/isometry.ts';
 import { invert } from '../geometry/rigid.ts';
-import { axesOf, tablePlacement, type Opening } from './view.ts';
+import { axesOf, foldedPicture, tablePlacement, type Opening } from './view.ts';
 import { bestView, framePoints, VIEWS } from './viewpoint.ts';
 
-function motionOf(familyId: string, opening: Opening): Sweep {
+function motionOf(familyId: string, opening: Opening, choices: Params = {}): Sweep {
   const family = FAMILIES.find((f) => f.id === familyId)!;
   const design = newDesign('View', { closedWidthMm: 148, closedHeightMm: 120, opening });
-  const m = newInstance(family, usualHost(family, expand(design).gutters), 'm', {});
+  const host = usualHost(family, expand(design).gutters);
+  const m = newInstance(family, host, 'm', { params: { ...family.defaults(host), ...choices } });
   return sweep(linkageOf(expand({ ...design, instances: { m } })));
 }
 
@@ -70,6 +72,23 @@ describe('the view that is offered', () => {
   it('looks onto the half on which a flat mechanism lies, whichever that is', () => {
     // On the right half of a side fold that stands open at a right angle: seen from the left.
     expect(bestView(motionOf('wheel', 'side'), 'side', 90).turnDeg).toBeLessThan(0);
+  });
+
+  it('shows what is cut into the card, and a bare card from the reader’s side', () => {
+    for (const opening of ['side', 'top'] as const) {
+      const motion = motionOf('step', opening, { form: 'cutIn' });
+      const view = bestView(motion, opening, 110);
+      const own = foldedPicture(motion, opening, 110, view).filter((face) => !face.cover);
+      expect(own).toHaveLength(2);
+      // Seen from the side of its edge a panel would be a line: its area against its true one.
+      const { panels } = motion.linkage;
+      for (const face of own) {
+        const panel = panels.find((p) => p.id === face.panelId && p.part.id === face.partId)!;
+        expect(Math.abs(ringArea(face.rings[0]))).toBeGreaterThan(0.3 * regionArea(panel.region));
+      }
+    }
+    const bare = sweep(linkageOf(expand(newDesign('Bare', { closedWidthMm: 148, closedHeightMm: 120 }))));
+    expect(bestView(bare, 'side', 110)).toEqual(VIEWS.reader);
   });
 
   it('is framed by places that hold all of the card, however far it is open', () => {

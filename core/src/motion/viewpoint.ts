@@ -1,7 +1,8 @@
 /**
  * From where a folded card is best looked at. A view is good when much of the mechanism is seen: its faces are painted onto a
  * small raster as the picture of the card paints them, and what stays uncovered of each part is counted against the most that
- * any of the views shows of it, so that a small part weighs as much as a large one. Without a mechanism the card counts.
+ * any of the views shows of it, so that a small part weighs as much as a large one. What is cut into the card counts panel by
+ * panel. A bare card is looked at from the reader's side.
  */
 import { CARD_ID } from '../design/frames.ts';
 import { boxOf } from '../geometry/path.ts';
@@ -33,7 +34,7 @@ const BETTER = 1.08;
 
 const CELLS = 96;
 
-/** How many cells of a raster over the whole picture show each part. */
+/** How much of each part of a mechanism a raster over the whole picture shows, mm2. */
 function seenCells(faces: ReturnType<typeof foldedPicture>): Map<string, number> {
   const { minX, minY, maxX, maxY } = boxOf(faces.flatMap((face) => face.rings[0]));
   const cell = Math.max(maxX - minX, maxY - minY) / CELLS || 1;
@@ -51,17 +52,19 @@ function seenCells(faces: ReturnType<typeof foldedPicture>): Map<string, number>
   });
   const seen = new Map<string, number>();
   // In square millimetres, so that views of different size compare.
-  for (const f of owner)
-    if (f >= 0) seen.set(faces[f].partId, (seen.get(faces[f].partId) ?? 0) + cell * cell);
+  for (const f of owner) {
+    if (f < 0 || faces[f].cover) continue;
+    const { partId, panelId } = faces[f];
+    const name = partId === CARD_ID ? panelId : partId;
+    seen.set(name, (seen.get(name) ?? 0) + cell * cell);
+  }
   return seen;
 }
 
 /** The view that shows most of the mechanism at a place of the travel. */
 export function bestView(sweep: Sweep, opening: Opening, deg: number): Viewpoint {
   const shown = TRIED.map((view) => seenCells(foldedPicture(sweep, opening, deg, view)));
-  const parts = [...new Set(shown.flatMap((seen) => [...seen.keys()]))];
-  const own = parts.filter((id) => id !== CARD_ID);
-  const counted = own.length > 0 ? own : parts;
+  const counted = [...new Set(shown.flatMap((seen) => [...seen.keys()]))];
   const most = new Map(counted.map((id) => [id, Math.max(...shown.map((seen) => seen.get(id) ?? 0))]));
   const worth = shown.map((seen) =>
     counted.reduce((sum, id) => sum + (seen.get(id) ?? 0) / (most.get(id) || 1), 0),
