@@ -24,7 +24,8 @@ export const VIEWS = {
 const TRIED: readonly Viewpoint[] = [
   VIEWS.reader,
   { turnDeg: -25, riseDeg: 33 },
-  { turnDeg: 0, riseDeg: 40 },
+  // Straight from the front a card shows no depth: a little from the side.
+  { turnDeg: 18, riseDeg: 40 },
   { turnDeg: 45, riseDeg: 30 },
   { turnDeg: -45, riseDeg: 30 },
   { turnDeg: 14, riseDeg: 62 },
