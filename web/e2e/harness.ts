@@ -41,8 +41,11 @@ export class Studio {
     };
   }
 
-  /** Starts the server with the demo jobs, and the browser. */
-  async open(): Promise<void> {
+  /**
+   * Starts the server with the demo jobs, and the browser: with graphics by the processor that can draw the scene, or as a
+   * machine without a graphics card has it, where there is none.
+   */
+  async open({ scene = true }: { scene?: boolean } = {}): Promise<void> {
     this.port = await freePort();
     await new Promise<void>((done, fail) => {
       const seed = spawn('npx', ['tsx', 'src/demo/seed.ts'], { cwd: WEB, env: this.env, stdio: 'ignore' });
@@ -54,8 +57,7 @@ export class Studio {
       userDataDir: join(this.folder, 'profile'),
       args: [
         '--no-sandbox',
-        '--use-angle=swiftshader',
-        '--enable-unsafe-swiftshader',
+        ...(scene ? ['--use-angle=swiftshader', '--enable-unsafe-swiftshader'] : ['--disable-gpu']),
         '--disable-quic',
         '--no-first-run',
         '--disable-background-networking',

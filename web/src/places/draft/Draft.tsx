@@ -1,16 +1,18 @@
 import { openFindings } from '@hollow-finch/core/checks/finding';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { LAYERS, type Layer } from '@hollow-finch/core/dieline/part';
+import type { Layer } from '@hollow-finch/core/dieline/part';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import type { Path } from '@hollow-finch/core/geometry/path';
 import { subtract, type Point } from '@hollow-finch/core/geometry/point';
-import { ActionIcon, Button, Select, Tooltip, UnstyledButton } from '@mantine/core';
+import { Button, UnstyledButton } from '@mantine/core';
+import { useCallbackRef } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import {
   lazy,
+  memo,
   Suspense,
-  useDeferredValue,
+  useCallback,
   useEffect,
   useMemo,
   useRef,
@@ -19,7 +21,6 @@ import {
 } from 'react';
 import { Board } from '../../shared/drawing/Board.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
-import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle } from '../../shared/icons.ts';
 import { fromDrawing, useKeys } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
@@ -27,11 +28,12 @@ import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { BoardParts } from './BoardParts.tsx';
-import { drawOn, emptyPart, removalOf } from './draftEdits.ts';
+import { drawOn, focusBoard, removalOf } from './draftEdits.ts';
+import { DraftTools, TOOLS } from './DraftTools.tsx';
 import { HandleLayer } from './HandleLayer.tsx';
 import { InstanceParticulars } from './InstanceParticulars.tsx';
 import { boardBox, boardLayout, partBox, type BoardPart } from './layout.ts';
-import { LAYER_NAMES, LineParticulars } from './LineParticulars.tsx';
+import { LineParticulars } from './LineParticulars.tsx';
 import { PartParticulars } from './PartParticulars.tsx';
 import { drawnPath, drawStep, snapped, type Drawing, type Tool } from './tools/drawGesture.ts';
 import './draft.css';
@@ -39,19 +41,6 @@ import './draft.css';
 /** With what moves a piece about on its panel: loaded when there is one. */
 const GluedPieces = lazy(() => import('./GluedPieces.tsx'));
 const MechanismDrawer = lazy(() => import('./Drawer.tsx'));
-const DrawByNumbers = lazy(() => import('./tools/DrawByNumbers.tsx'));
-
-const TOOLS: readonly {
-  readonly id: Tool;
-  readonly label: string;
-  readonly key: string;
-  readonly icon: typeof IconLine;
-}[] = [
-  { id: 'choose', label: 'Choose and move', key: 'v', icon: IconPointer },
-  { id: 'line', label: 'Line', key: 'l', icon: IconLine },
-  { id: 'rectangle', label: 'Rectangle', key: 'r', icon: IconRectangle },
-  { id: 'circle', label: 'Circle, from its centre', key: 'c', icon: IconCircle },
-];
 
 /** The part that a drawing begun at a board point goes to: the chosen drafted one, else the one under the point. */
 function targetOf(
@@ -76,11 +65,10 @@ function targetOf(
   });
 }
 
-function Particulars() {
+const Particulars = memo(function Particulars() {
   const { inUnit } = useLengths();
   const selection = useJob((s) => s.selection);
-  // The drawing under the hand comes first.
-  const shown = useDeferredValue(useJob((s) => s.shown));
+  const shown = useJob((s) => s.calm);
   const report = useJob((s) => s.report);
   if (selection?.kind === 'instance' && shown.instances[selection.id])
     return <InstanceParticulars instance={shown.instances[selection.id]} />;
@@ -150,7 +138,7 @@ function Particulars() {
       )}
     </>
   );
-}
+});
 
 /** The drawing board. */
 export default function Draft(_props: PlaceProps) {
@@ -182,13 +170,13 @@ export default function Draft(_props: PlaceProps) {
   /** Brings the focus to the measures of what was just added or chosen. */
   const aside = useRef<HTMLElement>(null);
   const toMeasures = () => requestAnimationFrame(() => aside.current?.focus());
-  const toBoard = () => document.querySelector<SVGSVGElement>('.board-sheet > svg')?.focus();
+  const openDrawer = useCallback(() => setDrawer(true), []);
   const remove = (event: KeyboardEvent) => {
     const removal = removalOf(useJob.getState().design, useJob.getState().selection);
     if (!removal || !fromDrawing(event)) return;
     edit(removal.label, removal.command);
     select(null);
-    toBoard();
+    focusBoard();
   };
   /** One step back: what is being drawn, then the tool, then the choice. */
   const giveUp = () => {
@@ -199,7 +187,7 @@ export default function Draft(_props: PlaceProps) {
   };
   useKeys([
     ...TOOLS.map(({ id, key }) => [key, () => setTool(id)] as const),
-    ['m', () => setDrawer(true)],
+    ['m', openDrawer],
     ['Escape', giveUp],
     ['Delete', remove],
     ['Backspace', remove],
@@ -207,7 +195,7 @@ export default function Draft(_props: PlaceProps) {
   // What is taken away by a button takes the button with it: the focus goes on to the board.
   const hadChoice = useRef(selection !== null);
   useEffect(() => {
-    if (hadChoice.current && selection === null && document.activeElement === document.body) toBoard();
+    if (hadChoice.current && selection === null && document.activeElement === document.body) focusBoard();
     hadChoice.current = selection !== null;
   }, [selection]);
 
@@ -253,6 +241,7 @@ export default function Draft(_props: PlaceProps) {
     }
   };
   const numbersOn = layout.find(({ part }) => part.id === chosenPart);
+  const drawByNumbers = useCallbackRef((path: Path) => draw(path, numbersOn, path.start));
   const path = drawnPath(drawing.state, tool);
   const offset = drawing.target?.offset ?? [0, 0];
   return (
@@ -263,66 +252,15 @@ export default function Draft(_props: PlaceProps) {
         onDraw={tool === 'choose' ? undefined : onDraw}
         onBackground={() => select(null)}
         tools={
-          <div className="tools" role="toolbar" aria-label="Tools">
-            <Button
-              variant="default"
-              leftSection={<IconPlus size={15} />}
-              onClick={() => setDrawer(true)}
-              aria-haspopup="dialog"
-            >
-              Mechanism
-            </Button>
-            <Button
-              variant="default"
-              onClick={() => {
-                const part = emptyPart(useJob.getState().design);
-                edit(`Add ${part.name}`, {
-                  do: 'all',
-                  commands: [
-                    { do: 'put', in: 'parts', id: part.id, value: part },
-                    { do: 'put', in: 'board', id: part.id, value: { x: 0, y: 0 } },
-                  ],
-                });
-                select({ kind: 'part', id: part.id });
-                setTool('rectangle');
-                toBoard();
-              }}
-            >
-              New part
-            </Button>
-            <span className="tools-gap" />
-            {TOOLS.map(({ id, label, key, icon: Icon }) => (
-              <Tooltip key={id} label={`${label} (${key.toUpperCase()})`}>
-                <ActionIcon
-                  variant={tool === id ? 'filled' : 'default'}
-                  aria-label={label}
-                  aria-pressed={tool === id}
-                  onClick={() => setTool(id)}
-                >
-                  <Icon size={16} />
-                </ActionIcon>
-              </Tooltip>
-            ))}
-            {tool !== 'choose' && (
-              <Select
-                aria-label="Layer of new lines"
-                w={150}
-                value={layer}
-                data={LAYERS.map((l) => ({ value: l, label: LAYER_NAMES[l] }))}
-                onChange={(value) => value && setLayer(value as Layer)}
-              />
-            )}
-            {tool !== 'choose' && (
-              <Suspense fallback={null}>
-                <DrawByNumbers
-                  key={tool}
-                  tool={tool}
-                  onDraw={(path) => draw(path, numbersOn, path.start)}
-                  where={numbersOn?.part.name}
-                />
-              </Suspense>
-            )}
-          </div>
+          <DraftTools
+            tool={tool}
+            onTool={setTool}
+            layer={layer}
+            onLayer={setLayer}
+            onMechanism={openDrawer}
+            numbersOn={numbersOn?.part.name}
+            onDraw={drawByNumbers}
+          />
         }
       >
         <BoardParts layout={layout} movable={tool === 'choose'} findings={report?.findings ?? []} />

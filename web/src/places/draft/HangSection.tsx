@@ -16,7 +16,7 @@ const RoomNote = lazy(() => import('./RoomNote.tsx'));
 
 /** What a drafted part is glued to, turns on, slides in, passes through: its joints, and new ones. */
 export function HangSection({ part, plain }: { part: DraftedPart; plain: Part }) {
-  const shown = useJob((s) => s.shown);
+  const shown = useJob((s) => s.calm);
   const { edit } = useJob.getState();
   const { parts } = expand(shown);
   const joints = Object.values(shown.joints).filter((joint) => joint.partId === part.id);

@@ -42,7 +42,7 @@ const ownerOfHost = (design: Design, id: string): string | undefined => {
 
 function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec }) {
   const { inUnit } = useLengths();
-  const shown = useJob((s) => s.shown);
+  const shown = useJob((s) => s.calm);
   const { edit, preview } = useJob.getState();
   const family = familyById(instance.family)!;
   const value = instance.params[spec.key];
@@ -152,7 +152,7 @@ function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec })
 /** Everything about one mechanism: its measures with their limits, its stock, and what the card allows. */
 export function InstanceParticulars({ instance }: { instance: Instance }) {
   const { inUnit } = useLengths();
-  const shown = useJob((s) => s.shown);
+  const shown = useJob((s) => s.calm);
   const { edit, select } = useJob.getState();
   const family = familyById(instance.family);
   const put = (label: string, value: Instance | null) =>

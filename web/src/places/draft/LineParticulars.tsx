@@ -115,7 +115,7 @@ function measuresOf(path: Path): Measure[] {
 
 /** One drafted line: its layer and its exact measures. */
 export function LineParticulars({ partId, lineId }: { partId: string; lineId: string }) {
-  const shown = useJob((s) => s.shown);
+  const shown = useJob((s) => s.calm);
   const { edit, preview, select } = useJob.getState();
   const { say } = useLengths();
   const found = editableLine(shown, partId, lineId);

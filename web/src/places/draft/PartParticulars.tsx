@@ -55,7 +55,7 @@ const MANY = 12;
 
 /** A part: for drafted ones everything, for generated ones what it is and where it comes from. */
 export function PartParticulars({ partId }: { partId: string }) {
-  const shown = useJob((s) => s.shown);
+  const shown = useJob((s) => s.calm);
   const { edit, select } = useJob.getState();
   const part = shown.parts[partId];
   const plain = expand(shown).parts.find((p) => p.id === partId);

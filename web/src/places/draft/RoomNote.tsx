@@ -15,7 +15,7 @@ export default function RoomNote({
   plain: Part;
   joint: GlueJoint;
 }) {
-  const shown = useJob((s) => s.shown);
+  const shown = useJob((s) => s.calm);
   const room = usePieceRoom(shown, joint);
   if (!room) return null;
   const scale = scaleInRoom(room, plain, joint.placement);

@@ -15,6 +15,9 @@ export interface DrawnLine {
   readonly label: string;
 }
 
+/** Brings the focus to the board. */
+export const focusBoard = (): void => document.querySelector<SVGSVGElement>('.board-sheet > svg')?.focus();
+
 /** A new, empty drafted part. */
 export const emptyPart = (design: Design): DraftedPart => {
   const id = freshId('p', design.parts);

@@ -6,7 +6,7 @@ import { sheetSpec } from '@hollow-finch/core/sheets/plan';
 import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
 import { MACHINES, stockById } from '@hollow-finch/core/stock/stock';
 import type { Part } from '@hollow-finch/core/dieline/part';
-import { Button, Progress, Select, TextInput } from '@mantine/core';
+import { Alert, Button, Progress, Select, TextInput } from '@mantine/core';
 import { proxy } from 'comlink';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import 'mantine-datatable/styles.css';
@@ -212,8 +212,7 @@ export default function Sheets(_props: PlaceProps) {
     <main className="place bench sheets-place">
       <div className="sheets-view">
         {!plan || plan.sheets.length === 0 ? (
-          <div className="notice quiet">
-            <h2>No sheets yet</h2>
+          <Alert color="gray" role="status" title="No sheets yet" maw="60ch">
             <p>
               Every part, in its quantity, is laid on sheets of its stock: true shapes, the gap kept, the
               grain the right way.
@@ -221,7 +220,7 @@ export default function Sheets(_props: PlaceProps) {
             <Button onClick={() => void start()} loading={busy}>
               Pack the sheets
             </Button>
-          </div>
+          </Alert>
         ) : (
           <>
             {!current && (

@@ -1,4 +1,5 @@
 import {
+  Alert,
   ActionIcon,
   Button,
   FileButton,
@@ -318,22 +319,25 @@ export function Shelf() {
           />
         </div>
         {failure && (
-          <div role="alert" className="notice wrong">
-            <p>{failure}</p>
+          <Alert color="persimmon" title={failure}>
             <Button variant="default" onClick={() => void load()}>
               Try again
             </Button>
-          </div>
+          </Alert>
         )}
-        {!jobs && !failure && <div className="notice quiet">Fetching the jobs…</div>}
+        {!jobs && !failure && (
+          <Alert color="gray" role="status">
+            Fetching the jobs…
+          </Alert>
+        )}
         {jobs && shown.length === 0 && (
-          <div className="notice quiet">
+          <Alert color="gray" role="status">
             {search
               ? `No job matches “${search}”.`
               : which === 'away'
                 ? 'Nothing is put away.'
                 : 'No jobs yet. Begin with New card: how it opens, how large, then pick a mechanism.'}
-          </div>
+          </Alert>
         )}
         <ul className="jobs">
           {shown.map((job) => (

@@ -91,7 +91,7 @@ function ReportState() {
 }
 
 function JobName() {
-  const name = useJob((s) => s.shown.name);
+  const name = useJob((s) => s.calm.name);
   const edit = useJob((s) => s.edit);
   const [renaming, setRenaming] = useState(false);
   if (!renaming)
@@ -131,7 +131,7 @@ export function StageRail({
 }) {
   const { say } = useLengths();
   // The figures may follow a moment after the drawing.
-  const shown = useDeferredValue(useJob((s) => s.shown));
+  const shown = useDeferredValue(useJob((s) => s.calm));
   const report = useDeferredValue(useJob((s) => s.report));
   const cuts = useJob((s) => s.cuts);
   const notLooked = useJob((s) => s.notLooked);

@@ -105,4 +105,27 @@ describe('what is previewed', () => {
       expect(state().shown.name).not.toBe('Two');
     }
   });
+
+  it('reaches what stands beside the drawing a few times a second, and at once when it is decided', () => {
+    vi.useFakeTimers();
+    try {
+      let seen = 0;
+      const stop = useJob.subscribe((now, before) => (seen += now.calm === before.calm ? 0 : 1));
+      for (let ms = 0; ms < 1000; ms += 20) {
+        state().preview({ do: 'rename', name: `At ${ms}` });
+        vi.advanceTimersByTime(20);
+      }
+      stop();
+      expect(seen).toBeGreaterThanOrEqual(3);
+      expect(seen).toBeLessThanOrEqual(6);
+      rename('Decided');
+      expect(state().calm).toBe(state().design);
+      state().preview({ do: 'rename', name: 'Given up' });
+      state().preview(null);
+      vi.advanceTimersByTime(1000);
+      expect(state().calm).toBe(state().design);
+    } finally {
+      vi.useRealTimers();
+    }
+  });
 });

@@ -28,6 +28,8 @@ export interface JobState {
   readonly design: Design;
   /** The design as shown: with the drag or typing in progress applied. */
   readonly shown: Design;
+  /** The design as shown, but a few times a second while a hand drags: for measures and figures beside the drawing. */
+  readonly calm: Design;
   readonly undo: readonly Edit[];
   readonly redo: readonly Edit[];
   readonly revision: number;
@@ -70,6 +72,7 @@ const initial = {
   id: '',
   design: null as unknown as Design,
   shown: null as unknown as Design,
+  calm: null as unknown as Design,
   undo: [],
   redo: [],
   revision: 0,
@@ -98,11 +101,19 @@ let waiting: Command | null | undefined;
 /** What is previewed, on what: taken as it is, it is the same design and nothing is computed anew. */
 let previewed: { readonly on: Design; readonly command: string; readonly gives: Design } | null = null;
 
+/** What stands beside the drawing follows a drag this often, ms: its fields cost more than the drawing itself. */
+const CALM_MS = 200;
+let calming: ReturnType<typeof setTimeout> | null = null;
+
 /** Gives up what waits for its picture: something else was decided. */
 function endPreview(): void {
   if (frame !== null && typeof cancelAnimationFrame === 'function') cancelAnimationFrame(frame);
-  [frame, waiting, previewed] = [null, undefined, null];
+  if (calming !== null) clearTimeout(calming);
+  [frame, waiting, previewed, calming] = [null, undefined, null, null];
 }
+
+/** A design that was decided on: shown everywhere at once. */
+const settled = (design: Design) => ({ design, shown: design, calm: design });
 
 /** The last entry that was typed, and in which field. */
 let typedLast: { readonly typing: number; readonly entry: Edit } | null = null;
@@ -122,8 +133,7 @@ export const useJob = create<JobState>((set, get) => ({
     const entry: Edit = { label, command, inverse: goesOn ? last.inverse : applied.inverse };
     typedLast = typing === null ? null : { typing, entry };
     set({
-      design: applied.design,
-      shown: applied.design,
+      ...settled(applied.design),
       undo: [...(goesOn ? undo.slice(0, -1) : undo), entry].slice(-MAX_HISTORY),
       redo: [],
       version: version + 1,
@@ -134,7 +144,12 @@ export const useJob = create<JobState>((set, get) => ({
       const { design } = get();
       const shown = next ? applyCommand(design, next).design : design;
       previewed = next ? { on: design, command: JSON.stringify(next), gives: shown } : null;
-      set({ shown });
+      set(next ? { shown } : settled(design));
+      if (next)
+        calming ??= setTimeout(() => {
+          calming = null;
+          set({ calm: get().shown });
+        }, CALM_MS);
     };
     if (command === null) {
       endPreview();
@@ -159,8 +174,7 @@ export const useJob = create<JobState>((set, get) => ({
     endPreview();
     const applied = applyCommand(design, entry.inverse);
     set({
-      design: applied.design,
-      shown: applied.design,
+      ...settled(applied.design),
       undo: undo.slice(0, -1),
       redo: [...redo, entry],
       version: version + 1,
@@ -173,8 +187,7 @@ export const useJob = create<JobState>((set, get) => ({
     endPreview();
     const applied = applyCommand(design, entry.command);
     set({
-      design: applied.design,
-      shown: applied.design,
+      ...settled(applied.design),
       undo: [...undo, entry],
       redo: redo.slice(0, -1),
       version: version + 1,
@@ -195,8 +208,7 @@ export function openJob(
   useJob.setState({
     ...initial,
     id: job.id,
-    design: job.design,
-    shown: job.design,
+    ...settled(job.design),
     undo: job.undo,
     redo: job.redo,
     revision: job.revision,

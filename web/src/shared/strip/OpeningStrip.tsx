@@ -1,6 +1,6 @@
 import { IconPlayerPause, IconPlayerPlay } from '../icons.ts';
 import { useElementSize } from '@mantine/hooks';
-import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { memo, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import { useJob } from '../store/jobStore.ts';
 import { holdPull } from '../store/reporter.ts';
@@ -77,7 +77,7 @@ function heldWords(report: TimedReport, { index, place }: { index: number; place
 const SECONDS = 5;
 
 /** The opening control: drag, arrows (1°, 10° with Shift), Home, End, space to play. Marks are where something is wrong. */
-export function OpeningStrip() {
+export const OpeningStrip = memo(function OpeningStrip() {
   const { inUnit } = useLengths();
   const report = useJob((s) => s.report);
   const openingDeg = useJob((s) => s.openingDeg);
@@ -246,4 +246,4 @@ export function OpeningStrip() {
       </ul>
     </div>
   );
-}
+});

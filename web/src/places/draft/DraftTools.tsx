@@ -1,0 +1,102 @@
+import { LAYERS, type Layer } from '@hollow-finch/core/dieline/part';
+import type { Path } from '@hollow-finch/core/geometry/path';
+import { ActionIcon, Button, Select, Tooltip } from '@mantine/core';
+import { lazy, memo, Suspense } from 'react';
+import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle } from '../../shared/icons.ts';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { emptyPart, focusBoard } from './draftEdits.ts';
+import { LAYER_NAMES } from './LineParticulars.tsx';
+import type { Tool } from './tools/drawGesture.ts';
+
+const DrawByNumbers = lazy(() => import('./tools/DrawByNumbers.tsx'));
+
+export const TOOLS: readonly {
+  readonly id: Tool;
+  readonly label: string;
+  readonly key: string;
+  readonly icon: typeof IconLine;
+}[] = [
+  { id: 'choose', label: 'Choose and move', key: 'v', icon: IconPointer },
+  { id: 'line', label: 'Line', key: 'l', icon: IconLine },
+  { id: 'rectangle', label: 'Rectangle', key: 'r', icon: IconRectangle },
+  { id: 'circle', label: 'Circle, from its centre', key: 'c', icon: IconCircle },
+];
+
+/** Adds an empty part, ready to be drawn on. */
+function addPart(onTool: (tool: Tool) => void): void {
+  const { design, edit, select } = useJob.getState();
+  const part = emptyPart(design);
+  edit(`Add ${part.name}`, {
+    do: 'all',
+    commands: [
+      { do: 'put', in: 'parts', id: part.id, value: part },
+      { do: 'put', in: 'board', id: part.id, value: { x: 0, y: 0 } },
+    ],
+  });
+  select({ kind: 'part', id: part.id });
+  onTool('rectangle');
+  focusBoard();
+}
+
+/** The tools above the board. They stay as they are while something is dragged. */
+export const DraftTools = memo(function DraftTools({
+  tool,
+  onTool,
+  layer,
+  onLayer,
+  onMechanism,
+  numbersOn,
+  onDraw,
+}: {
+  tool: Tool;
+  onTool: (tool: Tool) => void;
+  layer: Layer;
+  onLayer: (layer: Layer) => void;
+  onMechanism: () => void;
+  /** The name of the part that is drawn on by numbers. */
+  numbersOn: string | undefined;
+  onDraw: (path: Path) => void;
+}) {
+  return (
+    <div className="tools" role="toolbar" aria-label="Tools">
+      <Button
+        variant="default"
+        leftSection={<IconPlus size={15} />}
+        onClick={onMechanism}
+        aria-haspopup="dialog"
+      >
+        Mechanism
+      </Button>
+      <Button variant="default" onClick={() => addPart(onTool)}>
+        New part
+      </Button>
+      <span className="tools-gap" />
+      {TOOLS.map(({ id, label, key, icon: Icon }) => (
+        <Tooltip key={id} label={`${label} (${key.toUpperCase()})`}>
+          <ActionIcon
+            variant={tool === id ? 'filled' : 'default'}
+            aria-label={label}
+            aria-pressed={tool === id}
+            onClick={() => onTool(id)}
+          >
+            <Icon size={16} />
+          </ActionIcon>
+        </Tooltip>
+      ))}
+      {tool !== 'choose' && (
+        <Select
+          aria-label="Layer of new lines"
+          w={150}
+          value={layer}
+          data={LAYERS.map((l) => ({ value: l, label: LAYER_NAMES[l] }))}
+          onChange={(value) => value && onLayer(value as Layer)}
+        />
+      )}
+      {tool !== 'choose' && (
+        <Suspense fallback={null}>
+          <DrawByNumbers key={tool} tool={tool} onDraw={onDraw} where={numbersOn} />
+        </Suspense>
+      )}
+    </div>
+  );
+});
