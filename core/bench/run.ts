@@ -1,4 +1,5 @@
 /** `npm run bench`: what the work costs on this machine, as ratios and per-item costs, in one run. */
+import { workOf, type Layer } from '@hollow-finch/core/dieline/part';
 import { reportOf } from '../src/checks/report.ts';
 import { checkContext } from '../src/checks/context.ts';
 import { runChecks } from '../src/checks/runChecks.ts';
@@ -76,9 +77,9 @@ function manyLines(n: number): DraftedPart {
   const side = Math.ceil(Math.sqrt(n));
   const size = side * 12;
   const lines: DraftedPart['lines'] = {};
-  const add = (layer: 'cut' | 'valley' | 'mountain', path: ReturnType<typeof straight>) => {
+  const add = (layer: Layer, path: ReturnType<typeof straight>) => {
     const id = `l${Object.keys(lines).length}`;
-    lines[id] = { id, layer, path };
+    lines[id] = { id, ...workOf(layer), path };
   };
   add(
     'cut',
@@ -116,6 +117,7 @@ function manyLines(n: number): DraftedPart {
     quantity: 1,
     lines,
     glueZones: {},
+    marks: {},
   };
 }
 
@@ -232,7 +234,7 @@ function checksBench(): void {
 function looseRows(n: number): DraftedPart {
   const lines = Array.from({ length: n }, (_, i) => {
     const [x, y] = [(i % 70) * 5, Math.floor(i / 70) * 5];
-    return { id: `l${i}`, layer: 'cut' as const, path: straight([x, y], [x + 4.95, y]) };
+    return { id: `l${i}`, ...workOf('cut'), path: straight([x, y], [x + 4.95, y]) };
   });
   return { ...manyLines(1), lines: Object.fromEntries(lines.map((each) => [each.id, each])) };
 }

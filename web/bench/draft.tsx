@@ -20,7 +20,7 @@ const lines = Array.from({ length: 2000 }, (_, i) => {
   const [x, y] = [(i % SIDE) * 12 + 2, Math.floor(i / SIDE) * 12 + 2];
   return {
     id: `l${i}`,
-    layer: i % 3 === 0 ? ('cut' as const) : ('guide' as const),
+    process: i % 3 === 0 ? ('cut' as const) : ('mark' as const),
     path:
       i % 3 === 0
         ? polyline(

@@ -5,7 +5,7 @@
  * and Chromium.
  */
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
-import type { DieLine } from '@hollow-finch/core/dieline/part';
+import { workOf, type DieLine, type Layer } from '@hollow-finch/core/dieline/part';
 import { polyline, straight } from '@hollow-finch/core/geometry/path';
 import type { ElementHandle } from 'puppeteer-core';
 import { Studio, pause, send, type Person } from '../e2e/harness.ts';
@@ -13,9 +13,9 @@ import { Studio, pause, send, type Person } from '../e2e/harness.ts';
 /** A part of outlines with folds across: so many segments in all. */
 function largeDesign(segments: number): Design {
   const lines: Record<string, DieLine> = {};
-  const add = (layer: DieLine['layer'], path: DieLine['path']) => {
+  const add = (layer: Layer, path: DieLine['path']) => {
     const id = `l${Object.keys(lines).length}`;
-    lines[id] = { id, layer, path };
+    lines[id] = { id, ...workOf(layer), path };
   };
   const ring = (x: number, y: number, r: number, corners: number) =>
     polyline(
@@ -48,6 +48,7 @@ function largeDesign(segments: number): Design {
     quantity: 1,
     lines,
     glueZones: {},
+    marks: {},
   };
   return { ...newDesign('Lattice'), parts: { p: part } };
 }

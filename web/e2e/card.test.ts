@@ -1,4 +1,5 @@
 /** One card from brief to cut file, through the interface, as the shop would make it. */
+import { layerOf } from '@hollow-finch/core/dieline/part';
 import { off, pointsOf, readBack } from '@hollow-finch/core/formats/testing/svgReadBack';
 import type { Design } from '@hollow-finch/core/design/design';
 import { readDesign } from '@hollow-finch/core/design/schema';
@@ -159,10 +160,10 @@ describe('a card from brief to cut file', () => {
       let lines = 0;
       for (const piece of sheet.pieces) {
         const part = expand(design).parts.find((p) => p.id === piece.partId)!;
-        for (const line of part.lines.filter((l) => l.layer !== 'guide')) {
+        for (const line of part.lines.filter((l) => l.process !== 'mark')) {
           const found = read.paths.filter((p) => p.part === part.id && p.line === line.id);
           expect(found).toHaveLength(1);
-          expect(groups[line.layer]).toContain(found[0].group);
+          expect(groups[layerOf(line)]).toContain(found[0].group);
           const placed = placePath(piece.placement, line.path);
           const points = pointsOf(found[0].d, sheet.heightMm);
           expect(off(points, placed)).toBeLessThan(0.01);
@@ -180,7 +181,7 @@ describe('a card from brief to cut file', () => {
     }
     const { design } = await stored();
     const all = expand(design).parts.flatMap((part) =>
-      part.lines.filter((l) => l.layer !== 'guide').map((l) => `${part.id}/${l.id}`),
+      part.lines.filter((l) => l.process !== 'mark').map((l) => `${part.id}/${l.id}`),
     );
     expect([...seen].sort()).toEqual(all.sort());
     await person.figure('cut', new RegExp(`^job ${sheets.length}$`));

@@ -25,7 +25,7 @@ describe('where can I decorate', () => {
     const job = (await (await fetch(`${studio.url}/api/jobs/star-terrace`)).json()) as { design: unknown };
     const read = readDesign(job.design);
     if (!read.ok) throw new Error(read.message);
-    const guides = Object.values(read.design.additions).filter((a) => a.line.layer === 'guide');
+    const guides = Object.values(read.design.additions).filter((a) => a.line.process === 'mark');
     expect(guides.length).toBeGreaterThan(0);
     expect(guides.every((a) => a.partId === 'm1/left-plane' && a.panelId === 'plane')).toBe(true);
     await person.go('cut');

@@ -1,4 +1,5 @@
 /** Drafting by hand: lines, parts, glue, and keys, on the board. */
+import { layerOf } from '@hollow-finch/core/dieline/part';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Design } from '@hollow-finch/core/design/design';
 import { readDesign } from '@hollow-finch/core/design/schema';
@@ -55,7 +56,7 @@ describe('drafting', () => {
     await person.type('To x', '150');
     await person.type('To y', '20mm + 1 1/2in');
     const part = (await design()).parts.p1;
-    expect(Object.values(part.lines).map((line) => line.layer)).toEqual(['cut', 'valley']);
+    expect(Object.values(part.lines).map(layerOf)).toEqual(['cut', 'valley']);
     expect(part.lines.l2.path).toEqual({
       start: [150, 20],
       segments: [{ kind: 'line', to: [150, expect.closeTo(58.1, 6)] }],

@@ -1,4 +1,5 @@
 /** Gluing designs up one joint after another: counts of freedom derived by hand, and the usual mistakes told. */
+import { workOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { newDesign, type Design } from '../design/design.ts';
 import { shift } from '../geometry/isometry.ts';
@@ -79,7 +80,7 @@ describe('rehearsing', () => {
           lines: {
             l1: {
               id: 'l1',
-              layer: 'cut',
+              ...workOf('cut'),
               path: polyline(
                 [
                   [0, 0],
@@ -91,6 +92,7 @@ describe('rehearsing', () => {
               ),
             },
           },
+          marks: {},
           glueZones: Object.fromEntries(
             [0, 30].map((x, i) => [
               `z${i}`,

@@ -244,11 +244,14 @@ export function checkFold(
   chosen: 'mountain' | 'valley',
 ): FoldCheck {
   const expanded = expand(design);
-  const drawn = expanded.parts.find((p) => p.id === partId)?.lines.find((l) => l.id === lineId)?.layer;
-  if (drawn === chosen) return { right: true, text: `Right: ${chosen}.` };
+  const drawn = expanded.parts.find((p) => p.id === partId)?.lines.find((l) => l.id === lineId)?.fold;
+  if (drawn?.sense === chosen) return { right: true, text: `Right: ${chosen}.` };
   const parts = expanded.parts.map((part) =>
     part.id === partId
-      ? { ...part, lines: part.lines.map((l) => (l.id === lineId ? { ...l, layer: chosen } : l)) }
+      ? {
+          ...part,
+          lines: part.lines.map((l) => (l.id === lineId ? { ...l, fold: { ...l.fold, sense: chosen } } : l)),
+        }
       : part,
   );
   const motion = sweep(linkageOf({ ...expanded, parts }));
@@ -256,7 +259,7 @@ export function checkFold(
   return {
     right: false,
     text: wrong
-      ? `Drawn as ${drawn}. Folded as ${chosen}, ${wrong.state === 'turnedOver' ? 'it would turn over on the way' : 'it would lock'}.`
-      : `Drawn as ${drawn}: folded as ${chosen} it moves too, but on the other side.`,
+      ? `Drawn as ${drawn?.sense ?? 'no fold'}. Folded as ${chosen}, ${wrong.state === 'turnedOver' ? 'it would turn over on the way' : 'it would lock'}.`
+      : `Drawn as ${drawn?.sense ?? 'no fold'}: folded as ${chosen} it moves too, but on the other side.`,
   };
 }

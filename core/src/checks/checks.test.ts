@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { applyCommand, type Command } from '../design/commands.ts';
 import { newDesign, type Design, type DraftedPart, type Instance } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
-import type { DieLine } from '../dieline/part.ts';
+import { workOf, type DieLine, type Layer } from '../dieline/part.ts';
 import { circle, polyline, straight, type Path } from '../geometry/path.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { shift, turn } from '../geometry/isometry.ts';
@@ -35,7 +35,7 @@ const rect = (x: number, y: number, w: number, h: number): Path =>
     ],
     true,
   );
-const line = (id: string, layer: DieLine['layer'], path: Path): DieLine => ({ id, layer, path });
+const line = (id: string, layer: Layer, path: Path): DieLine => ({ id, ...workOf(layer), path });
 const drafted = (id: string, lines: DieLine[], rest: Partial<DraftedPart> = {}): DraftedPart => ({
   id,
   name: id,
@@ -44,6 +44,7 @@ const drafted = (id: string, lines: DieLine[], rest: Partial<DraftedPart> = {}):
   quantity: 1,
   lines: Object.fromEntries(lines.map((l) => [l.id, l])),
   glueZones: {},
+  marks: {},
   ...rest,
 });
 const withPart = (part: DraftedPart, design = base): Design => ({

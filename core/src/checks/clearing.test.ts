@@ -1,4 +1,5 @@
 /** Changes that clear: each is the smallest that does, undoes nothing else, and can be taken back. */
+import { workOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { applyCommand } from '../design/commands.ts';
 import { newDesign, type Design, type Joint } from '../design/design.ts';
@@ -126,7 +127,10 @@ describe('mends that come with a finding', () => {
         parts: {
           p: {
             ...draftedPiece('p', 1, 1),
-            lines: { a: { id: 'a', layer: 'cut', path: square }, b: { id: 'b', layer: 'cut', path: square } },
+            lines: {
+              a: { id: 'a', ...workOf('cut'), path: square },
+              b: { id: 'b', ...workOf('cut'), path: square },
+            },
           },
         },
       };

@@ -57,6 +57,8 @@ export const closedOverhang: Rule = {
   unit: 'mm',
   run(context) {
     const { closed, expanded, design } = context;
+    // What has no card is not closed by one.
+    if (design.base.kind !== 'card') return [];
     const edges = closedEdges(design.brief);
     const groups = new Map<string, Overhang[]>();
     for (const over of closed.overhangs) {

@@ -39,7 +39,7 @@ interface Double {
 function doublesOf(part: Part): Double[] {
   const pieces: Piece[] = [];
   for (const line of part.lines) {
-    if (!isCut(line.layer) && !isFold(line.layer) && line.layer !== 'perforation') continue;
+    if (!isCut(line) && !isFold(line) && line.process !== 'score' && line.process !== 'perforate') continue;
     const points = flatten(line.path);
     for (let i = 1; i < points.length; i++) pieces.push({ a: points[i - 1], b: points[i], lineId: line.id });
   }
@@ -75,8 +75,8 @@ const lineLength = (part: Part, id: string): number => {
 
 /** Which of two lines does nothing: a fold under a cut, a perforation under either; of two alike the shorter one. */
 function spareOf(part: Part, ids: readonly [string, string]): 0 | 1 {
-  const layers = ids.map((id) => part.lines.find((line) => line.id === id)!.layer);
-  if (layers[0] !== layers[1] && layers.includes('cut')) return layers[0] === 'cut' ? 1 : 0;
+  const cuts = ids.map((id) => isCut(part.lines.find((line) => line.id === id)!));
+  if (cuts[0] !== cuts[1]) return cuts[0] ? 1 : 0;
   return lineLength(part, ids[0]) < lineLength(part, ids[1]) ? 0 : 1;
 }
 
@@ -109,8 +109,8 @@ export const doubledLine: Rule = {
     return context.expanded.parts.flatMap((part) =>
       doublesOf(part).map((double): Finding => {
         const { first, second, lengthMm, points } = double;
-        const layers = [first, second].map((id) => part.lines.find((line) => line.id === id)!.layer);
-        const severs = layers.includes('cut') && layers.some(isFold);
+        const lines = [first, second].map((id) => part.lines.find((line) => line.id === id)!);
+        const severs = lines.some(isCut) && lines.some(isFold);
         return findingOf(
           RULE,
           `${part.id}:${first}:${second}`,

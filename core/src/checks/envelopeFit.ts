@@ -53,7 +53,7 @@ export const envelopeFit: Rule = {
   unit: 'mm',
   run({ design, closed }) {
     const envelope = chosenEnvelope(design);
-    if (!envelope) return [];
+    if (!envelope || design.base.kind === 'structure') return [];
     const fit = envelopeFitOf(closed, envelope, design.brief.clearanceMm);
     const lacking = Math.max(-fit.spareLongMm, -fit.spareShortMm);
     if (lacking <= 1e-6) return [];
@@ -64,7 +64,7 @@ export const envelopeFit: Rule = {
         key: 'envelopeFit',
         rule: 'envelopeFit',
         severity: 'fault',
-        sentence: `The closed card is ${mm(lacking)} too large for ${envelope.name} (${mm(envelope.widthMm)} x ${mm(envelope.heightMm)}).`,
+        sentence: `${design.base.kind === 'card' ? 'The closed card' : 'The sheet with all that lies on it'} is ${mm(lacking)} too large for ${envelope.name} (${mm(envelope.widthMm)} x ${mm(envelope.heightMm)}).`,
         measured: lacking,
         limit: 0,
         unit: 'mm',

@@ -6,7 +6,7 @@
 import { CARD_ID, GUTTER_ID } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { indexSegments, type GraphEdge } from '../dieline/planarGraph.ts';
-import { isFold, type Part } from '../dieline/part.ts';
+import { isFold, senseSign, type Part } from '../dieline/part.ts';
 import { cross, distance, dot, lengthOf, middle, subtract, type Point } from '../geometry/point.ts';
 import { stockById } from '../stock/stock.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Rule } from './finding.ts';
@@ -39,7 +39,7 @@ function vertexFault(
     return next - angle;
   });
   const straight = (gap: number) => Math.abs(degrees(gap) - 180) <= ANGLE_DEG;
-  const senses = spokes.map(({ edge }) => (edge.layer === 'valley' ? 1 : -1));
+  const senses = spokes.map(({ edge }) => senseSign(edge.fold!));
   if (n === 2) {
     if (!straight(gaps[0]))
       return { what: 'bent', sentence: 'two folds meet at an angle, and no other fold takes it up' };
@@ -81,7 +81,7 @@ function vertexFindings(part: Part): Finding[] {
   }
   return graph.vertices.flatMap((vertex, v): Finding[] => {
     const edges = at[v];
-    if (edges.length < 2 || !edges.every((edge) => isFold(edge.layer))) return [];
+    if (edges.length < 2 || !edges.every((edge) => isFold(edge))) return [];
     // Whether folds that meet the card's own can fold with it is told by the motion.
     if (part.id === CARD_ID && edges.some((e) => e.lineIds.some((id) => id.startsWith(GUTTER_ID)))) return [];
     const outer = (edge: GraphEdge) => graph.vertices[edge.a === v ? edge.b : edge.a];
@@ -111,7 +111,7 @@ function vertexFindings(part: Part): Finding[] {
 function mixedHinges(part: Part): Finding[] {
   return panelPlan(part).hinges.flatMap((hinge): Finding[] => {
     const lines = part.lines.filter((line) => hinge.lineIds.includes(line.id));
-    const layers = new Set(lines.map((line) => line.layer).filter(isFold));
+    const layers = new Set(lines.filter(isFold).map((line) => line.fold.sense));
     if (layers.size < 2) return [];
     return [
       findingOf(

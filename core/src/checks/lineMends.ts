@@ -99,9 +99,6 @@ export function withoutStretch(
   for (let n = 3; part.lines[id]; n++) id = `${lineId}-${n}`;
   return {
     do: 'all',
-    commands: [
-      first,
-      { do: 'line', partId, id, value: { id, layer: line.layer, path: straight(...pieces[1]) } },
-    ],
+    commands: [first, { do: 'line', partId, id, value: { ...line, id, path: straight(...pieces[1]) } }],
   };
 }

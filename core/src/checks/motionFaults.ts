@@ -46,18 +46,18 @@ const holders = ({ joints, parts }: Expanded, jointIds: readonly string[]): stri
     ),
   ]);
 
-/** The other layer for a fold that was drafted as it should not be. */
+/** The other sense for a fold that was drafted as it should not be. */
 function flipped(design: Design, partId: string, lineId: string): Mend | null {
-  const other = (layer: string) => (layer === 'mountain' ? 'valley' : 'mountain');
   const line = design.parts[partId]?.lines[lineId];
   const addition = Object.values(design.additions).find((a) => a.partId === partId && a.line.id === lineId);
   const found = line ?? addition?.line;
-  if (!found) return null;
-  const turned = { ...found, layer: other(found.layer) } as const;
+  if (!found?.fold) return null;
+  const sense = found.fold.sense === 'mountain' ? 'valley' : 'mountain';
+  const turned = { ...found, fold: { ...found.fold, sense } } as const;
   const command: Command = line
     ? { do: 'line', partId, id: lineId, value: turned }
     : { do: 'put', in: 'additions', id: addition!.id, value: { ...addition!, line: turned } };
-  return { label: `Make it a ${other(found.layer)}`, command };
+  return { label: `Make it a ${sense}`, command };
 }
 
 /** Which folds leave their drawn side, where, and the mend when it is one that was drafted. */

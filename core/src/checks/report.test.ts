@@ -1,4 +1,5 @@
 /** The live report and what follows it when the hand rests: together they say what all rules say at once. */
+import { workOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { newDesign, type Design, type DraftedPart } from '../design/design.ts';
 import { shift } from '../geometry/isometry.ts';
@@ -23,7 +24,8 @@ const bar: DraftedPart = {
   stockId: 'slate-240',
   grainRad: null,
   quantity: 1,
-  lines: { l1: { id: 'l1', layer: 'cut', path: polyline(rectangle(0, 0, 80, 10), true) } },
+  lines: { l1: { id: 'l1', ...workOf('cut'), path: polyline(rectangle(0, 0, 80, 10), true) } },
+  marks: {},
   glueZones: {
     a: { id: 'a', outline: rectangle(0, 0, 5, 10), face: 'back', kind: 'glue' },
     b: { id: 'b', outline: rectangle(70, 0, 10, 10), face: 'back', kind: 'glue' },

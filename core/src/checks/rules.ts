@@ -1,5 +1,6 @@
 import type { Rule } from './finding.ts';
 import { catching } from './catching.ts';
+import { closing } from './closing.ts';
 import { closedOverhang } from './closedOverhang.ts';
 import { doubledLine } from './doubledLine.ts';
 import { envelopeFit } from './envelopeFit.ts';
@@ -30,6 +31,7 @@ export const RULES: readonly Rule[] = [
   wholePieces,
   foldFaults,
   motionFaults,
+  closing,
   catching,
   heldPull,
   stops,

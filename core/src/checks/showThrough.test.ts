@@ -1,4 +1,5 @@
 /** Apertures made by hand over known things: what a person would see through them, closed and open. */
+import { workOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { newDesign, type Design } from '../design/design.ts';
 import { circle } from '../geometry/path.ts';
@@ -29,7 +30,7 @@ function card(
           id: `a${i}`,
           partId,
           panelId,
-          line: { id: `added-a${i}`, layer: 'cut' as const, path: circle(at, radius) },
+          line: { id: `added-a${i}`, ...workOf('cut'), path: circle(at, radius) },
         },
       ]),
     ),

@@ -140,9 +140,8 @@ function through(motion: Sweep, look: Look, posed: readonly Posed[]): { seen?: S
 
 /** The line that cuts an aperture, by which it is known wherever it is moved. */
 const lineOfHole = ({ part }: PanelRef, hole: Ring): string =>
-  part.lines.find(
-    (line) => isCut(line.layer) && flatten(line.path).some((p) => distanceToRing(p, hole) < SNAP_MM),
-  )?.id ?? '';
+  part.lines.find((line) => isCut(line) && flatten(line.path).some((p) => distanceToRing(p, hole) < SNAP_MM))
+    ?.id ?? '';
 
 /** Through an aperture one sees a picture, never tabs, raw glue or the pivot. */
 export const showThrough: Rule = {

@@ -91,9 +91,9 @@ function widthOf(part: Part, line: Line, [from, to]: Stretch): number | undefine
   const frame = alongLine(line);
   const at = (from + to) / 2;
   let [above, below] = [Infinity, Infinity];
-  for (const { layer, path } of part.lines) {
-    if (!isCut(layer)) continue;
-    const points = flatten(path).map((p) => place(frame, p));
+  for (const line of part.lines) {
+    if (!isCut(line)) continue;
+    const points = flatten(line.path).map((p) => place(frame, p));
     for (let i = 1; i < points.length; i++) {
       const [[x, y], [u, v]] = [points[i - 1], points[i]];
       if (x > at === u > at) continue;

@@ -1,6 +1,6 @@
 /** Webs against shapes whose narrowest place is known: edges that only turn sharply are none, necks and walls are. */
 import { describe, expect, it } from 'vitest';
-import type { DieLine } from '../dieline/part.ts';
+import { workOf, type DieLine } from '../dieline/part.ts';
 import { turn } from '../geometry/isometry.ts';
 import { circle, placePath, polyline, straight, type Path, type Segment } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
@@ -18,7 +18,7 @@ function sheet(outline: Path, cuts: readonly Path[] = []) {
   const t = turn(6.28 * random(), 50 * random(), 50 * random());
   const lines = [outline, ...cuts].map((path, i): DieLine => ({
     id: `l${i}`,
-    layer: 'cut',
+    ...workOf('cut'),
     path: placePath(t, path),
   }));
   return { ...sheetOf('Sheet', 1, 1), lines: Object.fromEntries(lines.map((line) => [line.id, line])) };

@@ -114,7 +114,7 @@ function isBump(ring: Ring, from: Point, to: Point): boolean {
 /** Every web of a part narrower than `limitMm`, the narrowest one per pair of lines and place (cells of 4 limits). */
 export function websOf(part: Part, limitMm: number): Web[] {
   const pieces: Piece[] = part.lines
-    .filter((line) => isCut(line.layer))
+    .filter((line) => isCut(line))
     .flatMap((cut) => {
       const line = courseOf(cut);
       let from = 0;

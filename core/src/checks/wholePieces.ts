@@ -1,6 +1,6 @@
 import Flatbush from 'flatbush';
 import { panelPlan, type PanelPlan } from '../dieline/panels.ts';
-import { isCut, isFold, type GlueZone, type Part } from '../dieline/part.ts';
+import { isCut, isFold, type GlueZone, type Part, type Process } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
 import { boxOf, flatten } from '../geometry/path.ts';
 import { middle, type Point } from '../geometry/point.ts';
@@ -16,17 +16,25 @@ interface Spot {
   readonly what: string;
 }
 
+/** What a line that is no cut is called. */
+const NAMES: Readonly<Record<Exclude<Process, 'cut' | 'mark'>, string>> = {
+  score: 'a score',
+  perforate: 'a perforation',
+  kiss: 'a kiss cut',
+};
+
 /** What of a part is meant to stay: glue, folds, marks, places where something hangs. */
 function spotsOf({ expanded }: CheckContext, part: Part): Spot[] {
   const zoneAt = (zone: GlueZone): Point => insidePoint(solid(zone.outline));
   const glued = part.glueZones
     .filter((zone) => zone.kind === 'glue')
     .map((zone): Spot => ({ at: zoneAt(zone), what: 'glue' }));
-  const drawn = part.lines.flatMap(({ layer, path }): Spot[] => {
-    if (isCut(layer) || layer === 'guide') return [];
-    const points = flatten(path);
+  const drawn = part.lines.flatMap((line): Spot[] => {
+    const { process } = line;
+    if (process === 'cut' || process === 'mark') return [];
+    const points = flatten(line.path);
     const at = points.length > 2 ? points[Math.floor(points.length / 2)] : middle(points[0], points[1]);
-    return [{ at, what: isFold(layer) ? 'a fold' : layer === 'kiss' ? 'a kiss cut' : 'a perforation' }];
+    return [{ at, what: isFold(line) ? 'a fold' : NAMES[process] }];
   });
   const joined = expanded.joints.flatMap((joint): Point[] => {
     if (joint.hostPartId === part.id && joint.kind === 'glue') {
@@ -87,7 +95,7 @@ function cutBetween(
   const { vertices, edges } = plan.graph;
   const shared = edges.filter((edge) => {
     const ends = [vertices[edge.a], vertices[edge.b]];
-    return isCut(edge.layer) && ends.every(inA) && ends.every(inB);
+    return isCut(edge) && ends.every(inA) && ends.every(inB);
   });
   return [...new Set(shared.flatMap((edge) => edge.lineIds))].filter((id) =>
     part.lines.some((l) => l.id === id),
@@ -131,7 +139,7 @@ function pieceFindings(context: CheckContext, part: Part): Finding[] {
     if (!kept) continue;
     const line = plan.graph.edges.find((edge) => {
       const p = plan.graph.vertices[edge.a];
-      return isCut(edge.layer) && aperture.outer.some((q) => q[0] === p[0] && q[1] === p[1]);
+      return isCut(edge) && aperture.outer.some((q) => q[0] === p[0] && q[1] === p[1]);
     });
     findings.push(
       findingOf(

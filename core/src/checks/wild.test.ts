@@ -30,6 +30,8 @@ function drawn(spec: ParamSpec, usual: Params[string], random: () => number): Pa
       return spec.min + Math.floor((spec.max - spec.min + 1) * random());
     case 'choice':
       return spec.choices[Math.floor(spec.choices.length * random())].value;
+    case 'stock':
+      return random() < 0.5 ? '' : 'chalk-300';
     case 'flag':
       return random() < 0.5;
     case 'text':

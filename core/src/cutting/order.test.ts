@@ -2,11 +2,11 @@ import { describe, expect, it } from 'vitest';
 import { circle, endOf, pathLength, polyline, straight } from '../geometry/path.ts';
 import { distance } from '../geometry/point.ts';
 import { turn } from '../geometry/isometry.ts';
-import type { DieLine, Part } from '../dieline/part.ts';
+import { workOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { cutOrder, STAGES } from './order.ts';
 
-const line = (id: string, layer: DieLine['layer'], path: DieLine['path']): DieLine => ({ id, layer, path });
+const line = (id: string, layer: Layer, path: DieLine['path']): DieLine => ({ id, ...workOf(layer), path });
 const random = seededRandom(14);
 
 function card(id: string): Part {
@@ -30,7 +30,7 @@ function card(id: string): Part {
     line('ridge', 'mountain', straight([75, 0], [75, 60])),
     line('tear', 'perforation', straight([0, 50], [45, 50])),
     line('skin', 'kiss', circle([80, 30], 2)),
-    line('help', 'guide', straight([0, 0], [90, 60])),
+    line('help', 'mark', straight([0, 0], [90, 60])),
   ];
   for (let i = 0; i < 12; i++) {
     const [x, y] = [5 + 30 * random(), 5 + 10 * random()];
@@ -56,9 +56,9 @@ describe('the order of cutting', () => {
   }));
   const cuts = cutOrder(pieces);
 
-  it('has every line once, guides left out, and keeps its length', () => {
+  it('has every line once, marks only when asked for, and keeps its length', () => {
     for (const { part } of pieces) {
-      const wanted = part.lines.filter((l) => l.layer !== 'guide');
+      const wanted = part.lines.filter((l) => l.process !== 'mark');
       const mine = cuts.filter((cut) => cut.partId === part.id);
       expect(mine.map((cut) => cut.lineId).sort()).toEqual(wanted.map((l) => l.id).sort());
       for (const cut of mine)
@@ -67,6 +67,9 @@ describe('the order of cutting', () => {
           6,
         );
     }
+    const all = cutOrder(pieces, true);
+    expect(all).toHaveLength(pieces.reduce((sum, { part }) => sum + part.lines.length, 0));
+    expect(all.map(({ stage }) => stage === 'mark').lastIndexOf(true)).toBe(1);
   });
 
   it('scores before it cuts, inner lines before the outline that sets the piece free', () => {

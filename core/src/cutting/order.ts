@@ -1,15 +1,24 @@
 /**
- * The order of cutting: scores and perforations first, kiss cuts, then inner cuts, outlines last, so that nothing is cut
+ * The order of cutting: marks first, then scores and perforations, kiss cuts, then inner cuts, outlines last, so that nothing is cut
  * that is no longer held. Within a stage pieces follow one another, and lines the nearest next.
  */
 import Flatbush from 'flatbush';
-import type { Layer, Part } from '../dieline/part.ts';
+import { layerOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { Isometry } from '../geometry/isometry.ts';
 import { endOf, placePath, reversePath, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 
-export const STAGES = ['mountain', 'valley', 'perforation', 'kiss', 'inner', 'outer'] as const;
+export const STAGES = [
+  'mark',
+  'mountain',
+  'valley',
+  'score',
+  'perforation',
+  'kiss',
+  'inner',
+  'outer',
+] as const;
 export type Stage = (typeof STAGES)[number];
 
 export interface CutPath {
@@ -27,10 +36,10 @@ export interface CutPiece {
   readonly placement: Isometry;
 }
 
-function stageOf(part: Part, lineId: string, layer: Layer): Stage | undefined {
-  if (layer === 'guide') return undefined;
+function stageOf(part: Part, line: DieLine): Stage {
+  const layer = layerOf(line);
   if (layer !== 'cut') return layer;
-  return panelPlan(part).outlineLineIds.has(lineId) ? 'outer' : 'inner';
+  return panelPlan(part).outlineLineIds.has(line.id) ? 'outer' : 'inner';
 }
 
 /** Ends nearer to each other than this are at one place: the line drawn first goes first, forwards rather than backwards, mm. */
@@ -77,17 +86,21 @@ function nearestFirst(paths: readonly CutPath[], from: Point): { ordered: CutPat
   return { ordered, at };
 }
 
-/** All lines of placed pieces in the order in which they are cut. Guide lines are not cut. */
-export function cutOrder(pieces: readonly CutPiece[]): CutPath[] {
+/**
+ * All lines of placed pieces in the order in which they are made.
+ *
+ * @param withMarks whether marks are made, too, before all else
+ */
+export function cutOrder(pieces: readonly CutPiece[], withMarks = false): CutPath[] {
   const result: CutPath[] = [];
   let at: Point = [0, 0];
   for (const stage of STAGES)
     for (const { part, copy, placement } of pieces) {
       const mine = part.lines
-        .filter((line) => stageOf(part, line.id, line.layer) === stage)
+        .filter((line) => stageOf(part, line) === stage && (withMarks || line.process !== 'mark'))
         .map((line): CutPath => ({
           stage,
-          layer: line.layer,
+          layer: layerOf(line),
           partId: part.id,
           copy,
           lineId: line.id,

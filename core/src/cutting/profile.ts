@@ -6,7 +6,6 @@ export interface CutProfile {
   readonly name: string;
   readonly colours: Readonly<Record<Layer, string>>;
   readonly strokeMm: number;
-  readonly guides: boolean;
 }
 
 export const PROFILES: readonly CutProfile[] = [
@@ -19,10 +18,10 @@ export const PROFILES: readonly CutProfile[] = [
       valley: '#2f6b57',
       perforation: '#5b4a86',
       kiss: '#8a6d1f',
-      guide: '#9a968c',
+      score: '#33566e',
+      mark: '#9a968c',
     },
     strokeMm: 0.1,
-    guides: false,
   },
   {
     id: 'one-colour',
@@ -33,9 +32,9 @@ export const PROFILES: readonly CutProfile[] = [
       valley: '#000000',
       perforation: '#000000',
       kiss: '#000000',
-      guide: '#000000',
+      score: '#000000',
+      mark: '#000000',
     },
     strokeMm: 0.1,
-    guides: false,
   },
 ];

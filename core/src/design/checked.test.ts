@@ -1,4 +1,5 @@
 /** What enters is checked up to the first fault, which is told with its place; however large, and however wrong. */
+import { workOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { entriesById, listOf } from './checked.ts';
@@ -56,7 +57,11 @@ describe('lists and records of entries', () => {
 });
 
 describe('commands from outside', () => {
-  const line = { id: 'l', layer: 'cut', path: { start: [0, 0], segments: [{ kind: 'line', to: [1, 1] }] } };
+  const line = {
+    id: 'l',
+    ...workOf('cut'),
+    path: { start: [0, 0], segments: [{ kind: 'line', to: [1, 1] }] },
+  };
   const put = (value: unknown) => ({ do: 'put', in: 'parts', id: 'p', value });
   const part = (lines: unknown) => ({
     id: 'p',
@@ -66,6 +71,7 @@ describe('commands from outside', () => {
     quantity: 1,
     lines,
     glueZones: {},
+    marks: {},
   });
 
   it('are read by what they do', () => {
@@ -166,7 +172,7 @@ describe('a design that is refused', () => {
       },
       /at instances > m > params > leftMm: it is 1e\+308; at most 36000 is allowed/,
     ],
-    [{ schemaVersion: 99 }, /saved by a newer version \(99\); this one reads up to 1/],
+    [{ schemaVersion: 99 }, /saved by a newer version \(99\); this one reads up to 2/],
     [{ schemaVersion: 'x' }, /its schemaVersion is missing or unknown/],
   ])('says what, where and what to do: %j', (change, words) => {
     expect(refused(change)).toMatch(words);

@@ -5,6 +5,7 @@ import type { Collection, Command, Edit } from './commands.ts';
 import {
   acceptedSchema,
   additionSchema,
+  baseSchema,
   briefSchema,
   draftedPartSchema,
   instanceSchema,
@@ -23,12 +24,12 @@ export const entrySchemas = {
   joints: jointSchema,
   additions: additionSchema,
   accepted: acceptedSchema,
-  board: z.object({ x: z.number(), y: z.number() }),
+  board: z.strictObject({ x: z.number(), y: z.number() }),
 };
 
 /** Fields of a drafted part that are changed without its lines: an edit is as small as what it changes. */
 export const partFieldsSchema = draftedPartSchema
-  .pick({ name: true, stockId: true, grainRad: true, quantity: true })
+  .pick({ name: true, stockId: true, grainRad: true, quantity: true, glueZones: true, marks: true })
   .partial();
 /** What has an id of its own is put under that id. */
 function underItsId({ id, value }: { id: string; value: unknown }, context: z.RefinementCtx): void {
@@ -45,7 +46,7 @@ const putSchema = z.discriminatedUnion(
   'in',
   (Object.keys(entrySchemas) as Collection[]).map((collection) =>
     z
-      .object({
+      .strictObject({
         do: z.literal('put'),
         in: z.literal(collection),
         id: z.string().max(300),
@@ -58,23 +59,24 @@ const putSchema = z.discriminatedUnion(
 const oneCommandSchema = z.discriminatedUnion('do', [
   putSchema,
   z
-    .object({
+    .strictObject({
       do: z.literal('line'),
       partId: z.string().max(120),
       id: z.string().max(120),
       value: lineSchema.nullable(),
     })
     .superRefine(underItsId),
-  z.object({ do: z.literal('part'), id: z.string().max(120), value: partFieldsSchema }),
-  z.object({ do: z.literal('rename'), name: z.string().min(1).max(120) }),
-  z.object({ do: z.literal('brief'), value: briefSchema.partial() }),
-  z.object({ do: z.literal('settings'), value: settingsSchema.partial() }),
-  z.object({ do: z.literal('sheetPlan'), value: sheetPlanSchema.nullable() }),
+  z.strictObject({ do: z.literal('part'), id: z.string().max(120), value: partFieldsSchema }),
+  z.strictObject({ do: z.literal('base'), value: baseSchema }),
+  z.strictObject({ do: z.literal('rename'), name: z.string().min(1).max(120) }),
+  z.strictObject({ do: z.literal('brief'), value: briefSchema.partial() }),
+  z.strictObject({ do: z.literal('settings'), value: settingsSchema.partial() }),
+  z.strictObject({ do: z.literal('sheetPlan'), value: sheetPlanSchema.nullable() }),
 ]);
 
 /** Several commands as one; several of those as one again, but no deeper: what comes from outside has a bottom. */
 const allOf = (command: z.ZodType) =>
-  z.object({ do: z.literal('all'), commands: listOf(command, MOST_COMMANDS) });
+  z.strictObject({ do: z.literal('all'), commands: listOf(command, MOST_COMMANDS) });
 const fewSchema = z.discriminatedUnion('do', [oneCommandSchema, allOf(oneCommandSchema)]);
 
 /**
@@ -86,7 +88,7 @@ export const commandSchema = z.discriminatedUnion('do', [
   allOf(fewSchema),
 ]) as unknown as z.ZodType<Command>;
 
-export const editSchema: z.ZodType<Edit> = z.object({
+export const editSchema: z.ZodType<Edit> = z.strictObject({
   label: z.string().max(200),
   command: commandSchema,
   inverse: commandSchema,

@@ -1,3 +1,4 @@
+import { workOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { straight } from '../geometry/path.ts';
 import { seededRandom } from '../geometry/random.ts';
@@ -14,6 +15,7 @@ const part = (id: string): DraftedPart => ({
   quantity: 1,
   lines: {},
   glueZones: {},
+  marks: {},
 });
 
 function randomCommand(design: Design, random: () => number, depth = 0): Command {
@@ -48,7 +50,7 @@ function randomCommand(design: Design, random: () => number, depth = 0): Command
               partId: ids[0],
               id: line,
               value:
-                random() < 0.3 ? null : { id: line, layer: 'cut', path: straight([0, 0], [random(), 1]) },
+                random() < 0.3 ? null : { id: line, ...workOf('cut'), path: straight([0, 0], [random(), 1]) },
             };
     case 6:
       return {
@@ -126,7 +128,7 @@ describe('readDesign', () => {
         parts: {
           a: {
             ...part('a'),
-            lines: { l: { id: 'l', layer: 'cut', path: { start: [0, 1e9], segments: [] } } },
+            lines: { l: { id: 'l', ...workOf('cut'), path: { start: [0, 1e9], segments: [] } } },
           },
         },
       }),

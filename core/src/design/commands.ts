@@ -29,6 +29,7 @@ export type Command =
       readonly value: z.infer<typeof lineSchema> | null;
     }
   | { readonly do: 'part'; readonly id: string; readonly value: PartFields }
+  | { readonly do: 'base'; readonly value: Design['base'] }
   | { readonly do: 'rename'; readonly name: string }
   | { readonly do: 'brief'; readonly value: Partial<Design['brief']> }
   | { readonly do: 'settings'; readonly value: Partial<Design['settings']> }
@@ -92,6 +93,8 @@ export function applyCommand(design: Design, command: Command): Applied {
         inverse: { do: 'part', id: part.id, value: pick(part, Object.keys(command.value)) },
       };
     }
+    case 'base':
+      return { design: { ...design, base: command.value }, inverse: { do: 'base', value: design.base } };
     case 'rename':
       return { design: { ...design, name: command.name }, inverse: { do: 'rename', name: design.name } };
     case 'brief':

@@ -5,6 +5,7 @@
 import type { z } from 'zod';
 import type {
   additionSchema,
+  baseSchema,
   briefSchema,
   designSchema,
   draftedPartSchema,
@@ -18,7 +19,7 @@ import type {
   sheetSchema,
 } from './schema.ts';
 
-export const SCHEMA_VERSION = 1;
+export const SCHEMA_VERSION = 2;
 
 export type Design = z.infer<typeof designSchema>;
 export type DraftedPart = z.infer<typeof draftedPartSchema>;
@@ -31,6 +32,7 @@ export type Drive = z.infer<typeof driveSchema>;
 export const gluesOf = (joints: readonly Joint[]): GlueJoint[] =>
   joints.filter((joint): joint is GlueJoint => joint.kind === 'glue');
 export type Addition = z.infer<typeof additionSchema>;
+export type Base = z.infer<typeof baseSchema>;
 export type Brief = z.infer<typeof briefSchema>;
 export type Settings = z.infer<typeof settingsSchema>;
 export type SheetPlan = z.infer<typeof sheetPlanSchema>;
@@ -42,6 +44,7 @@ export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design 
   return {
     schemaVersion: SCHEMA_VERSION,
     name: cardName,
+    base: { kind: 'card', front: 'left' },
     brief: {
       closedWidthMm: 148,
       closedHeightMm: 105,

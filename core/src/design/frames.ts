@@ -1,6 +1,6 @@
 import { TYPED_SLACK } from '../geometry/tolerances.ts';
 import type { Design } from './design.ts';
-import { compose, shift, turn, type Isometry } from '../geometry/isometry.ts';
+import { compose, IDENTITY, shift, turn, type Isometry } from '../geometry/isometry.ts';
 
 /** The id of the card base part and of its main fold (of a gatefold, the left one). */
 export const CARD_ID = 'card';
@@ -48,6 +48,12 @@ export interface Gutter {
   readonly spanMm?: number;
 }
 
+/**
+ * Turned over about the y axis: x runs the other way, the front looks down. So is a place on one half of a card carried to
+ * the place that it lies on when the card is closed.
+ */
+export const TURNED_OVER: Isometry = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
+
 /** Whether one sheet runs across the fold, so that a mechanism can be cut into it from one side to the other. */
 export function isOneSheet({ left, right }: Gutter): boolean {
   const near = (p: number, q: number) => Math.abs(p - q) < TYPED_SLACK;
@@ -68,7 +74,7 @@ export function cardMeasures(brief: Design['brief']): { depthMm: number; gutterL
     : { depthMm: brief.closedWidthMm, gutterLengthMm: brief.closedHeightMm };
 }
 
-/** The id under which a panel of a part is stood on. */
+/** The id under which the front of a panel of a part is stood on. */
 export const panelHostId = (panelId: string): string => `panel:${panelId}`;
 
 /**
@@ -76,6 +82,7 @@ export const panelHostId = (panelId: string): string => `panel:${panelId}`;
  *
  * @param frame from the panel's coordinates into the part's plane
  * @param box of the panel, in those coordinates
+ * @param behind its back: seen from there, x runs the other way
  */
 export function panelGutter(
   partId: string,
@@ -83,18 +90,22 @@ export function panelGutter(
   name: string,
   frame: Isometry,
   box: { minX: number; minY: number; maxX: number; maxY: number },
+  behind = false,
 ): Gutter {
   const depthMm = (box.maxX - box.minX) / 2;
   const lengthMm = box.maxY - box.minY;
   const side: GutterSide = {
     partId,
-    frame: compose(frame, shift((box.minX + box.maxX) / 2, box.minY)),
+    frame: compose(
+      frame,
+      compose(shift((box.minX + box.maxX) / 2, box.minY), behind ? TURNED_OVER : IDENTITY),
+    ),
     depthMm,
   };
   return {
     kind: 'panel',
     partId,
-    lineId: panelHostId(panelId),
+    lineId: behind ? backHostId(panelId) : panelHostId(panelId),
     name,
     lengthMm,
     left: side,
@@ -105,6 +116,16 @@ export function panelGutter(
   };
 }
 
+/** How the base lies on the table and opens: as a card does, or not at all. */
+export type Opening = Design['brief']['opening'] | 'flat';
+
+/** The way a design opens: what has no card lies flat. */
+export const openingOf = ({ base, brief }: Pick<Design, 'base' | 'brief'>): Opening =>
+  base.kind === 'card' ? brief.opening : 'flat';
+
+/** The id under which the back of a panel of a part is stood on: of a card, its outside. */
+export const backHostId = (panelId: string): string => `${panelHostId(panelId)}@back`;
+
 /** The card's own plane in mechanism coordinates: a top-fold card is the side-fold card turned by a quarter. */
 export const cardFrame = (brief: Design['brief']): Isometry =>
   turn(brief.opening === 'top' ? -Math.PI / 2 : 0);
@@ -113,8 +134,7 @@ export const cardFrame = (brief: Design['brief']): Isometry =>
  * The folds of the card base: one in the middle (of a top fold the left half is the upper one), or the two of a gatefold,
  * between the left door and the back and between the back and the right door.
  */
-export function cardGutters(design: Design): [Gutter, ...Gutter[]] {
-  const { brief } = design;
+export function cardGutters({ brief }: Pick<Design, 'brief'>): [Gutter, ...Gutter[]] {
   const { depthMm, gutterLengthMm } = cardMeasures(brief);
   const fold = (lineId: string, name: string, at: number, left: number, right: number): Gutter => {
     const frame = compose(cardFrame(brief), shift(at, 0));
@@ -142,7 +162,7 @@ export function cardGutters(design: Design): [Gutter, ...Gutter[]] {
 }
 
 /** The main fold of the card base: the only one, or the left one of a gatefold. */
-export const cardGutter = (design: Design): Gutter => cardGutters(design)[0];
+export const cardGutter = (design: Pick<Design, 'brief'>): Gutter => cardGutters(design)[0];
 
 /** The two doors of a gatefold, for what goes from one to the other; undefined for other cards. */
 export function cardDoors(design: Design): Gutter | undefined {

@@ -3,10 +3,11 @@
  * apart from the types, so that a page that only computes does not carry the checking with it.
  */
 import { z } from 'zod';
-import { LAYERS } from '../dieline/part.ts';
+import { PROCESSES } from '../dieline/part.ts';
 import { entriesById } from './checked.ts';
 import { SCHEMA_VERSION, type Design } from './design.ts';
 import { issueWords } from './issueWords.ts';
+import { nextVersion } from './migrations.ts';
 
 /** Limits on size: a design beyond them is refused in words. */
 const LIMITS = {
@@ -23,7 +24,14 @@ const LIMITS = {
 } as const;
 
 const coordinate = z.number().min(-LIMITS.coordinateMm).max(LIMITS.coordinateMm);
-const id = z.string().min(1).max(120);
+/** Names that every record has already: looked up, they would be found without having been put there. */
+const id = z
+  .string()
+  .min(1)
+  .max(120)
+  .refine((text) => !(text in {}), {
+    error: ({ input }) => `“${String(input)}” cannot be an id: take another name`,
+  });
 const name = z.string().min(1).max(120);
 const positiveMm = z.number().positive().max(LIMITS.coordinateMm);
 const turnRad = z.number().min(-LIMITS.turnsRad).max(LIMITS.turnsRad);
@@ -34,34 +42,52 @@ const amount = z.number().min(-LIMITS.degrees).max(LIMITS.degrees);
 const pointSchema = z.tuple([coordinate, coordinate]).readonly();
 
 const segmentSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('line'), to: pointSchema }),
-  z.object({ kind: z.literal('arc'), to: pointSchema, bulge: z.number().min(-1000).max(1000) }),
-  z.object({ kind: z.literal('cubic'), c1: pointSchema, c2: pointSchema, to: pointSchema }),
+  z.strictObject({ kind: z.literal('line'), to: pointSchema }),
+  z.strictObject({ kind: z.literal('arc'), to: pointSchema, bulge: z.number().min(-1000).max(1000) }),
+  z.strictObject({ kind: z.literal('cubic'), c1: pointSchema, c2: pointSchema, to: pointSchema }),
 ]);
 
-const pathSchema = z.object({
+const pathSchema = z.strictObject({
   start: pointSchema,
   segments: z.array(segmentSchema).min(1).max(LIMITS.segmentsPerPath).readonly(),
 });
 
-export const lineSchema = z.object({ id, layer: z.enum(LAYERS), path: pathSchema });
+const foldSchema = z.strictObject({
+  sense: z.enum(['mountain', 'valley']),
+  restDeg: z.number().min(0).max(180).optional(),
+});
 
-const zoneSchema = z.object({
+/** What a line is, and where: a cut or a mark is no fold. */
+export const lineSchema = z
+  .strictObject({ id, process: z.enum(PROCESSES), fold: foldSchema.optional(), path: pathSchema })
+  .superRefine(({ process, fold }, context) => {
+    if (fold && (process === 'cut' || process === 'mark'))
+      context.addIssue({
+        code: 'custom',
+        path: ['fold'],
+        message: `a ${process} cannot be a fold: score it, perforate it or cut its skin`,
+      });
+  });
+
+const zoneSchema = z.strictObject({
   id,
   outline: z.array(pointSchema).min(3).max(500).readonly(),
   face: z.enum(['front', 'back']),
   kind: z.enum(['glue', 'keepOut']),
 });
 
-const isometrySchema = z.object({
+const isometrySchema = z.strictObject({
   angleRad: turnRad,
   flip: z.boolean(),
   dx: coordinate,
   dy: coordinate,
 });
 
+/** A point that tells which panel is meant, whatever folds are added around it. */
+const markSchema = z.strictObject({ id, name, at: pointSchema });
+
 /** A part that was drafted line by line. */
-export const draftedPartSchema = z.object({
+export const draftedPartSchema = z.strictObject({
   id,
   name,
   stockId: id,
@@ -69,31 +95,32 @@ export const draftedPartSchema = z.object({
   quantity: z.int().min(0).max(500),
   lines: entriesById(id, lineSchema, LIMITS.linesPerPart, 'lines'),
   glueZones: entriesById(id, zoneSchema, LIMITS.zonesPerPart, 'glue zones'),
+  marks: entriesById(id, markSchema, LIMITS.zonesPerPart, 'marks of panels'),
 });
 
 export const paramValueSchema = z.union([amount, z.boolean(), z.string().max(60)]);
 
 /** A mechanism placed on a gutter: its parts, joints and host lines are rebuilt from these values. */
-export const instanceSchema = z.object({
+export const instanceSchema = z.strictObject({
   id,
   name,
   family: z.string().min(1).max(60),
   stockId: id,
   params: z.record(z.string().max(60), paramValueSchema),
   /** The fold it stands on, as a fold line of a part. */
-  host: z.object({ partId: id, gutterId: id }),
+  host: z.strictObject({ partId: id, gutterId: id }),
   /** True when the designer asked that handles may go beyond the card's limits. */
   beyondLimits: z.boolean(),
 });
 
-const stretchSchema = z.object({ from: amount, to: amount });
+const stretchSchema = z.strictObject({ from: amount, to: amount });
 const segmentEnds = z.tuple([pointSchema, pointSchema]).readonly();
 
 /**
  * What a person moves: a pull, a wheel, a flap. Millimetres for slides and wraps, degrees for pivots and folds. The
  * movement is tried from `from` to `to` while the card stands open at `atOpeningDeg`; otherwise it is at `rest`.
  */
-export const driveSchema = z.object({
+export const driveSchema = z.strictObject({
   name,
   from: amount,
   to: amount,
@@ -106,15 +133,18 @@ const jointBase = { id, partId: id, hostPartId: id };
 const placedJoint = { ...jointBase, placement: isometrySchema };
 
 /** Glue: a zone of one part lies on another part. */
-export const glueSchema = z.object({
+export const glueSchema = z.strictObject({
   ...placedJoint,
   kind: z.literal('glue'),
   zoneId: id,
   /** An edge of the part that should lie along an edge of the host, as line ids; null when it need not. */
-  mate: z.object({ lineId: id, hostLineId: id }).nullable(),
+  mate: z.strictObject({ lineId: id, hostLineId: id }).nullable(),
   /** Layers from the host's paper up to this one, its own included, when it bridges something; else 1. */
   layers: z.int().min(1).max(50).optional(),
 });
+
+/** A line of the host that a joint is held by, seen from its front, or from behind. */
+const onLine = { slot: segmentEnds, behind: z.boolean().optional() };
 
 /**
  * How one part hangs on another.
@@ -131,15 +161,17 @@ export const glueSchema = z.object({
  */
 export const jointSchema = z.discriminatedUnion('kind', [
   glueSchema,
-  z.object({
+  z.strictObject({
     ...placedJoint,
     kind: z.literal('pivot'),
     at: pointSchema,
     face: z.enum(['front', 'back']),
+    /** Turns left as seen from behind. */
+    behind: z.boolean().optional(),
     stops: stretchSchema.nullable(),
     drive: driveSchema.nullable(),
   }),
-  z.object({
+  z.strictObject({
     ...placedJoint,
     kind: z.literal('slide'),
     at: pointSchema,
@@ -148,17 +180,17 @@ export const jointSchema = z.discriminatedUnion('kind', [
     stops: stretchSchema,
     drive: driveSchema.nullable(),
   }),
-  z.object({
+  z.strictObject({
     ...placedJoint,
     kind: z.literal('pin'),
     at: pointSchema,
     face: z.enum(['front', 'back']),
     slit: segmentEnds,
   }),
-  z.object({
+  z.strictObject({
     ...jointBase,
     kind: z.enum(['tongue', 'cross', 'rest']),
-    slot: segmentEnds,
+    ...onLine,
     on: segmentEnds,
     /** A point of the part's panel that the joint holds, when the line `on` runs between two panels. */
     within: pointSchema,
@@ -167,10 +199,10 @@ export const jointSchema = z.discriminatedUnion('kind', [
     stops: stretchSchema.nullable(),
     drive: driveSchema.nullable(),
   }),
-  z.object({
+  z.strictObject({
     ...jointBase,
     kind: z.literal('wrap'),
-    slot: segmentEnds,
+    ...onLine,
     on: segmentEnds,
     within: pointSchema,
     bandMm: positiveMm,
@@ -179,11 +211,11 @@ export const jointSchema = z.discriminatedUnion('kind', [
     layers: z.int().min(0).max(200),
     drive: driveSchema,
   }),
-  z.object({
+  z.strictObject({
     ...jointBase,
     kind: z.literal('hand'),
     folds: z
-      .array(z.object({ lineId: id, factor: z.number().min(-100).max(100) }))
+      .array(z.strictObject({ lineId: id, factor: z.number().min(-100).max(100) }))
       .min(1)
       .max(20),
     drive: driveSchema,
@@ -191,35 +223,47 @@ export const jointSchema = z.discriminatedUnion('kind', [
 ]);
 
 /** A line drafted onto a generated part, in the frame of the named panel, so that it survives a rebuild. */
-export const additionSchema = z.object({
+export const additionSchema = z.strictObject({
   id,
   partId: id,
   panelId: id,
   line: lineSchema,
 });
 
-const placedPieceSchema = z.object({ partId: id, copy: z.int().min(1), placement: isometrySchema });
-export const sheetSchema = z.object({
+const placedPieceSchema = z.strictObject({ partId: id, copy: z.int().min(1), placement: isometrySchema });
+export const sheetSchema = z.strictObject({
   stockId: id,
   widthMm: positiveMm,
   heightMm: positiveMm,
   pieces: z.array(placedPieceSchema),
 });
 
+/**
+ * What everything stands on.
+ * - card: a folded card of the brief's size and opening; `front` is the leaf whose outside is the front;
+ * - sheet: a flat sheet of the brief's size, pulled or plain, both of whose faces can be built on;
+ * - structure: no card: a drafted part that holds still, and all folds folded up together, each to its rest angle.
+ */
+export const baseSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('card'), front: z.enum(['left', 'right']) }),
+  z.strictObject({ kind: z.literal('sheet') }),
+  z.strictObject({ kind: z.literal('structure'), rootPartId: id.nullable() }),
+]);
+
 /** A finding that the designer accepted, by its key: why, and how it was; when that changes it is no longer accepted. */
-export const acceptedSchema = z.object({
+export const acceptedSchema = z.strictObject({
   reason: z.string().min(1).max(500),
   was: z.string().max(200).optional(),
 });
 
 /** A packing, with the fingerprint of what was packed. */
-export const sheetPlanSchema = z.object({
+export const sheetPlanSchema = z.strictObject({
   fingerprint: z.string().max(100),
   sheets: z.array(sheetSchema).max(500),
   seed: z.int(),
 });
 
-export const briefSchema = z.object({
+export const briefSchema = z.strictObject({
   closedWidthMm: z.number().min(20).max(1000),
   closedHeightMm: z.number().min(20).max(1000),
   /** Folded at the side or at the top, or a gatefold: two doors, each half as wide as the card, over its back. */
@@ -230,7 +274,7 @@ export const briefSchema = z.object({
   note: z.string().max(4000),
 });
 
-export const settingsSchema = z.object({
+export const settingsSchema = z.strictObject({
   cardStockId: id,
   /** How far inside the open edges everything must stay when the card is closed. */
   reachMarginMm: z.number().min(0).max(50),
@@ -240,9 +284,10 @@ export const settingsSchema = z.object({
   copies: z.int().min(1).max(500),
 });
 
-export const designSchema = z.object({
+export const designSchema = z.strictObject({
   schemaVersion: z.literal(SCHEMA_VERSION),
   name,
+  base: baseSchema,
   brief: briefSchema,
   settings: settingsSchema,
   parts: entriesById(id, draftedPartSchema, LIMITS.parts, 'parts'),
@@ -251,17 +296,12 @@ export const designSchema = z.object({
   additions: entriesById(id, additionSchema, LIMITS.entries, 'lines drawn on mechanisms'),
   accepted: z.record(z.string().max(300), acceptedSchema),
   /** Where parts lie on the drawing board, by part id. */
-  board: z.record(id, z.object({ x: coordinate, y: coordinate })),
+  board: z.record(id, z.strictObject({ x: coordinate, y: coordinate })),
   sheetPlan: sheetPlanSchema.nullable(),
 });
 
 export type ReadDesign =
   { readonly ok: true; readonly design: Design } | { readonly ok: false; readonly message: string };
-
-type Migration = (document: Record<string, unknown>) => Record<string, unknown>;
-
-/** What turns a document of version n into one of version n + 1, by n. */
-const MIGRATIONS: Readonly<Record<number, Migration>> = {};
 
 /**
  * Reads a stored design of any earlier schema version.
@@ -274,8 +314,8 @@ export function readDesign(document: unknown): ReadDesign {
     return { ok: false, message: 'This is not a design: it should be an object with a schemaVersion.' };
   let current = document as Record<string, unknown>;
   for (let version = current.schemaVersion; version !== SCHEMA_VERSION; version = current.schemaVersion) {
-    const migrate = typeof version === 'number' ? MIGRATIONS[version] : undefined;
-    if (!migrate)
+    const next = nextVersion(current);
+    if (!next)
       return {
         ok: false,
         message:
@@ -283,7 +323,7 @@ export function readDesign(document: unknown): ReadDesign {
             ? `This design was saved by a newer version (${version}); this one reads up to ${SCHEMA_VERSION}.`
             : 'This is not a design: its schemaVersion is missing or unknown.',
       };
-    current = migrate(current);
+    current = next;
   }
   const result = designSchema.safeParse(current, { reportInput: true });
   if (result.success) return { ok: true, design: result.data };

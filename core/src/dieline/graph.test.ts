@@ -6,14 +6,14 @@ import { insideRegion, regionArea } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { facesOf } from './faces.ts';
 import { faceLocator } from './locate.ts';
-import type { DieLine } from './part.ts';
+import { workOf, type DieLine } from './part.ts';
 import { SNAP_MM } from '../geometry/tolerances.ts';
 import { planarGraph } from './planarGraph.ts';
 
 const random = seededRandom(31);
 const line = (id: number, a: Point, b: Point): DieLine => ({
   id: `l${id}`,
-  layer: 'cut',
+  ...workOf('cut'),
   path: straight(a, b),
 });
 const point = (): Point => [random() * 100, random() * 100];
@@ -75,7 +75,7 @@ describe('the arrangement', () => {
   it('finds the face of a point as brute force does, holes and islands included', () => {
     const rings: DieLine[] = [50, 38, 20].map((r, i) => ({
       id: `c${i}`,
-      layer: 'cut',
+      ...workOf('cut'),
       path: circle([50, 50], r),
     }));
     const graph = planarGraph([...rings, ...soup(12)]);

@@ -91,7 +91,7 @@ class Ends {
   }
 
   /** Whether a fold ends at a vertex. */
-  foldEndsAt = (vertex: number): boolean => this.at[vertex].some((edge) => isFold(edge.layer));
+  foldEndsAt = (vertex: number): boolean => this.at[vertex].some((edge) => isFold(edge));
 
   /** The unit direction in which a loose end points outwards. */
   wayOut({ vertex, edge }: LooseEnd): Point {
@@ -157,7 +157,7 @@ export function looseFaults(
     return Infinity;
   };
   const faults: LineFault[] = [];
-  const open = ends.list.filter((end) => isCut(end.edge.layer) && !inMaterial(end.at) && !end.onClosed);
+  const open = ends.list.filter((end) => isCut(end.edge) && !inMaterial(end.at) && !end.onClosed);
   const openEnds = indexSegments(
     open.map(({ at }) => ({ a: at, b: at })),
     0,
@@ -165,13 +165,13 @@ export function looseFaults(
   for (const end of ends.list) {
     const { at, edge, lengthMm, onClosed, root } = end;
     const lineId = edge.lineIds[0];
-    if (isFold(edge.layer)) {
+    if (isFold(edge)) {
       if (!inMaterial(at) && onClosed)
         faults.push({ kind: 'longFold', at, gapMm: lengthMm, lineId, meant: vertices[root] });
       else faults.push({ kind: 'shortFold', at, gapMm: gapOf(end), lineId, meant: aheadOf(ends, end, near) });
       continue;
     }
-    if (!isCut(edge.layer)) continue;
+    if (!isCut(edge)) continue;
     if (inMaterial(at)) {
       if (lengthMm <= OVERRUN_MM && ends.foldEndsAt(root))
         faults.push({ kind: 'overrun', at, gapMm: lengthMm, lineId, meant: vertices[root] });

@@ -4,7 +4,7 @@ import type { Point } from '../geometry/point.ts';
 import { insideRegion, regionArea } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { panelAt, panelPlan } from './panels.ts';
-import type { Layer, Part } from './part.ts';
+import { workOf, type Layer, type Part } from './part.ts';
 
 let ids = 0;
 const part = (...lines: [Layer, Path][]): Part => ({
@@ -13,7 +13,7 @@ const part = (...lines: [Layer, Path][]): Part => ({
   stockId: 'slate-240',
   grainRad: null,
   quantity: 1,
-  lines: lines.map(([layer, path], i) => ({ id: `l${i}`, layer, path })),
+  lines: lines.map(([layer, path], i) => ({ id: `l${i}`, ...workOf(layer), path })),
   glueZones: [],
   marks: [],
 });

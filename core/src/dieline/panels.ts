@@ -10,7 +10,7 @@ import { faceLocator } from './locate.ts';
 import { looseFaults, type LineFault } from './looseEnds.ts';
 import { SNAP_MM } from '../geometry/tolerances.ts';
 import { planarGraph, type GraphEdge, type PlanarGraph } from './planarGraph.ts';
-import { isCut, isFold, type Layer, type Part } from './part.ts';
+import { isCut, isFold, type Fold, type Part } from './part.ts';
 
 export interface Panel {
   /** The id of the mark inside it, else `panel-1`, `panel-2` ... from left to right. */
@@ -31,7 +31,7 @@ export interface Hinge {
   readonly right: number;
   readonly from: Point;
   readonly to: Point;
-  readonly layer: Layer;
+  readonly fold: Fold;
   readonly lineIds: readonly string[];
 }
 
@@ -62,7 +62,7 @@ function piecesOf(faces: Faces, edges: readonly GraphEdge[], count: number): num
   const parent = Array.from({ length: count }, (_, i) => i);
   const root = (i: number): number => (parent[i] === i ? i : (parent[i] = root(parent[i])));
   for (const edge of edges) {
-    if (!isFold(edge.layer)) continue;
+    if (!isFold(edge)) continue;
     const [l, r] = [faces.leftOf(edge, edge.a), faces.leftOf(edge, edge.b)];
     if (l >= 0 && r >= 0) parent[root(l)] = root(r);
   }
@@ -103,11 +103,11 @@ function collectHinges(
 ): { hinges: Hinge[]; faults: LineFault[] } {
   const groups = new Map<
     string,
-    { left: number; right: number; edges: [Point, Point][]; layer: Layer; lineIds: Set<string> }[]
+    { left: number; right: number; edges: [Point, Point][]; fold: Fold; lineIds: Set<string> }[]
   >();
   const faults: LineFault[] = [];
   for (const edge of graph.edges) {
-    if (!isFold(edge.layer)) continue;
+    if (!isFold(edge)) continue;
     const l = panelOfFace.get(faces.leftOf(edge, edge.a));
     const r = panelOfFace.get(faces.leftOf(edge, edge.b));
     if (l === undefined || r === undefined || l === r) continue;
@@ -123,7 +123,7 @@ function collectHinges(
     if (along) {
       along.edges.push(ends);
       edge.lineIds.forEach((id) => along.lineIds.add(id));
-    } else list.push({ left, right, edges: [ends], layer: edge.layer, lineIds: new Set(edge.lineIds) });
+    } else list.push({ left, right, edges: [ends], fold: edge.fold, lineIds: new Set(edge.lineIds) });
   }
   const hinges: Hinge[] = [];
   for (const list of groups.values()) {
@@ -138,7 +138,7 @@ function collectHinges(
         right: group.right,
         from: points[0],
         to: points[points.length - 1],
-        layer: group.layer,
+        fold: group.fold,
         lineIds,
       });
     }
@@ -167,13 +167,13 @@ const plans = new WeakMap<Part, PanelPlan>();
 /**
  * Computes a part's panels, hinges and line faults; remembered per part value.
  *
- * @param part any part, drafted or generated; only its cut, mountain and valley lines count
+ * @param part any part, drafted or generated; only its cuts and folds count
  * @returns panels with their regions in the part's plane, hinges with left and right panel, apertures, and what is wrong
  */
 export function panelPlan(part: Part): PanelPlan {
   const known = plans.get(part);
   if (known) return known;
-  const lines = part.lines.filter((line) => isCut(line.layer) || isFold(line.layer));
+  const lines = part.lines.filter((line) => isCut(line) || isFold(line));
   const graph = planarGraph(lines);
   const faces = facesOf(graph);
   const piece = piecesOf(faces, graph.edges, faces.faces.length);

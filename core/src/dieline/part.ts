@@ -2,14 +2,55 @@ import type { Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { Ring } from '../geometry/polygon.ts';
 
-/** What a line does to the paper. Folds are named as seen from the part's front face. */
-export const LAYERS = ['cut', 'mountain', 'valley', 'perforation', 'kiss', 'guide'] as const;
+/** What a line does to the paper: cuts it through, scores or perforates it, cuts its skin only, or marks it lightly. */
+export const PROCESSES = ['cut', 'score', 'perforate', 'kiss', 'mark'] as const;
+export type Process = (typeof PROCESSES)[number];
+
+/** That a line is a fold. Its sense is named as seen from the part's front face. */
+export interface Fold {
+  readonly sense: 'mountain' | 'valley';
+  /** The angle that it keeps by itself when nothing moves it, degrees from flat; unsaid where it does not matter. */
+  readonly restDeg?: number;
+}
+
+/** What a line is: how it is made, and the fold that it becomes. A cut or a mark is no fold. */
+export interface LineWork {
+  readonly process: Process;
+  readonly fold?: Fold;
+}
+
+export interface DieLine extends LineWork {
+  readonly id: string;
+  readonly path: Path;
+}
+
+/** Lines as they are told apart on the board and in files: scores by the sense of their fold. */
+export const LAYERS = ['cut', 'mountain', 'valley', 'score', 'perforation', 'kiss', 'mark'] as const;
 export type Layer = (typeof LAYERS)[number];
 
-export interface DieLine {
-  readonly id: string;
-  readonly layer: Layer;
-  readonly path: Path;
+/** The layer that a line lies on. */
+export function layerOf({ process, fold }: LineWork): Layer {
+  switch (process) {
+    case 'score':
+      return fold?.sense ?? 'score';
+    case 'perforate':
+      return 'perforation';
+    default:
+      return process;
+  }
+}
+
+/** What a line of a layer usually is: a perforation is no fold unless that is said. */
+export function workOf(layer: Layer): LineWork {
+  switch (layer) {
+    case 'mountain':
+    case 'valley':
+      return { process: 'score', fold: { sense: layer } };
+    case 'perforation':
+      return { process: 'perforate' };
+    default:
+      return { process: layer };
+  }
 }
 
 /** An area to glue ('glue', on the given face of its part), or one that must stay free of glue ('keepOut'). */
@@ -40,8 +81,12 @@ export interface Part {
   readonly marks: readonly PanelMark[];
 }
 
-/** Whether a layer's lines separate material. */
-export const isCut = (layer: Layer): boolean => layer === 'cut';
+/** Whether a line separates material. */
+export const isCut = ({ process }: LineWork): boolean => process === 'cut';
 
-/** Whether a layer's lines are folds that panels turn about. */
-export const isFold = (layer: Layer): boolean => layer === 'mountain' || layer === 'valley';
+/** Whether panels turn about a line. */
+export const isFold = <T extends LineWork>(line: T): line is T & { readonly fold: Fold } =>
+  line.fold !== undefined;
+
+/** +1 for a valley, -1 for a mountain. */
+export const senseSign = ({ sense }: Fold): 1 | -1 => (sense === 'valley' ? 1 : -1);

@@ -1,18 +1,16 @@
 /**
  * The planar arrangement of a part's cut and fold lines: flattened, split where they meet, joined within a snap distance.
- * Overlapping lines become one edge that remembers every line it came from.
+ * Overlapping lines become one edge that remembers every line it came from; a cut rules over a fold.
  */
 import Flatbush from 'flatbush';
 import { cross, distance, nearestShare, between, subtract, dot, type Point } from '../geometry/point.ts';
 import { flatten } from '../geometry/path.ts';
 import { SNAP_MM } from '../geometry/tolerances.ts';
-import type { DieLine, Layer } from './part.ts';
+import { isCut, type DieLine, type Fold, type LineWork, type Process } from './part.ts';
 
-export interface GraphEdge {
+export interface GraphEdge extends LineWork {
   readonly a: number;
   readonly b: number;
-  /** The layer that rules: a cut over a fold. */
-  readonly layer: Layer;
   readonly lineIds: readonly string[];
 }
 
@@ -111,7 +109,7 @@ export function planarGraph(lines: readonly DieLine[]): PlanarGraph {
   const pieces = piecesOf(lines);
   const index = indexSegments(pieces, SNAP_MM);
   const pool = new VertexPool();
-  const edges = new Map<number, { a: number; b: number; layer: Layer; lineIds: string[] }>();
+  const edges = new Map<number, { a: number; b: number; process: Process; fold?: Fold; lineIds: string[] }>();
   // Line ends first: they keep their exact places, and crossings snap to them.
   for (const line of lines) {
     const points = flatten(line.path);
@@ -141,8 +139,12 @@ export function planarGraph(lines: readonly DieLine[]): PlanarGraph {
       const known = edges.get(key);
       if (known) {
         if (!known.lineIds.includes(piece.line.id)) known.lineIds.push(piece.line.id);
-        if (piece.line.layer === 'cut') known.layer = 'cut';
-      } else edges.set(key, { a: from, b: to, layer: piece.line.layer, lineIds: [piece.line.id] });
+        if (isCut(piece.line)) [known.process, known.fold] = [piece.line.process, undefined];
+        else if (!isCut(known)) known.fold ??= piece.line.fold;
+      } else {
+        const { process, fold, id } = piece.line;
+        edges.set(key, { a: from, b: to, process, fold, lineIds: [id] });
+      }
       from = to;
       fromShare = shares[k];
     }

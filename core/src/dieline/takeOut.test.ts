@@ -3,10 +3,10 @@ import { flatten, pathLength, polyline, straight } from '../geometry/path.ts';
 import { place, turn } from '../geometry/isometry.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { distance, type Point } from '../geometry/point.ts';
-import type { DieLine } from './part.ts';
+import { workOf, type DieLine } from './part.ts';
 import { takeOut } from './takeOut.ts';
 
-const fold = (path: DieLine['path']): DieLine => ({ id: 'fold', layer: 'valley', path });
+const fold = (path: DieLine['path']): DieLine => ({ id: 'fold', ...workOf('valley'), path });
 const lengthOf = (lines: readonly DieLine[]) => lines.reduce((sum, line) => sum + pathLength(line.path), 0);
 
 describe('a stretch taken out of a line', () => {

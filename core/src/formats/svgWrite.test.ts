@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { PROFILES } from '../cutting/profile.ts';
 import { newDesign } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
-import type { Part } from '../dieline/part.ts';
+import { layerOf, workOf, type Part } from '../dieline/part.ts';
 import { turn } from '../geometry/isometry.ts';
 import { circle, flatten, placePath, straight, type Path } from '../geometry/path.ts';
 import { expand } from '../mechanisms/expand.ts';
@@ -25,10 +25,10 @@ describe('SVG cut files', () => {
       glueZones: [],
       marks: [],
       lines: [
-        { id: 'rim', layer: 'cut', path: circle([0, 0], 40) },
+        { id: 'rim', ...workOf('cut'), path: circle([0, 0], 40) },
         {
           id: 'hole',
-          layer: 'cut',
+          ...workOf('cut'),
           path: {
             start: [5, 0],
             segments: [
@@ -37,8 +37,8 @@ describe('SVG cut files', () => {
             ],
           },
         },
-        { id: 'tear', layer: 'perforation', path: straight([-39, 0], [-10, 0]) },
-        { id: 'skin', layer: 'kiss', path: circle([20, 10], 3) },
+        { id: 'tear', ...workOf('perforation'), path: straight([-39, 0], [-10, 0]) },
+        { id: 'skin', ...workOf('kiss'), path: circle([20, 10], 3) },
       ],
     };
     const all = [...expanded.parts, round].map((part, i) => ({
@@ -69,16 +69,17 @@ describe('SVG cut files', () => {
       perforation: ['perforation'],
       kiss: ['kiss'],
       cut: ['cut-inner', 'cut-outer'],
-      guide: [],
+      score: ['score'],
+      mark: [],
     };
     let lines = 0;
     for (const { part, placement } of all)
       for (const line of part.lines) {
         const found = read.paths.filter((p) => p.part === part.id && p.line === line.id);
-        expect(found).toHaveLength(line.layer === 'guide' ? 0 : 1);
-        if (line.layer === 'guide') continue;
+        expect(found).toHaveLength(line.process === 'mark' ? 0 : 1);
+        if (line.process === 'mark') continue;
         lines++;
-        expect(group[line.layer] as string[]).toContain(found[0].group);
+        expect(group[layerOf(line)] as string[]).toContain(found[0].group);
         const placed = placePath(placement, line.path);
         const written = pointsOf(found[0].d, 297.5);
         expect(off(written, placed)).toBeLessThan(0.01);
@@ -102,9 +103,9 @@ describe('SVG cut files', () => {
       quantity: 1,
       glueZones: [],
       marks: [],
-      lines: [{ id: 'o', layer: 'cut', path: circle([7, 9], 20) }],
+      lines: [{ id: 'o', ...workOf('cut'), path: circle([7, 9], 20) }],
     };
-    const read = readBack(writePartSvg(part, 'P', PROFILES[1], 5));
+    const read = readBack(writePartSvg(part, 'P', PROFILES[1]));
     expect([parseFloat(read.size.width), parseFloat(read.size.height)]).toEqual([50, 50]);
     expect(read.paths[0].d).toMatch(
       /^M45 25A20 20 0 0 0 25 5A20 20 0 0 0 5 25A20 20 0 0 0 25 45A20 20 0 0 0 45 25$/,
@@ -132,7 +133,7 @@ describe('names in a cut file', () => {
       quantity: 1,
       glueZones: [],
       marks: [],
-      lines: [{ id: name, layer: 'cut', path: circle([0, 0], 40) }],
+      lines: [{ id: name, ...workOf('cut'), path: circle([0, 0], 40) }],
     };
     const svg = writePartSvg(part, name, PROFILES[0]);
     expect(svg).toMatch(ALLOWED);

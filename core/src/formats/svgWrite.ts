@@ -1,6 +1,6 @@
 /**
  * SVG cut files: true millimetres (width and height in mm, a viewBox of the same numbers), one group per layer with a
- * stable id, groups and paths in cutting order. Coordinates are written to 0.1 micrometre; arcs stay arcs.
+ * stable id, groups and paths in cutting order; marks are there when they are asked for. Coordinates are written to 0.1 micrometre; arcs stay arcs.
  */
 import { cutOrder, type CutPath, type CutPiece, type Stage } from '../cutting/order.ts';
 import type { CutProfile } from '../cutting/profile.ts';
@@ -66,8 +66,10 @@ const GROUPS: readonly {
   readonly stages: readonly Stage[];
   readonly label: string;
 }[] = [
+  { id: 'mark', layer: 'mark', stages: ['mark'], label: 'Mark, drawn lightly' },
   { id: 'score-mountain', layer: 'mountain', stages: ['mountain'], label: 'Score, mountain' },
   { id: 'score-valley', layer: 'valley', stages: ['valley'], label: 'Score, valley' },
+  { id: 'score', layer: 'score', stages: ['score'], label: 'Score, no fold' },
   { id: 'perforation', layer: 'perforation', stages: ['perforation'], label: 'Perforation' },
   { id: 'kiss', layer: 'kiss', stages: ['kiss'], label: 'Kiss cut' },
   { id: 'cut', layer: 'cut', stages: ['inner', 'outer'], label: 'Cut' },
@@ -79,21 +81,28 @@ function pathElement(cut: CutPath, heightMm: number): string {
   return `<path data-part="${escape(cut.partId)}" data-copy="${cut.copy}" data-line="${escape(cut.lineId)}" d="${pathData(cut.path, heightMm)}"/>`;
 }
 
+/** How marks reach the paper. */
+export type MarksMade = 'none' | 'drawn' | 'kiss';
+
 export interface SvgOptions {
   readonly title: string;
   readonly widthMm: number;
   readonly heightMm: number;
   readonly profile: CutProfile;
+  /** How marks are made: not at all unless said, drawn lightly, or cut into the skin. */
+  readonly marks?: MarksMade;
 }
 
 /** The cut file of pieces placed on a sheet of the given size. */
 export function writeSvg(
   pieces: readonly CutPiece[],
-  { title, widthMm, heightMm, profile }: SvgOptions,
+  { title, widthMm, heightMm, profile, marks = 'none' }: SvgOptions,
 ): string {
-  const cuts = cutOrder(pieces);
+  const cuts = cutOrder(pieces, marks !== 'none');
   const groups = GROUPS.flatMap(({ id, layer, stages, label }) => {
-    const open = `<g id="${id}" data-layer="${layer}" fill="none" stroke="${profile.colours[layer]}" stroke-width="${profile.strokeMm}"><title>${label}</title>`;
+    const asKiss = layer === 'mark' && marks === 'kiss';
+    const colour = profile.colours[asKiss ? 'kiss' : layer];
+    const open = `<g id="${asKiss ? 'mark-kiss' : id}" data-layer="${layer}" fill="none" stroke="${colour}" stroke-width="${profile.strokeMm}"><title>${asKiss ? 'Mark, cut into the skin' : label}</title>`;
     const inner = stages.flatMap((stage) => {
       const paths = cuts
         .filter((cut) => cut.stage === stage)
@@ -114,12 +123,17 @@ export function writeSvg(
 }
 
 /** The cut file of one part, with a border round it. */
-export function writePartSvg(part: Part, title: string, profile: CutProfile, borderMm = 5): string {
-  const box = boxOf(part.lines.flatMap((line) => (line.layer === 'guide' ? [] : [...flatten(line.path)])));
+export function writePartSvg(
+  part: Part,
+  title: string,
+  profile: CutProfile,
+  { marks = 'none', borderMm = 5 }: { readonly marks?: MarksMade; readonly borderMm?: number } = {},
+): string {
+  const box = boxOf(part.lines.flatMap((line) => (line.process === 'mark' ? [] : [...flatten(line.path)])));
   const placement = shift(borderMm - box.minX, borderMm - box.minY);
   const widthMm = box.maxX - box.minX + 2 * borderMm;
   const heightMm = box.maxY - box.minY + 2 * borderMm;
-  return writeSvg([{ part, copy: 1, placement }], { title, widthMm, heightMm, profile });
+  return writeSvg([{ part, copy: 1, placement }], { title, widthMm, heightMm, profile, marks });
 }
 
 /** A path as SVG data in its own plane with y up turned over about y = 0, for drawing on screen. */

@@ -7,6 +7,7 @@
  * - the closing tab's spine is t + k; its tongue reaches over the other half and goes TUCK mm into a slit there, which is
  *   as long as the tab is wide and a little more. On a half of the card the slit is cut where the tab meets it.
  */
+import { workOf } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { alignSegment } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
@@ -95,8 +96,8 @@ export const bellyBand: Family = {
           { id: 'back', name: 'back', lengthMm: depth + m.clear },
           { id: 'spine', name: 'spine', lengthMm: spine },
         ],
-        folds: [1, 2, 3].map((i) => ({ id: `fold-${i}`, layer: 'mountain' as const })),
-        last: { id: 'overlap', name: 'overlap', foldId: 'fold-4', layer: 'mountain', face: 'front' },
+        folds: [1, 2, 3].map((i) => ({ id: `fold-${i}`, ...workOf('mountain') })),
+        last: { id: 'overlap', name: 'overlap', foldId: 'fold-4', ...workOf('mountain'), face: 'front' },
       });
       // Round the card it is loose: it is not drawn with it.
       return made.done({ loose: [id] });
@@ -107,8 +108,8 @@ export const bellyBand: Family = {
         { id: 'spine', name: 'spine', lengthMm: spine },
         { id: 'tongue', name: 'tongue', lengthMm: m.tongue },
       ],
-      folds: [{ id: 'over', layer: 'mountain' }],
-      first: { id: 'root', name: 'root', foldId: 'round', layer: 'mountain', face: 'front' },
+      folds: [{ id: 'over', ...workOf('mountain') }],
+      first: { id: 'root', name: 'root', foldId: 'round', ...workOf('mountain'), face: 'front' },
     });
     // Round the open edge: of the left half of a card that is its other side.
     const side = gutter.facing?.openAt ?? 1;

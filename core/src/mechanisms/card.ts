@@ -4,7 +4,7 @@
  */
 import type { Design } from '../design/design.ts';
 import { CARD_ID, cardFrame, cardGutters, cardMeasures } from '../design/frames.ts';
-import type { DieLine, Part } from '../dieline/part.ts';
+import { workOf, type DieLine, type Part } from '../dieline/part.ts';
 import { place, type Isometry, IDENTITY } from '../geometry/isometry.ts';
 import { placePath, polyline, straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
@@ -32,7 +32,7 @@ const NAMES: Readonly<Record<Design['brief']['opening'], readonly string[]>> = {
  * The card as a part: outline and folds. The panel that holds still is called `right`: the right or lower half, or the back
  * of a gatefold.
  */
-export function buildCard(design: Design): Part {
+function buildCard(design: Design): Part {
   const { depthMm, gutterLengthMm } = cardMeasures(design.brief);
   const t: Isometry = cardFrame(design.brief);
   const corners: Point[] = [
@@ -50,10 +50,10 @@ export function buildCard(design: Design): Part {
     grainRad: t.angleRad + Math.PI / 2,
     quantity: 1,
     lines: [
-      { id: 'outline', layer: 'cut', path: placePath(t, polyline(corners, true)) },
+      { id: 'outline', ...workOf('cut'), path: placePath(t, polyline(corners, true)) },
       ...cardGutters(design).map(({ lineId, left }): DieLine => ({
         id: lineId,
-        layer: 'valley',
+        ...workOf('valley'),
         path: placePath(left.frame, straight([0, 0], [0, gutterLengthMm])),
       })),
     ],
@@ -66,5 +66,30 @@ export function buildCard(design: Design): Part {
   };
 }
 
+/** A flat sheet of the brief's size, its lower left corner at the origin. */
+function buildSheet({ brief, settings }: Design): Part {
+  const [w, h] = [brief.closedWidthMm, brief.closedHeightMm];
+  const corners: Point[] = [
+    [0, 0],
+    [w, 0],
+    [w, h],
+    [0, h],
+  ];
+  return {
+    id: CARD_ID,
+    name: 'Sheet',
+    stockId: settings.cardStockId,
+    grainRad: Math.PI / 2,
+    quantity: 1,
+    lines: [{ id: 'outline', ...workOf('cut'), path: polyline(corners, true) }],
+    glueZones: [],
+    marks: [{ id: 'right', name: 'sheet', at: [w - 0.5, 0.5] }],
+  };
+}
+
 /** Frames of the card's halves for additions: the card's own plane. */
 export const CARD_FRAMES = { left: IDENTITY, right: IDENTITY, door: IDENTITY };
+
+/** The part of the base: a card, a flat sheet, or none. */
+export const buildBase = (design: Design): Part | null =>
+  design.base.kind === 'card' ? buildCard(design) : design.base.kind === 'sheet' ? buildSheet(design) : null;

@@ -15,7 +15,14 @@ export interface Difference {
   readonly command: Command;
 }
 
-const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+/** As text, the entries of every object in the order of their names: what was read and what was made are told alike. */
+const asText = (value: unknown): string =>
+  JSON.stringify(value, (_, part: unknown) =>
+    typeof part === 'object' && part !== null && !Array.isArray(part)
+      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : part,
+  );
+const same = (a: unknown, b: unknown): boolean => a === b || asText(a) === asText(b);
 const mm = (value: unknown): string => `${Math.round(Number(value) * 100) / 100} mm`;
 const quoted = (text: unknown): string => `“${String(text)}”`;
 const stockName = (id: string): string => (isStock(id) ? stockById(id).name : quoted(id));
@@ -32,6 +39,11 @@ const BRIEF: Readonly<Record<keyof Design['brief'], readonly [string, (value: ne
     'note',
     (text: string) => (text === '' ? 'empty' : quoted(text.length > 60 ? `${text.slice(0, 60)}…` : text)),
   ],
+};
+const BASES: Readonly<Record<Design['base']['kind'], string>> = {
+  card: 'a folded card',
+  sheet: 'a flat sheet',
+  structure: 'a structure without a card',
 };
 const SETTINGS: Readonly<Record<keyof Design['settings'], readonly [string, (value: never) => string]>> = {
   cardStockId: ['stock of the card', stockName],
@@ -124,6 +136,7 @@ function partWords(before: DraftedPart, after: DraftedPart): string {
     ...(before.quantity === after.quantity ? [] : [`quantity ${before.quantity} → ${after.quantity}`]),
     ...tally(before.lines, after.lines, 'line', 'lines'),
     ...tally(before.glueZones, after.glueZones, 'glue zone', 'glue zones'),
+    ...tally(before.marks, after.marks, 'mark', 'marks'),
   ].join('; ');
 }
 
@@ -171,6 +184,15 @@ export function differences(before: Design, after: Design): Difference[] {
             subject: 'The job',
             words: `called ${quoted(before.name)} → ${quoted(after.name)}`,
             command: { do: 'rename', name: after.name } as const,
+          },
+        ]),
+    ...(same(before.base, after.base)
+      ? []
+      : [
+          {
+            subject: 'The base',
+            words: `${BASES[before.base.kind]} → ${BASES[after.base.kind]}`,
+            command: { do: 'base', value: after.base } as const,
           },
         ]),
     ...fields('The card', before.brief, after.brief, BRIEF, (value) => ({ do: 'brief', value })),

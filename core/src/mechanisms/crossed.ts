@@ -14,7 +14,7 @@
  */
 import { fit, stockById } from '../stock/stock.ts';
 import type { Gutter } from '../design/frames.ts';
-import type { Part } from '../dieline/part.ts';
+import { workOf, type Part } from '../dieline/part.ts';
 import { polyline, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
@@ -194,7 +194,7 @@ export const crossed: Family = {
           taperMm: m.taper,
           panels: [{ id: 'piece', name: 'piece', lengthMm: at + m.beyond }],
           folds: [],
-          first: { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'valley', face: 'back' },
+          first: { id: 'foot', name: 'foot tab', foldId: 'foot', ...workOf('valley'), face: 'back' },
         },
         ({ part: whole }) => ({
           ...withSlot(whole, at, slotMm, depth, m.width),

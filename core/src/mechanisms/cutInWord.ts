@@ -7,7 +7,7 @@
  * the gutter. Every top that the letter has gets its own strip. Loose middles (of an O) fall out, unless bridges hold them
  * to the letter; letters hold themselves.
  */
-import type { DieLine } from '../dieline/part.ts';
+import type { Layer } from '../dieline/part.ts';
 import { isOneSheet, type Gutter } from '../design/frames.ts';
 import { USUAL_WEB_MM } from '../stock/stock.ts';
 import { compose, shift, type Isometry } from '../geometry/isometry.ts';
@@ -207,8 +207,7 @@ export const cutInWord: Family = {
     const m = cutInWordMeasures(params);
     const made = new Making(context);
     const ridge = m.b - m.a;
-    const line = (id: string, layer: DieLine['layer'], p: Point, q: Point) =>
-      made.line(id, layer, straight(p, q));
+    const line = (id: string, layer: Layer, p: Point, q: Point) => made.line(id, layer, straight(p, q));
     const gutterGaps: Contribution['gutterGaps'][number][] = [];
     const hostMarks: Contribution['hostMarks'][number][] = [];
     const frames: Record<string, Isometry> = {};

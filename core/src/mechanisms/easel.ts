@@ -5,6 +5,7 @@
  * middle and lower edge make an isosceles triangle, so the display leans acos(s / L) from the panel and its upper edge
  * stands over the fold, at the height sqrt(L^2 - s^2). Lying flat, the lower edge is L from the fold.
  */
+import { workOf } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { compose, place, turn, type Isometry } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
@@ -97,8 +98,8 @@ export const easel: Family = {
         { id: 'strut', name: 'strut', lengthMm: m.L / 2 },
         { id: 'flap', name: 'flap', lengthMm: flap },
       ],
-      folds: [{ id: 'middle', layer: 'valley' }],
-      first: { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'valley', face: 'back' },
+      folds: [{ id: 'middle', ...workOf('valley') }],
+      first: { id: 'foot', name: 'foot tab', foldId: 'foot', ...workOf('valley'), face: 'back' },
     });
     const display = made.plate('display', rectangle(-m.L / 2, 0, m.L, m.width), {
       at: [1, m.width / 2],

@@ -1,3 +1,4 @@
+import { workOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { newDesign, type Design, type Instance } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
@@ -128,7 +129,7 @@ describe('building a design', () => {
     const guides = (id: string) =>
       expanded.parts
         .find((p) => p.id === id)!
-        .lines.filter((l) => l.layer === 'guide')
+        .lines.filter((l) => l.process === 'mark')
         .map((l) => l.id);
     expect(guides('s/strip')).toEqual(['n/landing-left']);
     expect(guides('card').sort()).toEqual(['n/landing-right', 's/landing-left', 's/landing-right']);
@@ -144,7 +145,7 @@ describe('building a design', () => {
           id: 'a',
           partId: 'card',
           panelId: 'left',
-          line: { id: 'added-a', layer: 'cut', path: straight([5, 6], [9, 6]) },
+          line: { id: 'added-a', ...workOf('cut'), path: straight([5, 6], [9, 6]) },
         },
       },
     };

@@ -1,13 +1,13 @@
 /** From the design document to plain parts and joints: what every later computation works on. */
 import type { Design, DraftedPart, Instance, Joint } from '../design/design.ts';
-import { CARD_ID, cardDoors, cardGutters, type Gutter } from '../design/frames.ts';
+import { CARD_ID, type Gutter } from '../design/frames.ts';
 import type { DieLine, Part } from '../dieline/part.ts';
 import { IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
 import { placePath } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { buildCard, CARD_FRAMES } from './card.ts';
+import { buildBase, CARD_FRAMES } from './card.ts';
 import { HOST_PART, type BuildContext, type Contribution, type Handle, type Params } from './family.ts';
-import { cardPanels, draftedHosts, otherFolds, panelsOf } from './hosts.ts';
+import { baseHosts, draftedHosts, otherFolds, panelsOf } from './hosts.ts';
 import { hostWorkOf, worked, type Built, type HostWork } from './hostWork.ts';
 import { standsOn } from './instance.ts';
 import { familyById } from './registry.ts';
@@ -21,8 +21,10 @@ export interface BuildFault {
 export interface Expanded {
   readonly parts: readonly Part[];
   readonly joints: readonly Joint[];
-  /** The card's own fold, every fold that a mechanism may stand on, and the one on which each instance does. */
-  readonly gutter: Gutter;
+  /** What everything stands on, and the part that holds still; null when there is none. */
+  readonly base: Design['base'];
+  readonly rootPartId: string | null;
+  /** Every fold and panel that a mechanism may stand on, those of the base first, and the one on which each instance does. */
   readonly gutters: readonly Gutter[];
   readonly gutterOf: Readonly<Record<string, Gutter>>;
   /** The instance that a part belongs to; absent for the card and drafted parts. */
@@ -40,7 +42,7 @@ export interface Expanded {
 
 const contributions = new WeakMap<Instance, { key: string; contribution: Contribution }>();
 const drafted = new WeakMap<DraftedPart, Part>();
-const cards = new Map<string, Part>();
+const bases = new Map<string, Part | null>();
 
 function buildContext(instance: Instance, gutter: Gutter): BuildContext {
   return { instanceId: instance.id, name: instance.name, stockId: instance.stockId, gutter };
@@ -90,21 +92,28 @@ function plainPart(part: DraftedPart): Part {
     quantity: part.quantity,
     lines: Object.values(part.lines),
     glueZones: Object.values(part.glueZones),
-    marks: [],
+    marks: Object.values(part.marks),
   };
   drafted.set(part, plain);
   return plain;
 }
 
-/** The card part, kept the same value while nothing that it is made of changes (panels are remembered per value). */
-function cardPart(design: Design): Part {
-  const key = JSON.stringify([design.brief, design.settings.cardStockId]);
-  const known = cards.get(key);
-  if (known) return known;
-  if (cards.size > 40) cards.clear();
-  const part = buildCard(design);
-  cards.set(key, part);
+/** The part of the base, kept the same value while nothing that it is made of changes (panels are remembered per value). */
+function basePart(design: Design): Part | null {
+  const key = JSON.stringify([design.base, design.brief, design.settings.cardStockId]);
+  const known = bases.get(key);
+  if (known !== undefined) return known;
+  if (bases.size > 40) bases.clear();
+  const part = buildBase(design);
+  bases.set(key, part);
   return part;
+}
+
+/** The part that holds still: the base, or of a structure the one that is named, or else the first. */
+function rootOf({ base, parts }: Design, built: Part | null): string | null {
+  if (built) return built.id;
+  const named = base.kind === 'structure' ? base.rootPartId : null;
+  return named !== null && parts[named] ? named : (Object.keys(parts)[0] ?? null);
 }
 
 const withLines = new WeakMap<Part, { key: string; part: Part }>();
@@ -129,8 +138,7 @@ const hostsOfDrafted = new WeakMap<DraftedPart, Gutter[]>();
 function buildAll(design: Design): { built: Built[]; gutters: Gutter[]; faults: BuildFault[] } {
   const gutters = new Map<string, Gutter>();
   const offer = (made: Gutter) => gutters.set(gutterKey(made.partId, made.lineId), made);
-  const doors = cardDoors(design);
-  [...cardGutters(design), ...(doors ? [doors] : []), ...cardPanels(design)].forEach(offer);
+  baseHosts(design).forEach(offer);
   for (const part of Object.values(design.parts)) {
     let hosts = hostsOfDrafted.get(part);
     if (!hosts) hostsOfDrafted.set(part, (hosts = draftedHosts(plainPart(part))));
@@ -179,7 +187,8 @@ export function expand(design: Design): Expanded {
   const { built, gutters, faults } = buildAll(design);
   const instanceOf: Record<string, string> = {};
   const gutterOf: Record<string, Gutter> = {};
-  const panelFrames: Record<string, Record<string, Isometry>> = { [CARD_ID]: CARD_FRAMES };
+  const base = basePart(design);
+  const panelFrames: Record<string, Record<string, Isometry>> = base ? { [CARD_ID]: CARD_FRAMES } : {};
   for (const { instance, gutter: host, contribution } of built) {
     gutterOf[instance.id] = host;
     for (const part of contribution.parts) instanceOf[part.id] = instance.id;
@@ -189,7 +198,7 @@ export function expand(design: Design): Expanded {
   const work = hostWorkOf(built);
   const drawn = new Map<string, DieLine[]>();
   const plain = [
-    cardPart(design),
+    ...(base ? [base] : []),
     ...built.flatMap((b) => b.contribution.parts),
     ...Object.values(design.parts).map(plainPart),
   ];
@@ -220,7 +229,8 @@ export function expand(design: Design): Expanded {
   const expanded: Expanded = {
     parts,
     joints,
-    gutter: gutters[0],
+    base: design.base,
+    rootPartId: rootOf(design, base),
     gutters,
     gutterOf,
     instanceOf,

@@ -25,6 +25,8 @@ export type ParamSpec =
       readonly kind: 'choice';
       readonly choices: readonly { readonly value: string; readonly label: string }[];
     })
+  /** A stock by its id; empty for that of the mechanism. */
+  | (SpecBase & { readonly kind: 'stock' })
   | (SpecBase & { readonly kind: 'flag' })
   | (SpecBase & { readonly kind: 'count'; readonly min: number; readonly max: number })
   | (SpecBase & { readonly kind: 'text'; readonly maxLength: number });

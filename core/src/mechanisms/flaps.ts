@@ -9,7 +9,7 @@
 import type { Gutter } from '../design/frames.ts';
 import { compose, turn, type Isometry } from '../geometry/isometry.ts';
 import { placePath, polyline, straight, type Path } from '../geometry/path.ts';
-import type { DieLine } from '../dieline/part.ts';
+import { workOf, type Layer } from '../dieline/part.ts';
 import type { Point } from '../geometry/point.ts';
 import { fit } from '../stock/stock.ts';
 import {
@@ -150,8 +150,7 @@ function build(m: Measures, hangs: 'down' | 'right', context: BuildContext): Con
       : [];
   const free: Point[] = [[m.height, 0], ...tongue, [m.height, m.width]];
   const drive = made.drive(0, m.liftDeg);
-  const onHost = (id: string, layer: DieLine['layer'], path: Path) =>
-    made.line(id, layer, placePath(frame, path));
+  const onHost = (id: string, layer: Layer, path: Path) => made.line(id, layer, placePath(frame, path));
   const hinge = straight([0, 0], [0, m.width]);
   if (m.cutIn) {
     // The tongue's paper comes out of the jamb: no slit where it is cut away.
@@ -174,7 +173,7 @@ function build(m: Measures, hangs: 'down' | 'right', context: BuildContext): Con
       taperMm: 1,
       panels: [{ id: 'flap', name: 'flap', lengthMm: m.height }],
       folds: [],
-      first: { id: 'hinge', name: 'hinge strip', foldId: 'hinge', layer: 'valley', face: 'back' },
+      first: { id: 'hinge', name: 'hinge strip', foldId: 'hinge', ...workOf('valley'), face: 'back' },
     },
     ({ part: plain }) => {
       const [outline, ...folds] = plain.lines;
@@ -188,7 +187,7 @@ function build(m: Measures, hangs: 'down' | 'right', context: BuildContext): Con
   );
   made.glue(part, frame, { zone: 'glue-hinge', mate: { lineId: 'hinge', hostLineId: made.id('landing') } });
   made.hand('lift', part, { hinge: 1 }, drive);
-  onHost('landing', 'guide', hinge);
+  onHost('landing', 'mark', hinge);
   const slitX = m.height + SLIT_GAP_MM;
   const over = SLIT_PLAY_MM / 2;
   if (m.tongue > 0) onHost('slit', 'cut', straight([slitX, t0 - over], [slitX, t1 + over]));

@@ -11,7 +11,7 @@
 import type { Gutter } from '../design/frames.ts';
 import { shift } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
-import type { DieLine } from '../dieline/part.ts';
+import { workOf, type DieLine, type Layer } from '../dieline/part.ts';
 import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
 import { handlesOf, OVER_PANEL } from './handles.ts';
 import { Making } from './making.ts';
@@ -111,9 +111,9 @@ export const flipPanel: Family = {
     const made = new Making(context);
     const [x1, x2, far] = [m.a, m.a + m.b, m.a + m.b + m.c];
     const [y1, y2] = [(m.height - m.picture) / 2, (m.height + m.picture) / 2];
-    const fold = (id: string, layer: DieLine['layer'], x: number): DieLine[] => [
-      { id: `${id}-low`, layer, path: straight([x, 0], [x, y1]) },
-      { id: `${id}-high`, layer, path: straight([x, y2], [x, m.height]) },
+    const fold = (id: string, layer: Layer, x: number): DieLine[] => [
+      { id: `${id}-low`, ...workOf(layer), path: straight([x, 0], [x, y1]) },
+      { id: `${id}-high`, ...workOf(layer), path: straight([x, y2], [x, m.height]) },
     ];
     /** A side of the picture: from a fold out to x and back. */
     const side = (x0: number, x: number) =>

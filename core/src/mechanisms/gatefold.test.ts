@@ -34,7 +34,7 @@ describe('a gatefold', () => {
       ['right', 'back', W * H],
       ['door', 'right door', (W / 2) * H],
     ]);
-    expect(hinges.every((hinge) => hinge.layer === 'valley')).toBe(true);
+    expect(hinges.every((hinge) => hinge.fold.sense === 'valley')).toBe(true);
   });
 
   it('opens both doors alike, from over the back to flat', () => {

@@ -28,9 +28,7 @@ const OTHER_WAY = { valley: 'mountain', mountain: 'valley' } as const;
 
 /** The line as it is drawn on the front of what a mechanism stands on: seen from behind, valleys are mountains. */
 const drawnOnFront = (line: DieLine, behind: boolean): DieLine =>
-  behind && (line.layer === 'valley' || line.layer === 'mountain')
-    ? { ...line, layer: OTHER_WAY[line.layer] }
-    : line;
+  behind && line.fold ? { ...line, fold: { ...line.fold, sense: OTHER_WAY[line.fold.sense] } } : line;
 
 /** What the mechanisms do to the parts that they stand on, by part. */
 export function hostWorkOf(built: readonly Built[]): ReadonlyMap<string, HostWork> {

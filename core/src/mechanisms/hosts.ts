@@ -1,6 +1,15 @@
 /** What mechanisms may stand on: folds and panels of the card, of drafted parts and of other mechanisms. */
 import type { Design } from '../design/design.ts';
-import { CARD_ID, cardFrame, cardMeasures, panelGutter, type Gutter } from '../design/frames.ts';
+import {
+  CARD_ID,
+  cardDoors,
+  cardFrame,
+  cardGutters,
+  cardMeasures,
+  panelGutter,
+  TURNED_OVER,
+  type Gutter,
+} from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { Part } from '../dieline/part.ts';
 import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
@@ -15,13 +24,23 @@ function panelBox(part: Part, panelId: string, frame: Isometry): Box | undefined
   return panel && boxOf(panel.region.outer.map((p) => place(back, p)));
 }
 
-/** Panels of a mechanism's parts that planar mechanisms may stand on. */
+/** Both faces of a panel as something to stand on. */
+const bothFaces = (partId: string, panelId: string, name: string, frame: Isometry, box: Box): Gutter[] => [
+  panelGutter(partId, panelId, name, frame, box),
+  panelGutter(partId, panelId, `${name}, back`, frame, box, true),
+];
+
+/** A part and one of its panels by name, said once where they have the same. */
+const panelName = (part: Part, panel: string): string =>
+  part.name.toLowerCase().endsWith(panel.toLowerCase()) ? part.name : `${part.name}: ${panel}`;
+
+/** Panels of a mechanism's parts that planar mechanisms may stand on, on either face. */
 export function panelsOf({ parts, panelFrames }: Contribution): Gutter[] {
   return parts.flatMap((part) =>
     Object.entries(panelFrames[part.id] ?? {}).flatMap(([panelId, frame]) => {
       const box = panelBox(part, panelId, frame);
       const name = part.marks.find((mark) => mark.id === panelId)?.name ?? panelId;
-      return box ? [panelGutter(part.id, panelId, `${part.name}: ${name}`, frame, box)] : [];
+      return box ? bothFaces(part.id, panelId, panelName(part, name), frame, box) : [];
     }),
   );
 }
@@ -29,8 +48,8 @@ export function panelsOf({ parts, panelFrames }: Contribution): Gutter[] {
 /** What a drafted part offers to stand on: its folds, and its panels. */
 export const draftedHosts = (part: Part): Gutter[] => [
   ...foldsOf(part, () => true),
-  ...panelPlan(part).panels.map((panel) =>
-    panelGutter(part.id, panel.id, `${part.name}: ${panel.name}`, IDENTITY, boxOf(panel.region.outer)),
+  ...panelPlan(part).panels.flatMap((panel) =>
+    bothFaces(part.id, panel.id, panelName(part, panel.name), IDENTITY, boxOf(panel.region.outer)),
   ),
 ];
 
@@ -42,13 +61,17 @@ export const draftedHosts = (part: Part): Gutter[] => [
  */
 function foldsOf(part: Part, bears: (panelId: string) => boolean): Gutter[] {
   const { panels, hinges } = panelPlan(part);
+  const stretches = new Map<string, number>();
   return hinges.flatMap((hinge, i): Gutter[] => {
+    // A line that is several folds, one after the other: each is a stretch of it.
+    const stretch = (stretches.get(hinge.id) ?? 0) + 1;
+    stretches.set(hinge.id, stretch);
     const sides = [panels[hinge.left], panels[hinge.right]];
     if (!sides.every((panel) => bears(panel.id))) return [];
     const d = subtract(hinge.to, hinge.from);
     const lengthMm = Math.hypot(...d);
     // Mechanism coordinates: the fold along +y, its left side at x < 0; from behind, left and right change places.
-    const behind = hinge.layer === 'mountain';
+    const behind = hinge.fold.sense === 'mountain';
     const along = Math.atan2(d[1], d[0]) - Math.PI / 2;
     const frame: Isometry = behind
       ? { angleRad: along + Math.PI, flip: true, dx: hinge.from[0], dy: hinge.from[1] }
@@ -63,7 +86,7 @@ function foldsOf(part: Part, bears: (panelId: string) => boolean): Gutter[] {
       {
         kind: 'fold',
         partId: part.id,
-        lineId: hinge.id,
+        lineId: stretch === 1 ? hinge.id : `${hinge.id}~${stretch}`,
         name: `${part.name}: ${behind ? 'inside ' : ''}fold ${i + 1}`,
         lengthMm,
         left,
@@ -86,33 +109,67 @@ export const otherFolds = ({ parts, gutters }: Contribution): Gutter[] =>
     .filter((fold) => !fold.lineId.startsWith('ruling-'))
     .filter((fold) => !gutters.some((g) => g.partId === fold.partId && g.lineId === fold.lineId));
 
-/** Mirrors in the card's fold: a place on one half to the place that it lies on when the card is closed. */
-const OTHER_HALF: Isometry = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
+/** Everything of the base itself that can be built on: folds, pairs of doors, panels inside and outside. */
+export function baseHosts(design: Design): Gutter[] {
+  switch (design.base.kind) {
+    case 'card': {
+      const doors = cardDoors(design);
+      return [...cardGutters(design), ...(doors ? [doors] : []), ...cardPanels(design)];
+    }
+    case 'sheet':
+      return sheetPanels(design);
+    case 'structure':
+      return [];
+  }
+}
 
-/** The two halves of the card as panels, or the doors and the back of a gatefold. */
-export function cardPanels({ brief }: Design): Gutter[] {
+/** The two faces of a flat sheet. */
+const sheetPanels = ({ brief }: Design): Gutter[] => {
+  const box = { minX: 0, minY: 0, maxX: brief.closedWidthMm, maxY: brief.closedHeightMm };
+  return [
+    panelGutter(CARD_ID, 'right', 'the sheet’s front', IDENTITY, box),
+    panelGutter(CARD_ID, 'right', 'the sheet’s back', IDENTITY, box, true),
+  ];
+};
+
+/** What is said of the outside of a leaf: that it is the front, where it is. */
+const outsideName = (design: Design, said: string, leaf: string): string =>
+  `the outside of ${said}${design.base.kind === 'card' && design.base.front === leaf ? ', the front' : ''}`;
+
+/** The two halves of the card as panels, or the doors and the back of a gatefold; and their outsides. */
+function cardPanels(design: Design): Gutter[] {
+  const { brief } = design;
   const frame = cardFrame(brief);
   const { depthMm, gutterLengthMm } = cardMeasures(brief);
-  const panel = (id: string, name: string, minX: number, maxX: number) =>
-    panelGutter(CARD_ID, id, name, frame, { minX, maxX, minY: 0, maxY: gutterLengthMm });
-  if (brief.opening === 'gate')
+  const panel = (id: string, name: string, minX: number, maxX: number, behind = false) =>
+    panelGutter(CARD_ID, id, name, frame, { minX, maxX, minY: 0, maxY: gutterLengthMm }, behind);
+  if (brief.opening === 'gate') {
+    const leaves = [
+      ['left', 'the left door', -depthMm, -depthMm / 2],
+      ['right', 'the card’s back', -depthMm / 2, depthMm / 2],
+      ['door', 'the right door', depthMm / 2, depthMm],
+    ] as const;
     return [
-      panel('left', 'the left door', -depthMm, -depthMm / 2),
-      panel('right', 'the card’s back', -depthMm / 2, depthMm / 2),
-      panel('door', 'the right door', depthMm / 2, depthMm),
+      ...leaves.map(([id, said, low, high]) => panel(id, said, low, high)),
+      // Both doors together are the front of a gatefold.
+      ...leaves.map(([id, said, low, high]) => panel(id, `the outside of ${said}`, low, high, true)),
     ];
-  return (['left', 'right'] as const).map((side) => {
+  }
+  const halves = (['left', 'right'] as const).map((side) => {
     const said = brief.opening === 'side' ? side : side === 'left' ? 'upper' : 'lower';
     const [minX, maxX] = side === 'left' ? [-depthMm, 0] : [0, depthMm];
-    const half = panel(side, `the card’s ${said} half`, minX, maxX);
+    const name = `the card’s ${said} half`;
+    const half = panel(side, name, minX, maxX);
     const inCard = compose(inverse(frame), half.left.frame);
-    return {
+    const inside: Gutter = {
       ...half,
       facing: {
         ...half.left,
-        frame: compose(frame, compose(OTHER_HALF, inCard)),
+        frame: compose(frame, compose(TURNED_OVER, inCard)),
         openAt: side === 'left' ? -1 : 1,
       },
     };
+    return { inside, outside: panel(side, outsideName(design, name, side), minX, maxX, true) };
   });
+  return [...halves.map(({ inside }) => inside), ...halves.map(({ outside }) => outside)];
 }

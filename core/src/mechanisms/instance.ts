@@ -17,15 +17,31 @@ export const standsOn = (family: Family, gutter: Gutter): boolean =>
   gutter.kind === 'doors' ? family.acrossDoors === true : family.on === gutter.kind;
 
 /**
- * Where a family goes unless told otherwise: from door to door if it can, on the card's fold, or on the half that holds
- * still.
+ * Where a family goes unless told otherwise: from door to door if it can, on the card's fold, on the half that holds still,
+ * on a sheet; without a card on the first fold or panel that there is. Undefined where it can stand on nothing.
  */
-export function usualHost(family: Family, gutters: readonly Gutter[]): Gutter {
+export function possibleHost(family: Family, gutters: readonly Gutter[]): Gutter | undefined {
   const doors = gutters.find((g) => g.kind === 'doors');
   if (doors && standsOn(family, doors)) return doors;
   const wanted = family.on === 'fold' ? GUTTER_ID : panelHostId('right');
-  return gutters.find((g) => g.partId === CARD_ID && g.lineId === wanted)!;
+  return (
+    gutters.find((g) => g.partId === CARD_ID && g.lineId === wanted) ??
+    gutters.find((g) => standsOn(family, g))
+  );
 }
+
+/** As `possibleHost`; that there is nothing to stand on is a RangeError that says so. */
+export function usualHost(family: Family, gutters: readonly Gutter[]): Gutter {
+  const host = possibleHost(family, gutters);
+  if (!host) throw new RangeError(nowhere(family));
+  return host;
+}
+
+/** That a family can stand on nothing that there is, in words. */
+export const nowhere = ({ on, title }: Family): string =>
+  on === 'fold'
+    ? `${title} stands on a fold, and there is none: draft a part with a fold, or begin from a folded card.`
+    : `${title} lies on a panel, and there is none: draft a part first.`;
 
 /** A mechanism on a fold or a panel, with the family's measures for that fold except where `params` says otherwise. */
 export function newInstance(

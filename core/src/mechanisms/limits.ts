@@ -35,10 +35,12 @@ export function outsideSpecs(family: Family, params: Params): string | undefined
               ? spec.choices.some((one) => one.value === value)
                 ? undefined
                 : `${what} is “${String(value)}”; choose ${spec.choices.map((one) => `“${one.value}”`).join(' or ')}.`
-              : spec.kind === 'text'
-                ? typeof value === 'string' && value.length <= spec.maxLength
+              : spec.kind === 'text' || spec.kind === 'stock'
+                ? typeof value === 'string' && value.length <= (spec.kind === 'text' ? spec.maxLength : 60)
                   ? undefined
-                  : `${what} should be a text of at most ${spec.maxLength} letters.`
+                  : spec.kind === 'stock'
+                    ? `${what} should be the id of a stock.`
+                    : `${what} should be a text of at most ${spec.maxLength} letters.`
                 : typeof value === 'boolean'
                   ? undefined
                   : `${what} should be yes or no.`;

@@ -2,7 +2,14 @@
  * What a mechanism adds, put together piece by piece: parts, joints and lines get their ids within the instance and their
  * names, glue and drivers their usual form.
  */
-import type { DieLine, GlueZone, PanelMark, Part } from '../dieline/part.ts';
+import {
+  workOf,
+  type DieLine,
+  type GlueZone,
+  type Layer,
+  type PanelMark,
+  type Part,
+} from '../dieline/part.ts';
 import type { Drive, GlueJoint, Joint } from '../design/design.ts';
 import { alignSegment, compose, IDENTITY, place, type Isometry } from '../geometry/isometry.ts';
 import { placePath, polyline, straight, type Path } from '../geometry/path.ts';
@@ -29,6 +36,8 @@ interface Drawn {
   readonly zones?: readonly GlueZone[];
   readonly quantity?: number;
   readonly grainRad?: number;
+  /** That of the mechanism unless said. */
+  readonly stockId?: string;
 }
 
 interface PlateRest extends Drawn {
@@ -40,6 +49,13 @@ interface PlateRest extends Drawn {
 interface PartRest extends Drawn {
   readonly panels: readonly (readonly [id: string, name: string, at: Point])[];
 }
+
+/** What a part of a mechanism is called: after the mechanism, but not the same word twice. */
+const partName = (mechanism: string, title: string): string => {
+  const [own, first] = [mechanism.toLowerCase(), title.toLowerCase()];
+  if (title === '' || own === first || own.endsWith(` ${first}`) || own === `${first}s`) return mechanism;
+  return first.startsWith(`${own} `) || first.startsWith(`${own.replace(/s$/, '')} `) ? title.charAt(0).toUpperCase() + title.slice(1) : `${mechanism} ${title}`;
+};
 
 /** Zones on the back of a part. */
 export const zonesOf = ({
@@ -96,6 +112,26 @@ const NOTHING: Contribution = {
 const ownFrames = (part: Part): Readonly<Record<string, Isometry>> =>
   Object.fromEntries(part.marks.map((mark) => [mark.id, IDENTITY]));
 
+const OTHER_FACE = { front: 'back', back: 'front' } as const;
+
+/** A joint that is described as seen from the back of its host. */
+function seenFromBehind(joint: Joint): Joint {
+  switch (joint.kind) {
+    case 'pivot':
+      return { ...joint, face: OTHER_FACE[joint.face], behind: true };
+    case 'slide':
+    case 'pin':
+      return { ...joint, face: OTHER_FACE[joint.face] };
+    case 'tongue':
+    case 'cross':
+    case 'rest':
+    case 'wrap':
+      return { ...joint, behind: true };
+    default:
+      return joint;
+  }
+}
+
 /** Collects what one instance adds. */
 export class Making {
   private readonly parts: Part[] = [];
@@ -132,17 +168,18 @@ export class Making {
   /** A part with several panels, each with its id, its name and a place on it. */
   part(id: string, outline: Path | Ring, rest: PartRest): Part {
     const { title = id, cuts = {}, lines = [], quantity = 1, grainRad = null, panels } = rest;
+    const { stockId = this.context.stockId } = rest;
     return this.add({
       id: this.id(id),
-      name: `${this.context.name} ${title}`,
-      stockId: this.context.stockId,
+      name: partName(this.context.name, title),
+      stockId,
       grainRad,
       quantity,
       lines: [
-        { id: 'outline', layer: 'cut', path: pathOf(outline) },
+        { id: 'outline', ...workOf('cut'), path: pathOf(outline) },
         ...Object.entries(cuts).map(([line, path]): DieLine => ({
           id: line,
-          layer: 'cut',
+          ...workOf('cut'),
           path: pathOf(path),
         })),
         ...lines,
@@ -159,13 +196,20 @@ export class Making {
     change: (made: Strip) => Part = (made) => made.part,
   ): Part {
     const { name, stockId } = this.context;
-    const made = strip({ ...spec, id: this.id(id), name: `${name} ${spec.title ?? id}`.trim(), stockId });
+    const made = strip({ ...spec, id: this.id(id), name: partName(name, spec.title ?? id), stockId });
     return this.add(change(made), made.frames);
   }
 
-  /** Any joint, its id within the instance. */
+  /** Any joint, its id within the instance; on the back of what the mechanism stands on it is seen from there. */
   join(joint: Joint): void {
-    this.joints.push({ ...joint, id: this.id(joint.id) });
+    const made = { ...joint, id: this.id(joint.id) };
+    this.joints.push(this.fromBehind(made.hostPartId) ? seenFromBehind(made) : made);
+  }
+
+  /** Whether a part is what the mechanism stands on, and it stands on its back. */
+  private fromBehind(partId: string): boolean {
+    const { left, right } = this.context.gutter;
+    return [left, right].some((side) => side.partId === partId && side.frame.flip);
   }
 
   /**
@@ -256,13 +300,8 @@ export class Making {
   }
 
   /** A line on what the mechanism stands on, in mechanism coordinates. */
-  line(
-    id: string,
-    layer: DieLine['layer'],
-    path: Path,
-    side: Contribution['hostLines'][number]['side'] = 'left',
-  ): void {
-    this.hostLines.push({ side, line: { id: this.id(id), layer, path } });
+  line(id: string, layer: Layer, path: Path, side: Contribution['hostLines'][number]['side'] = 'left'): void {
+    this.hostLines.push({ side, line: { id: this.id(id), ...workOf(layer), path } });
   }
 
   /** A hole in what it stands on, drawn in a frame of its own. */
@@ -274,7 +313,7 @@ export class Making {
   landing(ring: Ring, frame: Isometry = IDENTITY, id = 'landing'): void {
     this.line(
       id,
-      'guide',
+      'mark',
       polyline(
         ring.map((p) => place(frame, p)),
         true,
@@ -284,7 +323,7 @@ export class Making {
 
   /** A guide along a line. */
   guide(id: string, from: Point, to: Point, side: Side = 'left'): void {
-    this.line(id, 'guide', straight(from, to), side);
+    this.line(id, 'mark', straight(from, to), side);
   }
 
   /** All of it, with what else there is to say. */

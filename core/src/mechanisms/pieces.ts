@@ -1,5 +1,12 @@
 /** Shapes that the families build from, strips of panels with tapered tabs before all; and the limits that they share. */
-import type { DieLine, GlueZone, Layer, PanelMark, Part } from '../dieline/part.ts';
+import {
+  workOf,
+  type DieLine,
+  type GlueZone,
+  type LineWork,
+  type PanelMark,
+  type Part,
+} from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { shift, type Isometry } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
@@ -9,11 +16,10 @@ import type { Constraint } from './family.ts';
 /** A measure in a sentence: tenths of a millimetre. */
 export const round = (mm: number): string => String(Math.round(mm * 10) / 10);
 
-export interface StripTab {
+export interface StripTab extends LineWork {
   readonly id: string;
   readonly name: string;
   readonly foldId: string;
-  readonly layer: Layer;
   readonly face: 'front' | 'back';
 }
 
@@ -24,7 +30,7 @@ export interface StripSpec {
   readonly widthMm: number;
   readonly panels: readonly { readonly id: string; readonly name: string; readonly lengthMm: number }[];
   /** The folds between one panel and the next. */
-  readonly folds: readonly { readonly id: string; readonly layer: Layer }[];
+  readonly folds: readonly ({ readonly id: string } & LineWork)[];
   /** Tabs before the first and after the last panel. */
   readonly first?: StripTab;
   readonly last?: StripTab;
@@ -65,9 +71,10 @@ export function strip(spec: StripSpec): Strip {
     [0, w],
     ...(first ? [low[2], low[3]] : []),
   ];
-  const fold = (id: string, layer: Layer, x: number): DieLine => ({
+  const fold = (id: string, { process, fold }: LineWork, x: number): DieLine => ({
     id,
-    layer,
+    process,
+    fold,
     path: straight([x, 0], [x, w]),
   });
   const zone = (tab: StripTab, ring: Point[]): GlueZone => ({
@@ -91,10 +98,10 @@ export function strip(spec: StripSpec): Strip {
       grainRad: Math.PI / 2,
       quantity: 1,
       lines: [
-        { id: 'outline', layer: 'cut', path: polyline(outline, true) },
-        ...(first ? [fold(first.foldId, first.layer, 0)] : []),
-        ...spec.folds.map((f, i) => fold(f.id, f.layer, at[i + 1])),
-        ...(last ? [fold(last.foldId, last.layer, far)] : []),
+        { id: 'outline', ...workOf('cut'), path: polyline(outline, true) },
+        ...(first ? [fold(first.foldId, first, 0)] : []),
+        ...spec.folds.map((f, i) => fold(f.id, f, at[i + 1])),
+        ...(last ? [fold(last.foldId, last, far)] : []),
       ],
       glueZones: [...(first ? [zone(first, low)] : []), ...(last ? [zone(last, high)] : [])],
       marks: [

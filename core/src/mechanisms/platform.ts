@@ -9,6 +9,7 @@
  * - Closed, the outer edge lies a + p + plane from the gutter: that is the reach.
  * - Open to 180 deg the planes float above the halves only when p > b; p = b would lay everything flat.
  */
+import { workOf } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { alignSegment, shift } from '../geometry/isometry.ts';
 import {
@@ -117,8 +118,8 @@ function wing(side: 'left' | 'right', m: Measures, made: Making) {
     { id: 'plane', name: 'plane', lengthMm: left ? m.planeLeft : m.planeRight },
   ];
   const ends = [
-    { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'valley', face: 'back' },
-    { id: 'ridge', name: 'ridge tab', foldId: 'hinge', layer: 'mountain', face: 'front' },
+    { id: 'foot', name: 'foot tab', foldId: 'foot', ...workOf('valley'), face: 'back' },
+    { id: 'ridge', name: 'ridge tab', foldId: 'hinge', ...workOf('mountain'), face: 'front' },
   ] as const;
   return made.strip(`${side}-plane`, {
     title: `${side} plane`,
@@ -126,7 +127,7 @@ function wing(side: 'left' | 'right', m: Measures, made: Making) {
     tabMm: m.tab,
     taperMm: m.taper,
     panels: left ? panels : [...panels].reverse(),
-    folds: [{ id: 'edge', layer: 'mountain' }],
+    folds: [{ id: 'edge', ...workOf('mountain') }],
     first: left ? ends[0] : ends[1],
     last: left ? ends[1] : ends[0],
   });

@@ -1,6 +1,6 @@
 /** A prop: a strip with a foot on a half, that stands up through a narrow slot of another part and slides in it. */
 import { fit, stockById } from '../stock/stock.ts';
-import type { DieLine, Part } from '../dieline/part.ts';
+import { workOf, type DieLine, type Part } from '../dieline/part.ts';
 import { polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { BuildContext, Contribution } from './family.ts';
@@ -47,7 +47,7 @@ export function prop(context: BuildContext, spec: PropSpec): Prop {
     taperMm: spec.taperMm,
     panels: [{ ...spec.panel, lengthMm: spec.lengthMm }],
     folds: [],
-    first: { id: 'foot', name: 'foot tab', foldId: 'foot', layer: 'mountain', face: 'front' },
+    first: { id: 'foot', name: 'foot tab', foldId: 'foot', ...workOf('mountain'), face: 'front' },
   });
   // Props turn their tabs outwards: on the left half the part lies the other way round.
   made.foot(part, {
@@ -80,7 +80,7 @@ export function prop(context: BuildContext, spec: PropSpec): Prop {
   return {
     contribution: made.done(),
     hostId,
-    slot: { id: 'slot', layer: 'cut', path: polyline(ring, true) },
+    slot: { id: 'slot', ...workOf('cut'), path: polyline(ring, true) },
   };
 }
 

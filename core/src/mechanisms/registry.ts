@@ -6,7 +6,9 @@ import { easel } from './easel.ts';
 import type { Family } from './family.ts';
 import { door, liftFlap } from './flaps.ts';
 import { flipPanel } from './flipPanel.ts';
+import { insert } from './insert.ts';
 import { layered } from './layered.ts';
+import { mats } from './mats.ts';
 import { pendulum } from './pendulum.ts';
 import { platform } from './platform.ts';
 import { riser } from './riser.ts';
@@ -45,6 +47,8 @@ export const FAMILIES: readonly Family[] = [
   bentStand,
   bellyBand,
   layered,
+  mats,
+  insert,
 ];
 
 /** The family with this id, if the program has it. */

@@ -9,6 +9,7 @@
  *   fold to along it;
  * - folded, the flag lies in the pocket between base and middle: its height is at most m, and its base's, less the margin.
  */
+import { workOf } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { shift } from '../geometry/isometry.ts';
 import { placePath } from '../geometry/path.ts';
@@ -166,8 +167,8 @@ export const sidePull: Family = {
           { id: 'pull', name: 'pull', lengthMm: m.pull },
         ],
         folds: [
-          { id: 'pocket', layer: 'valley' },
-          { id: 'turn', layer: 'mountain' },
+          { id: 'pocket', ...workOf('valley') },
+          { id: 'turn', ...workOf('mountain') },
         ],
       },
       ({ part }) => ({

@@ -105,6 +105,13 @@ export const letters = (
   shown?: Shown,
 ): Measure<string> => ({ spec: { label, hint, kind: 'text', maxLength, shown }, usual, read: choice });
 
+/** The stock of one of its parts: that of the mechanism unless another is chosen. */
+export const stock = (label: string, hint: string, shown?: Shown): Measure<string> => ({
+  spec: { label, hint, kind: 'stock', shown },
+  usual: '',
+  read: choice,
+});
+
 /** Where a mechanism is along its fold: the key by which every one of them is moved. */
 export const PLACE_KEY = 'alongMm';
 

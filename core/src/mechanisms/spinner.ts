@@ -9,7 +9,7 @@
  *   half between them: 2 alpha <= 90 deg.
  * - At 45 deg the middle creases swing by a right angle: from along the gutter to straight across it.
  */
-import type { DieLine } from '../dieline/part.ts';
+import { workOf, type DieLine } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { shift } from '../geometry/isometry.ts';
 import { polyline, straight } from '../geometry/path.ts';
@@ -136,9 +136,9 @@ function end(m: Measures, sign: 1 | -1) {
   const tip = sign * (m.half + m.arm);
   const name = sign > 0 ? 'upper' : 'lower';
   const lines: DieLine[] = [
-    { id: `${name}-left`, layer: 'valley', path: straight([0, 0], [-w, h]) },
-    { id: `${name}-crease`, layer: 'mountain', path: straight([0, 0], [0, h]) },
-    { id: `${name}-right`, layer: 'valley', path: straight([0, 0], [w, h]) },
+    { id: `${name}-left`, ...workOf('valley'), path: straight([0, 0], [-w, h]) },
+    { id: `${name}-crease`, ...workOf('mountain'), path: straight([0, 0], [0, h]) },
+    { id: `${name}-right`, ...workOf('valley'), path: straight([0, 0], [w, h]) },
   ];
   // The upper arm is on the right triangle, the lower one on the left: they never meet.
   const x = sign * m.armWidth;
@@ -225,7 +225,7 @@ function build(params: Params, context: Parameters<Family['build']>[1]): Contrib
       [x, m.along - h],
       [0, m.along],
     ];
-    made.line(`landing-${side}`, 'guide', polyline(ring), side);
+    made.line(`landing-${side}`, 'mark', polyline(ring), side);
   }
   return made.done();
 }

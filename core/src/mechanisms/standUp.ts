@@ -8,6 +8,7 @@
  * - It opens flat when beta1 >= 90 deg, so alpha1 <= beta2; and beta2 <= 90 deg, or the feet are too far round.
  * - Closed, a panel point x from the gutter and h over the foot lies x from the gutter and h below the foot.
  */
+import { workOf } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { alignSegment, IDENTITY } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
@@ -186,9 +187,9 @@ export const standUp: Family = {
       // The grain runs along the panel's foot, its longest fold.
       grainRad: Math.atan2(onPanel(1, 0)[1], onPanel(1, 0)[0]),
       lines: [
-        { id: 'foot-right', layer: 'valley', path: straight([0, 0], onPanel(m.width, 0)) },
-        { id: 'crease', layer: 'mountain', path: straight([0, 0], crest) },
-        { id: 'foot-left', layer: 'valley', path: straight([0, 0], gussetEnd) },
+        { id: 'foot-right', ...workOf('valley'), path: straight([0, 0], onPanel(m.width, 0)) },
+        { id: 'crease', ...workOf('mountain'), path: straight([0, 0], crest) },
+        { id: 'foot-left', ...workOf('valley'), path: straight([0, 0], gussetEnd) },
       ],
       cuts: m.window ? { window } : {},
       glue: { 'glue-left': [...gussetTab].reverse(), 'glue-right': panelTab },

@@ -9,7 +9,7 @@
  *   parallelogram: each panel stays parallel to the opposite half and the step lies flat when the card lies open.
  * - The cut-in form has no other paper than the card's own: p + q = a + b, so p = b, q = a and the ridge is scored at b - a.
  */
-import type { DieLine } from '../dieline/part.ts';
+import { workOf, type Layer } from '../dieline/part.ts';
 import { isOneSheet, type Gutter } from '../design/frames.ts';
 import { compose, IDENTITY, shift, type Isometry } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
@@ -144,8 +144,7 @@ function buildCutIn(m: Measures, context: BuildContext): Contribution {
   const made = new Making(context);
   const [bottom, top] = [m.along, m.along + m.width];
   const ridge = m.b - m.a;
-  const line = (id: string, layer: DieLine['layer'], from: Point, to: Point) =>
-    made.line(id, layer, straight(from, to));
+  const line = (id: string, layer: Layer, from: Point, to: Point) => made.line(id, layer, straight(from, to));
   line('slit-low', 'cut', [-m.a, bottom], [m.b, bottom]);
   line('slit-high', 'cut', [-m.a, top], [m.b, top]);
   line('foot-left', 'valley', [-m.a, bottom], [-m.a, top]);
@@ -183,7 +182,7 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
     id: side,
     name: `${side} tab`,
     foldId: `foot-${side}`,
-    layer: under ? ('mountain' as const) : ('valley' as const),
+    ...workOf(under ? 'mountain' : 'valley'),
     face: under ? ('front' as const) : ('back' as const),
   }));
   const part = made.strip('strip', {
@@ -194,7 +193,7 @@ function buildGlued(m: Measures, context: BuildContext): Contribution {
       { id: 'back', name: 'left panel', lengthMm: m.p },
       { id: 'front', name: 'right panel', lengthMm: m.q },
     ],
-    folds: [{ id: 'ridge', layer: 'mountain' }],
+    folds: [{ id: 'ridge', ...workOf('mountain') }],
     first,
     last,
   });

@@ -10,6 +10,7 @@
  * - Closed, a panel point at distance r from the apex and angle gamma from its foot (towards the crease) lies
  *   r sin(alpha + gamma) from the gutter and r cos(alpha + gamma) along it from the apex.
  */
+import { workOf } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { alignSegment, compose, IDENTITY, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
@@ -245,9 +246,9 @@ function build(params: Params, context: BuildContext): Contribution {
     title: 'panels',
     grainRad: Math.PI / 2,
     lines: [
-      { id: 'foot-left', layer: footLayer, path: straight([0, 0], left.foot) },
-      { id: 'crease', layer: 'mountain', path: straight([0, 0], [0, m.crease]) },
-      { id: 'foot-right', layer: footLayer, path: straight([0, 0], right.foot) },
+      { id: 'foot-left', ...workOf(footLayer), path: straight([0, 0], left.foot) },
+      { id: 'crease', ...workOf('mountain'), path: straight([0, 0], [0, m.crease]) },
+      { id: 'foot-right', ...workOf(footLayer), path: straight([0, 0], right.foot) },
     ],
     zones: [
       { id: 'glue-left', outline: [...ends.left].reverse(), face, kind: 'glue' },

@@ -11,7 +11,7 @@
  */
 import type { Gutter } from '../design/frames.ts';
 import { USUAL_TAB_MM } from '../stock/stock.ts';
-import type { DieLine } from '../dieline/part.ts';
+import { workOf, type DieLine } from '../dieline/part.ts';
 import { compose, place, shift } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
@@ -101,7 +101,7 @@ function pulledStrip(m: ReturnType<typeof waterfallMeasures>, made: Making) {
     grainRad: 0,
     lines: bands.map((k): DieLine => ({
       id: `score-${k}`,
-      layer: 'mountain',
+      ...workOf('mountain'),
       path: straight([x0, -k * m.s], [x1, -k * m.s]),
     })),
     keepOut: rectangle(x0, -m.n * m.s, m.width, m.n * m.s),

@@ -8,7 +8,7 @@
  * - The notch reaches over the rim by its depth.
  */
 import type { Gutter } from '../design/frames.ts';
-import type { DieLine } from '../dieline/part.ts';
+import { workOf, type DieLine } from '../dieline/part.ts';
 import { BRAD, fit, USUAL_TAB_MM, USUAL_WEB_MM } from '../stock/stock.ts';
 import { compose, shift } from '../geometry/isometry.ts';
 import { circle, placePath, straight, type Path } from '../geometry/path.ts';
@@ -136,7 +136,7 @@ export const wheel: Family = {
       const way = direction(Math.PI / 2 + ((i + 0.5) * 2 * Math.PI) / m.n);
       return {
         id: `sector-${i + 1}`,
-        layer: 'guide',
+        ...workOf('mark'),
         path: straight(scale(way, PIVOT_RADIUS_MM + 2), scale(way, m.r - 1)),
       };
     });
@@ -161,7 +161,7 @@ export const wheel: Family = {
       drive: made.drive(0, 360),
     });
     made.cut('pivot-hole', pivot, at);
-    made.line('rim', 'guide', placePath(at, circle([0, 0], m.r)));
+    made.line('rim', 'mark', placePath(at, circle([0, 0], m.r)));
     if (!m.covered) {
       made.cut('aperture', aperture, at);
       made.cut('notch', rectangle(m.r - m.notch, -9, m.notch + NOTCH_OVER_MM, 18), at);

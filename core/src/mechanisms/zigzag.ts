@@ -18,6 +18,7 @@
  * own way, cos^2(b) = ((D / w)^2 - 1) / (n^2 - 1), and that way is turned by atan(tan(b) / n) out of the chord. Near closed
  * such a strip would run through door and back: paper is pressed aside there and leans on them.
  */
+import { workOf } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
 import { ALONG_FOLD, handlesOf } from './handles.ts';
@@ -116,10 +117,10 @@ export const zigzag: Family = {
       })),
       folds: Array.from({ length: m.k }, (_, i) => ({
         id: `fold-${i + 1}`,
-        layer: i % 2 === 0 ? 'mountain' : 'valley',
+        ...workOf(i % 2 === 0 ? 'mountain' : 'valley'),
       })),
-      first: { id: 'left', name: 'left tab', foldId: 'foot-left', layer: 'valley', face: 'back' },
-      last: { id: 'right', name: 'right tab', foldId: 'foot-right', layer: 'valley', face: 'back' },
+      first: { id: 'left', name: 'left tab', foldId: 'foot-left', ...workOf('valley'), face: 'back' },
+      last: { id: 'right', name: 'right tab', foldId: 'foot-right', ...workOf('valley'), face: 'back' },
     });
     for (const side of ['left', 'right'] as const)
       made.foot(part, {

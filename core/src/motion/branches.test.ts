@@ -1,4 +1,5 @@
 /** Which branch of a motion is shown: that of the drawn rest, through dead points; and travels that are torn on the way. */
+import { workOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { checkContext } from '../checks/context.ts';
 import { runChecks } from '../checks/runChecks.ts';
@@ -140,7 +141,7 @@ describe('folds drawn on the card from its own fold', () => {
       additions: Object.fromEntries(
         lines.map(([id, layer, from, to]) => [
           id,
-          { id, partId: 'card', panelId: 'right', line: { id, layer, path: straight(from, to) } },
+          { id, partId: 'card', panelId: 'right', line: { id, ...workOf(layer), path: straight(from, to) } },
         ]),
       ),
     };

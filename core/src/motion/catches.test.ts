@@ -1,4 +1,5 @@
 /** Catches against angles derived by hand, against piercing edges (brute force), and none where there is none. */
+import { workOf } from '../dieline/part.ts';
 import { pieceScaleMend } from '../checks/pieceScale.ts';
 import { describe, expect, it } from 'vitest';
 import { findMend } from '../checks/clearing.ts';
@@ -74,7 +75,7 @@ describe('catch angles against derived ones', () => {
         lines: {
           o: {
             id: 'o',
-            layer: 'cut' as const,
+            ...workOf('cut'),
             path: polyline(
               [
                 [0, 0],
@@ -86,6 +87,7 @@ describe('catch angles against derived ones', () => {
             ),
           },
         },
+        marks: {},
         glueZones: {
           z: {
             id: 'z',
@@ -350,7 +352,8 @@ describe('catches on random cards', () => {
           stockId: 'slate-240',
           grainRad: null,
           quantity: 1,
-          lines: { o: { id: 'o', layer: 'cut', path: circle([0, 0], height) } },
+          lines: { o: { id: 'o', ...workOf('cut'), path: circle([0, 0], height) } },
+          marks: {},
           glueZones: {
             z: {
               id: 'z',

@@ -167,7 +167,7 @@ describe('a tongue in a slot', () => {
             lines: part.lines.map((line) => {
               const [first] = [line.path.start];
               const isSlot =
-                line.layer === 'cut' &&
+                line.process === 'cut' &&
                 Math.abs(first[0] - x) < 1 &&
                 first[1] >= low - 1 &&
                 first[1] <= high + 1 &&

@@ -2,8 +2,7 @@
  * The closed card: every panel projected onto the half that holds still, as an overlay of outlines in the card's plane.
  * Overhang is what lies outside the closed card itself; the silhouette is everything.
  */
-import { CARD_ID } from '../design/frames.ts';
-import { inverse, place } from '../geometry/isometry.ts';
+import { IDENTITY, inverse, place } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import { counterClockwise, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, union } from '../geometry/regions.ts';
@@ -41,8 +40,8 @@ export function closedState(sweep: Sweep): ClosedState {
   const panels = sweep.linkage.panels.filter(
     (panel) => sweep.linkage.attached[panel.body] && !panel.takenOut,
   );
-  const base = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right') ?? panels[0];
-  const toCard = inverse(base.placement);
+  const base = sweep.linkage.still;
+  const toCard = inverse(base?.placement ?? IDENTITY);
   const project = (panel: PanelRef, ring: Ring): Ring =>
     counterClockwise(
       ring.map((p) => {

@@ -1,4 +1,5 @@
 /** The solved motion against closed forms derived here, independently of the solver. */
+import { cardGutter } from '../design/frames.ts';
 import { describe, expect, it } from 'vitest';
 import { newDesign } from '../design/design.ts';
 import type { Params } from '../mechanisms/family.ts';
@@ -16,7 +17,7 @@ import { apart, at, crease, RAD, randomLegal, ridge, withMechanism, type V3 } fr
 
 describe('step against its closed form', () => {
   const random = seededRandom(41);
-  const base = withMechanism(step, step.defaults(expand(newDesign('x')).gutter));
+  const base = withMechanism(step, step.defaults(cardGutter(newDesign('x'))));
   const cases = Array.from({ length: 24 }, (_, i) =>
     randomLegal(
       step,
@@ -49,7 +50,7 @@ describe('step against its closed form', () => {
       expect(motion.components.map((c) => c.state)).toEqual(['moves']);
       const card = m.cutIn;
       const [partId, back, front] = card ? ['card', 'm/back', 'm/front'] : ['m/strip', 'back', 'front'];
-      const onRidge: Point = card ? place(expand(design).gutter.left.frame, [m.b - m.a, m.along]) : [m.p, 0];
+      const onRidge: Point = card ? place(cardGutter(design).left.frame, [m.b - m.a, m.along]) : [m.p, 0];
       let worst = 0;
       for (let deg = 0; deg <= 180; deg++) {
         const [x, z] = ridge(m, deg * RAD);
@@ -71,7 +72,7 @@ describe('step against its closed form', () => {
 
 describe('floating layer against its closed form', () => {
   const random = seededRandom(44);
-  const base = withMechanism(platform, platform.defaults(expand(newDesign('x')).gutter));
+  const base = withMechanism(platform, platform.defaults(cardGutter(newDesign('x'))));
 
   it.each(Array.from({ length: 12 }, (_, i) => i))('random platform %i, every degree from 1 to 179', () => {
     const params = randomLegal(
@@ -115,7 +116,7 @@ describe('floating layer against its closed form', () => {
 
 describe('V-fold against its closed form', () => {
   const random = seededRandom(42);
-  const base = withMechanism(vfold, vfold.defaults(expand(newDesign('x')).gutter));
+  const base = withMechanism(vfold, vfold.defaults(cardGutter(newDesign('x'))));
   const cases = Array.from({ length: 24 }, (_, i) =>
     randomLegal(
       vfold,
@@ -176,7 +177,7 @@ describe('V-fold on a step against both closed forms', () => {
     const under = withMechanism(
       step,
       {
-        ...step.defaults(expand(base).gutter),
+        ...step.defaults(cardGutter(base)),
         leftMm: a,
         rightMm: b,
         parallel: i % 2 === 0,
@@ -262,7 +263,7 @@ describe('V-fold inside the crease of a V-fold', () => {
   it.each(Array.from({ length: 8 }, (_, i) => i))('random pair %i, every degree from 1 to 179', () => {
     const base = newDesign('Nested', { closedWidthMm: 200, closedHeightMm: 220 });
     const outer: Params = {
-      ...vfold.defaults(expand(base).gutter),
+      ...vfold.defaults(cardGutter(base)),
       symmetric: false,
       alongMm: 70,
       leftFootDeg: 45 + 15 * random(),

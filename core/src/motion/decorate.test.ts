@@ -1,4 +1,5 @@
 /** The map against trial: strips glued to a panel in every direction, folded and checked like any other part. */
+import { workOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { newDesign, type Design, type Instance } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
@@ -90,7 +91,8 @@ describe('where a panel may be decorated', () => {
               stockId: 'slate-240',
               grainRad: null,
               quantity: 1,
-              lines: { o: { id: 'o', layer: 'cut', path: polyline(ring, true) } },
+              lines: { o: { id: 'o', ...workOf('cut'), path: polyline(ring, true) } },
+              marks: {},
               glueZones: { z: { id: 'z', outline: zone, face: 'back', kind: 'glue' } },
             },
           },

@@ -6,7 +6,7 @@
 import type { Expanded } from '../mechanisms/expand.ts';
 import type { Drive, Joint } from '../design/design.ts';
 import { panelAt, type PanelPlan } from '../dieline/panels.ts';
-import { compose, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { distance, middle, subtract, type Point } from '../geometry/point.ts';
 import { distanceToRing } from '../geometry/polygon.ts';
 import { fromIsometry, rigidIdentity } from '../geometry/rigid.ts';
@@ -88,12 +88,17 @@ const leanOf = ({ leanDeg, on }: Pick<Leaning, 'leanDeg' | 'on'>) => ({
   halfMm: distance(...on) / 2,
 });
 
+/** What the first driver does: it opens a card, folds a structure up (180 is flat); a flat sheet has nothing to open. */
+const OPENING_NAMES = { card: 'Opening', sheet: 'Lying flat', structure: 'Folding up' } as const;
+const OPENING = { id: 'opening', unit: 'deg', from: 0, to: 180, rest: 180, atOpeningDeg: 180 } as const;
+
+/** Turned over about the line itself. */
+const TURNED: Isometry = { angleRad: 0, flip: true, dx: 0, dy: 0 };
+
 /** Collects links, drivers and faults while joint after joint is hung. */
 class Hanger {
   readonly links: Link[];
-  readonly drivers: Driver[] = [
-    { id: 'opening', name: 'Opening', unit: 'deg', from: 0, to: 180, rest: 180, atOpeningDeg: 180 },
-  ];
+  readonly drivers: Driver[];
   readonly laid: Lying[] = [];
   readonly excused: (readonly [number, number])[] = [];
   readonly passages: Passage[] = [];
@@ -105,6 +110,7 @@ class Hanger {
   readonly wrapped = new Map<number, number>();
 
   constructor(private readonly on: Hanging) {
+    this.drivers = [{ ...OPENING, name: OPENING_NAMES[on.expanded.base.kind] }];
     this.links = [...on.creaseLinks];
     this.bodyCount = on.paperBodies;
     this.partIndex = new Map(on.expanded.parts.map((part, i) => [part.id, i]));
@@ -233,7 +239,7 @@ class Hanger {
     const onHost = place(joint.placement, joint.at);
     const laid = this.placed(joint, onHost);
     if (!laid) return;
-    const frame = turn(0, ...onHost);
+    const frame = compose(turn(0, ...onHost), joint.behind ? TURNED : IDENTITY);
     this.links.push({
       ...plainLink('pivot', laid.host.body, laid.held.body, joint.id),
       inLeft: laid.inHost(frame),
@@ -300,7 +306,8 @@ class Hanger {
     return {
       held,
       host,
-      slot: compose(host.placement, alongLine(joint.slot)),
+      // Seen from behind, what is left of the line is right of it, and what leans towards one leans away.
+      slot: compose(host.placement, compose(alongLine(joint.slot), joint.behind ? TURNED : IDENTITY)),
       on: compose(held.placement, alongLine(joint.on)),
     };
   }
@@ -402,8 +409,8 @@ class Hanger {
     this.laid.push({
       panel: held.panel,
       host: host.panel,
-      onFront: true,
-      turned: false,
+      onFront: !joint.behind,
+      turned: joint.behind === true,
       layers: joint.layers,
     });
   }

@@ -7,18 +7,19 @@
  * angle. Folds inside one body do not move: they are kept with what holds them. Other joints are made into links in
  * `jointLinks.ts`.
  */
+import { senseSign } from '../dieline/part.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import { CARD_ID, GUTTER_ID, RIGHT_GUTTER_ID } from '../design/frames.ts';
 import { panelPlan, type Hinge, type PanelPlan } from '../dieline/panels.ts';
 import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
-import { compose, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { compose, IDENTITY, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { distance } from '../geometry/point.ts';
 import { fromIsometry } from '../geometry/rigid.ts';
 import { glueEnds } from './glueEnds.ts';
 import { jointLinks } from './jointLinks.ts';
 import type { Crease, Driver, GluedPlace, HeldFold, Lying, Link, LinkageFault, Passage } from './links.ts';
 import { Merger } from './merging.ts';
-import { isCover, type PanelRef } from './panelRef.ts';
+import { isCover, rootPanel, type PanelRef } from './panelRef.ts';
 
 export type { Crease, LinkageFault } from './links.ts';
 export { isCover, type PanelRef } from './panelRef.ts';
@@ -40,6 +41,8 @@ export interface Linkage {
   /** Folds that glue holds, and all glued places. */
   readonly heldFolds: readonly HeldFold[];
   readonly glued: readonly GluedPlace[];
+  /** Glue that closes a structure when it is folded up; of anything else there is none. */
+  readonly closings: readonly GluedPlace[];
   /** The opening comes first. */
   readonly drivers: readonly Driver[];
   /** Pairs of panels that may pass through each other anywhere: bands that bend, and what leans. Lower index first. */
@@ -50,8 +53,9 @@ export interface Linkage {
   readonly laid: readonly Lying[];
   /** Bodies of bands that bend round an edge of another body, and lie behind it afterwards. */
   readonly wrapped: ReadonlyMap<number, number>;
-  /** The body that holds still: the right half of the card. */
+  /** The body that holds still, and the panel by which the base is known: the right half of a card; null without any panel. */
   readonly root: number;
+  readonly still: PanelRef | null;
   /** Whether a body hangs together with the card; parts that are glued to nothing do not move with it. */
   readonly attached: readonly boolean[];
   readonly faults: readonly LinkageFault[];
@@ -68,7 +72,8 @@ export function linkageOf(expanded: Expanded): Linkage {
   }
   const merger = new Merger(count);
   const faults: LinkageFault[] = [];
-  const glued = mergeGlued(expanded, plans, firstPanel, merger, faults);
+  const closings: GluedPlace[] = [];
+  const glued = mergeGlued(expanded, plans, firstPanel, merger, faults, closings);
   const { panels, bodyCount } = panelsOf(expanded, plans, firstPanel, merger);
   const placements = panels.map((panel) => panel.placement);
   const lying = glued.map(({ panel, host, onHostFront, layers }): Lying => ({
@@ -92,7 +97,8 @@ export function linkageOf(expanded: Expanded): Linkage {
   faults.push(...hung.faults);
   const lifts = layersOf([...lying, ...hung.laid], panels.length, placements);
   panels.forEach((panel, i) => (panels[i] = { ...panel, liftLayers: lifts[i] }));
-  const root = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right')?.body ?? 0;
+  const still = rootPanel(panels, expanded.rootPartId);
+  const root = still?.body ?? 0;
   const allLinks = followingFolds(creases, hung.links, hung.bodyCount);
   return {
     panels,
@@ -101,25 +107,36 @@ export function linkageOf(expanded: Expanded): Linkage {
     links: allLinks,
     heldFolds,
     glued,
+    closings,
     drivers: hung.drivers,
-    excused: [...hung.excused, ...leaningPairs(expanded, panels)],
+    excused: [
+      ...hung.excused,
+      ...leaningPairs(expanded, panels),
+      ...closings.map(({ panel, host }) => [Math.min(panel, host), Math.max(panel, host)] as const),
+    ],
     passages: hung.passages,
     laid: hung.laid,
     wrapped: hung.wrapped,
     root,
+    still: still ?? null,
     attached: reachable(hung.bodyCount, allLinks, root),
     faults,
   };
 }
 
-/** Merges what is glued; what contradicts itself, or is glued to nothing, is a fault. */
+/**
+ * Merges what is glued; what contradicts itself, or is glued to nothing, is a fault. Of a structure, glue between parts that
+ * hang together already closes it at the end: that is told apart, to be measured when all is folded up.
+ */
 function mergeGlued(
   expanded: Expanded,
   plans: readonly PanelPlan[],
   firstPanel: readonly number[],
   merger: Merger,
   faults: LinkageFault[],
+  closings: GluedPlace[],
 ): (GluedPlace & { readonly layers: number | undefined })[] {
+  const hanging = new Merger(expanded.parts.length);
   const partIndex = new Map(expanded.parts.map((part, i) => [part.id, i]));
   return expanded.joints.flatMap((joint) => {
     if (joint.kind !== 'glue') return [];
@@ -131,6 +148,14 @@ function mergeGlued(
     const panel = firstPanel[ends.part] + ends.panel;
     const host = firstPanel[ends.host] + ends.hostPanel;
     const { zone, at, onHostFront } = ends;
+    const glue = { jointId: joint.id, panel, host, zone, onHostFront, placement: joint.placement };
+    if (expanded.base.kind === 'structure') {
+      if (hanging.find(ends.part).root === hanging.find(ends.host).root) {
+        closings.push(glue);
+        return [];
+      }
+      hanging.glue(ends.part, ends.host, IDENTITY, [], joint.id);
+    }
     const { offMm, flipped } = merger.glue(panel, host, joint.placement, zone, joint.id);
     const { name } = expanded.parts[ends.part];
     if (offMm > JOINT_TOLERANCE_MM || flipped)
@@ -144,9 +169,7 @@ function mergeGlued(
           ? `${name} is glued to one body face up and face down at once.`
           : `${name} is glued to one body in two places that differ by ${offMm.toFixed(2)} mm.`,
       });
-    return [
-      { jointId: joint.id, panel, host, zone, onHostFront, placement: joint.placement, layers: joint.layers },
-    ];
+    return [{ ...glue, layers: joint.layers }];
   });
 }
 
@@ -206,6 +229,9 @@ function openingHinges(plan: PanelPlan): { hinges: Hinge[]; missing: boolean } {
   return { hinges, missing: hinges.length < found.length };
 }
 
+/** The angle to which a fold of a structure is folded up when it says none, degrees. */
+const FOLDED_UP_DEG = 90;
+
 /** Every fold: those that move as creases with their links, those inside one body as held. */
 function foldsOf(
   expanded: Expanded,
@@ -221,7 +247,10 @@ function foldsOf(
   const covers = new Set(panels.filter(isCover).map((panel) => panel.body));
   plans.forEach((plan, p) => {
     const part = expanded.parts[p];
-    const opening = part.id === CARD_ID ? openingHinges(plan) : { hinges: [], missing: false };
+    const opening =
+      part.id === CARD_ID && expanded.base.kind === 'card'
+        ? openingHinges(plan)
+        : { hinges: [], missing: false };
     if (opening.missing && plan.panels.length > 0)
       faults.push({
         kind: 'noFold',
@@ -233,7 +262,7 @@ function foldsOf(
     for (const hinge of plan.hinges) {
       const [l, r] = [firstPanel[p] + hinge.left, firstPanel[p] + hinge.right];
       const opens = opening.hinges.includes(hinge);
-      const sign = hinge.layer === 'valley' ? 1 : -1;
+      const sign = senseSign(hinge.fold);
       const onGutter = part.id === CARD_ID && hinge.lineIds.some(isGutter);
       const [left, right] = [panels[l], panels[r]];
       if (left.body === right.body) {
@@ -275,6 +304,10 @@ function foldsOf(
       const free =
         (onGutter && !opens) ||
         (expanded.leaning.has(part.id) && (covers.has(crease.left) || covers.has(crease.right)));
+      // A structure is folded up by hand, all its own folds together.
+      const foldsUp = expanded.base.kind === 'structure' && expanded.instanceOf[part.id] === undefined;
+      const { restDeg } = hinge.fold;
+      const upRad = ((restDeg ?? FOLDED_UP_DEG) * Math.PI) / 180;
       links.push({
         kind: 'fold',
         left: crease.left,
@@ -284,7 +317,12 @@ function foldsOf(
         sign: free ? 0 : sign,
         seed: 0,
         unbent: 0,
-        drive: opens ? { driver: 0, offset: sign * Math.PI, factor: -sign } : null,
+        drive: opens
+          ? { driver: 0, offset: sign * Math.PI, factor: -sign }
+          : foldsUp
+            ? { driver: 0, offset: sign * upRad, factor: (-sign * upRad) / Math.PI }
+            : null,
+        ...(restDeg === undefined ? {} : { restRad: (sign * restDeg * Math.PI) / 180 }),
         stops: null,
         crease: creases.length,
         jointId: null,

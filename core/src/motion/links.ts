@@ -26,6 +26,8 @@ export interface Link {
   readonly seed: number;
   /** The value at which a free fold is unbent: 0, or half a turn for pieces that lie face to face in their half slots. */
   readonly unbent: number;
+  /** The angle that a free fold keeps by itself, radians, with the fold's sign; unsaid where it does not matter. */
+  readonly restRad?: number;
   /** What moves it: value = offset + factor x (radians or mm of that driver); null when it follows the others. */
   readonly drive: { readonly driver: number; readonly offset: number; readonly factor: number } | null;
   /** Values between which it can move, null without stops. */

@@ -33,7 +33,7 @@ export function cutAlong(
   const off = (p: Point) => Math.abs(cross(d, subtract(p, a))) / length;
   const found: [number, number][] = [];
   for (const line of part.lines) {
-    if (!isCut(line.layer)) continue;
+    if (!isCut(line)) continue;
     const points = flatten(line.path);
     for (let i = 1; i < points.length; i++) {
       const [p, q] = [points[i - 1], points[i]];

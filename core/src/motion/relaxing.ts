@@ -2,7 +2,8 @@
  * Relaxing what the drivers leave free: of all poses that close the loops the one is shown in which the free folds share
  * the bend most evenly, each taken in its drawn sense from unbent: the least of sum (s phi - mean)^2. Folds next to a body
  * that the drivers hold are worked loose and count nothing. A fold that is free alone lies flat. No fold is spread to the
- * side on which it is not drawn: walls stand there.
+ * side on which it is not drawn: walls stand there. A fold that keeps an angle by itself is drawn to that one instead, by
+ * itself: it counts for no mean.
  */
 import { ComponentProblem } from './component.ts';
 import { behind } from './drawnSides.ts';
@@ -19,6 +20,7 @@ export class RelaxProblem implements Problem {
   readonly n: number;
   readonly m: number;
   private readonly folds: readonly FoldRow[];
+  private readonly resting: readonly FoldRow[];
   private readonly walls: readonly FoldRow[];
   private readonly inner: Float64Array;
   private readonly innerJacobian: Float64Array;
@@ -27,10 +29,14 @@ export class RelaxProblem implements Problem {
     private readonly problem: ComponentProblem,
     known: readonly boolean[],
   ) {
-    this.folds = foldRows(problem, (link) => !known[link.left] && !known[link.right]);
+    this.folds = foldRows(
+      problem,
+      (link) => link.restRad === undefined && !known[link.left] && !known[link.right],
+    );
+    this.resting = foldRows(problem, (link) => link.restRad !== undefined);
     this.walls = foldRows(problem, (link) => link.sign !== 0);
     this.n = problem.n;
-    this.m = problem.m + this.folds.length + this.walls.length;
+    this.m = problem.m + this.folds.length + this.resting.length + this.walls.length;
     this.inner = new Float64Array(problem.m);
     this.innerJacobian = new Float64Array(problem.m * problem.n);
   }
@@ -51,9 +57,14 @@ export class RelaxProblem implements Problem {
       r[first + i] = sense * (foldValue(problem, fold, x) - unbent);
       if (jacobian) addFoldGradient(problem, fold, sense, jacobian, (first + i) * n);
     });
+    this.resting.forEach((fold, i) => {
+      const row = first + folds.length + i;
+      r[row] = foldValue(problem, fold, x) - problem.linkage.links[fold.link].restRad!;
+      if (jacobian) addFoldGradient(problem, fold, 1, jacobian, row * n);
+    });
     this.walls.forEach((fold, i) => {
       const { sign } = problem.linkage.links[fold.link];
-      const row = first + folds.length + i;
+      const row = first + folds.length + this.resting.length + i;
       const off = behind(foldValue(problem, fold, x), sign);
       r[row] = off / WALL_RAD;
       if (jacobian && off !== 0) addFoldGradient(problem, fold, sign / WALL_RAD, jacobian, row * n);

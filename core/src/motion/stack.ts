@@ -1,5 +1,4 @@
 /** The order of the layers of a closed card at a place. */
-import { CARD_ID } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { inverse, place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
@@ -16,9 +15,9 @@ import type { Sweep } from './swept.ts';
  * @param p a place in the card's plane, as in the closed state
  */
 export function stackAt(sweep: Sweep, p: Point): PanelRef[] {
-  const { panels, attached, root, bodyCount } = sweep.linkage;
-  const base = panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right') ?? panels[0];
-  const inRoot = place(base.placement, p);
+  const { panels, attached, root, bodyCount, still } = sweep.linkage;
+  if (!still) return [];
+  const inRoot = place(still.placement, p);
   const inSpace = move(sweep.bodies, [inRoot[0], inRoot[1], 0], root * RIGID_SIZE);
   const back = invert(placementAt(sweep, root, ORDER_DEG));
   return panels

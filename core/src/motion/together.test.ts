@@ -1,4 +1,5 @@
 /** An opening and a pull at once: agreement of the two travels where they meet, a derived stretch, and brute force. */
+import { workOf } from '../dieline/part.ts';
 import { drafted, driveTo, glueAt, hangAt, sheetOf } from './testing/drafts.ts';
 import { describe, expect, it } from 'vitest';
 import { heldPullFindings } from '../checks/heldPull.ts';
@@ -92,8 +93,9 @@ function plateOnStep(startMm: number): Design {
         stockId: 'slate-240',
         grainRad: null,
         quantity: 1,
-        lines: { l1: { id: 'l1', layer: 'cut', path: polyline(rectangle(0, 0, 12, 10), true) } },
+        lines: { l1: { id: 'l1', ...workOf('cut'), path: polyline(rectangle(0, 0, 12, 10), true) } },
         glueZones: {},
+        marks: {},
       },
     },
     joints: {

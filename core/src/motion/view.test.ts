@@ -1,3 +1,4 @@
+import type { Brief } from '../design/design.ts';
 import { describe, expect, it } from 'vitest';
 import { newDesign } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
@@ -12,9 +13,9 @@ import { step } from '../mechanisms/step.ts';
 import { linkageOf } from './linkage.ts';
 import { bodyAt, pointAt } from './pose.ts';
 import { sweep } from './sweep.ts';
-import { foldedPicture, tablePlacement, type Opening } from './view.ts';
+import { foldedPicture, tablePlacement } from './view.ts';
 
-const motionOf = (opening: Opening) => {
+const motionOf = (opening: Brief['opening']) => {
   const design = newDesign('View', { opening, closedWidthMm: 140, closedHeightMm: 100 });
   const m = newInstance(step, cardGutter(design), 'm', { stockId: 'ember-160' });
   return sweep(linkageOf(expand({ ...design, instances: { m } })));

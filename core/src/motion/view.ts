@@ -1,6 +1,6 @@
 /** The folded card as a person looks at it: placed on the table, and as a flat picture for small drawings. */
-import { CARD_ID } from '../design/frames.ts';
-import { inverse } from '../geometry/isometry.ts';
+import type { Opening } from '../design/frames.ts';
+import { IDENTITY, inverse } from '../geometry/isometry.ts';
 import { fromIsometry, move, multiply, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
 import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
@@ -10,17 +10,15 @@ import { layerShifts } from './layering.ts';
 import { bodyAt } from './pose.ts';
 import { isCover, type PanelRef } from './panelRef.ts';
 import type { Sweep } from './sweep.ts';
-import type { Brief } from '../design/design.ts';
 
-export type Opening = Brief['opening'];
+export type { Opening } from '../design/frames.ts';
 
 /**
  * From the planes of the solved bodies onto the table (z up, the card's own x and y). A side fold stands on its gutter
  * with both halves equally steep; a top fold keeps its lower half on the table, a gatefold its back.
  */
 export function tablePlacement(sweep: Sweep, opening: Opening, deg: number): Rigid {
-  const right = sweep.linkage.panels.find((panel) => panel.part.id === CARD_ID && panel.id === 'right');
-  const toCard = fromIsometry(inverse(right?.placement ?? { angleRad: 0, flip: false, dx: 0, dy: 0 }));
+  const toCard = fromIsometry(inverse(sweep.linkage.still?.placement ?? IDENTITY));
   if (opening !== 'side') return toCard;
   // Turn about the gutter (the y axis) by half of what is folded: the right half rises. A pull moves at one opening.
   const openDeg = sweep.driver === 0 ? deg : sweep.linkage.drivers[sweep.driver].atOpeningDeg;

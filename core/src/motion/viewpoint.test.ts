@@ -1,4 +1,5 @@
 /** The view that is offered, against a count of what a camera there would see. */
+import type { Brief } from '../design/design.ts';
 import { describe, expect, it } from 'vitest';
 import { newDesign } from '../design/design.ts';
 import { CARD_ID } from '../design/frames.ts';
@@ -14,10 +15,10 @@ import { panelPlan } from '../dieline/panels.ts';
 import { insidePoint, regionArea, ringArea } from '../geometry/polygon.ts';
 import { place } from '../geometry/isometry.ts';
 import { invert } from '../geometry/rigid.ts';
-import { axesOf, foldedPicture, tablePlacement, type Opening } from './view.ts';
+import { axesOf, foldedPicture, tablePlacement } from './view.ts';
 import { bestView, framePoints, VIEWS } from './viewpoint.ts';
 
-function motionOf(familyId: string, opening: Opening, choices: Params = {}): Sweep {
+function motionOf(familyId: string, opening: Brief['opening'], choices: Params = {}): Sweep {
   const family = FAMILIES.find((f) => f.id === familyId)!;
   const design = newDesign('View', { closedWidthMm: 148, closedHeightMm: 120, opening });
   const host = usualHost(family, expand(design).gutters);
@@ -28,7 +29,7 @@ function motionOf(familyId: string, opening: Opening, choices: Params = {}): Swe
 /** How many panels of the mechanism have their middle in plain view: nothing between it and the eye. By rays. */
 function inPlainView(
   motion: Sweep,
-  opening: Opening,
+  opening: Brief['opening'],
   deg: number,
   view = bestView(motion, opening, deg),
 ): number {

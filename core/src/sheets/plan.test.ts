@@ -1,3 +1,4 @@
+import { workOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { newDesign, type Design } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
@@ -29,7 +30,7 @@ const window = (id: string, quantity: number) => ({
   lines: {
     o: {
       id: 'o',
-      layer: 'cut' as const,
+      ...workOf('cut'),
       path: polyline(
         [
           [0, 0],
@@ -42,7 +43,7 @@ const window = (id: string, quantity: number) => ({
     },
     h: {
       id: 'h',
-      layer: 'cut' as const,
+      ...workOf('cut'),
       path: polyline(
         [
           [10, 10],
@@ -55,6 +56,7 @@ const window = (id: string, quantity: number) => ({
     },
   },
   glueZones: {},
+  marks: {},
 });
 
 describe('the parts list', () => {
@@ -110,7 +112,7 @@ describe('the packing plan', () => {
       lines: {
         o: {
           id: 'o',
-          layer: 'cut' as const,
+          ...workOf('cut'),
           path: polyline([
             [0, 0],
             [9, 0],

@@ -1,6 +1,6 @@
 /** What demo jobs are made with: mechanisms where they usually go, drafted parts, lines on panels. */
 import { type Design, type DraftedPart, type Instance } from '@hollow-finch/core/design/design';
-import type { DieLine } from '@hollow-finch/core/dieline/part';
+import { workOf, type DieLine, type Layer } from '@hollow-finch/core/dieline/part';
 import type { Path } from '@hollow-finch/core/geometry/path';
 import type { Params } from '@hollow-finch/core/mechanisms/family';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
@@ -19,7 +19,7 @@ export function mechanism(
   return newInstance(family, usualHost(family, expand(design).gutters), id, { name, stockId, params });
 }
 
-export const line = (id: string, layer: DieLine['layer'], path: Path): DieLine => ({ id, layer, path });
+export const line = (id: string, layer: Layer, path: Path): DieLine => ({ id, ...workOf(layer), path });
 
 export function part(
   id: string,
@@ -36,17 +36,12 @@ export function part(
     quantity: 1,
     lines: Object.fromEntries(lines.map((l) => [l.id, l])),
     glueZones: {},
+    marks: {},
     ...rest,
   };
 }
 
-export const onPanel = (
-  id: string,
-  partId: string,
-  panelId: string,
-  layer: DieLine['layer'],
-  path: Path,
-) => ({
+export const onPanel = (id: string, partId: string, panelId: string, layer: Layer, path: Path) => ({
   id,
   partId,
   panelId,

@@ -86,6 +86,7 @@ describe('jobs in the database', () => {
       stockId: 's',
       machineId: 'm',
       profileId: 'p',
+      marks: 'none' as const,
       fingerprint: 'f',
     };
     await recordCut(db, id, { ...said, revision: 1, svg: '<svg/>' });
@@ -154,6 +155,7 @@ describe('jobs in the database', () => {
       stockId: 's',
       machineId: 'm',
       profileId: 'p',
+      marks: 'none' as const,
       fingerprint: 'f',
       svg: '<svg/>',
     };
@@ -350,6 +352,7 @@ describe('jobs as a file', () => {
       stockId: 'slate-240',
       machineId: 'desk-blade',
       profileId: 'p',
+      marks: 'none' as const,
       fingerprint: 'f',
       svg: '<svg/>',
     });

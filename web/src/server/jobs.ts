@@ -1,5 +1,6 @@
 /** Jobs in the database. Nothing here computes: designs are checked where they enter and stored as they are. */
 import type { Design } from '@hollow-finch/core/design/design';
+import { presentEdits } from '@hollow-finch/core/design/migrations';
 import { readDesign } from '@hollow-finch/core/design/schema';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { and, desc, eq, sql } from 'drizzle-orm';
@@ -162,12 +163,16 @@ export async function createJob(db: Database, design: Design, id = newId()): Pro
 export async function readJob(db: Database, id: string): Promise<Job> {
   const [row] = await db.select().from(jobs).where(eq(jobs.id, id));
   if (!row) throw gone(id);
+  const design = stored(row.design, id);
+  // Edits are of the version that their design is stored in.
+  const { schemaVersion } = JSON.parse(row.design) as { schemaVersion: unknown };
+  const edits = (text: string) => presentEdits(JSON.parse(text), schemaVersion) as Job['undo'];
   return {
     id,
     revision: row.revision,
-    design: stored(row.design, id),
-    undo: JSON.parse(row.undo) as Job['undo'],
-    redo: JSON.parse(row.redo) as Job['redo'],
+    design,
+    undo: edits(row.undo),
+    redo: edits(row.redo),
     archived: row.archived,
     updatedAt: row.updatedAt,
   };
@@ -313,6 +318,7 @@ export async function recordCut(db: Database, id: string, cut: CutRequest): Prom
       stockId: cut.stockId,
       machineId: cut.machineId,
       profileId: cut.profileId,
+      marks: cut.marks,
       fingerprint: cut.fingerprint,
       svg: cut.svg,
       createdAt: Date.now(),

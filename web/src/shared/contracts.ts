@@ -39,6 +39,7 @@ export const cutJobSchema = z.object({
   stockId: z.string(),
   machineId: z.string(),
   profileId: z.string(),
+  marks: z.enum(['none', 'drawn', 'kiss']),
   fingerprint: z.string(),
   createdAt: z.number(),
 });
@@ -95,6 +96,7 @@ export const cutRequestSchema = z.object({
   stockId: z.string().max(120),
   machineId: z.string().max(120),
   profileId: z.string().max(120),
+  marks: z.enum(['none', 'drawn', 'kiss']).default('none'),
   fingerprint: z.string().min(1).max(100),
   svg: z.string().min(1).max(6_000_000),
 });

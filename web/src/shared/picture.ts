@@ -1,3 +1,4 @@
+import { openingOf } from '@hollow-finch/core/design/frames';
 import type { Design } from '@hollow-finch/core/design/design';
 import { openFaults } from '@hollow-finch/core/checks/finding';
 import { boxOf } from '@hollow-finch/core/geometry/path';
@@ -63,7 +64,7 @@ const SHELF_DEG = 115;
 
 /** What the shelf shows of a saved revision. What is too fine for a small picture is left out of it. */
 export function lookAt(design: Design, report: TimedReport, revision: number): Look {
-  const { opening } = design.brief;
+  const opening = openingOf(design);
   const view = bestView(report.sweep, opening, SHELF_DEG);
   const faces = pictureFaces(report.sweep, opening, SHELF_DEG, view);
   return {

@@ -4,7 +4,7 @@
  * (0.05: found; -0.05: silent), and what a finding must measure there.
  */
 import { newDesign, type Design, type Joint } from '../../design/design.ts';
-import type { DieLine } from '../../dieline/part.ts';
+import { workOf, type Layer } from '../../dieline/part.ts';
 import { circle, polyline, straight, type Path } from '../../geometry/path.ts';
 import { turn } from '../../geometry/isometry.ts';
 import type { Point } from '../../geometry/point.ts';
@@ -47,7 +47,7 @@ const stock = stockById('slate-240');
 const between = (random: () => number, low: number, high: number) => low + (high - low) * random();
 
 /** A rectangle somewhere, glued nowhere: lines are judged on their own. */
-const alone = (lines: readonly (readonly [DieLine['layer'], Path])[], w = 80, h = 60): Design =>
+const alone = (lines: readonly (readonly [Layer, Path])[], w = 80, h = 60): Design =>
   drafted([sheetOf('Sheet', w, h, { lines })]);
 
 const mechanism = (id: string, params: Params = {}, brief: Partial<Design['brief']> = {}): Design => {
@@ -90,7 +90,7 @@ export const PLANTS: readonly Plant[] = [
       [0, 0],
     ];
     const sheet = sheetOf('Sheet', w, h);
-    const lines = { o: { id: 'o', layer: 'cut' as const, path: polyline(ring) } };
+    const lines = { o: { id: 'o', ...workOf('cut'), path: polyline(ring) } };
     return { design: drafted([{ ...sheet, lines }]), measured: gap, key: ':open:' };
   }),
   sized('openOutline', 'a fold that ends short', (random, beyond) => {
@@ -144,7 +144,7 @@ export const PLANTS: readonly Plant[] = [
   }),
   there('wholePieces', 'an island without a bridge', (random, bad) => {
     const [x, y] = [between(random, 30, 50), between(random, 25, 35)];
-    const bridge: (readonly [DieLine['layer'], Path])[] = bad
+    const bridge: (readonly [Layer, Path])[] = bad
       ? [
           ['cut', circle([x, y], 15)],
           ['cut', circle([x, y], 6)],
@@ -154,7 +154,7 @@ export const PLANTS: readonly Plant[] = [
   }),
   there('wholePieces', 'a closed cut round what should stay', (random, bad) => {
     const [x, y] = [between(random, 20, 30), between(random, 15, 25)];
-    const inside: (readonly [DieLine['layer'], Path])[] = bad ? [['kiss', circle([x + 10, y + 10], 3)]] : [];
+    const inside: (readonly [Layer, Path])[] = bad ? [['kiss', circle([x + 10, y + 10], 3)]] : [];
     return { design: alone([['cut', polyline(rectangle(x, y, 20, 20), true)], ...inside]), key: ':loose:' };
   }),
   there('foldFaults', 'two folds that cross', (random, bad) => {
@@ -286,7 +286,7 @@ export const PLANTS: readonly Plant[] = [
             id: 'h',
             partId: 'card',
             panelId: 'right',
-            line: { id: 'h', layer: 'cut', path: circle([x, y], 1.5) },
+            line: { id: 'h', ...workOf('cut'), path: circle([x, y], 1.5) },
           },
         },
       },
@@ -357,7 +357,7 @@ export const PLANTS: readonly Plant[] = [
       design: {
         ...design,
         additions: {
-          w: { id: 'w', partId: 'card', panelId: 'left', line: { id: 'w', layer: 'cut', path: window } },
+          w: { id: 'w', partId: 'card', panelId: 'left', line: { id: 'w', ...workOf('cut'), path: window } },
         },
       },
       key: 'showThrough:',
@@ -471,11 +471,11 @@ export const PLANTS: readonly Plant[] = [
     const length = between(random, 20, 40);
     const host = sheetOf('Host', 60, length + 20, {
       zones: { z: [1, 1, 20, 18] },
-      lines: [['guide', straight([30, 5], [30, 5 + length])]],
+      lines: [['mark', straight([30, 5], [30, 5 + length])]],
     });
     const wall = sheetOf('Wall', 12, length + more, {
       zones: { z: [1, 1, 10, length - 2] },
-      lines: [['guide', straight([0, 0], [0, length + more])]],
+      lines: [['mark', straight([0, 0], [0, length + more])]],
     });
     const glue = { ...glueAt('Wall', 'z', [30, 5], 'Host'), mate: { lineId: 'l0', hostLineId: 'l0' } };
     return { design: drafted([host, wall], [glueAt('Host', 'z', [20, 20]), glue]), measured: more };
@@ -559,7 +559,7 @@ function pivoted(random: () => number, radius: number): Design {
     [part],
     [hangAt('pivot', 'p', 'Disc', [20, 20], [x - 20, y - 20], { drive: driveTo(90, 'Turn') })],
   );
-  const hole = { id: 'h', layer: 'cut' as const, path: circle([x, y], 1.5) };
+  const hole = { id: 'h', ...workOf('cut'), path: circle([x, y], 1.5) };
   return { ...design, additions: { h: { id: 'h', partId: 'card', panelId: 'right', line: hole } } };
 }
 
@@ -589,7 +589,7 @@ function tongueThrough(w: number, x: number, length: number, width: number): Des
   return {
     ...design,
     additions: {
-      s: { id: 's', partId: 'card', panelId: 'right', line: { id: 's', layer: 'cut', path: slot } },
+      s: { id: 's', partId: 'card', panelId: 'right', line: { id: 's', ...workOf('cut'), path: slot } },
     },
   };
 }

@@ -9,7 +9,7 @@ import {
   type Joint,
 } from '../../design/design.ts';
 import { CARD_ID } from '../../design/frames.ts';
-import type { DieLine } from '../../dieline/part.ts';
+import { workOf, type DieLine, type Layer } from '../../dieline/part.ts';
 import { polyline, straight, type Path } from '../../geometry/path.ts';
 import { shift, type Isometry } from '../../geometry/isometry.ts';
 import type { Point } from '../../geometry/point.ts';
@@ -22,7 +22,7 @@ export interface Drawn {
   readonly folds?: readonly (readonly [x: number, layer: 'valley' | 'mountain'])[];
   readonly zones?: Readonly<Record<string, Box>>;
   readonly front?: readonly string[];
-  readonly lines?: readonly (readonly [layer: DieLine['layer'], path: Path])[];
+  readonly lines?: readonly (readonly [layer: Layer, path: Path])[];
   readonly stockId?: string;
 }
 
@@ -31,13 +31,13 @@ const ring = ([x, y, w, h]: Box): Point[] => rectangle(x, y, w, h);
 /** A part w by h mm with its lower left corner at the origin; folds are called f0, f1 ..., more lines l0, l1 ... */
 export const sheetOf = (id: string, w: number, h: number, drawn: Drawn = {}): DraftedPart => {
   const lines: DieLine[] = [
-    { id: 'outline', layer: 'cut', path: polyline(rectangle(0, 0, w, h), true) },
+    { id: 'outline', ...workOf('cut'), path: polyline(rectangle(0, 0, w, h), true) },
     ...(drawn.folds ?? []).map(([x, layer], i): DieLine => ({
       id: `f${i}`,
-      layer,
+      ...workOf(layer),
       path: straight([x, 0], [x, h]),
     })),
-    ...(drawn.lines ?? []).map(([layer, path], i): DieLine => ({ id: `l${i}`, layer, path })),
+    ...(drawn.lines ?? []).map(([layer, path], i): DieLine => ({ id: `l${i}`, ...workOf(layer), path })),
   ];
   return {
     id,
@@ -46,6 +46,7 @@ export const sheetOf = (id: string, w: number, h: number, drawn: Drawn = {}): Dr
     grainRad: null,
     quantity: 1,
     lines: Object.fromEntries(lines.map((line) => [line.id, line])),
+    marks: {},
     glueZones: Object.fromEntries(
       Object.entries(drawn.zones ?? {}).map(([zone, box]) => [
         zone,
@@ -161,7 +162,7 @@ export function zigzagSheet(
   ];
   const range = Array.from({ length: size }, (_, i) => i);
   const folds = range.flatMap((i) =>
-    range.flatMap((j): (readonly [DieLine['layer'], Path])[] => [
+    range.flatMap((j): (readonly [Layer, Path])[] => [
       ...(j > 0
         ? [[(i + j) % 2 ? 'mountain' : 'valley', straight(corner(i, j), corner(i + 1, j))] as const]
         : []),
@@ -175,8 +176,8 @@ export function zigzagSheet(
     ...range.map((j) => corner(0, size - j)),
   ];
   const lines: DieLine[] = [
-    { id: 'outline', layer: 'cut', path: polyline(outline, true) },
-    ...folds.map(([layer, path], i): DieLine => ({ id: `f${i}`, layer, path })),
+    { id: 'outline', ...workOf('cut'), path: polyline(outline, true) },
+    ...folds.map(([layer, path], i): DieLine => ({ id: `f${i}`, ...workOf(layer), path })),
   ];
   const sheet = sheetOf(id, 1, 1, { zones: { z: [sideMm / 2, 1, sideMm / 4, 1] } });
   return { ...sheet, lines: Object.fromEntries(lines.map((line) => [line.id, line])) };

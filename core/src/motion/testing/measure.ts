@@ -1,4 +1,5 @@
 /** What tests of the motion measure with: places of panels in space, closed forms of a step's ridge and a V-fold's crease. */
+import { workOf } from '../../dieline/part.ts';
 import { newDesign, type Design, type DraftedPart } from '../../design/design.ts';
 import { polyline } from '../../geometry/path.ts';
 import type { Family, Params } from '../../mechanisms/family.ts';
@@ -37,7 +38,8 @@ export const draftedPiece = (
   stockId: 'slate-240',
   grainRad: null,
   quantity: 1,
-  lines: { l1: { id: 'l1', layer: 'cut', path: polyline(rectangle(x, y, w, h), true) } },
+  lines: { l1: { id: 'l1', ...workOf('cut'), path: polyline(rectangle(x, y, w, h), true) } },
+  marks: {},
   glueZones: {
     z: {
       id: 'z',

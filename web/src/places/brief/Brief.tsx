@@ -7,6 +7,7 @@ import { Button, SegmentedControl, Select, Table } from '@mantine/core';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { baseOf, beginOf, BEGIN_WORDS, BEGINNINGS, type Begin } from '../../shared/begin.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './brief.css';
@@ -135,6 +136,19 @@ export default function Brief(_props: PlaceProps) {
   const { edit, preview } = useJob.getState();
   const { say } = useLengths();
   const { brief } = shown;
+  const begin = beginOf(shown);
+  /** Another base, and how it opens, in one edit. */
+  const beginAs = (next: Begin) => {
+    const opening = next === 'sheet' || next === 'structure' ? brief.opening : next;
+    const base = baseOf(next);
+    edit('How it opens', {
+      do: 'all',
+      commands: [
+        ...(base.kind === shown.base.kind ? [] : [{ do: 'base', value: base } as const]),
+        { do: 'brief', value: { opening } },
+      ],
+    });
+  };
   const set = (label: string, value: Partial<BriefData>) => edit(label, { do: 'brief', value });
   const size = (
     label: string,
@@ -157,10 +171,12 @@ export default function Brief(_props: PlaceProps) {
       <div className="brief-columns">
         <div>
           <section>
-            <h2>The card</h2>
+            <h2>{begin === 'structure' ? 'What it is' : begin === 'sheet' ? 'The sheet' : 'The card'}</h2>
             <div className="fields">
-              {size('Closed width', 'closedWidthMm', 20, 1000)}
-              {size('Closed height', 'closedHeightMm', 20, 1000)}
+              {begin !== 'structure' &&
+                size(begin === 'sheet' ? 'Width' : 'Closed width', 'closedWidthMm', 20, 1000)}
+              {begin !== 'structure' &&
+                size(begin === 'sheet' ? 'Height' : 'Closed height', 'closedHeightMm', 20, 1000)}
               <div className="wide">
                 <span className="field-label" id="brief-opening">
                   How it opens
@@ -168,71 +184,106 @@ export default function Brief(_props: PlaceProps) {
                 <SegmentedControl
                   fullWidth
                   aria-labelledby="brief-opening"
-                  value={brief.opening}
-                  onChange={(value) => set('How it opens', { opening: value as BriefData['opening'] })}
-                  data={[
-                    { value: 'side', label: 'Side fold' },
-                    { value: 'top', label: 'Top fold' },
-                    { value: 'gate', label: 'Gatefold' },
-                  ]}
+                  value={begin}
+                  onChange={(value) => beginAs(value as Begin)}
+                  data={[...BEGINNINGS]}
                 />
+                <p className="quiet">{BEGIN_WORDS[begin]}</p>
               </div>
-              <Select
-                className="wide"
-                label="Stock of the card"
-                value={shown.settings.cardStockId}
-                data={STOCKS.map((stock) => ({
-                  value: stock.id,
-                  label: `${stock.name}, ${stock.thicknessMm} mm`,
-                }))}
-                onChange={(cardStockId) =>
-                  cardStockId && edit('Stock of the card', { do: 'settings', value: { cardStockId } })
-                }
-              />
-              <LengthField
-                label="Keep inside by"
-                hint="How far from the open edges everything stays when the card is closed."
-                valueMm={shown.settings.reachMarginMm}
-                minMm={0}
-                maxMm={50}
-                onCommit={(reachMarginMm) =>
-                  edit('Keep inside by', { do: 'settings', value: { reachMarginMm } })
-                }
-              />
+              {shown.base.kind === 'card' && brief.opening !== 'gate' && (
+                <Select
+                  className="wide"
+                  label="Front"
+                  title="The leaf whose outside is the front of the closed card."
+                  value={shown.base.front}
+                  data={[
+                    { value: 'left', label: brief.opening === 'top' ? 'Upper leaf' : 'Left leaf' },
+                    { value: 'right', label: brief.opening === 'top' ? 'Lower leaf' : 'Right leaf' },
+                  ]}
+                  onChange={(front) =>
+                    front &&
+                    edit('Front of the card', {
+                      do: 'base',
+                      value: { kind: 'card', front: front as 'left' | 'right' },
+                    })
+                  }
+                />
+              )}
+              {shown.base.kind === 'structure' && (
+                <Select
+                  className="wide"
+                  label="Part that holds still"
+                  placeholder="The first one"
+                  clearable
+                  value={shown.base.rootPartId}
+                  data={Object.values(shown.parts).map((part) => ({ value: part.id, label: part.name }))}
+                  onChange={(rootPartId) =>
+                    edit('Part that holds still', { do: 'base', value: { kind: 'structure', rootPartId } })
+                  }
+                />
+              )}
+              {begin !== 'structure' && (
+                <Select
+                  className="wide"
+                  label={begin === 'sheet' ? 'Stock of the sheet' : 'Stock of the card'}
+                  value={shown.settings.cardStockId}
+                  data={STOCKS.map((stock) => ({
+                    value: stock.id,
+                    label: `${stock.name}, ${stock.thicknessMm} mm`,
+                  }))}
+                  onChange={(cardStockId) =>
+                    cardStockId && edit('Stock of the card', { do: 'settings', value: { cardStockId } })
+                  }
+                />
+              )}
+              {shown.base.kind === 'card' && (
+                <LengthField
+                  label="Keep inside by"
+                  hint="How far from the open edges everything stays when the card is closed."
+                  valueMm={shown.settings.reachMarginMm}
+                  minMm={0}
+                  maxMm={50}
+                  onCommit={(reachMarginMm) =>
+                    edit('Keep inside by', { do: 'settings', value: { reachMarginMm } })
+                  }
+                />
+              )}
             </div>
           </section>
-          <section>
-            <h2>Envelope</h2>
-            <div className="fields">
-              <Select
-                className="wide"
-                label="Must fit"
-                placeholder="Any"
-                searchable
-                clearable
-                allowDeselect
-                value={brief.envelopeId}
-                onChange={(envelopeId) => set('Envelope', { envelopeId })}
-                data={ENVELOPES.map((e) => ({
-                  value: e.id,
-                  label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})`,
-                }))}
-              />
-              {size('Clearance', 'clearanceMm', 0, 50)}
-            </div>
-            {fitting && fitting.id !== brief.envelopeId && (
-              <p>
-                The smallest that fits is {fitting.name}.{' '}
-                <Button
-                  size="compact-xs"
-                  variant="default"
-                  onClick={() => set('Envelope', { envelopeId: fitting.id })}
-                >
-                  Take {fitting.name}
-                </Button>
-              </p>
-            )}
-          </section>
+          {begin !== 'structure' && (
+            <section>
+              <h2>Envelope</h2>
+              <div className="fields">
+                <Select
+                  className="wide"
+                  label="Must fit"
+                  placeholder="Any"
+                  searchable
+                  clearable
+                  allowDeselect
+                  value={brief.envelopeId}
+                  onChange={(envelopeId) => set('Envelope', { envelopeId })}
+                  data={ENVELOPES.map((e) => ({
+                    value: e.id,
+                    label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})`,
+                  }))}
+                />
+                {size('Clearance', 'clearanceMm', 0, 50)}
+              </div>
+              {fitting && fitting.id !== brief.envelopeId && (
+                <p>
+                  The smallest that fits is {fitting.name}.{' '}
+                  <Button
+                    size="compact-xs"
+                    variant="default"
+                    onClick={() => set('Envelope', { envelopeId: fitting.id })}
+                  >
+                    Take {fitting.name}
+                  </Button>
+                </p>
+              )}
+            </section>
+          )}
           <section>
             <h2>For whom</h2>
             <SegmentedControl
@@ -263,8 +314,21 @@ export default function Brief(_props: PlaceProps) {
           </section>
         </div>
         <div>
-          <EnvelopePicture />
-          <ScorePlan />
+          {begin !== 'structure' && <EnvelopePicture />}
+          {shown.base.kind === 'card' && <ScorePlan />}
+          {begin === 'sheet' && (
+            <section>
+              <h2>Blank</h2>
+              <p className="figure">
+                Cut the sheet {say(brief.closedWidthMm)} × {say(brief.closedHeightMm)}. It has no score.
+              </p>
+            </section>
+          )}
+          {begin === 'structure' && (
+            <p className="quiet">
+              No card is cut: draft its parts, say at which angle each fold rests, and fold it up.
+            </p>
+          )}
         </div>
       </div>
     </main>

@@ -2,7 +2,7 @@ import { openFaults } from '@hollow-finch/core/checks/finding';
 import { cutOrder, STAGES, type CutPath, type Stage } from '@hollow-finch/core/cutting/order';
 import { PROFILES } from '@hollow-finch/core/cutting/profile';
 import type { Design } from '@hollow-finch/core/design/design';
-import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { screenPathData, type MarksMade } from '@hollow-finch/core/formats/svgWrite';
 import { boxOfPaths } from '@hollow-finch/core/geometry/path';
 import { IDENTITY } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
@@ -21,6 +21,8 @@ import './cut.css';
 const CutTable = lazy(() => import('./CutTable.tsx'));
 
 const STAGE_NAMES: Readonly<Record<Stage, string>> = {
+  mark: 'marks',
+  score: 'other scores',
   mountain: 'mountain scores',
   valley: 'valley scores',
   perforation: 'perforations',
@@ -33,6 +35,7 @@ const STAGE_NAMES: Readonly<Record<Stage, string>> = {
 function orderOf(
   design: Design,
   subjectId: string,
+  withMarks: boolean,
 ): { cuts: CutPath[]; view: string; sheet?: { widthMm: number; heightMm: number } } {
   const { parts } = expand(design);
   const byId = new Map(parts.map((part) => [part.id, part]));
@@ -44,14 +47,14 @@ function orderOf(
       return part ? [{ part, copy: piece.copy, placement: piece.placement }] : [];
     });
     return {
-      cuts: cutOrder(pieces),
+      cuts: cutOrder(pieces, withMarks),
       view: `-2 ${-sheet.heightMm - 2} ${sheet.widthMm + 4} ${sheet.heightMm + 4}`,
       sheet,
     };
   }
   const part = byId.get(subjectId.slice(5));
   if (!part) return { cuts: [], view: '0 0 1 1' };
-  const cuts = cutOrder([{ part, copy: 1, placement: IDENTITY }]);
+  const cuts = cutOrder([{ part, copy: 1, placement: IDENTITY }], withMarks);
   const box = boxOfPaths(cuts.map((cut) => cut.path));
   return {
     cuts,
@@ -59,8 +62,8 @@ function orderOf(
   };
 }
 
-function OrderPreview({ design, subjectId }: { design: Design; subjectId: string }) {
-  const { cuts, view, sheet } = useMemo(() => orderOf(design, subjectId), [design, subjectId]);
+function OrderPreview({ design, subjectId, marks }: { design: Design; subjectId: string; marks: boolean }) {
+  const { cuts, view, sheet } = useMemo(() => orderOf(design, subjectId, marks), [design, subjectId, marks]);
   const [wanted, setDone] = useState<number | null>(null);
   const done = Math.min(cuts.length, wanted ?? cuts.length);
   const next = cuts[done - 1];
@@ -119,6 +122,7 @@ export default function Cut({ onStage }: PlaceProps) {
   const subjects = useMemo(() => subjectsOf(shown), [shown]);
   const [chosen, setChosen] = useState<string | null>(null);
   const [profileId, setProfile] = useState(PROFILES[0].id);
+  const [marks, setMarks] = useState<MarksMade>('none');
   const [busy, setBusy] = useState(false);
   const subject = subjects.find((s) => s.id === chosen) ?? subjects[0];
   const stale =
@@ -136,7 +140,7 @@ export default function Cut({ onStage }: PlaceProps) {
       if (!now) throw new Error('This is no longer in the design.');
       const profile = PROFILES.find((p) => p.id === profileId)!;
       const number = (before[0]?.number ?? 0) + 1;
-      const svg = now.svg(profile, `${design.name}, ${now.title}, revision ${revision}`);
+      const svg = now.svg({ profile, marks }, `${design.name}, ${now.title}, revision ${revision}`);
       const cut = await api.recordCut(id, {
         revision,
         subject: now.id,
@@ -144,7 +148,8 @@ export default function Cut({ onStage }: PlaceProps) {
         stockId: now.stockId,
         machineId: design.settings.machineId,
         profileId,
-        fingerprint: subjectFingerprint(now, profileId),
+        marks,
+        fingerprint: subjectFingerprint(now, profileId, marks),
         svg,
       });
       useJob.setState({ cuts: [cut, ...before] });
@@ -161,7 +166,12 @@ export default function Cut({ onStage }: PlaceProps) {
   return (
     <main className="place bench cut-place">
       <div className="cut-view">
-        <OrderPreview key={subject.id} design={shown} subjectId={subject.id} />
+        <OrderPreview
+          key={`${subject.id} ${marks}`}
+          design={shown}
+          subjectId={subject.id}
+          marks={marks !== 'none'}
+        />
       </div>
       <aside className="particulars" aria-label="Particulars">
         <section>
@@ -180,6 +190,18 @@ export default function Cut({ onStage }: PlaceProps) {
               value={profileId}
               data={PROFILES.map((p) => ({ value: p.id, label: p.name }))}
               onChange={(value) => value && setProfile(value)}
+            />
+            <Select
+              className="wide"
+              label="Marks"
+              title="Centre ticks, landings, outlines of what lies there: made where they will be covered."
+              value={marks}
+              data={[
+                { value: 'none', label: 'Left out' },
+                { value: 'drawn', label: 'Drawn lightly' },
+                { value: 'kiss', label: 'Cut into the skin' },
+              ]}
+              onChange={(value) => value && setMarks(value as MarksMade)}
             />
             <Select
               className="wide"

@@ -20,10 +20,10 @@ const known = new WeakMap<Design, Map<string, string>>();
 export function cutIsCurrent(cut: CutJob, design: Design): boolean {
   if (cut.subject.startsWith('sheet:') && !packingIsCurrent(design)) return false;
   const cache = known.get(design) ?? known.set(design, new Map()).get(design)!;
-  const key = `${cut.subject}|${cut.profileId}`;
+  const key = `${cut.subject}|${cut.profileId}|${cut.marks}`;
   if (!cache.has(key)) {
     const subject = subjectsOf(design).find((s) => s.id === cut.subject);
-    cache.set(key, subject ? subjectFingerprint(subject, cut.profileId) : '');
+    cache.set(key, subject ? subjectFingerprint(subject, cut.profileId, cut.marks) : '');
   }
   return cache.get(key) === cut.fingerprint;
 }

@@ -1,8 +1,7 @@
 /** What can be cut from a job. */
-import type { CutProfile } from '@hollow-finch/core/cutting/profile';
 import { PROFILES } from '@hollow-finch/core/cutting/profile';
 import type { Design } from '@hollow-finch/core/design/design';
-import { writePartSvg, writeSvg } from '@hollow-finch/core/formats/svgWrite';
+import { writePartSvg, writeSvg, type MarksMade, type SvgOptions } from '@hollow-finch/core/formats/svgWrite';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { fingerprint } from '@hollow-finch/core/sheets/fingerprint';
 import { stockById } from '@hollow-finch/core/stock/stock';
@@ -12,7 +11,7 @@ export interface Subject {
   readonly id: string;
   readonly title: string;
   readonly stockId: string;
-  svg(profile: CutProfile, heading: string): string;
+  svg(made: Pick<SvgOptions, 'profile' | 'marks'>, heading: string): string;
 }
 
 /** All sheets and parts of a design that can be written as a cut file. */
@@ -23,13 +22,13 @@ export function subjectsOf(design: Design): Subject[] {
     id: `sheet:${i}`,
     title: `Sheet ${i + 1}, ${stockById(sheet.stockId).name}`,
     stockId: sheet.stockId,
-    svg: (profile, heading) =>
+    svg: (made, heading) =>
       writeSvg(
         sheet.pieces.flatMap((piece) => {
           const part = byId.get(piece.partId);
           return part ? [{ part, copy: piece.copy, placement: piece.placement }] : [];
         }),
-        { title: heading, widthMm: sheet.widthMm, heightMm: sheet.heightMm, profile },
+        { title: heading, widthMm: sheet.widthMm, heightMm: sheet.heightMm, ...made },
       ),
   }));
   const single = parts
@@ -38,11 +37,11 @@ export function subjectsOf(design: Design): Subject[] {
       id: `part:${part.id}`,
       title: part.name,
       stockId: part.stockId,
-      svg: (profile, heading) => writePartSvg(part, heading, profile),
+      svg: ({ profile, marks }, heading) => writePartSvg(part, heading, profile, { marks }),
     }));
   return [...sheets, ...single];
 }
 
 /** The name of what a subject's cut file holds, whatever it is called. */
-export const subjectFingerprint = (subject: Subject, profileId: string): string =>
-  fingerprint(subject.svg(PROFILES.find((p) => p.id === profileId) ?? PROFILES[0], ''));
+export const subjectFingerprint = (subject: Subject, profileId: string, marks: MarksMade): string =>
+  fingerprint(subject.svg({ profile: PROFILES.find((p) => p.id === profileId) ?? PROFILES[0], marks }, ''));

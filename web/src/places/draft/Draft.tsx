@@ -1,3 +1,4 @@
+import { openingOf } from '@hollow-finch/core/design/frames';
 import { openFindings } from '@hollow-finch/core/checks/finding';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Layer } from '@hollow-finch/core/dieline/part';
@@ -281,7 +282,7 @@ export default function Draft(_props: PlaceProps) {
           <div className="folded-inset">
             <FoldedPicture
               sweep={travel.sweep}
-              opening={shown.brief.opening}
+              opening={openingOf(shown)}
               deg={travel.at}
               label={`Folded, ${travel.driver.id === 'opening' ? `${Math.round(travel.at)} degrees open` : `${travel.driver.name} at ${inUnit(placeText(travel.driver, travel.at))}`}`}
             />

@@ -1,7 +1,7 @@
 import type { Design } from '@hollow-finch/core/design/design';
 import { newDesign } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
+import { newInstance, nowhere, possibleHost, usualHost } from '@hollow-finch/core/mechanisms/instance';
 import { FAMILIES, familyById } from '@hollow-finch/core/mechanisms/registry';
 import { linkageOf } from '@hollow-finch/core/motion/linkage';
 import { sweep, type Sweep } from '@hollow-finch/core/motion/sweep';
@@ -61,13 +61,14 @@ export default function MechanismDrawer({
   onPicked: () => void;
   onClose: () => void;
 }) {
+  const gutters = useJob((s) => expand(s.design).gutters);
   const pick = (familyId: string) => {
     const { design, edit, select } = useJob.getState();
     const id = freshId('m', design.instances);
     const family = FAMILIES.find((f) => f.id === familyId)!;
-    const instance = newInstance(family, usualHost(family, expand(design).gutters), id, {
-      name: freshName(family.title, design),
-    });
+    const host = possibleHost(family, expand(design).gutters);
+    if (!host) return;
+    const instance = newInstance(family, host, id, { name: freshName(family.title, design) });
     edit(`Add ${family.title}`, { do: 'put', in: 'instances', id, value: instance });
     select({ kind: 'instance', id });
     onPicked();
@@ -96,6 +97,7 @@ export default function MechanismDrawer({
                 <span>
                   <UnstyledButton
                     className="title-face drawer-title"
+                    disabled={!possibleHost(family, gutters)}
                     onClick={() => pick(family.id)}
                     aria-label={`Add a ${family.title}`}
                     aria-describedby={`purpose-${family.id}`}
@@ -103,7 +105,7 @@ export default function MechanismDrawer({
                     {family.title}
                   </UnstyledButton>
                   <span id={`purpose-${family.id}`} className="quiet drawer-purpose">
-                    {family.purpose}
+                    {possibleHost(family, gutters) ? family.purpose : nowhere(family)}
                   </span>
                 </span>
               </div>

@@ -3,7 +3,7 @@ import type { Gutter } from '@hollow-finch/core/design/frames';
 import { ownerOf } from '@hollow-finch/core/checks/finding';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { ParamSpec } from '@hollow-finch/core/mechanisms/family';
-import { saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
+import { nowhere, possibleHost, saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { STOCKS } from '@hollow-finch/core/stock/stock';
@@ -16,10 +16,11 @@ import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 
-/** The fold that an instance stands on; the card's while its own is missing. */
-const gutterOf = (design: Design, instance: Instance) => {
-  const expanded = expand(design);
-  return expanded.gutterOf[instance.id] ?? expanded.gutter;
+/** The fold that an instance stands on; the usual one while its own is missing, and undefined when there is none. */
+const gutterOf = (design: Design, instance: Instance): Gutter | undefined => {
+  const { gutterOf: known, gutters } = expand(design);
+  const family = familyById(instance.family);
+  return known[instance.id] ?? (family && possibleHost(family, gutters));
 };
 
 /** Folds that an instance may stand on: all but those that stand on it. */
@@ -40,7 +41,7 @@ const ownerOfHost = (design: Design, id: string): string | undefined => {
   return host && ownerOfFold(design, host.partId, host.gutterId);
 };
 
-function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec }) {
+function ParamField({ instance, spec, gutter }: { instance: Instance; spec: ParamSpec; gutter: Gutter }) {
   const { inUnit } = useLengths();
   const shown = useJob((s) => s.calm);
   const { edit, preview } = useJob.getState();
@@ -59,13 +60,7 @@ function ParamField({ instance, spec }: { instance: Instance; spec: ParamSpec })
   const limits =
     instance.beyondLimits || !inHand
       ? undefined
-      : parameterLimits(
-          family,
-          instance.params,
-          spec,
-          gutterOf(shown, instance),
-          shown.settings.reachMarginMm,
-        );
+      : parameterLimits(family, instance.params, spec, gutter, shown.settings.reachMarginMm);
   const held = limits?.reachable ? limits : undefined;
   switch (spec.kind) {
     case 'length':
@@ -164,7 +159,28 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
         <p>This version has no mechanism called “{instance.family}”. It is kept as it is.</p>
       </section>
     );
+  const takeOff = (
+    <Button
+      mt="md"
+      variant="default"
+      leftSection={<IconTrash size={15} />}
+      onClick={() => {
+        put(`Remove ${instance.name}`, null);
+        select(null);
+      }}
+    >
+      {shown.base.kind === 'card' ? 'Take it off the card' : 'Take it away'}
+    </Button>
+  );
   const gutter = gutterOf(shown, instance);
+  if (!gutter)
+    return (
+      <section>
+        <h2>{instance.name}</h2>
+        <p className="wrong">{nowhere(family)}</p>
+        {takeOff}
+      </section>
+    );
   const { gutters } = expand(shown);
   const margin = shown.settings.reachMarginMm;
   const broken = family.constraints(instance.params, gutter, margin).filter((c) => c.overMm > 1e-6);
@@ -196,7 +212,12 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
           {family.specs
             .filter((spec) => !spec.shown || spec.shown(instance.params, gutter))
             .map((spec) => (
-              <ParamField key={`${instance.id}-${spec.key}`} instance={instance} spec={spec} />
+              <ParamField
+                key={`${instance.id}-${spec.key}`}
+                instance={instance}
+                spec={spec}
+                gutter={gutter}
+              />
             ))}
         </div>
         {reasons.length > 0 && (
@@ -242,17 +263,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
             onChange={(stockId) => stockId && put('Change stock', { ...instance, stockId })}
           />
         </div>
-        <Button
-          mt="md"
-          variant="default"
-          leftSection={<IconTrash size={15} />}
-          onClick={() => {
-            put(`Remove ${instance.name}`, null);
-            select(null);
-          }}
-        >
-          Take it off the card
-        </Button>
+        {takeOff}
       </section>
     </>
   );

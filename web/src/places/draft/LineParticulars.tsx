@@ -1,4 +1,12 @@
-import { LAYERS, type DieLine, type Layer } from '@hollow-finch/core/dieline/part';
+import {
+  layerOf,
+  PROCESSES,
+  type DieLine,
+  type Fold,
+  type Layer,
+  type LineWork,
+  type Process,
+} from '@hollow-finch/core/dieline/part';
 import {
   circle,
   pathLength,
@@ -10,7 +18,7 @@ import {
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { distance, type Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { Button, Select } from '@mantine/core';
+import { Button, Select, Switch } from '@mantine/core';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
@@ -23,9 +31,10 @@ export const LAYER_NAMES: Readonly<Record<Layer, string>> = {
   cut: 'Cut',
   mountain: 'Score, mountain',
   valley: 'Score, valley',
+  score: 'Score, no fold',
   perforation: 'Perforation',
   kiss: 'Kiss cut',
-  guide: 'Guide',
+  mark: 'Mark',
 };
 
 interface Measure {
@@ -113,7 +122,81 @@ function measuresOf(path: Path): Measure[] {
   }
 }
 
-/** One drafted line: its layer and its exact measures. */
+const PROCESS_NAMES: Readonly<Record<Process, string>> = {
+  cut: 'Cut',
+  score: 'Score',
+  perforate: 'Perforation',
+  kiss: 'Kiss cut',
+  mark: 'Mark',
+};
+
+/** How a line is made, whether it is a fold, and the angle that the fold keeps by itself. */
+function WorkFields({
+  line,
+  onChange,
+}: {
+  line: LineWork;
+  onChange: (label: string, work: LineWork) => void;
+}) {
+  const { process, fold } = line;
+  const folds = process !== 'cut' && process !== 'mark';
+  return (
+    <>
+      <Select
+        label="Made as"
+        value={process}
+        data={PROCESSES.map((value) => ({ value, label: PROCESS_NAMES[value] }))}
+        onChange={(value) => {
+          const next = value as Process | null;
+          const keeps = next !== 'cut' && next !== 'mark';
+          if (next) onChange('Make the line otherwise', { process: next, fold: keeps ? fold : undefined });
+        }}
+      />
+      <Select
+        label="Fold"
+        disabled={!folds}
+        value={fold?.sense ?? 'none'}
+        data={[
+          { value: 'none', label: 'No fold' },
+          { value: 'mountain', label: 'Mountain' },
+          { value: 'valley', label: 'Valley' },
+        ]}
+        onChange={(value) => {
+          if (value === 'none') onChange('Make it no fold', { process, fold: undefined });
+          else if (value)
+            onChange(`Make it a ${value}`, { process, fold: { ...fold, sense: value as Fold['sense'] } });
+        }}
+      />
+      {fold && (
+        <Switch
+          className="wide"
+          label="Keeps an angle by itself"
+          checked={fold.restDeg !== undefined}
+          onChange={(event) =>
+            onChange('Angle of the fold', {
+              process,
+              fold: { sense: fold.sense, ...(event.currentTarget.checked ? { restDeg: 90 } : {}) },
+            })
+          }
+        />
+      )}
+      {fold?.restDeg !== undefined && (
+        <AngleField
+          label="Rests at"
+          hint="How far it is folded from flat while nothing moves it."
+          valueDeg={fold.restDeg}
+          minDeg={0}
+          maxDeg={180}
+          minReason="0 is flat."
+          maxReason="180 is folded right over."
+          onCommit={(restDeg) => onChange('Angle of the fold', { process, fold: { ...fold, restDeg } })}
+        />
+      )}
+    </>
+  );
+}
+
+/** One drafted line: how it is made and its exact measures. */
 export function LineParticulars({ partId, lineId }: { partId: string; lineId: string }) {
   const shown = useJob((s) => s.calm);
   const { edit, preview, select } = useJob.getState();
@@ -136,7 +219,7 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
       : 0;
   return (
     <section>
-      <h2>{LAYER_NAMES[line.layer]}</h2>
+      <h2>{LAYER_NAMES[layerOf(line)]}</h2>
       <p className="quiet figure">
         {say(pathLength(line.path))} long, on{' '}
         <Button
@@ -149,13 +232,7 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
         </Button>
       </p>
       <div className="fields">
-        <Select
-          className="wide"
-          label="Layer"
-          value={line.layer}
-          data={LAYERS.map((layer) => ({ value: layer, label: LAYER_NAMES[layer] }))}
-          onChange={(layer) => layer && set('Change layer', { layer: layer as Layer })}
-        />
+        <WorkFields line={line} onChange={(label, work) => edit(label, change({ ...line, ...work }))} />
         {measuresOf(line.path).map((measure) => (
           <LengthField
             key={measure.label}

@@ -1,6 +1,6 @@
 import type { DraftedPart } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
-import type { DieLine } from '@hollow-finch/core/dieline/part';
+import { layerOf, type DieLine } from '@hollow-finch/core/dieline/part';
 import { pathLength } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { STOCKS, stockById } from '@hollow-finch/core/stock/stock';
@@ -36,7 +36,7 @@ function LineList({ partId, lines }: { partId: string; lines: readonly DieLine[]
               className="row-button figure"
               onClick={() => useJob.getState().select({ kind: 'line', partId, id: line.id })}
             >
-              {LAYER_NAMES[line.layer]} <span className="quiet">{say(pathLength(line.path))}</span>
+              {LAYER_NAMES[layerOf(line)]} <span className="quiet">{say(pathLength(line.path))}</span>
             </UnstyledButton>
           </li>
         ))}

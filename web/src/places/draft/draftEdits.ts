@@ -2,7 +2,7 @@
 import type { Command } from '@hollow-finch/core/design/commands';
 import type { Addition, Design, DraftedPart } from '@hollow-finch/core/design/design';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
-import type { DieLine, Layer } from '@hollow-finch/core/dieline/part';
+import { workOf, type DieLine, type Layer } from '@hollow-finch/core/dieline/part';
 import { inverse } from '@hollow-finch/core/geometry/isometry';
 import { placePath, type Path } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
@@ -29,6 +29,7 @@ export const emptyPart = (design: Design): DraftedPart => {
     quantity: 1,
     lines: {},
     glueZones: {},
+    marks: {},
   };
 };
 
@@ -43,7 +44,7 @@ export function drawOn(
   const part = partId === null ? undefined : design.parts[partId];
   if (partId === null) {
     const made = emptyPart(design);
-    const line: DieLine = { id: 'l1', layer, path };
+    const line: DieLine = { id: 'l1', ...workOf(layer), path };
     return {
       command: { do: 'put', in: 'parts', id: made.id, value: { ...made, lines: { l1: { ...line } } } },
       selection: { kind: 'line', partId: made.id, id: 'l1' },
@@ -53,7 +54,7 @@ export function drawOn(
   if (part) {
     const id = freshId('l', part.lines);
     return {
-      command: { do: 'line', partId, id, value: { id, layer, path } },
+      command: { do: 'line', partId, id, value: { id, ...workOf(layer), path } },
       selection: { kind: 'line', partId, id },
       label: `Draw on ${part.name}`,
     };
@@ -73,7 +74,7 @@ export function drawOn(
     id,
     partId,
     panelId: panel.id,
-    line: { id: `added-${id}`, layer, path: placePath(inverse(frame), path) },
+    line: { id: `added-${id}`, ...workOf(layer), path: placePath(inverse(frame), path) },
   };
   return {
     command: { do: 'put', in: 'additions', id, value },

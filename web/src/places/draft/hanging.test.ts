@@ -2,7 +2,7 @@
 import { newDesign, type Design, type DraftedPart, type Joint } from '@hollow-finch/core/design/design';
 import { designSchema } from '@hollow-finch/core/design/schema';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
-import type { Part } from '@hollow-finch/core/dieline/part';
+import { workOf, type Part } from '@hollow-finch/core/dieline/part';
 import { polyline, straight } from '@hollow-finch/core/geometry/path';
 import { middle, type Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
@@ -32,8 +32,8 @@ const sheet: DraftedPart = {
   id: 'sheet',
   name: 'Sheet',
   lines: {
-    l1: { id: 'l1', layer: 'cut', path: polyline(rectangle(0, 0, 70, 60), true) },
-    l2: { id: 'l2', layer: 'cut', path: straight([20, 10], [20, 40]) },
+    l1: { id: 'l1', ...workOf('cut'), path: polyline(rectangle(0, 0, 70, 60), true) },
+    l2: { id: 'l2', ...workOf('cut'), path: straight([20, 10], [20, 40]) },
   },
   glueZones: { z: { id: 'z', outline: rectangle(1, 1, 8, 8), face: 'back', kind: 'glue' } },
 };
@@ -110,7 +110,7 @@ describe('a new joint', () => {
   it('says what must be drawn first', () => {
     const plain: Part = {
       ...partOf('leaf'),
-      lines: partOf('leaf').lines.filter((line) => line.layer === 'cut'),
+      lines: partOf('leaf').lines.filter((line) => line.process === 'cut'),
     };
     expect(newJoint('hand', 'j1', plain, panelPlan(plain).panels[0], partOf('sheet'))).toEqual({
       refused: 'Draw a score on Leaf first: that fold is what a hand turns.',

@@ -1,7 +1,7 @@
 /** How a drafted part is hung on another one: new joints of every kind with sensible places, and changes that keep them sound. */
 import type { Drive, Joint } from '@hollow-finch/core/design/design';
 import { panelPlan, type Panel } from '@hollow-finch/core/dieline/panels';
-import { isFold, type Layer, type Part } from '@hollow-finch/core/dieline/part';
+import { layerOf, type Layer, type Part } from '@hollow-finch/core/dieline/part';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import type { Path } from '@hollow-finch/core/geometry/path';
 import {
@@ -52,8 +52,8 @@ function stretches({ start, segments }: Path): Ends[] {
 /** All straight edges of a part that something can be hung on or by, the longest first. */
 export const straightEdges = (part: Part): StraightEdge[] =>
   part.lines
-    .filter((line) => line.layer !== 'kiss')
-    .flatMap((line) => stretches(line.path).map((ends) => ({ lineId: line.id, layer: line.layer, ends })))
+    .filter((line) => line.process !== 'kiss')
+    .flatMap((line) => stretches(line.path).map((ends) => ({ lineId: line.id, layer: layerOf(line), ends })))
     .sort((a, b) => distance(...b.ends) - distance(...a.ends));
 
 const sameEnds = (a: Ends, b: Ends): boolean => distance(a[0], b[0]) < 1e-6 && distance(a[1], b[1]) < 1e-6;
@@ -91,7 +91,10 @@ function slotOf(host: Part): Ends | undefined {
   return (inside ?? edges[0])?.ends;
 }
 
-const folds = (part: Part): StraightEdge[] => straightEdges(part).filter((edge) => isFold(edge.layer));
+/** Whether an edge is scored as a fold. */
+const isFoldEdge = ({ layer }: StraightEdge): boolean => layer === 'mountain' || layer === 'valley';
+
+const folds = (part: Part): StraightEdge[] => straightEdges(part).filter(isFoldEdge);
 
 const driveOf = (name: string, to: number): Drive => ({ name, from: 0, to, rest: 0, atOpeningDeg: 180 });
 

@@ -1,4 +1,4 @@
-/** Where parts lie on the board: where a person put them, else the card at the origin and the others in rows below it. */
+/** Where parts lie on the board: where a person put them, else the card (or the sheet) at the origin and the others in rows below it. */
 import type { Design } from '@hollow-finch/core/design/design';
 import { CARD_ID } from '@hollow-finch/core/design/frames';
 import { boxOf, boxOfPaths, type Box } from '@hollow-finch/core/geometry/path';
@@ -31,8 +31,8 @@ export function partBox(part: Part): Box {
 
 /** All parts with their places on the board. */
 export function boardLayout(expanded: Expanded, board: Design['board']): BoardPart[] {
-  const card = expanded.parts.find((part) => part.id === CARD_ID)!;
-  const cardBox = partBox(card);
+  const card = expanded.parts.find((part) => part.id === CARD_ID);
+  const cardBox = card ? partBox(card) : { minX: 0, minY: GAP_MM, maxX: 0, maxY: 0 };
   const rowWidth = Math.max(cardBox.maxX - cardBox.minX, 200);
   let [x, top, rowHeight] = [cardBox.minX, cardBox.minY - GAP_MM, 0];
   return expanded.parts.map((part): BoardPart => {

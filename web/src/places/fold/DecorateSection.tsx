@@ -14,8 +14,8 @@ import { reportWorker } from '../../shared/store/reporter.ts';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import { drawOn } from '../draft/draftEdits.ts';
 
-/** Outlines of the free area as guide lines on the part, in one edit. */
-function guidesFor(
+/** Outlines of the free area as marks on the part, in one edit. */
+function marksFor(
   design: Design,
   partId: string,
   at: readonly [number, number],
@@ -25,7 +25,7 @@ function guidesFor(
   let current = design;
   for (const region of map.free)
     for (const ring of [region.outer, ...region.holes]) {
-      const drawn = drawOn(current, partId, 'guide', polyline(tidyRing(ring, 0.02), true), at);
+      const drawn = drawOn(current, partId, 'mark', polyline(tidyRing(ring, 0.02), true), at);
       if ('refused' in drawn) return drawn;
       commands.push(drawn.command);
       // Ids are given out one after another: each line must see the ones before it.
@@ -69,7 +69,7 @@ export function DecorateSection({ report }: { report: TimedReport }) {
   const pad = box ? 0.05 * Math.max(box.maxX - box.minX, box.maxY - box.minY) : 0;
   const keep = () => {
     if (!panel || !current) return;
-    const command = guidesFor(design, panel.part.id, insidePoint(panel.region), current);
+    const command = marksFor(design, panel.part.id, insidePoint(panel.region), current);
     if ('refused' in command) notifications.show({ message: command.refused, color: 'persimmon' });
     else edit(`Guide on ${panel.part.name}`, command);
   };
@@ -128,7 +128,7 @@ export function DecorateSection({ report }: { report: TimedReport }) {
             )}
           </figcaption>
           <Button mt={6} variant="default" disabled={current.free.length === 0 || !onCard} onClick={keep}>
-            Keep it as a guide on the part
+            Keep it as a mark on the part
           </Button>
         </figure>
       )}

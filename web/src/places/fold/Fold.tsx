@@ -1,3 +1,4 @@
+import { openingOf } from '@hollow-finch/core/design/frames';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Catch } from '@hollow-finch/core/motion/catches';
 import type { Viewpoint } from '@hollow-finch/core/motion/view';
@@ -63,7 +64,7 @@ const VIEW_NAMES: readonly { value: ViewName; label: string }[] = [
 function useView() {
   const report = useJob((s) => s.report);
   const travel = useTravel();
-  const opening = useJob((s) => s.shown.brief.opening);
+  const opening = useJob((s) => openingOf(s.shown));
   const [name, setName] = useState<ViewName | ''>('best');
   const [count, setCount] = useState(0);
   // The best view is that of the moment at which it is asked for, or something else is moved: it does not jump about
@@ -123,7 +124,7 @@ export default function Fold({ onStage }: PlaceProps) {
           >
             <Scene
               sweep={rehearsing?.answer.sweep ?? swaying?.sweep ?? travel.sweep}
-              opening={shown.brief.opening}
+              opening={openingOf(shown)}
               deg={
                 rehearsing ? (travel.driver.id === 'opening' ? travel.at : 180) : (swaying?.at ?? travel.at)
               }

@@ -23,7 +23,7 @@ function FoldPractice({ design, partId }: { design: Design; partId: string }) {
   const { inUnit } = useLengths();
   const [answers, setAnswers] = useState<Readonly<Record<string, FoldCheck>>>({});
   const part = expand(design).parts.find((p) => p.id === partId);
-  const folds = part?.lines.filter((line) => isFold(line.layer)) ?? [];
+  const folds = part?.lines.filter((line) => isFold(line)) ?? [];
   if (!part || folds.length === 0) return null;
   const choose = (lineId: string, way: 'mountain' | 'valley') =>
     void reportWorker()

@@ -1,4 +1,4 @@
-import { newDesign, type Brief } from '@hollow-finch/core/design/design';
+import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
@@ -7,13 +7,14 @@ import { Button, Group, Modal, SegmentedControl, Select, Stack, TextInput } from
 import { useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { baseOf, BEGIN_WORDS, BEGINNINGS, type Begin } from '../../shared/begin.ts';
 import { useLengths } from '../../shared/units.ts';
 
 /** Asks how the card opens and how large it is, or which envelope it must fit; makes it and opens it. */
 export default function NewCard({ family, onClose }: { family: string | null; onClose: () => void }) {
   const { say } = useLengths();
   const [name, setName] = useState('');
-  const [opening, setOpening] = useState<Brief['opening']>('side');
+  const [begin, setBegin] = useState<Begin>('side');
   const [size, setSize] = useState({ closedWidthMm: 148, closedHeightMm: 105 });
   const [envelopeId, setEnvelope] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -32,7 +33,15 @@ export default function NewCard({ family, onClose }: { family: string | null; on
     setBusy(true);
     setFailure(null);
     try {
-      let design = newDesign(name.trim() || usualName, { ...size, opening, envelopeId });
+      const isCard = begin !== 'sheet' && begin !== 'structure';
+      let design: Design = {
+        ...newDesign(name.trim() || usualName, {
+          ...size,
+          ...(isCard ? { opening: begin } : {}),
+          envelopeId: begin === 'structure' ? null : envelopeId,
+        }),
+        base: baseOf(begin),
+      };
       if (family) {
         const made = familyById(family)!;
         const host = usualHost(made, expand(design).gutters);
@@ -64,50 +73,51 @@ export default function NewCard({ family, onClose }: { family: string | null; on
           />
           <div>
             <span className="field-label" id="opens">
-              How it opens
+              What it is
             </span>
             <SegmentedControl
               fullWidth
               aria-labelledby="opens"
-              value={opening}
-              onChange={(value) => setOpening(value as Brief['opening'])}
-              data={[
-                { value: 'side', label: 'Side fold, like a book' },
-                { value: 'top', label: 'Top fold, like a notepad' },
-                { value: 'gate', label: 'Gatefold, two doors' },
-              ]}
+              value={begin}
+              onChange={(value) => setBegin(value as Begin)}
+              data={[...BEGINNINGS]}
             />
+            <p className="quiet">{BEGIN_WORDS[begin]}</p>
           </div>
-          <Select
-            label="Envelope"
-            description="Choosing one sets the largest size that goes in."
-            value={envelopeId}
-            onChange={take}
-            allowDeselect
-            clearable
-            searchable
-            placeholder="None"
-            data={ENVELOPES.map((e) => ({
-              value: e.id,
-              label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})`,
-            }))}
-          />
-          <Group grow align="start">
-            <LengthField
-              label="Closed width"
-              valueMm={size.closedWidthMm}
-              minMm={20}
-              maxMm={1000}
-              onCommit={(closedWidthMm) => setSize({ ...size, closedWidthMm })}
+          {begin !== 'structure' && (
+            <Select
+              label="Envelope"
+              description="Choosing one sets the largest size that goes in."
+              value={envelopeId}
+              onChange={take}
+              allowDeselect
+              clearable
+              searchable
+              placeholder="None"
+              data={ENVELOPES.map((e) => ({
+                value: e.id,
+                label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})`,
+              }))}
             />
-            <LengthField
-              label="Closed height"
-              valueMm={size.closedHeightMm}
-              minMm={20}
-              maxMm={1000}
-              onCommit={(closedHeightMm) => setSize({ ...size, closedHeightMm })}
-            />
-          </Group>
+          )}
+          {begin !== 'structure' && (
+            <Group grow align="start">
+              <LengthField
+                label={begin === 'sheet' ? 'Width' : 'Closed width'}
+                valueMm={size.closedWidthMm}
+                minMm={20}
+                maxMm={1000}
+                onCommit={(closedWidthMm) => setSize({ ...size, closedWidthMm })}
+              />
+              <LengthField
+                label={begin === 'sheet' ? 'Height' : 'Closed height'}
+                valueMm={size.closedHeightMm}
+                minMm={20}
+                maxMm={1000}
+                onCommit={(closedHeightMm) => setSize({ ...size, closedHeightMm })}
+              />
+            </Group>
+          )}
           {failure && (
             <p role="alert" className="wrong" style={{ margin: 0 }}>
               {failure}
@@ -118,7 +128,7 @@ export default function NewCard({ family, onClose }: { family: string | null; on
               Cancel
             </Button>
             <Button type="submit" loading={busy}>
-              Make the card
+              {begin === 'sheet' ? 'Make the sheet' : begin === 'structure' ? 'Make it' : 'Make the card'}
             </Button>
           </Group>
         </Stack>

@@ -1,3 +1,4 @@
+import { openingOf } from '@hollow-finch/core/design/frames';
 import type { Design } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Group, Modal } from '@mantine/core';
@@ -21,9 +22,7 @@ function Version({ title, design, note }: { title: string; design: Design; note:
     <section className="version">
       <h3>{title}</h3>
       <div className="version-picture">
-        {report && (
-          <FoldedPicture sweep={report.sweep} opening={design.brief.opening} deg={105} label={title} />
-        )}
+        {report && <FoldedPicture sweep={report.sweep} opening={openingOf(design)} deg={105} label={title} />}
       </div>
       <p className="figure">
         {design.name}: {parts} parts, {Object.keys(design.instances).length} mechanisms

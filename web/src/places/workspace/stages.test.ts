@@ -100,7 +100,8 @@ describe('the figures of the stages', () => {
         stockId: '',
         machineId: '',
         profileId: PROFILES[0].id,
-        fingerprint: subjectFingerprint(subject, PROFILES[0].id),
+        marks: 'none' as const,
+        fingerprint: subjectFingerprint(subject, PROFILES[0].id, 'none'),
         createdAt: 0,
       };
     };

@@ -56,6 +56,9 @@ export const cutJobs = sqliteTable(
     stockId: text('stock_id').notNull(),
     machineId: text('machine_id').notNull(),
     profileId: text('profile_id').notNull(),
+    marks: text('marks', { enum: ['none', 'drawn', 'kiss'] })
+      .notNull()
+      .default('none'),
     fingerprint: text('fingerprint').notNull(),
     svg: text('svg').notNull(),
     createdAt: integer('created_at').notNull(),

@@ -1,4 +1,4 @@
-import type { DieLine, Part } from '@hollow-finch/core/dieline/part';
+import { layerOf, type DieLine, type Part } from '@hollow-finch/core/dieline/part';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import { stockById } from '@hollow-finch/core/stock/stock';
@@ -15,8 +15,11 @@ const DieLineDrawing = memo(function DieLineDrawing({ line }: { line: DieLine })
   const d = screenPathData(line.path);
   return (
     <>
-      {line.layer === 'kiss' && <path className="die die-kiss-ticks" d={d} />}
-      <path className={`die die-${line.layer}`} d={d} />
+      {line.process === 'kiss' && <path className="die die-kiss-ticks" d={d} />}
+      {line.fold && line.process !== 'score' && (
+        <path className={`die die-under die-${line.fold.sense}`} d={d} />
+      )}
+      <path className={`die die-${layerOf(line)}`} d={d} />
     </>
   );
 });
@@ -119,9 +122,10 @@ export function LineKey() {
     ['cut', 'cut'],
     ['mountain', 'mountain'],
     ['valley', 'valley'],
+    ['score', 'score, no fold'],
     ['perforation', 'perforation'],
     ['kiss', 'kiss cut'],
-    ['guide', 'guide'],
+    ['mark', 'mark'],
   ] as const;
   return (
     <ul className="line-key" aria-label="Key to the lines">

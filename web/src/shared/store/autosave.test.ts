@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
 /** Autosave against a server made of a few lines: what it calls saved, what it keeps, what it does when things go wrong. */
+import { workOf } from '@hollow-finch/core/dieline/part';
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { SaveRequest } from '../contracts.ts';
@@ -301,7 +302,7 @@ describe('the history of a job', () => {
         `l${i}`,
         {
           id: `l${i}`,
-          layer: 'cut' as const,
+          ...workOf('cut'),
           path: {
             start: [0, i] as const,
             segments: Array.from({ length: 8 }, (_, k) => ({ kind: 'line' as const, to: [k, i] as const })),
@@ -317,6 +318,7 @@ describe('the history of a job', () => {
       quantity: 1,
       lines,
       glueZones: {},
+      marks: {},
     };
     let largest = 0;
     vi.stubGlobal('fetch', (path: string, init?: RequestInit) => {

@@ -108,7 +108,13 @@ async function readLeft(text: string | null): Promise<{ draft: Draft | null; at:
     // Only what was left behind needs checking: the page does not carry the schema otherwise.
     const { readDesign } = await import('@hollow-finch/core/design/schema');
     const read = readDesign(kept?.design);
-    return { draft: kept && read.ok ? { ...kept, design: read.design } : null, at: kept?.at ?? 0 };
+    if (!kept || !read.ok) return { draft: null, at: kept?.at ?? 0 };
+    const { presentEdits } = await import('@hollow-finch/core/design/migrations');
+    const edits = (list: readonly Edit[]) => presentEdits(list, kept.design.schemaVersion) as Edit[];
+    return {
+      draft: { ...kept, design: read.design, undo: edits(kept.undo), redo: edits(kept.redo) },
+      at: kept.at ?? 0,
+    };
   } catch {
     return { draft: null, at: 0 };
   }

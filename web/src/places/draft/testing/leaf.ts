@@ -1,3 +1,4 @@
+import { workOf } from '@hollow-finch/core/dieline/part';
 import type { DraftedPart } from '@hollow-finch/core/design/design';
 import { polyline, straight } from '@hollow-finch/core/geometry/path';
 import { rectangle } from '@hollow-finch/core/mechanisms/pieces';
@@ -10,8 +11,9 @@ export const leaf: DraftedPart = {
   grainRad: null,
   quantity: 1,
   lines: {
-    l1: { id: 'l1', layer: 'cut', path: polyline(rectangle(0, 0, 40, 24), true) },
-    l2: { id: 'l2', layer: 'valley', path: straight([15, 0], [15, 24]) },
+    l1: { id: 'l1', ...workOf('cut'), path: polyline(rectangle(0, 0, 40, 24), true) },
+    l2: { id: 'l2', ...workOf('valley'), path: straight([15, 0], [15, 24]) },
   },
   glueZones: {},
+  marks: {},
 };

@@ -1,3 +1,4 @@
+import { workOf } from '@hollow-finch/core/dieline/part';
 import { circle, pathLength, placePath, polyline, straight } from '@hollow-finch/core/geometry/path';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { describe, expect, it } from 'vitest';
@@ -41,7 +42,7 @@ describe('drawing', () => {
   });
 
   it('snaps to ends of lines first, to millimetres else', () => {
-    const lines = [{ id: 'a', layer: 'cut' as const, path: straight([0.25, 0], [10.4, 7.3]) }];
+    const lines = [{ id: 'a', ...workOf('cut'), path: straight([0.25, 0], [10.4, 7.3]) }];
     expect(snapped([10.1, 7.1], lines, 1)).toEqual([10.4, 7.3]);
     expect(snapped([5.2, 7.6], lines, 1)).toEqual([5, 8]);
   });

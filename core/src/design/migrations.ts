@@ -1,0 +1,104 @@
+/**
+ * What turns documents of earlier versions into the present one: designs, and the stored edits that belong to them. What a
+ * document does not have is left as it is; the schema says what is wrong with it afterwards.
+ */
+type Json = Record<string, unknown>;
+
+const isObject = (value: unknown): value is Json =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** Every entry of a record changed; what is no record stays as it is. */
+const each = (record: unknown, change: (entry: unknown) => unknown): unknown =>
+  isObject(record)
+    ? Object.fromEntries(Object.entries(record).map(([key, entry]) => [key, change(entry)]))
+    : record;
+
+/** What a line of version 1 was called by its layer, as process and fold. */
+const WORK_1: Readonly<Record<string, Json>> = {
+  cut: { process: 'cut' },
+  mountain: { process: 'score', fold: { sense: 'mountain' } },
+  valley: { process: 'score', fold: { sense: 'valley' } },
+  perforation: { process: 'perforate' },
+  kiss: { process: 'kiss' },
+  guide: { process: 'mark' },
+};
+
+function line1(line: unknown): unknown {
+  if (!isObject(line) || typeof line.layer !== 'string' || !Object.hasOwn(WORK_1, line.layer)) return line;
+  const { layer, ...rest } = line;
+  return { ...rest, ...WORK_1[layer as string] };
+}
+
+const part1 = (part: unknown): unknown =>
+  isObject(part) ? { ...part, lines: each(part.lines, line1), marks: part.marks ?? {} } : part;
+
+const addition1 = (addition: unknown): unknown =>
+  isObject(addition) ? { ...addition, line: line1(addition.line) } : addition;
+
+/** A wrap of version 1 may still tell a height, which its layers tell since. */
+function joint1(joint: unknown): unknown {
+  if (!isObject(joint) || joint.kind !== 'wrap' || !('heightMm' in joint)) return joint;
+  const { heightMm: _heightMm, ...rest } = joint;
+  return rest;
+}
+
+/** Version 2: lines by process and fold, panels with marks, what the design stands on. */
+const design1 = (design: Json): Json => ({
+  ...design,
+  schemaVersion: 2,
+  base: { kind: 'card', front: 'left' },
+  parts: each(design.parts, part1),
+  joints: each(design.joints, joint1),
+  additions: each(design.additions, addition1),
+});
+
+function command1(command: unknown): unknown {
+  if (!isObject(command)) return command;
+  switch (command.do) {
+    case 'all':
+      return Array.isArray(command.commands)
+        ? { ...command, commands: command.commands.map(command1) }
+        : command;
+    case 'line':
+      return { ...command, value: line1(command.value) };
+    case 'put':
+      if (command.in === 'parts') return { ...command, value: part1(command.value) };
+      if (command.in === 'joints') return { ...command, value: joint1(command.value) };
+      return command.in === 'additions' ? { ...command, value: addition1(command.value) } : command;
+    default:
+      return command;
+  }
+}
+
+interface Migration {
+  readonly design: (design: Json) => Json;
+  readonly command: (command: unknown) => unknown;
+}
+
+/** What turns what is of version n into what is of version n + 1, by n. */
+const MIGRATIONS: Readonly<Record<number, Migration>> = { 1: { design: design1, command: command1 } };
+
+/** The earliest version from which there is a way to the present one. */
+export const OLDEST_VERSION = 1;
+
+/** A design brought to the next version, or undefined when there is no way from its own. */
+export const nextVersion = (design: Json): Json | undefined =>
+  typeof design.schemaVersion === 'number' ? MIGRATIONS[design.schemaVersion]?.design(design) : undefined;
+
+/**
+ * Stored edits of a design of some version, as the present version has them.
+ *
+ * @param edits parsed JSON: label, command and inverse each
+ * @param version the schema version of the design that they belong to
+ */
+export function presentEdits(edits: unknown, version: unknown): unknown {
+  if (!Array.isArray(edits) || typeof version !== 'number') return edits;
+  let current: unknown[] = edits;
+  for (let from = version; MIGRATIONS[from]; from++) {
+    const { command } = MIGRATIONS[from];
+    current = current.map((edit) =>
+      isObject(edit) ? { ...edit, command: command(edit.command), inverse: command(edit.inverse) } : edit,
+    );
+  }
+  return current;
+}

@@ -1,0 +1,256 @@
+/**
+ * Mats. Sheets of equal margins on a panel, each next one smaller by a step, one stock each, corners rounded if wished, an
+ * aperture cut through the uppermost ones. A mat is a place to build on, and its thickness counts.
+ *
+ * Closed-form limits, panel w by h, n mats, margin e to the panel's edge, step s, corner radius r: the k-th mat is
+ * w - 2 (e + k s) by h - 2 (e + k s), and its corners have the radius max(0, r - k s), so that the border is the same all
+ * round. An aperture leaves a land of (mat's size - aperture) / 2 round it, which has to hold.
+ */
+import type { Gutter } from '../design/frames.ts';
+import type { Part } from '../dieline/part.ts';
+import { IDENTITY, shift } from '../geometry/isometry.ts';
+import { circle, flatten, polyline, type Path, type Segment } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { USUAL_WEB_MM } from '../stock/stock.ts';
+import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
+import { handlesOf } from './handles.ts';
+import { Making } from './making.ts';
+import { rectangle, regular, round } from './pieces.ts';
+import { count, length, measures, pick, shareOf, stock } from './specs.ts';
+
+const INCH = 25.4;
+
+/** How wide the border of each mat is, by the schools that makers follow. */
+const SCHOOLS = { threeMm: 3, sixMm: 6, eighthInch: INCH / 8, quarterInch: INCH / 4 } as const;
+
+const isOwn = ({ school }: Params): boolean => school === 'own';
+const hasAperture = ({ aperture }: Params): boolean => aperture !== 'none';
+
+const SIZES = measures({
+  mats: count('Mats', 'How many, one on the other.', 1, 1, 4),
+  school: pick('Border', 'Of every mat, to the panel’s edge and to the mat below.', {
+    threeMm: '3 mm',
+    sixMm: '6 mm',
+    eighthInch: '1/8 in',
+    quarterInch: '1/4 in',
+    own: 'Own',
+  }),
+  edgeMm: length('To the panel’s edge', 'Border round the lowest mat.', 3, 0, 200, isOwn),
+  stepMm: length('Each next one', 'By so much each mat is smaller all round.', 3, 0.5, 100, isOwn),
+  radiusMm: length('Corner radius', 'Of the lowest mat; 0 is square.', 0, 0, 200),
+  aperture: pick('Aperture', 'A window in the middle.', {
+    none: 'None',
+    rectangle: 'Rectangle',
+    circle: 'Circle',
+  }),
+  openMm: length('Aperture width', 'Or the circle’s diameter.', shareOf('half', 0.8), 4, 600, hasAperture),
+  openHeightMm: length(
+    'Aperture height',
+    'Of the window.',
+    shareOf('tall', 0.4),
+    4,
+    600,
+    ({ aperture }) => aperture === 'rectangle',
+  ),
+  through: count('Through how many', 'Mats that the aperture goes through, from the uppermost down.', 1, 1, 4),
+  stock2: stock('Stock of mat 2', 'Of the second mat from below.', ({ mats }) => Number(mats) >= 2),
+  stock3: stock('Stock of mat 3', 'Of the third mat from below.', ({ mats }) => Number(mats) >= 3),
+  stock4: stock('Stock of mat 4', 'Of the fourth mat from below.', ({ mats }) => Number(mats) >= 4),
+});
+
+/** Glue keeps so far from the edges of a mat, mm. */
+const GLUE_INSET_MM = 0.3;
+
+/** The measures of a set of mats on a panel, in mm. */
+export function matMeasures(params: Params, gutter: Gutter) {
+  const sizes = SIZES.read(params);
+  const { school } = sizes;
+  const own = school === 'own';
+  const edge = own ? sizes.edgeMm : SCHOOLS[school];
+  const step = own ? sizes.stepMm : SCHOOLS[school];
+  return {
+    n: sizes.mats,
+    edge,
+    step,
+    radius: sizes.radiusMm,
+    aperture: sizes.aperture,
+    open: sizes.openMm,
+    openHeight: sizes.aperture === 'circle' ? sizes.openMm : sizes.openHeightMm,
+    /** The lowest mat that the aperture goes through, from 0. */
+    cutFrom: sizes.aperture === 'none' ? Infinity : Math.max(0, sizes.mats - sizes.through),
+    width: (k: number) => 2 * gutter.left.depthMm - 2 * (edge + k * step),
+    height: (k: number) => gutter.lengthMm - 2 * (edge + k * step),
+    cornerRadius: (k: number) => Math.max(0, sizes.radiusMm - k * step),
+  };
+}
+
+type Measures = ReturnType<typeof matMeasures>;
+
+/** A rectangle round the origin with rounded corners: quarter circles of bulge tan(pi / 8). */
+function rounded(w: number, h: number, radius: number): Path {
+  if (radius < 1e-6) return polyline(rectangle(-w / 2, -h / 2, w, h), true);
+  const [x, y] = [w / 2, h / 2];
+  const r = Math.min(radius, x, y);
+  const bulge = Math.tan(Math.PI / 8);
+  const segments: Segment[] = [];
+  const corners: [Point, Point][] = [
+    [
+      [x - r, -y],
+      [x, -y + r],
+    ],
+    [
+      [x, y - r],
+      [x - r, y],
+    ],
+    [
+      [-x + r, y],
+      [-x, y - r],
+    ],
+    [
+      [-x, -y + r],
+      [-x + r, -y],
+    ],
+  ];
+  for (const [from, to] of corners)
+    segments.push({ kind: 'line', to: from }, { kind: 'arc', to, bulge });
+  return { start: corners[3][1], segments };
+}
+
+const outlineOf = (m: Measures, k: number, inset = 0): Path =>
+  rounded(m.width(k) - 2 * inset, m.height(k) - 2 * inset, Math.max(0, m.cornerRadius(k) - inset));
+
+const apertureOf = (m: Measures): Path =>
+  m.aperture === 'circle'
+    ? circle([0, 0], m.open / 2)
+    : polyline(rectangle(-m.open / 2, -m.openHeight / 2, m.open, m.openHeight), true);
+
+/** Corners of a mat's outline, the same number on each side, for the bands of glue round an aperture. */
+function ringOf(m: Measures, k: number): Point[] {
+  const [x, y] = [m.width(k) / 2 - GLUE_INSET_MM, m.height(k) / 2 - GLUE_INSET_MM];
+  // What the corners round off is left out: it is little, and the glue stays on the mat.
+  const cut = m.cornerRadius(k) * (1 - Math.SQRT1_2);
+  return [
+    [-x + cut, -y + cut],
+    [x - cut, -y + cut],
+    [x - cut, y - cut],
+    [-x + cut, y - cut],
+  ];
+}
+
+/** Where a mat is glued: all over, or in four pieces round its aperture. */
+function glueOf(m: Measures, k: number): Point[][] {
+  if (k < m.cutFrom) return [[...flatten(outlineOf(m, k, GLUE_INSET_MM))].slice(0, -1)];
+  const outer = ringOf(m, k);
+  const [x, y] = [m.open / 2 + GLUE_INSET_MM, m.openHeight / 2 + GLUE_INSET_MM];
+  const inner: Point[] =
+    m.aperture === 'circle'
+      ? regular([0, 0], x / Math.cos(Math.PI / 4), 4, (-3 * Math.PI) / 4)
+      : [
+          [-x, -y],
+          [x, -y],
+          [x, y],
+          [-x, y],
+        ];
+  return [0, 1, 2, 3].map((i) => [outer[i], outer[(i + 1) % 4], inner[(i + 1) % 4], inner[i]]);
+}
+
+function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
+  const m = matMeasures(params, gutter);
+  const top = m.n - 1;
+  const land = Math.min(m.width(top) - m.open, m.height(top) - m.openHeight) / 2;
+  // Glue round a circle keeps to the square about it.
+  const needed = m.aperture === 'circle' ? (m.open / 2) * (Math.SQRT2 - 1) + USUAL_WEB_MM : USUAL_WEB_MM;
+  return [
+    {
+      overMm: 4 - Math.min(m.width(top), m.height(top)),
+      reason: `With ${m.n} mats and these borders nothing is left in the middle.`,
+    },
+    {
+      overMm: marginMm - m.edge,
+      reason: `The lowest mat would reach into the ${round(marginMm)} mm that stay free at the panel’s edges.`,
+    },
+    { overMm: 2 * m.radius - Math.min(m.width(0), m.height(0)), reason: 'The corners would run into each other.' },
+    ...(m.aperture === 'none'
+      ? []
+      : [
+          {
+            overMm: needed - land,
+            reason: `The aperture would leave less than ${round(needed)} mm of the uppermost mat round it.`,
+          },
+        ]),
+  ];
+}
+
+export const mats: Family = {
+  id: 'mats',
+  on: 'panel',
+  title: 'Mats',
+  purpose: 'Sheets with equal borders on a panel, inside or outside: to frame it, and to build on.',
+  specs: SIZES.specs,
+  defaults: SIZES.defaults,
+  constraints,
+  build(params, context) {
+    const m = matMeasures(params, context.gutter);
+    const made = new Making(context);
+    const middle = shift(0, context.gutter.lengthMm / 2);
+    const sheets = Array.from({ length: m.n }, (_, k): Part => {
+      const cut = k >= m.cutFrom;
+      const stockId = k === 0 ? '' : String(params[`stock${k + 1}`] ?? '');
+      const glue = Object.fromEntries(
+        glueOf(m, k).map((ring, i) => [i === 0 ? 'glue' : `glue-${i + 1}`, ring]),
+      );
+      return made.plate(`mat-${k + 1}`, outlineOf(m, k), {
+        title: m.n === 1 ? 'mat' : `mat ${k + 1}`,
+        panel: 'mat',
+        at: [0, m.height(k) / 2 - 0.8],
+        cuts: cut ? { aperture: apertureOf(m) } : {},
+        glue,
+        ...(stockId === '' ? {} : { stockId }),
+      });
+    });
+    sheets.forEach((part, k) =>
+      part.glueZones.forEach(({ id: zone }, i) => {
+        const id = i === 0 ? `glue-${k + 1}` : `glue-${k + 1}-${i + 1}`;
+        if (k === 0) made.glue(part, middle, { zone, id });
+        else made.glue(part, IDENTITY, { zone, id, onto: sheets[k - 1] });
+      }),
+    );
+    // Ticks at the middle of each side, under the mat, and the outline of what covers them.
+    const [x, y, mid] = [m.width(0) / 2, m.height(0) / 2, context.gutter.lengthMm / 2];
+    const ticks: [string, Point, Point][] = [
+      ['left', [-x + 1, mid], [-x + 4, mid]],
+      ['right', [x - 4, mid], [x - 1, mid]],
+      ['low', [0, mid - y + 1], [0, mid - y + 4]],
+      ['high', [0, mid + y - 4], [0, mid + y - 1]],
+    ];
+    for (const [id, from, to] of ticks) made.guide(`tick-${id}`, from, to);
+    return made.done();
+  },
+  handles(params, context) {
+    const m = matMeasures(params, context.gutter);
+    const handle = handlesOf(context, params);
+    const mid = context.gutter.lengthMm / 2;
+    return m.aperture === 'none'
+      ? []
+      : [
+          handle(
+            HOST_PART,
+            'aperture',
+            'aperture',
+            [m.open / 2, mid + (m.aperture === 'circle' ? 0 : m.openHeight / 2)],
+            m.aperture === 'circle' ? { openMm: [2, 0] } : { openMm: [2, 0], openHeightMm: [0, 2] },
+          ),
+        ];
+  },
+  advice(params, gutter) {
+    const m = matMeasures(params, gutter);
+    return [
+      ...Array.from(
+        { length: m.n },
+        (_, k) =>
+          `${m.n === 1 ? 'The mat' : `Mat ${k + 1}`} is ${round(m.width(k))} mm wide and ${round(m.height(k))} mm high.`,
+      ),
+      'Build on it: choose it, then add a mechanism or a piece.',
+    ];
+  },
+};

@@ -1,0 +1,1 @@
+ALTER TABLE `cut_jobs` ADD `marks` text DEFAULT 'none' NOT NULL;
