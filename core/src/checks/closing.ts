@@ -7,7 +7,7 @@ import { findingOf, mm, type Rule } from './finding.ts';
 
 const RULE = 'closing';
 /** Less than this is taken up by the paper, mm. */
-const CLOSES_MM = 0.5;
+export const CLOSES_MM = 0.5;
 
 /** Folded up, every tab that closes a structure must lie on its landing. */
 export const closing: Rule = {

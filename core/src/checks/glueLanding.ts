@@ -104,6 +104,32 @@ function landingFinding(part: Part, host: Part, joint: GlueJoint, zone: GlueZone
       );
 }
 
+/** A piece that has hardly anything to hold it: what stands beyond its support is decoration, but some of it must be glued. */
+function pieceFinding(part: Part, host: Part, joint: GlueJoint, zone: GlueZone): Finding[] {
+  const landed = solid(counterClockwise(zone.outline.map((p) => place(joint.placement, p))));
+  const held = panelPlan(host).panels.map((panel) => intersection([landed], [panel.region]));
+  const widths = held.flat().map((region) => leastWidth(region.outer));
+  const widest = Math.max(0, ...widths);
+  const { minTabMm, name } = stockById(part.stockId);
+  if (widest >= minTabMm - TYPED_SLACK) return [];
+  return [
+    findingOf(
+      RULE,
+      `held:${joint.id}`,
+      widest < 0.1
+        ? `${part.name} lies off ${host.name}, to which it is glued.`
+        : `${part.name} is held by only ${mm(widest)} of glue on ${host.name}; ${name} wants ${mm(minTabMm)}.`,
+      [{ partId: host.id, at: landed.outer[0], points: landed.outer }],
+      {
+        severity: widest < 0.1 ? 'fault' : 'warning',
+        measured: widest,
+        limit: minTabMm,
+        limitFrom: `the least tab of ${name}`,
+      },
+    ),
+  ];
+}
+
 /** Tabs that are narrower than their stock wants, once for each part. */
 function narrowTabs(part: Part, zones: readonly GlueZone[]): Finding[] {
   const stock = stockById(part.stockId);
@@ -149,6 +175,7 @@ export const glueLanding: Rule = {
       const [part, host] = [byId.get(joint.partId), byId.get(joint.hostPartId)];
       const zone = part?.glueZones.find((z) => z.id === joint.zoneId);
       if (!part || !host || !zone || panelPlan(host).panels.length === 0) return [];
+      if (joint.as === 'piece') return pieceFinding(part, host, joint, zone);
       const zones = used.get(part) ?? [];
       if (!zones.includes(zone)) used.set(part, [...zones, zone]);
       const finding = landingFinding(part, host, joint, zone);

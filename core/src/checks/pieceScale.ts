@@ -8,6 +8,7 @@ import { scalePath } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint, placeRegion, regionArea, type Region } from '../geometry/polygon.ts';
 import { difference } from '../geometry/regions.ts';
+import { movedOnHost, onHostPlane } from '../mechanisms/anchored.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { decorateMap } from '../motion/decorate.ts';
 import { linkageOf } from '../motion/linkage.ts';
@@ -93,7 +94,7 @@ export function pieceRoom(design: Design, jointId: string, marginMm: number): Pi
   const host = expanded.parts.find((p) => p.id === joint.hostPartId);
   if (!zone || !plain || !host) return null;
   const centre = insidePoint({ outer: zone.outline, holes: [] });
-  const onHost = place(joint.placement, centre);
+  const onHost = place(onHostPlane(design, joint), centre);
   const without = applyCommand(design, { do: 'put', in: 'joints', id: joint.id, value: null }).design;
   const motion = sweep(linkageOf(expand(without)));
   const hostPanel = panelAt(panelPlan(host), onHost);
@@ -136,11 +137,11 @@ export function pieceMoveMend(design: Design, partId: string): Mend | null {
   const piece = gluedPiece(design, partId);
   if (!piece) return null;
   const { part, plain, joint, room } = piece;
-  const regions = panelPlan(plain).panels.map((panel) => placeRegion(joint.placement, panel.region));
+  const placement = onHostPlane(design, joint);
+  const regions = panelPlan(plain).panels.map((panel) => placeRegion(placement, panel.region));
   const by = snapInside(room.free, regions, MOST_MOVE_MM);
   if (!by || Math.hypot(...by) < 1e-6) return null;
-  const { dx, dy } = joint.placement;
-  const value = { ...joint, placement: { ...joint.placement, dx: dx + by[0], dy: dy + by[1] } };
+  const value = movedOnHost(design, joint, by);
   return {
     label: `Move ${part.name} ${mm(Math.hypot(...by))} into the free area`,
     command: { do: 'put', in: 'joints', id: joint.id, value },
@@ -152,7 +153,7 @@ export function pieceScaleMend(design: Design, partId: string): Mend | null {
   const piece = gluedPiece(design, partId);
   if (!piece) return null;
   const { part, plain, joint, room } = piece;
-  const largest = scaleInRoom(room, plain, joint.placement);
+  const largest = scaleInRoom(room, plain, onHostPlane(design, joint));
   if (!largest || largest >= 1) return null;
   const scale = wholePercent(largest);
   return {

@@ -137,6 +137,15 @@ export const glueSchema = z.strictObject({
   ...placedJoint,
   kind: z.literal('glue'),
   zoneId: id,
+  /**
+   * A tab must lie wholly on its landing. A piece is decoration: it may stand beyond its support, and is glued by as much
+   * of the zone as lies on it. A tab unless said.
+   */
+  as: z.enum(['tab', 'piece']).optional(),
+  /** The panel of the host in whose frame the placement is; else it is in the host's plane. */
+  onPanel: id.optional(),
+  /** Thickness of the pads that raise it over the host, mm. */
+  padMm: z.number().min(0).max(30).optional(),
   /** An edge of the part that should lie along an edge of the host, as line ids; null when it need not. */
   mate: z.strictObject({ lineId: id, hostLineId: id }).nullable(),
   /** Layers from the host's paper up to this one, its own included, when it bridges something; else 1. */

@@ -1,8 +1,8 @@
 /** From the design document to plain parts and joints: what every later computation works on. */
-import type { Design, DraftedPart, Instance, Joint } from '../design/design.ts';
+import { gluesOf, type Design, type DraftedPart, type Instance, type Joint } from '../design/design.ts';
 import { CARD_ID, type Gutter } from '../design/frames.ts';
 import type { DieLine, Part } from '../dieline/part.ts';
-import { IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
+import { compose, IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
 import { placePath } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { buildBase, CARD_FRAMES } from './card.ts';
@@ -10,6 +10,7 @@ import { HOST_PART, type BuildContext, type Contribution, type Handle, type Para
 import { baseHosts, draftedHosts, otherFolds, panelsOf } from './hosts.ts';
 import { hostWorkOf, worked, type Built, type HostWork } from './hostWork.ts';
 import { standsOn } from './instance.ts';
+import { foldsOnSheets, laidSheets } from './onSheets.ts';
 import { familyById } from './registry.ts';
 import { outsideSpecs } from './limits.ts';
 
@@ -146,6 +147,17 @@ function buildAll(design: Design): { built: Built[]; gutters: Gutter[]; faults: 
   }
   const built: Built[] = [];
   const faults: BuildFault[] = [];
+  /** Folds, and what lies on their sides: known anew whenever a sheet is laid. */
+  const sheets = laidSheets(
+    Object.values(design.parts).map(plainPart),
+    gluesOf(Object.values(design.joints)),
+  );
+  const coverFolds = () => {
+    if (sheets.length === 0) return;
+    for (const fold of [...gutters.values()])
+      if (!fold.lineId.includes('@')) foldsOnSheets(fold, sheets).forEach(offer);
+  };
+  coverFolds();
   let waiting = Object.values(design.instances);
   for (let grown = true; grown && waiting.length > 0;) {
     grown = false;
@@ -163,12 +175,14 @@ function buildAll(design: Design): { built: Built[]; gutters: Gutter[]; faults: 
         contribution.gutters.forEach(offer);
         otherFolds(contribution).forEach(offer);
         panelsOf(contribution).forEach(offer);
+        sheets.push(...laidSheets(contribution.parts, gluesOf(contribution.joints)));
       } catch (fault) {
         if (!(fault instanceof RangeError)) throw fault;
         faults.push({ subject: instance.id, message: `${instance.name} cannot be built. ${fault.message}` });
       }
     }
     waiting = later;
+    coverFolds();
   }
   for (const instance of waiting)
     faults.push({ subject: instance.id, message: `${instance.name} stands on a fold that is not there.` });
@@ -216,10 +230,23 @@ export function expand(design: Design): Expanded {
   }
   const parts = plain.map((part) => withWork(part, work.get(part.id), drawn.get(part.id) ?? []));
   const partIds = new Set(parts.map((part) => part.id));
+  const nameOf = (id: string) => parts.find((part) => part.id === id)?.name ?? id;
   const joints: Joint[] = built.flatMap((b) => [...b.contribution.joints]);
   for (const joint of Object.values(design.joints)) {
-    if (partIds.has(joint.partId) && partIds.has(joint.hostPartId)) joints.push(joint);
-    else
+    if (partIds.has(joint.partId) && partIds.has(joint.hostPartId)) {
+      const frame =
+        joint.kind === 'glue' && joint.onPanel !== undefined
+          ? panelFrames[joint.hostPartId]?.[joint.onPanel]
+          : IDENTITY;
+      if (!frame)
+        faults.push({
+          subject: joint.id,
+          message: `What ${nameOf(joint.partId)} was glued to on ${nameOf(joint.hostPartId)} is not there any more: glue it to another panel.`,
+        });
+      else if (joint.kind === 'glue' && joint.onPanel !== undefined)
+        joints.push({ ...joint, placement: compose(frame, joint.placement) });
+      else joints.push(joint);
+    } else
       faults.push({
         subject: joint.id,
         message: `A joint has lost its part (${joint.partId} onto ${joint.hostPartId}).`,

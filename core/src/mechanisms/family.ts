@@ -75,6 +75,8 @@ export interface Contribution {
   readonly loose?: readonly string[];
   /** Loose parts that lean on the card: where stiff ones would run into it, paper is pressed aside. */
   readonly leaning?: readonly string[];
+  /** Parts that lie flat on what they are glued to: nothing is built on their backs. */
+  readonly flat?: readonly string[];
   /** Parts that are put in when the card is open, and taken out before it is closed. */
   readonly takenOut?: readonly string[];
 }

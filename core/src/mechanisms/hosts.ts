@@ -16,6 +16,7 @@ import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geome
 import { boxOf, type Box } from '../geometry/path.ts';
 import { subtract } from '../geometry/point.ts';
 import type { Contribution } from './family.ts';
+import { panelName } from './names.ts';
 
 /** The box of a part's panel with the given mark, in the mark's frame. */
 function panelBox(part: Part, panelId: string, frame: Isometry): Box | undefined {
@@ -30,17 +31,15 @@ const bothFaces = (partId: string, panelId: string, name: string, frame: Isometr
   panelGutter(partId, panelId, `${name}, back`, frame, box, true),
 ];
 
-/** A part and one of its panels by name, said once where they have the same. */
-const panelName = (part: Part, panel: string): string =>
-  part.name.toLowerCase().endsWith(panel.toLowerCase()) ? part.name : `${part.name}: ${panel}`;
-
 /** Panels of a mechanism's parts that planar mechanisms may stand on, on either face. */
-export function panelsOf({ parts, panelFrames }: Contribution): Gutter[] {
+export function panelsOf({ parts, panelFrames, flat = [] }: Contribution): Gutter[] {
   return parts.flatMap((part) =>
     Object.entries(panelFrames[part.id] ?? {}).flatMap(([panelId, frame]) => {
       const box = panelBox(part, panelId, frame);
       const name = part.marks.find((mark) => mark.id === panelId)?.name ?? panelId;
-      return box ? bothFaces(part.id, panelId, panelName(part, name), frame, box) : [];
+      if (!box) return [];
+      const faces = bothFaces(part.id, panelId, panelName(part.name, name), frame, box);
+      return flat.includes(part.id) ? faces.slice(0, 1) : faces;
     }),
   );
 }
@@ -49,7 +48,7 @@ export function panelsOf({ parts, panelFrames }: Contribution): Gutter[] {
 export const draftedHosts = (part: Part): Gutter[] => [
   ...foldsOf(part, () => true),
   ...panelPlan(part).panels.flatMap((panel) =>
-    bothFaces(part.id, panel.id, panelName(part, panel.name), IDENTITY, boxOf(panel.region.outer)),
+    bothFaces(part.id, panel.id, panelName(part.name, panel.name), IDENTITY, boxOf(panel.region.outer)),
   ),
 ];
 

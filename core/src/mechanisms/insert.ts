@@ -70,6 +70,7 @@ export const insert: Family = {
       made.glue(part, shift(0, m.edge), { zone: `glue-${side}`, side });
     const own = { partId: part.id, frame: IDENTITY, depthMm: m.depth };
     return made.done({
+      flat: [part.id],
       gutters: [
         {
           kind: 'fold',

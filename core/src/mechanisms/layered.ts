@@ -141,7 +141,7 @@ export const layered: Family = {
       }),
     );
     made.guide('middle', [m.across - 3, m.along], [m.across + 3, m.along]);
-    return made.done();
+    return made.done({ flat: layers.map((part) => part.id) });
   },
   handles(params, context) {
     const m = layeredMeasures(params);

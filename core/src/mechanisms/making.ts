@@ -15,6 +15,7 @@ import { alignSegment, compose, IDENTITY, place, type Isometry } from '../geomet
 import { placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { BuildContext, Contribution } from './family.ts';
+import { partName } from './names.ts';
 import { strip, type Strip, type StripSpec } from './pieces.ts';
 
 type Ring = readonly Point[];
@@ -49,13 +50,6 @@ interface PlateRest extends Drawn {
 interface PartRest extends Drawn {
   readonly panels: readonly (readonly [id: string, name: string, at: Point])[];
 }
-
-/** What a part of a mechanism is called: after the mechanism, but not the same word twice. */
-const partName = (mechanism: string, title: string): string => {
-  const [own, first] = [mechanism.toLowerCase(), title.toLowerCase()];
-  if (title === '' || own === first || own.endsWith(` ${first}`) || own === `${first}s`) return mechanism;
-  return first.startsWith(`${own} `) || first.startsWith(`${own.replace(/s$/, '')} `) ? title.charAt(0).toUpperCase() + title.slice(1) : `${mechanism} ${title}`;
-};
 
 /** Zones on the back of a part. */
 export const zonesOf = ({

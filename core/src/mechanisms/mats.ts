@@ -38,6 +38,10 @@ const SIZES = measures({
   edgeMm: length('To the panel’s edge', 'Border round the lowest mat.', 3, 0, 200, isOwn),
   stepMm: length('Each next one', 'By so much each mat is smaller all round.', 3, 0.5, 100, isOwn),
   radiusMm: length('Corner radius', 'Of the lowest mat; 0 is square.', 0, 0, 200),
+  glued: pick('Glued', 'Round its edge leaves the middle free for what moves behind it.', {
+    edge: 'Round the edge',
+    all: 'All over',
+  }),
   aperture: pick('Aperture', 'A window in the middle.', {
     none: 'None',
     rectangle: 'Rectangle',
@@ -52,14 +56,21 @@ const SIZES = measures({
     600,
     ({ aperture }) => aperture === 'rectangle',
   ),
-  through: count('Through how many', 'Mats that the aperture goes through, from the uppermost down.', 1, 1, 4),
+  through: count(
+    'Through how many',
+    'Mats that the aperture goes through, from the uppermost down.',
+    1,
+    1,
+    4,
+  ),
   stock2: stock('Stock of mat 2', 'Of the second mat from below.', ({ mats }) => Number(mats) >= 2),
   stock3: stock('Stock of mat 3', 'Of the third mat from below.', ({ mats }) => Number(mats) >= 3),
   stock4: stock('Stock of mat 4', 'Of the fourth mat from below.', ({ mats }) => Number(mats) >= 4),
 });
 
-/** Glue keeps so far from the edges of a mat, mm. */
+/** Glue keeps so far from the edges of a mat, mm; and so wide is the band of it round the edge. */
 const GLUE_INSET_MM = 0.3;
+const BAND_MM = 8;
 
 /** The measures of a set of mats on a panel, in mm. */
 export function matMeasures(params: Params, gutter: Gutter) {
@@ -72,6 +83,7 @@ export function matMeasures(params: Params, gutter: Gutter) {
     n: sizes.mats,
     edge,
     step,
+    allOver: sizes.glued === 'all',
     radius: sizes.radiusMm,
     aperture: sizes.aperture,
     open: sizes.openMm,
@@ -111,8 +123,7 @@ function rounded(w: number, h: number, radius: number): Path {
       [-x + r, -y],
     ],
   ];
-  for (const [from, to] of corners)
-    segments.push({ kind: 'line', to: from }, { kind: 'arc', to, bulge });
+  for (const [from, to] of corners) segments.push({ kind: 'line', to: from }, { kind: 'arc', to, bulge });
   return { start: corners[3][1], segments };
 }
 
@@ -125,8 +136,8 @@ const apertureOf = (m: Measures): Path =>
     : polyline(rectangle(-m.open / 2, -m.openHeight / 2, m.open, m.openHeight), true);
 
 /** Corners of a mat's outline, the same number on each side, for the bands of glue round an aperture. */
-function ringOf(m: Measures, k: number): Point[] {
-  const [x, y] = [m.width(k) / 2 - GLUE_INSET_MM, m.height(k) / 2 - GLUE_INSET_MM];
+function ringOf(m: Measures, k: number, inset: number): Point[] {
+  const [x, y] = [m.width(k) / 2 - inset, m.height(k) / 2 - inset];
   // What the corners round off is left out: it is little, and the glue stays on the mat.
   const cut = m.cornerRadius(k) * (1 - Math.SQRT1_2);
   return [
@@ -137,13 +148,15 @@ function ringOf(m: Measures, k: number): Point[] {
   ];
 }
 
-/** Where a mat is glued: all over, or in four pieces round its aperture. */
+/** Where a mat is glued: all over, or in four pieces round its edge or its aperture. */
 function glueOf(m: Measures, k: number): Point[][] {
-  if (k < m.cutFrom) return [[...flatten(outlineOf(m, k, GLUE_INSET_MM))].slice(0, -1)];
-  const outer = ringOf(m, k);
+  if (m.allOver && k < m.cutFrom) return [[...flatten(outlineOf(m, k, GLUE_INSET_MM))].slice(0, -1)];
+  const outer = ringOf(m, k, GLUE_INSET_MM);
   const [x, y] = [m.open / 2 + GLUE_INSET_MM, m.openHeight / 2 + GLUE_INSET_MM];
-  const inner: Point[] =
-    m.aperture === 'circle'
+  const band = Math.min(BAND_MM, (Math.min(m.width(k), m.height(k)) - 2) / 2);
+  const inner: Point[] = !m.allOver
+    ? ringOf(m, k, k < m.cutFrom ? band : Math.min(band, landOf(m, k)))
+    : m.aperture === 'circle'
       ? regular([0, 0], x / Math.cos(Math.PI / 4), 4, (-3 * Math.PI) / 4)
       : [
           [-x, -y],
@@ -153,6 +166,10 @@ function glueOf(m: Measures, k: number): Point[][] {
         ];
   return [0, 1, 2, 3].map((i) => [outer[i], outer[(i + 1) % 4], inner[(i + 1) % 4], inner[i]]);
 }
+
+/** How much of a mat is left round the aperture where there is least, mm. */
+const landOf = (m: Measures, k: number): number =>
+  Math.min(m.width(k) - m.open, m.height(k) - m.openHeight) / 2 - GLUE_INSET_MM;
 
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = matMeasures(params, gutter);
@@ -169,7 +186,10 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       overMm: marginMm - m.edge,
       reason: `The lowest mat would reach into the ${round(marginMm)} mm that stay free at the panel’s edges.`,
     },
-    { overMm: 2 * m.radius - Math.min(m.width(0), m.height(0)), reason: 'The corners would run into each other.' },
+    {
+      overMm: 2 * m.radius - Math.min(m.width(0), m.height(0)),
+      reason: 'The corners would run into each other.',
+    },
     ...(m.aperture === 'none'
       ? []
       : [
@@ -224,7 +244,7 @@ export const mats: Family = {
       ['high', [0, mid + y - 4], [0, mid + y - 1]],
     ];
     for (const [id, from, to] of ticks) made.guide(`tick-${id}`, from, to);
-    return made.done();
+    return made.done({ flat: sheets.map((part) => part.id) });
   },
   handles(params, context) {
     const m = matMeasures(params, context.gutter);

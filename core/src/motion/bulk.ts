@@ -1,5 +1,5 @@
 /**
- * How thick the closed card is where: paper summed over the layers at each place, dried adhesive under glue, brads round
+ * How thick the closed card is where: paper summed over the layers at each place, dried adhesive and pads under glue, brads round
  * pivots.
  *
  * The thickest place is found exactly. Thickness is constant in each cell into which the outlines of all layers divide the
@@ -84,7 +84,15 @@ function layersOf(sweep: Sweep, closed: readonly ClosedPanel[], toCard: Isometry
     ];
   });
   const brads = bradsOf(sweep, toCard).map((at) => layerOf(solid(disc(at, BRAD.radiusMm)), BRAD.thicknessMm));
-  return [...layers, ...brads];
+  const pads = sweep.linkage.glued.flatMap(({ panel, zone, padMm }): Layer[] => {
+    if (padMm === 0 || !closed.some((each) => each.panel === sweep.linkage.panels[panel])) return [];
+    const ring = zone.map((p): Point => {
+      const [x, y] = pointAt(sweep, sweep.linkage.panels[panel], p, 0);
+      return place(toCard, [x, y]);
+    });
+    return [layerOf(solid(counterClockwise(ring)), padMm)];
+  });
+  return [...layers, ...brads, ...pads];
 }
 
 /** A corner of a ring drawn in a little, so that it lies inside. */

@@ -1,10 +1,12 @@
 /** Where glue joins: the panel that a zone lies in, and the host's panel under it. */
 import type { GlueJoint } from '../design/design.ts';
 import { panelAt, type PanelPlan } from '../dieline/panels.ts';
-import type { Part } from '../dieline/part.ts';
-import { place } from '../geometry/isometry.ts';
+import type { GlueZone, Part } from '../dieline/part.ts';
+import { inverse, place } from '../geometry/isometry.ts';
 import { between, type Point } from '../geometry/point.ts';
-import { insidePoint } from '../geometry/polygon.ts';
+import { counterClockwise, insidePoint, placeRegion, regionArea } from '../geometry/polygon.ts';
+import { intersection } from '../geometry/regions.ts';
+import { AREA_TOLERANCE_MM2 } from '../geometry/tolerances.ts';
 
 export interface GlueEnds {
   /** Indices of the part and its panel, of the host and its panel. */
@@ -21,6 +23,35 @@ export interface GlueNowhere {
   readonly message: string;
   readonly partId: string;
   readonly at: Point;
+}
+
+/** A piece is glued by what of its zone lies on one panel of its support: on the one that it overlaps most. */
+function heldBy(
+  name: string,
+  plan: PanelPlan,
+  hostPlan: PanelPlan,
+  joint: GlueJoint,
+  zone: GlueZone,
+): Omit<GlueEnds, 'part' | 'host'> | GlueNowhere {
+  const landed = placeRegion(joint.placement, { outer: zone.outline, holes: [] });
+  const overlaps = hostPlan.panels.map((panel) => intersection([landed], [panel.region]));
+  const areas = overlaps.map((regions) => regions.reduce((sum, region) => sum + regionArea(region), 0));
+  const most = Math.max(0, ...areas);
+  const hostPanel = areas.indexOf(most);
+  const at = insidePoint({ outer: zone.outline, holes: [] });
+  if (most < AREA_TOLERANCE_MM2)
+    return {
+      message: `${name} lies off what it is glued to: lay it on its support.`,
+      partId: joint.partId,
+      at,
+    };
+  const largest = overlaps[hostPanel].reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
+  const { outer } = placeRegion(inverse(joint.placement), largest);
+  const own = insidePoint({ outer, holes: [] });
+  const panel = panelAt(plan, own);
+  if (panel < 0) return { message: `A glue zone of ${name} lies off the part.`, partId: joint.partId, at };
+  const onHostFront = (zone.face === 'back') !== joint.placement.flip;
+  return { panel, hostPanel, zone: counterClockwise(outer), at: own, onHostFront };
 }
 
 /** The panels that a glue joint ties together: the one its zone lies in, and the host's one under it. */
@@ -45,6 +76,10 @@ export function glueEnds(
   const panel = panelAt(plans[part], at);
   if (panel < 0)
     return { message: `A glue zone of ${parts[part].name} lies off the part.`, partId: joint.partId, at };
+  if (joint.as === 'piece') {
+    const held = heldBy(parts[part].name, plans[part], plans[host], joint, zone);
+    return 'message' in held ? held : { part, host, ...held };
+  }
   // Where a window in the host takes away the zone's middle, its corners tell.
   const spots = [at, ...zone.outline.map((corner) => between(corner, at, 0.1))];
   const hostPanel =

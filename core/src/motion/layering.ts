@@ -224,6 +224,7 @@ function contactsAt(sweep: Sweep, at: number, plates: readonly number[]): Contac
   const { panels, attached } = linkage;
   const shapes = sampledOf(linkage);
   const said = laidOn(linkage);
+  const pads = new Map(linkage.glued.map(({ panel, host, padMm }) => [`${panel}/${host}`, padMm]));
   const where = whereAt(sweep, at);
   const contacts: Contact[] = [];
   for (let a = 0; a < panels.length; a++) {
@@ -242,7 +243,8 @@ function contactsAt(sweep: Sweep, at: number, plates: readonly number[]): Contac
       if (met.length === 0) continue;
       const { up: order, sure } = orderOf(sweep, at, said, [a, b], met, sense);
       const gap = met.reduce((least, { offMm }) => Math.min(least, order * offMm), Infinity);
-      const wanted = kept * ((shapes[a].thicknessMm + shapes[b].thicknessMm) / 2 + AIR_MM);
+      const padMm = pads.get(`${a}/${b}`) ?? pads.get(`${b}/${a}`) ?? 0;
+      const wanted = kept * ((shapes[a].thicknessMm + shapes[b].thicknessMm) / 2 + AIR_MM + padMm);
       if (gap >= wanted || gap < -CAUGHT_MM) continue;
       const [lower, upper] = order > 0 ? [a, b] : [b, a];
       contacts.push({ lower, upper, normal, lacksMm: wanted - gap, sure });

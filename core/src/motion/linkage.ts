@@ -148,7 +148,8 @@ function mergeGlued(
     const panel = firstPanel[ends.part] + ends.panel;
     const host = firstPanel[ends.host] + ends.hostPanel;
     const { zone, at, onHostFront } = ends;
-    const glue = { jointId: joint.id, panel, host, zone, onHostFront, placement: joint.placement };
+    const { placement, padMm = 0 } = joint;
+    const glue = { jointId: joint.id, panel, host, zone, onHostFront, padMm, placement };
     if (expanded.base.kind === 'structure') {
       if (hanging.find(ends.part).root === hanging.find(ends.host).root) {
         closings.push(glue);

@@ -106,6 +106,8 @@ export interface GluedPlace {
   readonly host: number;
   readonly zone: readonly Point[];
   readonly onHostFront: boolean;
+  /** Pads between them, mm thick; 0 without. */
+  readonly padMm: number;
   /** From the plane of the part into that of the host's part. */
   readonly placement: Isometry;
 }

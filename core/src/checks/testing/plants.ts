@@ -3,6 +3,7 @@
  * limit the rule changes its mind. `planted(beyond)` gives the design with the fault so much beyond its limit, as a share of it
  * (0.05: found; -0.05: silent), and what a finding must measure there.
  */
+import { CLOSES_MM } from '../closing.ts';
 import { newDesign, type Design, type Joint } from '../../design/design.ts';
 import { workOf, type Layer } from '../../dieline/part.ts';
 import { circle, polyline, straight, type Path } from '../../geometry/path.ts';
@@ -24,6 +25,7 @@ import { rectangle } from '../../mechanisms/pieces.ts';
 import { familyById } from '../../mechanisms/registry.ts';
 import { drafted, driveTo, glueAt, hangAt, sheetOf, stripOver } from '../../motion/testing/drafts.ts';
 import { packingFingerprint } from '../../sheets/packingFingerprint.ts';
+import { boxNet, closes } from '../../motion/testing/boxNet.ts';
 import { BRAD, stockById } from '../../stock/stock.ts';
 import type { SavedCut } from '../finding.ts';
 
@@ -118,6 +120,21 @@ export const PLANTS: readonly Plant[] = [
       ]),
       measured: over,
       key: ':overrun:',
+    };
+  }),
+  sized('closing', 'a tab that misses its landing', (random, beyond) => {
+    const [a, b, h] = [between(random, 40, 90), between(random, 30, 60), between(random, 15, 30)];
+    const close = closes(a);
+    const off = CLOSES_MM * (1 + beyond);
+    const placement = { ...close.placement, dy: close.placement.dy + off };
+    return {
+      design: {
+        ...newDesign('Box'),
+        base: { kind: 'structure', rootPartId: null },
+        parts: { net: boxNet(a, b, h, 90) },
+        joints: { close: { ...close, placement } },
+      },
+      measured: off,
     };
   }),
   sized('doubledLine', 'a stretch drawn twice', (random, beyond) => {
