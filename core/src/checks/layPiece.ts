@@ -290,7 +290,7 @@ export function pieceOnEachPanel(
   const commands: Command[] = [];
   const [parts, joints]: Record<string, unknown>[] = [{ ...design.parts }, { ...design.joints }];
   panels.forEach((panel, index) => {
-    if (index === from || panel.part.id !== joint.hostPartId || panel.id.startsWith('tab-')) return;
+    if (index === from || panel.part.id !== joint.hostPartId || panel.role === 'tab') return;
     const placement = compose(axes(index), own);
     if (!zoneUnder(piece, placement, panel.region)) return;
     const [id, glueId] = [freshId('p', parts), freshId('j', joints)];

@@ -90,7 +90,7 @@ function firstHit(posed: readonly Posed[], from: Posed, start: Vec3, way: Vec3):
 const rankOf = (seen: Seen | undefined): number =>
   !seen ? 0 : seen.rawGlue ? 3 : isTab(seen.panel) ? 2 : seen.bareBack ? 1 : 0;
 
-const isTab = (panel: PanelRef): boolean => panel.id.startsWith('tab-');
+const isTab = (panel: PanelRef): boolean => panel.role === 'tab';
 
 interface Look {
   readonly posed: Posed;

@@ -3,7 +3,7 @@
  * that is no longer held. Within a stage pieces follow one another, and lines the nearest next.
  */
 import Flatbush from 'flatbush';
-import { layerOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
+import { isRuling, layerOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { Isometry } from '../geometry/isometry.ts';
 import { endOf, placePath, reversePath, type Path } from '../geometry/path.ts';
@@ -35,6 +35,10 @@ export interface CutPiece {
   readonly copy: number;
   readonly placement: Isometry;
 }
+
+/** Whether a line is made at all: rulings never, marks when they are asked for. */
+const isMade = (line: DieLine, withMarks: boolean): boolean =>
+  !isRuling(line) && (withMarks || line.process !== 'mark');
 
 function stageOf(part: Part, line: DieLine): Stage {
   const layer = layerOf(line);
@@ -97,7 +101,7 @@ export function cutOrder(pieces: readonly CutPiece[], withMarks = false): CutPat
   for (const stage of STAGES)
     for (const { part, copy, placement } of pieces) {
       const mine = part.lines
-        .filter((line) => stageOf(part, line) === stage && (withMarks || line.process !== 'mark'))
+        .filter((line) => stageOf(part, line) === stage && isMade(line, withMarks))
         .map((line): CutPath => ({
           stage,
           layer: layerOf(line),

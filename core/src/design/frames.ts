@@ -37,9 +37,9 @@ export interface Gutter {
   readonly right: GutterSide;
   /**
    * For a half of the card: the other half, in the coordinates that lie on it when the card is closed; and on which side,
-   * x < 0 or x > 0, the half has its open edge.
+   * x < 0 or x > 0, the half has its open edge (0: at one of its ends).
    */
-  readonly facing?: GutterSide & { readonly openAt: 1 | -1 };
+  readonly facing?: GutterSide & { readonly openAt: 1 | -1 | 0; readonly openEnd?: 1 | -1 };
   /** How far from the fold things may lie when the card is closed, and between which places along it. */
   readonly reachMm: number;
   readonly lowMm: number;
@@ -125,6 +125,53 @@ export const openingOf = ({ base, brief }: Pick<Design, 'base' | 'brief'>): Open
 
 /** The id under which the back of a panel of a part is stood on: of a card, its outside. */
 export const backHostId = (panelId: string): string => `${panelHostId(panelId)}@back`;
+
+/** Quarters of a turn to the left, and the sides that they exchange. */
+export type Quarters = 0 | 90 | 180 | 270;
+
+/**
+ * A panel as a mechanism has it that is turned on it: the same box, its own up pointing elsewhere. Anything but a panel stays
+ * as it is.
+ */
+export function turnedGutter(gutter: Gutter, turnDeg: Quarters): Gutter {
+  if (gutter.kind !== 'panel' || turnDeg === 0) return gutter;
+  const { left, lengthMm, facing } = gutter;
+  const odd = turnDeg % 180 !== 0;
+  const depthMm = odd ? lengthMm / 2 : left.depthMm;
+  const length = odd ? 2 * left.depthMm : lengthMm;
+  // About the middle of the panel, which stays in the middle of the turned one.
+  const about = compose(
+    shift(0, lengthMm / 2),
+    compose(turn((turnDeg * Math.PI) / 180), shift(0, -length / 2)),
+  );
+  const side: GutterSide = { partId: left.partId, frame: compose(left.frame, about), depthMm };
+  const turned: Gutter = {
+    ...gutter,
+    lengthMm: length,
+    left: side,
+    right: side,
+    reachMm: depthMm,
+    highMm: length,
+  };
+  return facing
+    ? {
+        ...turned,
+        facing: {
+          partId: facing.partId,
+          depthMm,
+          frame: compose(facing.frame, about),
+          openAt: openAtOf(facing, turnDeg),
+        },
+      }
+    : turned;
+}
+
+/** Where the open edge is after a turn: it was at the side x = openAt, or where that is 0 at an end (`openEnd`). */
+function openAtOf({ openAt, openEnd }: NonNullable<Gutter['facing']>, turnDeg: Quarters): 1 | -1 | 0 {
+  const angle = (-turnDeg * Math.PI) / 180;
+  const x = Math.round(openAt * Math.cos(angle) - (openEnd ?? 0) * Math.sin(angle));
+  return x === 0 ? 0 : x > 0 ? 1 : -1;
+}
 
 /** The card's own plane in mechanism coordinates: a top-fold card is the side-fold card turned by a quarter. */
 export const cardFrame = (brief: Design['brief']): Isometry =>

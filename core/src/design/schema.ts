@@ -107,8 +107,10 @@ export const instanceSchema = z.strictObject({
   family: z.string().min(1).max(60),
   stockId: id,
   params: z.record(z.string().max(60), paramValueSchema),
-  /** The fold it stands on, as a fold line of a part. */
+  /** What it stands on: a fold by its line, a panel, its back, a pair of doors (design/frames.ts). */
   host: z.strictObject({ partId: id, gutterId: id }),
+  /** How it is turned on its panel, to the left; upright unless said. */
+  turnDeg: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]).optional(),
   /** True when the designer asked that handles may go beyond the card's limits. */
   beyondLimits: z.boolean(),
 });

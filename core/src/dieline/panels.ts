@@ -16,6 +16,8 @@ export interface Panel {
   /** The id of the mark inside it, else `panel-1`, `panel-2` ... from left to right. */
   readonly id: string;
   readonly name: string;
+  /** As its mark says: a tab is glued, and bears nothing. */
+  readonly role?: 'tab';
   readonly region: Region;
   readonly areaMm2: number;
   /** A point well inside the panel's material. */
@@ -194,6 +196,7 @@ export function panelPlan(part: Part): PanelPlan {
     return {
       id: mark?.id ?? `panel-${i + 1}`,
       name: mark?.name ?? `panel ${i + 1}`,
+      role: mark?.role,
       region: draft.region,
       areaMm2: regionArea(draft.region),
       inside: draft.inside,

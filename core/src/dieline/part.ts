@@ -66,6 +66,8 @@ export interface PanelMark {
   readonly id: string;
   readonly name: string;
   readonly at: Point;
+  /** What it is for, where it is no plain panel: a tab to glue. */
+  readonly role?: 'tab';
 }
 
 /** A flat piece of stock: its lines in its own plane, x right, y up, front face towards the viewer. */
@@ -87,6 +89,9 @@ export const isCut = ({ process }: LineWork): boolean => process === 'cut';
 /** Whether panels turn about a line. */
 export const isFold = <T extends LineWork>(line: T): line is T & { readonly fold: Fold } =>
   line.fold !== undefined;
+
+/** Whether a line is the ruling of a bend: paper curves there, and nothing is made. */
+export const isRuling = ({ process, fold }: LineWork): boolean => process === 'mark' && fold !== undefined;
 
 /** +1 for a valley, -1 for a mountain. */
 export const senseSign = ({ sense }: Fold): 1 | -1 => (sense === 'valley' ? 1 : -1);

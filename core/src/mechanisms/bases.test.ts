@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { checkContext } from '../checks/context.ts';
 import { reportOf } from '../checks/report.ts';
 import { newDesign, type Design, type GlueJoint } from '../design/design.ts';
+import { turnedGutter } from '../design/frames.ts';
 import { shift } from '../geometry/isometry.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { linkageOf } from '../motion/linkage.ts';
@@ -87,7 +88,8 @@ describe('both faces of every leaf', () => {
       for (const host of expand(design).gutters) {
         if (!standsOn(family, host)) continue;
         const instance = newInstance(family, host, 'm');
-        const over = family.constraints(instance.params, host, 2).filter((c) => c.overMm > 1e-6);
+        const turned = turnedGutter(host, instance.turnDeg ?? 0);
+        const over = family.constraints(instance.params, turned, 2).filter((c) => c.overMm > 1e-6);
         const { findings } = reportOf(checkContext({ ...design, instances: { m: instance } }));
         const said = findings.map((finding) => finding.sentence);
         if (over.length > 0) expect(said.length, host.name).toBeGreaterThan(0);

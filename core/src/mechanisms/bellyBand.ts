@@ -60,6 +60,10 @@ function constraints(params: Params, gutter: Gutter): Constraint[] {
   return [
     { overMm: -m.along, reason: 'It would lie below the lower edge of the card.' },
     {
+      overMm: !m.band && gutter.facing?.openAt === 0 ? 1 : 0,
+      reason: 'The tab goes round the open edge: turn it by a quarter, towards that edge.',
+    },
+    {
       overMm: m.along + m.width - gutter.lengthMm,
       reason: 'It would lie beyond the upper edge of the card.',
     },
@@ -75,6 +79,7 @@ function constraints(params: Params, gutter: Gutter): Constraint[] {
 export const bellyBand: Family = {
   id: 'bellyBand',
   on: 'panel',
+  roundOpenEdge: true,
   title: 'Closing tab or band',
   purpose: 'A tab round the open edge, or a band round the closed card, that keeps it shut.',
   specs: SIZES.specs,
@@ -112,7 +117,7 @@ export const bellyBand: Family = {
       first: { id: 'root', name: 'root', foldId: 'round', ...workOf('mountain'), face: 'front' },
     });
     // Round the open edge: of the left half of a card that is its other side.
-    const side = gutter.facing?.openAt ?? 1;
+    const side = gutter.facing?.openAt || 1;
     const x = side * gutter.left.depthMm;
     const [low, high] = [m.along, m.along + m.width];
     const fold = side > 0 ? acrossAt(x, low, high) : acrossAt(x, high, low);
@@ -131,7 +136,7 @@ export const bellyBand: Family = {
   handles(params, context) {
     const m = bellyBandMeasures(params);
     const { gutter } = context;
-    const x = (gutter.facing?.openAt ?? 1) * (gutter.left.depthMm - 1);
+    const x = (gutter.facing?.openAt || 1) * (gutter.left.depthMm - 1);
     return [handlesOf(context, params)(HOST_PART, 'place', 'place', [x, m.along], ALONG_FOLD)];
   },
   advice(params, gutter) {

@@ -10,7 +10,7 @@
  */
 import { fit, stockById } from '../stock/stock.ts';
 import type { Gutter } from '../design/frames.ts';
-import { workOf, type DieLine } from '../dieline/part.ts';
+import type { DieLine } from '../dieline/part.ts';
 import { shift } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
@@ -154,7 +154,9 @@ export const bentStand: Family = {
         grainRad: Math.PI / 2,
         lines: Array.from({ length: m.n - 1 }, (_, k): DieLine => ({
           id: `ruling-${k + 1}`,
-          ...workOf('mountain'),
+          // The ruling of a bend: drawn, but neither scored nor marked.
+          process: 'mark',
+          fold: { sense: 'mountain' },
           path: straight([(k + 1) * f, 0], [(k + 1) * f, m.width]),
         })),
         panels: Array.from({ length: m.n }, (_, k) => [

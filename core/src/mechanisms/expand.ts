@@ -1,6 +1,6 @@
 /** From the design document to plain parts and joints: what every later computation works on. */
 import { gluesOf, type Design, type DraftedPart, type Instance, type Joint } from '../design/design.ts';
-import { CARD_ID, type Gutter } from '../design/frames.ts';
+import { CARD_ID, turnedGutter, type Gutter } from '../design/frames.ts';
 import type { DieLine, Part } from '../dieline/part.ts';
 import { compose, IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
 import { placePath } from '../geometry/path.ts';
@@ -163,7 +163,8 @@ function buildAll(design: Design): { built: Built[]; gutters: Gutter[]; faults: 
     grown = false;
     const later: Instance[] = [];
     for (const instance of waiting) {
-      const gutter = gutters.get(gutterKey(instance.host.partId, instance.host.gutterId));
+      const host = gutters.get(gutterKey(instance.host.partId, instance.host.gutterId));
+      const gutter = host && turnedGutter(host, instance.turnDeg ?? 0);
       if (!gutter) {
         later.push(instance);
         continue;

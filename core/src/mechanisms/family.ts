@@ -95,6 +95,8 @@ export interface Family {
   readonly id: string;
   /** What it stands on: a fold, or a panel. */
   readonly on: 'fold' | 'panel';
+  /** Whether it goes round the open edge of a half: it is turned towards it. */
+  readonly roundOpenEdge?: boolean;
   /** Whether it can also go from door to door of a gatefold. */
   readonly acrossDoors?: boolean;
   readonly title: string;

@@ -4,7 +4,7 @@ import { checkContext } from '../checks/context.ts';
 import { runChecks } from '../checks/runChecks.ts';
 import { newDesign, type Design } from '../design/design.ts';
 import { designSchema } from '../design/schema.ts';
-import { DOORS_ID, RIGHT_GUTTER_ID } from '../design/frames.ts';
+import { DOORS_ID, RIGHT_GUTTER_ID, turnedGutter } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { apart, at, RAD, travels, type V3 } from '../motion/testing/measure.ts';
@@ -12,7 +12,7 @@ import { closedState } from '../motion/closed.ts';
 import { blankSize, scorePlaces } from './card.ts';
 import { expand } from './expand.ts';
 import type { Params } from './family.ts';
-import { newInstance, standsOn, usualHost } from './instance.ts';
+import { newInstance, standsOn, usualHost, usualTurn } from './instance.ts';
 import { FAMILIES } from './registry.ts';
 import { step } from './step.ts';
 import { vfold } from './vfold.ts';
@@ -101,8 +101,9 @@ describe.each(['side', 'top', 'gate'] as const)('on a card with a %s opening', (
   it.each(FAMILIES.map((family) => [family.id, family] as const))(
     '%s is legal and sound as it comes',
     (_id, family) => {
-      const host = usualHost(family, expand(card).gutters);
-      const instance = newInstance(family, host, 'm');
+      const usual = usualHost(family, expand(card).gutters);
+      const host = turnedGutter(usual, usualTurn(family, usual));
+      const instance = newInstance(family, usual, 'm');
       expect(family.constraints(instance.params, host, 2).filter((c) => c.overMm > 1e-6)).toEqual([]);
       const found = runChecks(checkContext({ ...card, instances: { m: instance } }));
       expect(found.map((f) => f.sentence)).toEqual([]);

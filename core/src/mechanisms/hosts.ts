@@ -10,8 +10,8 @@ import {
   TURNED_OVER,
   type Gutter,
 } from '../design/frames.ts';
-import { panelPlan } from '../dieline/panels.ts';
-import type { Part } from '../dieline/part.ts';
+import { panelPlan, type Panel } from '../dieline/panels.ts';
+import { isRuling, type Part } from '../dieline/part.ts';
 import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import { subtract } from '../geometry/point.ts';
@@ -58,7 +58,7 @@ export const draftedHosts = (part: Part): Gutter[] => [
  *
  * @param bears whether a panel can bear anything: a fold between two that can is offered
  */
-function foldsOf(part: Part, bears: (panelId: string) => boolean): Gutter[] {
+function foldsOf(part: Part, bears: (panel: Panel) => boolean): Gutter[] {
   const { panels, hinges } = panelPlan(part);
   const stretches = new Map<string, number>();
   return hinges.flatMap((hinge, i): Gutter[] => {
@@ -66,7 +66,7 @@ function foldsOf(part: Part, bears: (panelId: string) => boolean): Gutter[] {
     const stretch = (stretches.get(hinge.id) ?? 0) + 1;
     stretches.set(hinge.id, stretch);
     const sides = [panels[hinge.left], panels[hinge.right]];
-    if (!sides.every((panel) => bears(panel.id))) return [];
+    if (!sides.every(bears)) return [];
     const d = subtract(hinge.to, hinge.from);
     const lengthMm = Math.hypot(...d);
     // Mechanism coordinates: the fold along +y, its left side at x < 0; from behind, left and right change places.
@@ -104,8 +104,14 @@ function foldsOf(part: Part, bears: (panelId: string) => boolean): Gutter[] {
  */
 export const otherFolds = ({ parts, gutters }: Contribution): Gutter[] =>
   parts
-    .flatMap((part) => foldsOf(part, (panelId) => !panelId.startsWith('tab-')))
-    .filter((fold) => !fold.lineId.startsWith('ruling-'))
+    .flatMap((part) => foldsOf(part, (panel) => panel.role !== 'tab'))
+    .filter(
+      (fold) =>
+        !parts.some(
+          ({ id, lines }) =>
+            id === fold.partId && lines.some((line) => isRuling(line) && fold.lineId.startsWith(line.id)),
+        ),
+    )
     .filter((fold) => !gutters.some((g) => g.partId === fold.partId && g.lineId === fold.lineId));
 
 /** Everything of the base itself that can be built on: folds, pairs of doors, panels inside and outside. */
@@ -155,20 +161,28 @@ function cardPanels(design: Design): Gutter[] {
     ];
   }
   const halves = (['left', 'right'] as const).map((side) => {
-    const said = brief.opening === 'side' ? side : side === 'left' ? 'upper' : 'lower';
-    const [minX, maxX] = side === 'left' ? [-depthMm, 0] : [0, depthMm];
+    const top = brief.opening === 'top';
+    const said = top ? (side === 'left' ? 'upper' : 'lower') : side;
     const name = `the card’s ${said} half`;
-    const half = panel(side, name, minX, maxX);
-    const inCard = compose(inverse(frame), half.left.frame);
+    const open = side === 'left' ? -1 : 1;
+    // Upright for the reader: a top-fold card's halves lie above and below its fold.
+    const box: Box = top
+      ? { minX: 0, maxX: gutterLengthMm, minY: open < 0 ? 0 : -depthMm, maxY: open < 0 ? depthMm : 0 }
+      : { minX: open < 0 ? -depthMm : 0, maxX: open < 0 ? 0 : depthMm, minY: 0, maxY: gutterLengthMm };
+    const half = panelGutter(CARD_ID, side, name, IDENTITY, box);
+    const mirror: Isometry = top ? { angleRad: 0, flip: true, dx: 0, dy: 0 } : TURNED_OVER;
     const inside: Gutter = {
       ...half,
       facing: {
         ...half.left,
-        frame: compose(frame, compose(TURNED_OVER, inCard)),
-        openAt: side === 'left' ? -1 : 1,
+        frame: compose(mirror, half.left.frame),
+        ...(top ? { openAt: 0, openEnd: open < 0 ? 1 : -1 } : { openAt: open }),
       },
     };
-    return { inside, outside: panel(side, outsideName(design, name, side), minX, maxX, true) };
+    return {
+      inside,
+      outside: panelGutter(CARD_ID, side, outsideName(design, name, side), IDENTITY, box, true),
+    };
   });
   return [...halves.map(({ inside }) => inside), ...halves.map(({ outside }) => outside)];
 }

@@ -1,5 +1,12 @@
 import type { Instance } from '../design/design.ts';
-import { CARD_ID, GUTTER_ID, panelHostId, type Gutter } from '../design/frames.ts';
+import {
+  CARD_ID,
+  GUTTER_ID,
+  panelHostId,
+  turnedGutter,
+  type Gutter,
+  type Quarters,
+} from '../design/frames.ts';
 import type { Family, Params } from './family.ts';
 
 /** What a family says about measures that may be wrong altogether: the fallback then, for a finding tells why. */
@@ -43,20 +50,32 @@ export const nowhere = ({ on, title }: Family): string =>
     ? `${title} stands on a fold, and there is none: draft a part with a fold, or begin from a folded card.`
     : `${title} lies on a panel, and there is none: draft a part first.`;
 
+/** How a family is turned where it stands unless told otherwise: upright, or towards the open edge that it goes round. */
+export const usualTurn = (family: Family, { facing }: Gutter): Quarters =>
+  family.roundOpenEdge && facing?.openAt === 0 ? 270 : 0;
+
 /** A mechanism on a fold or a panel, with the family's measures for that fold except where `params` says otherwise. */
 export function newInstance(
   family: Family,
   gutter: Gutter,
   id: string,
-  rest: { name?: string; stockId?: string; params?: Params; beyondLimits?: boolean } = {},
+  rest: {
+    name?: string;
+    stockId?: string;
+    params?: Params;
+    beyondLimits?: boolean;
+    turnDeg?: Quarters;
+  } = {},
 ): Instance {
+  const turnDeg = rest.turnDeg ?? usualTurn(family, gutter);
   return {
     id,
     name: rest.name ?? family.title,
     family: family.id,
     stockId: rest.stockId ?? 'slate-240',
-    params: { ...family.defaults(gutter), ...rest.params },
+    params: { ...family.defaults(turnedGutter(gutter, turnDeg)), ...rest.params },
     host: { partId: gutter.partId, gutterId: gutter.lineId },
     beyondLimits: rest.beyondLimits ?? false,
+    ...(turnDeg === 0 ? {} : { turnDeg }),
   };
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { newDesign, type Design } from '../design/design.ts';
-import { cardGutter } from '../design/frames.ts';
+import { cardGutter, turnedGutter } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { closedState } from '../motion/closed.ts';
@@ -9,19 +9,22 @@ import { sweep } from '../motion/sweep.ts';
 import { expand, handlesOf } from './expand.ts';
 import type { Family, Params } from './family.ts';
 import { clampToLimits, outsideSpecs, parameterLimits } from './limits.ts';
-import { newInstance, usualHost } from './instance.ts';
+import { newInstance, usualHost, usualTurn } from './instance.ts';
 import { FAMILIES } from './registry.ts';
 import { step } from './step.ts';
 import { vfold } from './vfold.ts';
 
 const seed = newDesign('Limits', { closedWidthMm: 148, closedHeightMm: 105 });
 const gutter = cardGutter(seed);
-const hostOf = (family: Family, design: Design = seed) => usualHost(family, expand(design).gutters);
+const hostOf = (family: Family, design: Design = seed) => {
+  const host = usualHost(family, expand(design).gutters);
+  return turnedGutter(host, usualTurn(family, host));
+};
 
 function designWith(family: Family, params: Params): Design {
   return {
     ...seed,
-    instances: { m: newInstance(family, hostOf(family), 'm', { params }) },
+    instances: { m: newInstance(family, usualHost(family, expand(seed).gutters), 'm', { params }) },
   };
 }
 
@@ -127,7 +130,8 @@ describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id
       const g = hostOf(family, design);
       const params = family.defaults(g);
       expect(family.constraints(params, g, 2).filter((c) => c.overMm > 0)).toEqual([]);
-      const placed = { ...design, instances: designWith(family, params).instances };
+      const host = usualHost(family, expand(design).gutters);
+      const placed = { ...design, instances: { m: newInstance(family, host, 'm', { params }) } };
       const expanded = expand(placed);
       expect(expanded.faults).toEqual([]);
       for (const part of expanded.parts) expect(panelPlan(part).faults).toEqual([]);

@@ -48,7 +48,7 @@ interface PlateRest extends Drawn {
 }
 
 interface PartRest extends Drawn {
-  readonly panels: readonly (readonly [id: string, name: string, at: Point])[];
+  readonly panels: readonly (readonly [id: string, name: string, at: Point, role?: 'tab'])[];
 }
 
 /** Zones on the back of a part. */
@@ -179,7 +179,12 @@ export class Making {
         ...lines,
       ],
       glueZones: zonesOf(rest),
-      marks: panels.map(([panel, name, at]): PanelMark => ({ id: panel, name, at })),
+      marks: panels.map(([panel, name, at, role]): PanelMark => ({
+        id: panel,
+        name,
+        at,
+        ...(role ? { role } : {}),
+      })),
     });
   }
 

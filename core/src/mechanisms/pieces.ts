@@ -87,6 +87,7 @@ export function strip(spec: StripSpec): Strip {
     id: `tab-${tab.id}`,
     name: tab.name,
     at: [x, w / 2],
+    role: 'tab',
   });
   return {
     at,

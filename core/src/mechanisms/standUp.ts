@@ -194,10 +194,10 @@ export const standUp: Family = {
       cuts: m.window ? { window } : {},
       glue: { 'glue-left': [...gussetTab].reverse(), 'glue-right': panelTab },
       panels: [
-        ['tab-left', 'gusset tab', scale(gussetTab.reduce(add), 1 / 4)],
+        ['tab-left', 'gusset tab', scale(gussetTab.reduce(add), 1 / 4), 'tab'],
         ['gusset', 'gusset', scale(add(crest, gussetEnd), 1 / 3)],
         ['panel', 'panel', onPanel(m.width - 0.5, 0.5)],
-        ['tab-right', 'panel tab', middle(onPanel(m.width / 2, 0), onPanel(m.width / 2, -m.tab))],
+        ['tab-right', 'panel tab', middle(onPanel(m.width / 2, 0), onPanel(m.width / 2, -m.tab)), 'tab'],
       ],
     });
     const onHalf: Point = [0, m.along];

@@ -255,10 +255,10 @@ function build(params: Params, context: BuildContext): Contribution {
       { id: 'glue-right', outline: ends.right, face, kind: 'glue' },
     ],
     panels: [
-      ['tab-left', 'left tab', mid(...ends.left)],
+      ['tab-left', 'left tab', mid(...ends.left), 'tab'],
       ['left', 'left panel', mid([0, 0], left.foot, [0, m.crease])],
       ['right', 'right panel', mid([0, 0], right.foot, [0, m.crease])],
-      ['tab-right', 'right tab', mid(...ends.right)],
+      ['tab-right', 'right tab', mid(...ends.right), 'tab'],
     ],
   });
   const toGutter = apexFrame(m);

@@ -6,7 +6,8 @@
  * - band k turns while the pull goes from k s to (k + 1) s; all but the last are turned after (n - 1) s;
  * - a turned flap stands h over the edge just after it turned, and goes down by s with each next one;
  * - the strip in front is n s long, scored over (n - 1) s, and the holder covers at least that;
- * - behind, the pull must be longer than the holder is high by a grip; it then moves (n - 1) s below.
+ * - behind, the pull must reach below the holder and below the lowest flap, (n - 1) s + h under the edge, by a grip: what is
+ *   pulled must be graspable; it then moves (n - 1) s further, out over the edge of the card if need be.
  * While a band turns its paper bends round the edge; it is shown as a plate.
  */
 import type { Gutter } from '../design/frames.ts';
@@ -41,7 +42,13 @@ const SIZES = measures({
   stripMm: length('Strip width', 'Narrower than the flaps.', (_, { flapWidthMm }) => flapWidthMm - 20, 6),
   glueMm: length('Glue band', 'Glued part of each flap: narrower than the spacing.', 6, 4, 40),
   holderMm: length('Holder', 'Height of the holder below its edge.', (_, { spacingMm }) => 4 * spacingMm, 6),
-  gripMm: length('Grip', 'How far the strip shows below the holder.', shareOf('tall', 0.1), 6, 100),
+  gripMm: length(
+    'Grip',
+    'How far the strip reaches below the flaps, to be grasped.',
+    shareOf('tall', 0.1),
+    6,
+    100,
+  ),
 });
 
 /** How much wider than the strip the holder is on each side, glued, mm. */
@@ -64,7 +71,7 @@ export function waterfallMeasures(params: Params) {
     band: Math.min(s - 1, sizes.glueMm),
     holder,
     grip,
-    pull: holder + grip,
+    pull: Math.max(holder, (n - 1) * s + sizes.flapMm) + grip,
     travel: (n - 1) * s,
   };
 }
@@ -72,10 +79,11 @@ export function waterfallMeasures(params: Params) {
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = waterfallMeasures(params);
   const half = Math.max(m.flapWidth / 2, m.width / 2 + PLAY_MM + HOLDER_LAND_MM);
-  const low = -Math.max(m.pull + m.travel, m.travel + m.h);
+  // At rest the strip lies inside; a hand pulls it out.
+  const low = -m.pull;
   const box = boxRound([m.across, m.edge], half, low, m.h);
   return [
-    ...onPanelRules(gutter, 'The waterfall, flaps turned and strip pulled out,', box, marginMm),
+    ...onPanelRules(gutter, 'The waterfall, its flaps turned and its strip at rest,', box, marginMm),
     {
       overMm: m.s + 3 - m.h,
       reason: 'The flaps would be shorter than their spacing: nothing would be covered.',
@@ -193,6 +201,7 @@ export const waterfall: Family = {
     return [
       `Pull the strip ${round(m.travel)} mm: ${m.n - 1} flaps turn, one every ${round(m.s)} mm.`,
       `Over the edge a flap may be ${round(gutter.lengthMm - marginMm - m.edge)} mm high at most.`,
+      `At rest its end shows ${round(m.grip)} mm below the flaps; pulled out it reaches ${round(Math.max(0, m.pull + m.travel - m.edge))} mm past the panel’s lower edge.`,
       `The strip is ${round(m.n * m.s + m.pull)} mm long. Glue flaps on their bands only, the holder at its two ends only.`,
     ];
   },

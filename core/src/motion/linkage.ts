@@ -193,6 +193,7 @@ function panelsOf(
         panel: k,
         id: panel.id,
         name: panel.name,
+        role: panel.role,
         region: panel.region,
         body: bodyOf.get(root)!,
         placement: toRoot,

@@ -11,6 +11,7 @@ export interface PanelRef {
   readonly panel: number;
   readonly id: string;
   readonly name: string;
+  readonly role?: 'tab';
   readonly region: Region;
   readonly body: number;
   /** From the part's plane into the body's plane. */

@@ -178,7 +178,7 @@ function meteorRun(): Design {
         stripMm: 50,
         glueMm: 7,
         holderMm: 40,
-        gripMm: 20,
+        gripMm: 14,
       }),
     },
     additions: byId(frames),

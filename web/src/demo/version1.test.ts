@@ -75,6 +75,9 @@ const EDITS = [
   },
 ];
 
+/** Its waterfall’s strip ended under the flaps, where no hand can grasp it: it is longer now, and what that breaks is said. */
+const MENDED = 'meteor-run';
+
 describe('a job of version 1', () => {
   it.each(fixtures.map((fixture) => [fixture.id, fixture] as const))(
     '%s opens, with the same poses, findings and files',
@@ -87,6 +90,10 @@ describe('a job of version 1', () => {
         severity,
         measured === null ? null : Math.round(measured * 1e4) / 1e4,
       ]);
+      if (design.instances.m1?.family === 'waterfall') {
+        expect(found.map(([key]) => key)).toEqual(['closedOverhang:m1']);
+        return;
+      }
       expect(found).toEqual(computed.findings);
       const files = expand(design).parts.map((part) => [
         part.id,
@@ -106,12 +113,12 @@ describe('a job of version 1', () => {
   it('of the demo is the job that the demo makes today, but for what was added since', () => {
     for (const { id, design } of demoJobs()) {
       const fixture = fixtures.find((one) => one.id === id);
-      if (fixture) expect(opened(fixture.design).instances, id).toEqual(design.instances);
+      if (fixture && id !== MENDED) expect(opened(fixture.design).instances, id).toEqual(design.instances);
     }
   });
 
   it('keeps its stored edits: undone and redone they give the same designs', () => {
-    const edits = presentEdits(EDITS, 1) as Edit[];
+    const edits = presentEdits(EDITS, fixtures[0].design) as Edit[];
     for (const edit of edits) expect(editSchema.safeParse(edit).error).toBeUndefined();
     let design = opened(fixtures[0].design);
     const before = design;
@@ -126,9 +133,11 @@ describe('a job of version 1', () => {
   });
 
   it('whose edits are of the present version already is left alone; what is no list, too', () => {
-    const edits = presentEdits(EDITS, 1);
-    expect(presentEdits(edits, SCHEMA_VERSION)).toEqual(edits);
-    expect(presentEdits('broken', 1)).toBe('broken');
-    expect(presentEdits([null, 3], 1)).toEqual([null, 3]);
+    const [stored] = fixtures.map(({ design }) => design);
+    const edits = presentEdits(EDITS, stored);
+    expect(presentEdits(edits, opened(stored))).toEqual(edits);
+    expect(presentEdits('broken', stored)).toBe('broken');
+    expect(presentEdits([null, 3], stored)).toEqual([null, 3]);
+    expect(presentEdits(EDITS, 'nothing')).toBe(EDITS);
   });
 });

@@ -165,8 +165,8 @@ export async function readJob(db: Database, id: string): Promise<Job> {
   if (!row) throw gone(id);
   const design = stored(row.design, id);
   // Edits are of the version that their design is stored in.
-  const { schemaVersion } = JSON.parse(row.design) as { schemaVersion: unknown };
-  const edits = (text: string) => presentEdits(JSON.parse(text), schemaVersion) as Job['undo'];
+  const document: unknown = JSON.parse(row.design);
+  const edits = (text: string) => presentEdits(JSON.parse(text), document) as Job['undo'];
   return {
     id,
     revision: row.revision,

@@ -1,4 +1,5 @@
 /** What travels between page and server: checked by the server when it comes in, and the types of what it answers. */
+import { ITEM_SCHEMAS } from '@hollow-finch/core/stock/storeSchema';
 import { designSchema } from '@hollow-finch/core/design/schema';
 import { listOf } from '@hollow-finch/core/design/checked';
 import { editSchema } from '@hollow-finch/core/design/commandSchema';
@@ -44,6 +45,20 @@ export const cutJobSchema = z.object({
   createdAt: z.number(),
 });
 export type CutJob = z.infer<typeof cutJobSchema>;
+
+/** Things for the store, each of a kind. */
+export const storeItemsSchema = z.object({
+  items: listOf(
+    z.discriminatedUnion('kind', [
+      z.strictObject({ kind: z.literal('stocks'), item: ITEM_SCHEMAS.stocks }),
+      z.strictObject({ kind: z.literal('envelopes'), item: ITEM_SCHEMAS.envelopes }),
+      z.strictObject({ kind: z.literal('machines'), item: ITEM_SCHEMAS.machines }),
+      z.strictObject({ kind: z.literal('hardware'), item: ITEM_SCHEMAS.hardware }),
+      z.strictObject({ kind: z.literal('adhesives'), item: ITEM_SCHEMAS.adhesives }),
+    ]),
+    2_000,
+  ),
+});
 
 export const BUNDLE_FORMAT = 'hollow-finch jobs';
 export const BUNDLE_VERSION = 1;

@@ -7,6 +7,7 @@ import {
   type GlueStep,
 } from '@hollow-finch/core/assembly/rehearsal';
 import { searchMend, type Tried } from '@hollow-finch/core/checks/clearing';
+import { layPiece, pieceOnEachPanel, type Laid, type NotLaid } from '@hollow-finch/core/checks/layPiece';
 import { pieceRoom, type PieceRoom } from '@hollow-finch/core/checks/pieceScale';
 import type { CheckContext, Mend, Pull } from '@hollow-finch/core/checks/finding';
 import {
@@ -150,6 +151,16 @@ const api = {
   /** The room that a glued piece has on its panel. */
   pieceRoom: (design: Design, jointId: string): PieceRoom | null =>
     pieceRoom(design, jointId, design.settings.reachMarginMm),
+  /** A piece laid on a panel at its largest legal size, or why there is no room. */
+  layPiece: (
+    design: Design,
+    partId: string,
+    panelId: string,
+    drawn: Parameters<typeof layPiece>[3],
+  ): Laid | NotLaid => layPiece(design, partId, panelId, drawn),
+  /** A piece put on each other panel of what it is glued to. */
+  pieceOnEachPanel: (design: Design, jointId: string): ReturnType<typeof pieceOnEachPanel> =>
+    pieceOnEachPanel(design, jointId),
   /** Where a panel may be decorated; null when the panel is not in the design. */
   decorate(design: Design, partId: string, panelId: string): DecorateMap | null {
     const motion = sweep(linkageOf(expand(design)));

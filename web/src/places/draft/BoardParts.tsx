@@ -1,6 +1,6 @@
 import { openFindings, type Finding } from '@hollow-finch/core/checks/finding';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
-import { panelPlan } from '@hollow-finch/core/dieline/panels';
+import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { useDrag } from '@use-gesture/react';
@@ -53,6 +53,17 @@ function shortened(name: string, roomPx: number): string {
   return name.length <= letters ? name : `${name.slice(0, letters - 1)}…`;
 }
 
+/** The panel of a part on which a pointer is, as part and panel id. */
+function pressedPanel(part: Part, event: Event): string | null {
+  const matrix = (event.currentTarget as SVGGElement | null)?.getScreenCTM?.();
+  if (!matrix || !('clientX' in event)) return null;
+  const { clientX, clientY } = event as PointerEvent;
+  const at = new DOMPoint(clientX, clientY).matrixTransform(matrix.inverse());
+  const plan = panelPlan(part);
+  const index = panelAt(plan, [at.x, -at.y]);
+  return index < 0 ? null : `${part.id}|${plan.panels[index].id}`;
+}
+
 const PartOnBoard = memo(function PartOnBoard({
   part,
   x,
@@ -82,6 +93,7 @@ const PartOnBoard = memo(function PartOnBoard({
       event.stopPropagation();
       if (first) {
         from.current = [x, y];
+        useJob.setState({ pressed: pressedPanel(part, event) });
         select(instanceId ? { kind: 'instance', id: instanceId } : { kind: 'part', id: part.id });
       }
       const to = {

@@ -1,26 +1,93 @@
+import {
+  pieceMeasures,
+  snappedPiece,
+  type PanelSide,
+  type PieceMeasures,
+} from '@hollow-finch/core/checks/pieceMeasures';
 import { fitsInside, snapInside } from '@hollow-finch/core/checks/pieceSnap';
 import type { Command } from '@hollow-finch/core/design/commands';
 import { gluesOf, type GlueJoint } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
+import { place } from '@hollow-finch/core/geometry/isometry';
+import type { Point } from '@hollow-finch/core/geometry/point';
 import { placeRegion, type Region } from '@hollow-finch/core/geometry/polygon';
+import { movedOnHost, onHostPlane } from '@hollow-finch/core/mechanisms/anchored';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { stockById } from '@hollow-finch/core/stock/stock';
+import { MM_PER_INCH } from '@hollow-finch/core/units/length';
 import { useDrag } from '@use-gesture/react';
-import { useRef, type KeyboardEvent } from 'react';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { useLengths } from '../../shared/units.ts';
 import type { BoardPart } from './layout.ts';
 import { usePieceRoom } from './usePieceRoom.ts';
 
 /** A piece is drawn to a free place this near, in mm; with Alt it stays where it is dragged. */
 const SNAP_MM = 6;
 
-const moved = (joint: GlueJoint, dx: number, dy: number): GlueJoint => ({
-  ...joint,
-  placement: { ...joint.placement, dx: joint.placement.dx + dx, dy: joint.placement.dy + dy },
-});
-
 const put = (joint: GlueJoint): Command => ({ do: 'put', in: 'joints', id: joint.id, value: joint });
+
+/** So near to the middle or an edge a piece is drawn there, px. */
+const NEAR_PX = 7;
+
+/** The distances of a piece to the sides of its panel, as lines with numbers; equal ones are marked as such. */
+function Distances({
+  measures: { mm, piece, panel, axes },
+  scale,
+  say,
+  words,
+}: {
+  measures: PieceMeasures;
+  scale: number;
+  say: (mm: number) => string;
+  words: readonly string[];
+}) {
+  const [x, y] = [(piece.minX + piece.maxX) / 2, (piece.minY + piece.maxY) / 2];
+  const lines: readonly (readonly [PanelSide, Point, Point])[] = [
+    ['left', [panel.minX, y], [piece.minX, y]],
+    ['right', [piece.maxX, y], [panel.maxX, y]],
+    ['low', [x, panel.minY], [x, piece.minY]],
+    ['high', [x, piece.maxY], [x, panel.maxY]],
+  ];
+  const equal = (side: PanelSide): boolean =>
+    side === 'left' || side === 'right'
+      ? Math.abs(mm.left - mm.right) < 0.01
+      : Math.abs(mm.low - mm.high) < 0.01;
+  const at = (p: Point): Point => {
+    const [u, v] = place(axes, p);
+    return [u, -v];
+  };
+  const above = at([x, piece.maxY]);
+  return (
+    <g className="piece-distances" pointerEvents="none">
+      {lines.map(([side, from, to]) => {
+        const [[a, b], [c, d]] = [at(from), at(to)];
+        return (
+          <g key={side}>
+            <line x1={a} y1={b} x2={c} y2={d} />
+            <text x={(a + c) / 2} y={(b + d) / 2 - 3 / scale} fontSize={11 / scale} textAnchor="middle">
+              {equal(side) ? '= ' : ''}
+              {say(mm[side])}
+            </text>
+          </g>
+        );
+      })}
+      {words.length > 0 && (
+        <text
+          className="piece-snap"
+          x={above[0]}
+          y={above[1] - 6 / scale}
+          fontSize={12 / scale}
+          textAnchor="middle"
+        >
+          {words.join(', ')}
+        </text>
+      )}
+    </g>
+  );
+}
 
 /** A glued piece on the drawing of what it is glued to: dragged there, it keeps inside the free area. */
 function Piece({
@@ -29,23 +96,36 @@ function Piece({
   chosen,
   regionsOf,
   name,
+  colour,
 }: {
   joint: GlueJoint;
   offset: readonly [number, number];
   chosen: boolean;
   regionsOf: (joint: GlueJoint) => Region[];
   name: string;
+  /** Of its stock. */
+  colour: string;
 }) {
   const scale = useBoardScale();
   const design = useJob((s) => s.design);
+  const shown = useJob((s) => s.shown);
   const { edit, preview, select } = useJob.getState();
   const room = usePieceRoom(design, chosen ? joint : undefined);
   const start = useRef<GlueJoint | null>(null);
+  const [drawnTo, setDrawnTo] = useState<readonly string[]>([]);
+  const { unit, say } = useLengths();
   const target = (base: GlueJoint, dx: number, dy: number, free: boolean): GlueJoint => {
-    const next = moved(base, Math.round(dx * 10) / 10, Math.round(dy * 10) / 10);
-    if (!room || free) return next;
-    const snap = snapInside(room.free, regionsOf(next), SNAP_MM);
-    return snap ? moved(next, snap[0], snap[1]) : next;
+    const by: [number, number] = [Math.round(dx * 100) / 100, Math.round(dy * 100) / 100];
+    const next = movedOnHost(design, base, by);
+    if (free) return next;
+    const { joint: drawn, words } =
+      base.as === 'piece'
+        ? snappedPiece(design, next, NEAR_PX / scale, unit === 'in' ? MM_PER_INCH / 16 : 0.5)
+        : { joint: next, words: [] };
+    const snap = room && snapInside(room.free, regionsOf(drawn), SNAP_MM);
+    const pushed = snap !== null && Math.hypot(...snap) > 1e-6;
+    setDrawnTo(pushed ? ['inside the free area'] : words);
+    return snap ? movedOnHost(design, drawn, snap) : drawn;
   };
   const bind = useDrag(
     ({ first, last, tap, movement: [mx, my], event, altKey }) => {
@@ -59,7 +139,10 @@ function Piece({
       if (tap || (mx === 0 && my === 0)) preview(null);
       else if (last) edit(`Move ${name}`, put(next));
       else preview(put(next));
-      if (last) start.current = null;
+      if (last) {
+        start.current = null;
+        setDrawnTo([]);
+      }
     },
     { filterTaps: true, pointer: { keys: false, capture: true } },
   );
@@ -74,6 +157,7 @@ function Piece({
     edit(`Move ${name}`, put(target(joint, by[0], by[1], event.altKey)));
   };
   const regions = regionsOf(joint);
+  const measures = chosen ? pieceMeasures(shown, joint) : undefined;
   const outside = room !== null && !fitsInside(room.free, regions);
   return (
     <g transform={`translate(${offset[0]} ${-offset[1]})`}>
@@ -103,10 +187,12 @@ function Piece({
           <path
             key={i}
             className={outside ? 'room-piece room-outside' : 'room-piece'}
+            style={outside ? undefined : { fill: colour }}
             d={regionData(region)}
             fillRule="evenodd"
           />
         ))}
+        {measures && <Distances measures={measures} scale={scale} say={say} words={drawnTo} />}
         {outside && <title>It leaves the free area: closed or on the way it pokes out or catches.</title>}
       </g>
     </g>
@@ -132,8 +218,9 @@ export default function GluedPieces({ layout }: { layout: readonly BoardPart[] }
             joint={joint}
             offset={offset}
             chosen={selection?.kind === 'part' && selection.id === joint.partId}
-            regionsOf={(at) => panels.map((panel) => placeRegion(at.placement, panel.region))}
+            regionsOf={(at) => panels.map((panel) => placeRegion(onHostPlane(shown, at), panel.region))}
             name={part.name}
+            colour={stockById(part.stockId).colour}
           />,
         ];
       })}

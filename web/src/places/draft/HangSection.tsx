@@ -24,6 +24,9 @@ export function HangSection({ part, plain }: { part: DraftedPart; plain: Part })
   const { panels } = panelPlan(plain);
   const [panelId, setPanel] = useState<string | null>(null);
   const panel = panels.find((p) => p.id === panelId) ?? panels[0];
+  // The card or the sheet; without one another part, or the part itself.
+  const host = parts.find((p) => p.id === 'card') ?? parts.find((p) => p.id !== part.id) ?? plain;
+  const baseWord = shown.base.kind === 'sheet' ? 'the sheet' : 'the card';
   const glue = () => {
     const zoneId = freshId('z', part.glueZones);
     const id = freshId('j', shown.joints);
@@ -33,9 +36,11 @@ export function HangSection({ part, plain }: { part: DraftedPart; plain: Part })
       kind: 'glue',
       partId: part.id,
       zoneId,
-      hostPartId: 'card',
-      placement: shift(20, 20),
+      hostPartId: host.id,
+      placement: host.id === part.id ? shift(0, 0) : shift(20, 20),
       mate: null,
+      // What is one flat panel is laid on as a piece; of what folds, the panel is a tab.
+      as: panels.length === 1 ? 'piece' : 'tab',
     };
     edit(`Glue ${part.name}`, {
       do: 'all',
@@ -52,8 +57,7 @@ export function HangSection({ part, plain }: { part: DraftedPart; plain: Part })
   };
   const hang = (kind: HangKind) => {
     const id = freshId('j', shown.joints);
-    const card = parts.find((p) => p.id === 'card')!;
-    const joint = newJoint(kind, id, plain, panel, card);
+    const joint = newJoint(kind, id, plain, panel, host);
     if ('refused' in joint) notifications.show({ message: joint.refused, color: 'persimmon' });
     else edit(`Hang ${part.name}`, { do: 'put', in: 'joints', id, value: joint });
   };
@@ -65,7 +69,13 @@ export function HangSection({ part, plain }: { part: DraftedPart; plain: Part })
           <RoomNote part={part} plain={plain} joint={glued} />
         </Suspense>
       )}
-      {joints.length === 0 && <p className="quiet">On nothing yet: it does not move with the card.</p>}
+      {joints.length === 0 && (
+        <p className="quiet">
+          {shown.base.kind === 'structure'
+            ? 'It is joined to nothing yet.'
+            : `On nothing yet: it does not move with ${baseWord}.`}
+        </p>
+      )}
       {joints.map((joint) => (
         <JointFields key={joint.id} joint={joint} parts={parts} />
       ))}
@@ -81,7 +91,7 @@ export function HangSection({ part, plain }: { part: DraftedPart; plain: Part })
             onChange={setPanel}
           />
           <Button className="wide" variant="default" leftSection={<IconPlus size={15} />} onClick={glue}>
-            Glue it onto the card
+            Glue it onto {host.id === part.id ? 'itself' : host.id === 'card' ? baseWord : host.name}
           </Button>
           <Select
             className="wide"

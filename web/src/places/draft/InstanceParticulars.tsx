@@ -1,20 +1,28 @@
 import type { Design, Instance, ParamValue } from '@hollow-finch/core/design/design';
-import type { Gutter } from '@hollow-finch/core/design/frames';
+import { turnedGutter, type Gutter, type Quarters } from '@hollow-finch/core/design/frames';
 import { ownerOf } from '@hollow-finch/core/checks/finding';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import type { ParamSpec } from '@hollow-finch/core/mechanisms/family';
-import { nowhere, possibleHost, saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
+import type { Family, ParamSpec } from '@hollow-finch/core/mechanisms/family';
+import { newInstance, nowhere, possibleHost, saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { STOCKS } from '@hollow-finch/core/stock/stock';
 import { Button, SegmentedControl, Select, Switch } from '@mantine/core';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { CountField, TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
+
+const LayPiece = lazy(() => import('./LayPiece.tsx'));
+
+/** The parts that an instance adds; what is cut into its host belongs to that one. */
+const ownParts = (design: Design, { id }: Instance): string[] => {
+  const { parts, instanceOf } = expand(design);
+  return parts.filter((part) => instanceOf[part.id] === id).map((part) => part.id);
+};
 
 /** The fold that an instance stands on; the usual one while its own is missing, and undefined when there is none. */
 const gutterOf = (design: Design, instance: Instance): Gutter | undefined => {
@@ -94,6 +102,21 @@ function ParamField({ instance, spec, gutter }: { instance: Instance; spec: Para
           />
         </div>
       );
+    case 'stock':
+      return (
+        <Select
+          className="wide"
+          label={spec.label}
+          title={spec.hint}
+          value={String(value ?? '')}
+          allowDeselect={false}
+          data={[
+            { value: '', label: 'As the mechanism' },
+            ...STOCKS.map((stock) => ({ value: stock.id, label: stock.name })),
+          ]}
+          onChange={(next) => next !== null && commit(next)}
+        />
+      );
     case 'choice':
       return (
         <div className="wide" title={spec.hint}>
@@ -142,6 +165,19 @@ function ParamField({ instance, spec, gutter }: { instance: Instance; spec: Para
         />
       );
   }
+}
+
+const TURNS = [
+  { value: '0', label: 'Upright' },
+  { value: '90', label: 'A quarter to the left' },
+  { value: '180', label: 'Upside down' },
+  { value: '270', label: 'A quarter to the right' },
+];
+
+/** How a mechanism stands on another place: its usual measures there, turned as usual. */
+function standing(family: Family, host: Gutter): Pick<Instance, 'host' | 'params' | 'turnDeg'> {
+  const { params, turnDeg } = newInstance(family, host, 'm');
+  return { host: { partId: host.partId, gutterId: host.lineId }, params, turnDeg };
 }
 
 /** Everything about one mechanism: its measures with their limits, its stock, and what the card allows. */
@@ -204,11 +240,36 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
               if (next)
                 put('Stand on another place', {
                   ...instance,
-                  params: { ...family.defaults(next) },
-                  host: { partId: next.partId, gutterId: next.lineId },
+                  ...standing(family, next),
                 });
             }}
           />
+          {gutter.kind === 'panel' && (
+            <Select
+              className="wide"
+              label="Turned"
+              title="To the left; upright is as the reader sees the open card."
+              value={String(instance.turnDeg ?? 0)}
+              allowDeselect={false}
+              data={TURNS}
+              onChange={(value) => {
+                const turnDeg = Number(value) as Quarters;
+                const { host } = instance;
+                const place = gutters.find((g) => g.partId === host.partId && g.lineId === host.gutterId);
+                if (!place || value === null) return;
+                const turned = turnedGutter(place, turnDeg);
+                const fits = family
+                  .constraints(instance.params, turned, margin)
+                  .every(({ overMm }) => overMm <= 1e-6);
+                put('Turn it', {
+                  ...instance,
+                  turnDeg,
+                  // Measures that do not fit the turned panel follow it.
+                  params: fits ? instance.params : { ...family.defaults(turned) },
+                });
+              }}
+            />
+          )}
           {family.specs
             .filter((spec) => !spec.shown || spec.shown(instance.params, gutter))
             .map((spec) => (
@@ -228,6 +289,9 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
           </ul>
         )}
       </section>
+      <Suspense fallback={null}>
+        <LayPiece key={instance.id} partIds={ownParts(shown, instance)} />
+      </Suspense>
       <section>
         <h3>What the card allows</h3>
         {saidOf(() => family.advice(instance.params, gutter, margin), []).map((sentence) => (

@@ -1,7 +1,8 @@
-import type { Joint } from '@hollow-finch/core/design/design';
+import type { DraftedPart, Joint } from '@hollow-finch/core/design/design';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { distance, middle } from '@hollow-finch/core/geometry/point';
 import { Button, Select, Switch } from '@mantine/core';
+import { lazy, Suspense } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
@@ -21,6 +22,8 @@ import {
   type StraightEdge,
 } from './hanging.ts';
 import { LAYER_NAMES } from './LineParticulars.tsx';
+
+const PieceFields = lazy(() => import('./PieceFields.tsx'));
 
 const holdsOf = (kind: Joint['kind']): string =>
   kind === 'glue' ? 'Glued onto' : HANGS.find((hang) => hang.kind === kind)!.holds;
@@ -187,6 +190,7 @@ function TravelFields({
 /** A joint of a drafted part: what it holds on to, where, and how it may move there. */
 export function JointFields({ joint, parts }: { joint: Joint; parts: readonly Part[] }) {
   const { edit } = useJob.getState();
+  const drafted = useJob((s) => s.calm.parts[joint.partId] as DraftedPart | undefined);
   const put = (label: string, value: Joint | null) =>
     edit(label, { do: 'put', in: 'joints', id: joint.id, value });
   const part = parts.find((p) => p.id === joint.partId)!;
@@ -215,7 +219,9 @@ export function JointFields({ joint, parts }: { joint: Joint; parts: readonly Pa
           className="wide"
           label={holdsOf(joint.kind)}
           value={joint.hostPartId}
-          data={parts.filter((p) => p.id !== joint.partId).map((p) => ({ value: p.id, label: p.name }))}
+          data={parts
+            .filter((p) => p.id !== joint.partId || joint.kind === 'glue')
+            .map((p) => ({ value: p.id, label: p.id === joint.partId ? 'Itself' : p.name }))}
           onChange={(id) => {
             const next = parts.find((p) => p.id === id);
             if (next) put('Hang on another part', onHost(joint, next));
@@ -298,7 +304,26 @@ export function JointFields({ joint, parts }: { joint: Joint; parts: readonly Pa
         </>
       )}
       {'at' in joint && <PointFields joint={joint} put={put} />}
-      {'placement' in joint && <PlacementFields joint={joint} put={put} />}
+      {joint.kind === 'glue' && drafted && (
+        <Switch
+          className="wide"
+          label="A piece: it may stand beyond what holds it"
+          checked={joint.as === 'piece'}
+          onChange={(event) =>
+            put(event.currentTarget.checked ? 'Make it a piece' : 'Make it a tab', {
+              ...joint,
+              as: event.currentTarget.checked ? 'piece' : 'tab',
+            })
+          }
+        />
+      )}
+      {joint.kind === 'glue' && joint.as === 'piece' && drafted ? (
+        <Suspense fallback={null}>
+          <PieceFields joint={joint} part={drafted} />
+        </Suspense>
+      ) : (
+        'placement' in joint && <PlacementFields joint={joint} put={put} />
+      )}
       {joint.kind === 'slide' && (
         <AngleField
           label="Slides towards"

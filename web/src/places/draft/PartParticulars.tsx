@@ -5,7 +5,7 @@ import { pathLength } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { STOCKS, stockById } from '@hollow-finch/core/stock/stock';
 import { Button, Select, UnstyledButton } from '@mantine/core';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { CountField, TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -14,6 +14,15 @@ import { removalOf } from './draftEdits.ts';
 import { isAddition } from './BoardParts.tsx';
 import { HangSection } from './HangSection.tsx';
 import { LAYER_NAMES } from './LineParticulars.tsx';
+
+const LayPieceLazy = lazy(() => import('./LayPiece.tsx'));
+
+/** Pieces on a part: loaded when a part is chosen. */
+const LayPiece = (props: { partIds: readonly string[] }) => (
+  <Suspense fallback={null}>
+    <LayPieceLazy {...props} />
+  </Suspense>
+);
 
 const GRAINS = [
   { value: 'any', label: 'Any' },
@@ -95,6 +104,7 @@ export function PartParticulars({ partId }: { partId: string }) {
             </p>
           )}
         </section>
+        <LayPiece key={partId} partIds={[partId]} />
         <LineList partId={partId} lines={plain.lines.filter((line) => isAddition(line.id))} />
       </>
     );
@@ -140,6 +150,7 @@ export function PartParticulars({ partId }: { partId: string }) {
       </section>
       <LineList partId={part.id} lines={plain.lines} />
       <HangSection part={part} plain={plain} />
+      <LayPiece key={`on-${part.id}`} partIds={[part.id]} />
       <section>
         <Button
           variant="default"

@@ -184,7 +184,10 @@ export function onHost(joint: Joint, host: Part): Joint {
       slit: [...slot],
       placement: shift(...subtract(middle(...slot), joint.at)),
     };
-  return { ...joint, hostPartId: host.id };
+  if (joint.kind !== 'glue') return { ...joint, hostPartId: host.id };
+  // The panel to which it was anchored is another part's.
+  const { onPanel: _onPanel, ...free } = joint;
+  return { ...free, hostPartId: host.id };
 }
 
 /** A joint that a hand moves, or that follows the rest of the design; the joints that are always moved stay as they are. */

@@ -29,11 +29,23 @@ export function partBox(part: Part): Box {
   return box;
 }
 
+/** How wide rows are so that all of them together are about as wide as the board is: by the area of all parts. */
+const widthFor = (parts: readonly Part[]): number => {
+  const area = parts.reduce((sum, part) => {
+    const box = partBox(part);
+    return sum + (box.maxX - box.minX + GAP_MM) * (box.maxY - box.minY + GAP_MM);
+  }, 0);
+  return Math.sqrt(area * BOARD_ASPECT);
+};
+
+/** The board is so much wider than high. */
+const BOARD_ASPECT = 1.3;
+
 /** All parts with their places on the board. */
 export function boardLayout(expanded: Expanded, board: Design['board']): BoardPart[] {
   const card = expanded.parts.find((part) => part.id === CARD_ID);
   const cardBox = card ? partBox(card) : { minX: 0, minY: GAP_MM, maxX: 0, maxY: 0 };
-  const rowWidth = Math.max(cardBox.maxX - cardBox.minX, 200);
+  const rowWidth = Math.max(cardBox.maxX - cardBox.minX, 200, widthFor(expanded.parts));
   let [x, top, rowHeight] = [cardBox.minX, cardBox.minY - GAP_MM, 0];
   return expanded.parts.map((part): BoardPart => {
     const box = partBox(part);

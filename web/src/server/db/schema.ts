@@ -76,5 +76,17 @@ export const looks = sqliteTable('looks', {
   picture: text('picture').notNull(),
 });
 
+/** The studio's store: stocks, envelopes, machines, hardware, adhesives, as JSON each. */
+export const storeItems = sqliteTable(
+  'store_items',
+  {
+    kind: text('kind').notNull(),
+    id: text('id').notNull(),
+    value: text('value').notNull(),
+    updatedAt: integer('updated_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.kind, table.id] })],
+);
+
 /** What was done once to this database, such as seeding a demo job. */
 export const marks = sqliteTable('marks', { key: text('key').primaryKey(), at: integer('at').notNull() });

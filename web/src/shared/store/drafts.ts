@@ -110,7 +110,7 @@ async function readLeft(text: string | null): Promise<{ draft: Draft | null; at:
     const read = readDesign(kept?.design);
     if (!kept || !read.ok) return { draft: null, at: kept?.at ?? 0 };
     const { presentEdits } = await import('@hollow-finch/core/design/migrations');
-    const edits = (list: readonly Edit[]) => presentEdits(list, kept.design.schemaVersion) as Edit[];
+    const edits = (list: readonly Edit[]) => presentEdits(list, kept.design) as Edit[];
     return {
       draft: { ...kept, design: read.design, undo: edits(kept.undo), redo: edits(kept.redo) },
       at: kept.at ?? 0,

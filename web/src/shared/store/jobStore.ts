@@ -54,6 +54,8 @@ export interface JobState {
   /** Counts the fields that are typed in: edits of one count are one entry. Null while no field is. */
   readonly typing: number | null;
   readonly selection: Selection;
+  /** The panel on which the drawing was pressed last, as part and panel id: `m1/strip|front`. */
+  readonly pressed: string | null;
   readonly openingDeg: number;
   /** What the strip moves: the opening, or a pull by its id; and where that pull is, 0 to 180. */
   readonly travelId: string;
@@ -90,6 +92,7 @@ const initial = {
   cuts: [],
   typing: null,
   selection: null,
+  pressed: null,
   openingDeg: 110,
   travelId: 'opening',
   pullAt: 0,

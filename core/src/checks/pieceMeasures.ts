@@ -1,0 +1,168 @@
+/** Where a glued piece lies on its panel, as a maker measures it: from the fold and the edges, and from the middle. */
+import type { Design, GlueJoint } from '../design/design.ts';
+import { panelAt, panelPlan, type Hinge, type Panel } from '../dieline/panels.ts';
+import { compose, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { boxOf, type Box } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { insidePoint, placeRegion, regionArea } from '../geometry/polygon.ts';
+import { intersection, solid } from '../geometry/regions.ts';
+import { movedOnHost, onHostPlane } from '../mechanisms/anchored.ts';
+import { expand } from '../mechanisms/expand.ts';
+
+export const PANEL_SIDES = ['left', 'right', 'low', 'high'] as const;
+export type PanelSide = (typeof PANEL_SIDES)[number];
+
+/** A piece on its panel. Everything is in the piece's own upright axes, turned to the nearest quarter. */
+export interface PieceMeasures {
+  /** From each side of the panel to the nearest place of the piece, mm; negative where it stands beyond. */
+  readonly mm: Readonly<Record<PanelSide, number>>;
+  /** What each side is: the fold, or an edge. */
+  readonly names: Readonly<Record<PanelSide, string>>;
+  readonly piece: Box;
+  readonly panel: Box;
+  /** From those axes into the host's plane. */
+  readonly axes: Isometry;
+}
+
+const EDGES: Readonly<Record<PanelSide, string>> = {
+  left: 'left edge',
+  right: 'right edge',
+  low: 'lower edge',
+  high: 'upper edge',
+};
+/** A fold this near to a side of the panel's box is that side, mm. */
+const ALONG_MM = 0.6;
+
+/** Whether a fold runs along a side of a box. */
+function runsAlong(side: PanelSide, box: Box, from: Point, to: Point): boolean {
+  const [k, at] = {
+    left: [0, box.minX],
+    right: [0, box.maxX],
+    low: [1, box.minY],
+    high: [1, box.maxY],
+  }[side] as [0 | 1, number];
+  return Math.abs(from[k] - at) < ALONG_MM && Math.abs(to[k] - at) < ALONG_MM;
+}
+
+/** The panel of its host that a piece is glued to: the one that its zone overlaps most. */
+function panelUnder(
+  design: Design,
+  joint: GlueJoint,
+): { panel: Panel; hinges: readonly Hinge[] } | undefined {
+  const host = expand(design).parts.find((part) => part.id === joint.hostPartId);
+  const zone = design.parts[joint.partId]?.glueZones[joint.zoneId];
+  if (!host || !zone) return undefined;
+  const plan = panelPlan(host);
+  const landed = placeRegion(onHostPlane(design, joint), solid(zone.outline));
+  const areas = plan.panels.map((panel) =>
+    intersection([landed], [panel.region]).reduce((sum, region) => sum + regionArea(region), 0),
+  );
+  const most = Math.max(0, ...areas);
+  const index = most > 0 ? areas.indexOf(most) : panelAt(plan, insidePoint(landed));
+  if (index < 0) return undefined;
+  return {
+    panel: plan.panels[index],
+    hinges: plan.hinges.filter(({ left, right }) => left === index || right === index),
+  };
+}
+
+/** Measures a glued piece on its panel; undefined when it lies on none. */
+export function pieceMeasures(design: Design, joint: GlueJoint): PieceMeasures | undefined {
+  const under = panelUnder(design, joint);
+  const plain = expand(design).parts.find((part) => part.id === joint.partId);
+  if (!under || !plain) return undefined;
+  const placement = onHostPlane(design, joint);
+  const quarter = Math.PI / 2;
+  const axes = turn(Math.round(placement.angleRad / quarter) * quarter);
+  const back = inverse(axes);
+  const inAxes = compose(back, placement);
+  const piece = boxOf(
+    panelPlan(plain).panels.flatMap(({ region }) => region.outer.map((p) => place(inAxes, p))),
+  );
+  const panel = boxOf(under.panel.region.outer.map((p) => place(back, p)));
+  const name = (side: PanelSide): string =>
+    under.hinges.some(({ from, to }) => runsAlong(side, panel, place(back, from), place(back, to)))
+      ? 'fold'
+      : EDGES[side];
+  return {
+    mm: {
+      left: piece.minX - panel.minX,
+      right: panel.maxX - piece.maxX,
+      low: piece.minY - panel.minY,
+      high: panel.maxY - piece.maxY,
+    },
+    names: { left: name('left'), right: name('right'), low: name('low'), high: name('high') },
+    piece,
+    panel,
+    axes,
+  };
+}
+
+/** The joint with its piece so far from a side of its panel, mm. */
+export function atDistance(
+  design: Design,
+  joint: GlueJoint,
+  measures: PieceMeasures,
+  side: PanelSide,
+  mm: number,
+): GlueJoint {
+  const by = mm - measures.mm[side];
+  const moves: Readonly<Record<PanelSide, Point>> = {
+    left: [by, 0],
+    right: [-by, 0],
+    low: [0, by],
+    high: [0, -by],
+  };
+  return movedOnHost(design, joint, place({ ...measures.axes, dx: 0, dy: 0 }, moves[side]));
+}
+
+/** The joint with its piece in the middle of its panel, across or upwards. */
+export const centred = (
+  design: Design,
+  joint: GlueJoint,
+  measures: PieceMeasures,
+  way: 'across' | 'up',
+): GlueJoint => {
+  const [a, b] = way === 'across' ? (['left', 'right'] as const) : (['low', 'high'] as const);
+  return atDistance(design, joint, measures, a, (measures.mm[a] + measures.mm[b]) / 2);
+};
+
+/** Where a dragged piece was drawn to. */
+export interface Snapped {
+  readonly joint: GlueJoint;
+  /** What it was drawn to, in words; none where it was only rounded to the grid. */
+  readonly words: readonly string[];
+}
+
+/**
+ * Draws a piece to the middle of its panel, to its sides, or to a grid of distances from its fold (or left edge) and lower edge.
+ *
+ * @param nearMm how near it must be to the middle or a side
+ * @param gridMm the grid in the person's unit
+ */
+export function snappedPiece(design: Design, joint: GlueJoint, nearMm: number, gridMm: number): Snapped {
+  let current = joint;
+  const words: string[] = [];
+  for (const [way, low, high] of [
+    ['across', 'left', 'right'],
+    ['up', 'low', 'high'],
+  ] as const) {
+    const measures = pieceMeasures(design, current);
+    if (!measures) return { joint, words: [] };
+    const { mm, names } = measures;
+    if (Math.abs(mm[low] - mm[high]) / 2 < nearMm) {
+      current = centred(design, current, measures, way);
+      words.push(way === 'across' ? 'centred across' : 'centred upwards');
+      continue;
+    }
+    const side = [low, high].find((each) => Math.abs(mm[each]) < nearMm);
+    if (side) {
+      current = atDistance(design, current, measures, side, 0);
+      words.push(`on the ${names[side]}`);
+      continue;
+    }
+    const from = names[high] === 'fold' && names[low] !== 'fold' ? high : low;
+    current = atDistance(design, current, measures, from, Math.round(mm[from] / gridMm) * gridMm);
+  }
+  return { joint: current, words };
+}

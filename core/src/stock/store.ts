@@ -1,0 +1,135 @@
+/**
+ * The store as a value: what a studio has and works with. A design keeps a copy of what it uses that is not as it ships, so
+ * that it opens anywhere; every computation asks the design's own view of the store.
+ */
+import { ENVELOPES } from './reference.ts';
+import { BRAD, MACHINES, STOCKS, type Envelope, type Machine, type Stock } from './stock.ts';
+
+/** Small things that are bought ready: brads, pads, film, line, magnets. */
+export interface Hardware {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: 'brad' | 'pad' | 'film' | 'line' | 'magnet' | 'other';
+  readonly thicknessMm: number;
+  /** Across, of a head, a pad or a disc; 0 where it does not matter. */
+  readonly widthMm: number;
+  readonly childSafe: boolean;
+}
+
+export interface Adhesive {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: 'wet' | 'tape' | 'foam' | 'spray';
+  /** What it adds to a pile, dry, mm. */
+  readonly thicknessMm: number;
+  readonly dryMinutes: number;
+}
+
+/** The kinds of things in a store, with what each is. */
+export interface StoreItems {
+  readonly stocks: Stock;
+  readonly envelopes: Envelope;
+  readonly machines: Machine;
+  readonly hardware: Hardware;
+  readonly adhesives: Adhesive;
+}
+export type StoreKind = keyof StoreItems;
+export const STORE_KINDS: readonly StoreKind[] = ['stocks', 'envelopes', 'machines', 'hardware', 'adhesives'];
+
+/** A store: each kind by id. */
+export type Store = { readonly [K in StoreKind]: Readonly<Record<string, StoreItems[K]>> };
+
+const byId = <T extends { readonly id: string }>(items: readonly T[]): Readonly<Record<string, T>> =>
+  Object.fromEntries(items.map((item) => [item.id, item]));
+
+/** The store that a new studio starts with. */
+export const USUAL_STORE: Store = {
+  stocks: byId(STOCKS),
+  envelopes: byId(ENVELOPES),
+  machines: byId(MACHINES),
+  hardware: byId<Hardware>([
+    { id: 'brad-8', name: 'Brad, 8 mm head', kind: 'brad', thicknessMm: BRAD.thicknessMm, widthMm: 8, childSafe: false },
+    { id: 'foam-pad-1', name: 'Foam pad 1 mm', kind: 'pad', thicknessMm: 1, widthMm: 12, childSafe: true },
+    { id: 'foam-pad-2', name: 'Foam pad 2 mm', kind: 'pad', thicknessMm: 2, widthMm: 12, childSafe: true },
+    { id: 'window-film', name: 'Window film 0.2', kind: 'film', thicknessMm: 0.2, widthMm: 0, childSafe: true },
+    { id: 'clear-line', name: 'Clear line 0.25', kind: 'line', thicknessMm: 0.25, widthMm: 0, childSafe: false },
+    { id: 'magnet-6', name: 'Disc magnet 6 × 1', kind: 'magnet', thicknessMm: 1, widthMm: 6, childSafe: false },
+  ]),
+  adhesives: byId<Adhesive>([
+    { id: 'wet-glue', name: 'Wet glue', kind: 'wet', thicknessMm: 0.05, dryMinutes: 20 },
+    { id: 'thin-tape', name: 'Thin double-sided tape', kind: 'tape', thicknessMm: 0.1, dryMinutes: 0 },
+    { id: 'foam-tape', name: 'Foam tape 1 mm', kind: 'foam', thicknessMm: 1, dryMinutes: 0 },
+  ]),
+};
+
+/** What of a store a design keeps: the things that it uses which are not as they ship. */
+export type KeptStore = { readonly [K in StoreKind]?: Store[K] };
+
+/** A design's view of the store: what it keeps, over what ships. */
+export function storeWith(kept: KeptStore): Store {
+  return Object.fromEntries(
+    STORE_KINDS.map((kind) => [kind, { ...USUAL_STORE[kind], ...kept[kind] }]),
+  ) as unknown as Store;
+}
+
+/** The stock with an id, or the first one when there is none (a finding says so). */
+export const stockIn = ({ stocks }: Pick<Store, 'stocks'>, id: string): Stock =>
+  (Object.hasOwn(stocks, id) ? stocks[id] : undefined) ?? STOCKS[0];
+
+/** The machine with an id, or the first one when there is none. */
+export const machineIn = ({ machines }: Pick<Store, 'machines'>, id: string): Machine =>
+  (Object.hasOwn(machines, id) ? machines[id] : undefined) ?? MACHINES[0];
+
+/** What of a studio's store differs from what a design works with, among the things that the design uses. */
+export interface StoreChange {
+  readonly kind: StoreKind;
+  readonly id: string;
+  readonly name: string;
+  /** As the studio has it now; undefined when it is gone there. */
+  readonly now: StoreItems[StoreKind] | undefined;
+  /** What differs, in words. */
+  readonly words: string;
+}
+
+/** What differs between two things of the store, field by field. */
+function differing(before: object, after: object): string[] {
+  const [a, b] = [before as Record<string, unknown>, after as Record<string, unknown>];
+  return [...new Set([...Object.keys(a), ...Object.keys(b)])]
+    .filter((key) => JSON.stringify(a[key]) !== JSON.stringify(b[key]))
+    .map((key) => `${FIELD_WORDS[key] ?? key} ${said(a[key])} → ${said(b[key])}`);
+}
+
+const said = (value: unknown): string =>
+  value === undefined ? 'not said' : Array.isArray(value) ? value.join(' × ') : String(value);
+
+const FIELD_WORDS: Readonly<Record<string, string>> = {
+  name: 'name',
+  thicknessMm: 'thickness, mm',
+  grammageGsm: 'grammage, g/m²',
+  sheetWidthMm: 'sheet width, mm',
+  sheetHeightMm: 'sheet height, mm',
+  widthMm: 'width, mm',
+  heightMm: 'height, mm',
+  bedWidthMm: 'bed width, mm',
+  bedHeightMm: 'bed height, mm',
+  marginMm: 'margin, mm',
+  minWebMm: 'least web, mm',
+  minTabMm: 'least tab, mm',
+};
+
+/** Where the studio's store has changed since a design took over what it uses. */
+export function changedSince(
+  uses: Readonly<Partial<Record<StoreKind, readonly string[]>>>,
+  own: Store,
+  studio: Store,
+): StoreChange[] {
+  return STORE_KINDS.flatMap((kind) =>
+    (uses[kind] ?? []).flatMap((id): StoreChange[] => {
+      const [here, there] = [own[kind][id], studio[kind][id]] as (StoreItems[StoreKind] | undefined)[];
+      if (!here) return [];
+      if (!there) return [{ kind, id, name: here.name, now: undefined, words: 'it is not in the store any more' }];
+      const words = differing(here, there);
+      return words.length === 0 ? [] : [{ kind, id, name: here.name, now: there, words: words.join('; ') }];
+    }),
+  );
+}

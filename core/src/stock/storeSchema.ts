@@ -1,0 +1,70 @@
+/** What may be in a store, checked wherever it comes from outside: a person's own entries, a file, a design's copy. */
+import { z } from 'zod';
+import type { Adhesive, Hardware, StoreItems } from './store.ts';
+import type { Envelope, Machine, Stock } from './stock.ts';
+
+const id = z
+  .string()
+  .min(1)
+  .max(60)
+  .refine((text) => !(text in {}), { error: ({ input }) => `“${String(input)}” cannot be an id: take another name` });
+const name = z.string().min(1).max(120);
+const sizeMm = z.number().min(1).max(5_000);
+const thicknessMm = z.number().min(0).max(30);
+
+export const stockSchema: z.ZodType<Stock> = z.strictObject({
+  id,
+  name,
+  kind: z.enum(['card', 'paper', 'vellum', 'film', 'foil card', 'corrugated']),
+  grammageGsm: z.number().min(1).max(5_000),
+  thicknessMm: z.number().min(0.01).max(20),
+  grain: z.enum(['long', 'short', 'none']),
+  sheetWidthMm: sizeMm,
+  sheetHeightMm: sizeMm,
+  colour: z.string().regex(/^#[0-9a-f]{6}$/i, { error: 'a colour is six hexadecimal digits after #, such as #f3efe4' }),
+  twoSided: z.boolean(),
+  minWebMm: z.number().min(0.1).max(50),
+  minTabMm: z.number().min(0.5).max(100),
+});
+
+export const envelopeSchema: z.ZodType<Envelope> = z.strictObject({
+  id,
+  name,
+  widthMm: sizeMm,
+  heightMm: sizeMm,
+  cardMm: z.tuple([sizeMm, sizeMm]).readonly().optional(),
+});
+
+export const machineSchema: z.ZodType<Machine> = z.strictObject({
+  id,
+  name,
+  kind: z.enum(['blade', 'laser']),
+  bedWidthMm: sizeMm,
+  bedHeightMm: sizeMm,
+  marginMm: z.number().min(0).max(200),
+});
+
+export const hardwareSchema: z.ZodType<Hardware> = z.strictObject({
+  id,
+  name,
+  kind: z.enum(['brad', 'pad', 'film', 'line', 'magnet', 'other']),
+  thicknessMm,
+  widthMm: z.number().min(0).max(1_000),
+  childSafe: z.boolean(),
+});
+
+export const adhesiveSchema: z.ZodType<Adhesive> = z.strictObject({
+  id,
+  name,
+  kind: z.enum(['wet', 'tape', 'foam', 'spray']),
+  thicknessMm,
+  dryMinutes: z.number().min(0).max(10_000),
+});
+
+export const ITEM_SCHEMAS: { readonly [K in keyof StoreItems]: z.ZodType<StoreItems[K]> } = {
+  stocks: stockSchema,
+  envelopes: envelopeSchema,
+  machines: machineSchema,
+  hardware: hardwareSchema,
+  adhesives: adhesiveSchema,
+};

@@ -1,0 +1,124 @@
+/** What each kind of thing in the store has: the columns of its table, and the fields by which it is changed. */
+import type { StoreItems, StoreKind } from '@hollow-finch/core/stock/store';
+
+export type Item = StoreItems[StoreKind];
+
+export interface FieldSpec {
+  readonly key: string;
+  readonly label: string;
+  readonly kind: 'text' | 'length' | 'number' | 'choice' | 'yes' | 'colour' | 'pair';
+  readonly choices?: readonly string[];
+  /** What a new thing has. */
+  readonly usual: unknown;
+  /** Shown in the table. */
+  readonly column?: boolean;
+}
+
+export interface KindSpec {
+  readonly kind: StoreKind;
+  readonly title: string;
+  /** One of them. */
+  readonly one: string;
+  readonly fields: readonly FieldSpec[];
+}
+
+const length = (key: string, label: string, usual: number, column = true): FieldSpec => ({
+  key,
+  label,
+  kind: 'length',
+  usual,
+  column,
+});
+const name: FieldSpec = { key: 'name', label: 'Name', kind: 'text', usual: '', column: true };
+const choice = (label: string, choices: readonly string[], key = 'kind'): FieldSpec => ({
+  key,
+  label,
+  kind: 'choice',
+  choices,
+  usual: choices[0],
+  column: true,
+});
+
+export const KINDS: readonly KindSpec[] = [
+  {
+    kind: 'stocks',
+    title: 'Stocks',
+    one: 'stock',
+    fields: [
+      name,
+      choice('Kind', ['card', 'paper', 'vellum', 'film', 'foil card', 'corrugated']),
+      { key: 'grammageGsm', label: 'Grammage, g/m²', kind: 'number', usual: 200, column: true },
+      length('thicknessMm', 'Thickness', 0.25),
+      length('sheetWidthMm', 'Sheet width', 420),
+      length('sheetHeightMm', 'Sheet height', 297),
+      choice('Grain', ['long', 'short', 'none'], 'grain'),
+      { key: 'colour', label: 'Colour', kind: 'colour', usual: '#f3efe4', column: true },
+      { key: 'twoSided', label: 'Good on both sides', kind: 'yes', usual: true },
+      length('minWebMm', 'Least web', 2, false),
+      length('minTabMm', 'Least tab', 5, false),
+    ],
+  },
+  {
+    kind: 'envelopes',
+    title: 'Envelopes',
+    one: 'envelope',
+    fields: [
+      name,
+      length('widthMm', 'Width', 162),
+      length('heightMm', 'Height', 114),
+      { key: 'cardMm', label: 'Made for a card of', kind: 'pair', usual: undefined, column: true },
+    ],
+  },
+  {
+    kind: 'machines',
+    title: 'Machines',
+    one: 'machine',
+    fields: [
+      name,
+      choice('Kind', ['blade', 'laser']),
+      length('bedWidthMm', 'Bed width', 420),
+      length('bedHeightMm', 'Bed height', 297),
+      length('marginMm', 'Margin', 5),
+    ],
+  },
+  {
+    kind: 'hardware',
+    title: 'Hardware',
+    one: 'piece of hardware',
+    fields: [
+      name,
+      choice('Kind', ['brad', 'pad', 'film', 'line', 'magnet', 'other']),
+      length('thicknessMm', 'Thickness', 1),
+      length('widthMm', 'Across', 8),
+      { key: 'childSafe', label: 'For young children, too', kind: 'yes', usual: false, column: true },
+    ],
+  },
+  {
+    kind: 'adhesives',
+    title: 'Adhesives',
+    one: 'adhesive',
+    fields: [
+      name,
+      choice('Kind', ['wet', 'tape', 'foam', 'spray']),
+      length('thicknessMm', 'Thickness, dry', 0.05),
+      { key: 'dryMinutes', label: 'Dries in, minutes', kind: 'number', usual: 0, column: true },
+    ],
+  },
+];
+
+export const kindOf = (kind: StoreKind): KindSpec => KINDS.find((each) => each.kind === kind)!;
+
+/** A thing's id from its name: small letters, digits and hyphens, not taken yet. */
+export function idFrom(text: string, taken: Readonly<Record<string, unknown>>): string {
+  const plain =
+    text
+      .toLowerCase()
+      .normalize('NFKD')
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, 50) || 'own';
+  for (let n = 1; ; n++) {
+    const id = n === 1 ? plain : `${plain}-${n}`;
+    if (!(id in taken)) return id;
+  }
+}

@@ -1,0 +1,84 @@
+/** The studio's store in the database: what ships with the application until somebody changes it. */
+import { ITEM_SCHEMAS } from '@hollow-finch/core/stock/storeSchema';
+import { STORE_KINDS, USUAL_STORE, type Store, type StoreKind } from '@hollow-finch/core/stock/store';
+import { and, eq } from 'drizzle-orm';
+import type { Database } from './db/client.ts';
+import { marks, storeItems } from './db/schema.ts';
+import { Problem } from './problem.ts';
+
+/** That the store was filled with what ships, once: what is taken out of it stays out. */
+const FILLED = 'store:filled';
+
+type Item = Store[StoreKind][string];
+
+const insert = (db: Database, kind: StoreKind, item: Item) => {
+  const row = { kind, id: item.id, value: JSON.stringify(item), updatedAt: Date.now() };
+  return db
+    .insert(storeItems)
+    .values(row)
+    .onConflictDoUpdate({
+      target: [storeItems.kind, storeItems.id],
+      set: { value: row.value, updatedAt: row.updatedAt },
+    });
+};
+
+/** Fills an empty store with what ships, in one transaction; two at once do it once. */
+async function fill(db: Database): Promise<void> {
+  const [known] = await db.select().from(marks).where(eq(marks.key, FILLED));
+  if (known) return;
+  const all = STORE_KINDS.flatMap((kind) =>
+    Object.values<Item>(USUAL_STORE[kind]).map((item) =>
+      db
+        .insert(storeItems)
+        .values({ kind, id: item.id, value: JSON.stringify(item), updatedAt: Date.now() })
+        .onConflictDoNothing(),
+    ),
+  );
+  await db.batch([
+    db.insert(marks).values({ key: FILLED, at: Date.now() }).onConflictDoNothing(),
+    ...all,
+  ]);
+}
+
+/** Everything in the store. An entry that cannot be read any more is left out. */
+export async function readStore(db: Database): Promise<Store> {
+  await fill(db);
+  const rows = await db.select().from(storeItems);
+  const store = Object.fromEntries(STORE_KINDS.map((kind) => [kind, {}])) as Record<
+    StoreKind,
+    Record<string, unknown>
+  >;
+  for (const { kind, id, value } of rows) {
+    if (!isKind(kind)) continue;
+    try {
+      const read = ITEM_SCHEMAS[kind].safeParse(JSON.parse(value));
+      if (read.success) store[kind][id] = read.data;
+    } catch {
+      // Not JSON: nothing to show.
+    }
+  }
+  return store as unknown as Store;
+}
+
+export const isKind = (text: string): text is StoreKind => (STORE_KINDS as readonly string[]).includes(text);
+
+/** Puts things into the store, all or none; what has the same id is replaced. */
+export async function putItems(
+  db: Database,
+  items: readonly { readonly kind: StoreKind; readonly item: Item }[],
+): Promise<void> {
+  await fill(db);
+  const [first, ...more] = items.map(({ kind, item }) => insert(db, kind, item));
+  if (first) await db.batch([first, ...more]);
+}
+
+/** Takes a thing out of the store; designs that use it keep their copy. */
+export async function removeItem(db: Database, kind: StoreKind, id: string): Promise<void> {
+  await fill(db);
+  const gone = await db
+    .delete(storeItems)
+    .where(and(eq(storeItems.kind, kind), eq(storeItems.id, id)))
+    .returning({ id: storeItems.id });
+  if (gone.length === 0)
+    throw new Problem(404, 'Not in the store', `There is nothing called “${id}” in the store: it may have been taken out already.`);
+}
