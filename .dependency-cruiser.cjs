@@ -2,8 +2,8 @@
 const folders = [
   'units',
   'geometry',
-  'dieline',
   'stock',
+  'dieline',
   'design',
   'mechanisms',
   'motion',

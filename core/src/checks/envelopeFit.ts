@@ -1,6 +1,8 @@
 import type { Design } from '../design/design.ts';
 import type { ClosedState } from '../motion/closed.ts';
-import { ENVELOPES, type Envelope } from '../stock/stock.ts';
+import { ENVELOPES } from '../stock/reference.ts';
+import type { Envelope } from '../stock/stock.ts';
+import { storeWith } from '../stock/store.ts';
 import { CARD_ID } from '../design/frames.ts';
 import { mm, type Rule } from './finding.ts';
 
@@ -9,11 +11,19 @@ export interface EnvelopeFit {
   /** Room left (negative: lacking) along the long and the short side, in mm, clearance and bulk already taken off. */
   readonly spareLongMm: number;
   readonly spareShortMm: number;
+  /** The clearance and the bulk that were taken off, mm. */
+  readonly clearMm: number;
+  readonly bulkMm: number;
 }
+
+/** As thick as a plain card is when it is closed: what the usual pairs of card and envelope allow for, mm. */
+const PLAIN_BULK_MM = 0.8;
 
 /**
  * How a closed card fits an envelope lying flat: long side to long side. Needed = closed size with everything that sticks
- * out + clearance + bulk (the envelope bulges by about the thickness of what is in it).
+ * out + clearance + bulk (the envelope bulges by about the thickness of what is in it). A card and the envelope that is made
+ * for it fit each other by definition: of the clearance no more is asked than that pair has, and of the bulk what comes on top
+ * of a plain card.
  */
 export function envelopeFitOf(
   closed: Pick<ClosedState, 'box' | 'bulkMm'>,
@@ -22,16 +32,25 @@ export function envelopeFitOf(
 ): EnvelopeFit {
   const size = [closed.box.maxX - closed.box.minX, closed.box.maxY - closed.box.minY].sort((a, b) => b - a);
   const inner = [envelope.widthMm, envelope.heightMm].sort((a, b) => b - a);
-  const extra = clearanceMm + closed.bulkMm;
-  return { envelope, spareLongMm: inner[0] - size[0] - extra, spareShortMm: inner[1] - size[1] - extra };
+  const pair = envelope.cardMm && [...envelope.cardMm].sort((a, b) => b - a);
+  const bulkMm = pair ? Math.max(0, closed.bulkMm - PLAIN_BULK_MM) : closed.bulkMm;
+  const clear = (k: 0 | 1): number => (pair ? Math.min(clearanceMm, inner[k] - pair[k]) : clearanceMm);
+  const spare = (k: 0 | 1): number => inner[k] - size[k] - clear(k) - bulkMm;
+  const [spareLongMm, spareShortMm] = [spare(0), spare(1)];
+  return { envelope, spareLongMm, spareShortMm, clearMm: clear(spareLongMm <= spareShortMm ? 0 : 1), bulkMm };
 }
 
-/** The smallest known envelope that the closed card fits, by area. */
+/**
+ * The smallest envelope that the closed card fits, by area.
+ *
+ * @param envelopes those to choose among; the usual ones unless said
+ */
 export function smallestFitting(
   closed: Pick<ClosedState, 'box' | 'bulkMm'>,
   clearanceMm: number,
+  envelopes: readonly Envelope[] = ENVELOPES,
 ): Envelope | undefined {
-  return [...ENVELOPES]
+  return [...envelopes]
     .sort((a, b) => a.widthMm * a.heightMm - b.widthMm * b.heightMm)
     .find((envelope) => {
       const fit = envelopeFitOf(closed, envelope, clearanceMm);
@@ -40,8 +59,12 @@ export function smallestFitting(
 }
 
 /** The envelope that a brief names. */
-export const chosenEnvelope = (design: Design): Envelope | undefined =>
-  ENVELOPES.find((envelope) => envelope.id === design.brief.envelopeId);
+export function chosenEnvelope({ brief, store }: Pick<Design, 'brief' | 'store'>): Envelope | undefined {
+  const { envelopes } = storeWith(store);
+  return brief.envelopeId !== null && Object.hasOwn(envelopes, brief.envelopeId)
+    ? envelopes[brief.envelopeId]
+    : undefined;
+}
 
 /** The closed card, with all that sticks out and its bulk, must go into its envelope. */
 export const envelopeFit: Rule = {
@@ -68,7 +91,7 @@ export const envelopeFit: Rule = {
         measured: lacking,
         limit: 0,
         unit: 'mm',
-        limitFrom: `inner size less ${mm(design.brief.clearanceMm)} clearance and ${mm(closed.bulkMm)} bulk`,
+        limitFrom: `inner size less ${mm(fit.clearMm)} clearance${fit.bulkMm > 0 ? ` and ${mm(fit.bulkMm)} ${envelope.cardMm ? 'bulk beyond a plain card' : 'bulk'}` : ''}`,
         places: [{ partId: CARD_ID, at: [(minX + maxX) / 2, (minY + maxY) / 2], points: [] }],
         mend: better
           ? { label: `Take ${better.name}`, command: { do: 'brief', value: { envelopeId: better.id } } }

@@ -6,9 +6,8 @@
 import { CARD_ID, GUTTER_ID } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { indexSegments, type GraphEdge } from '../dieline/planarGraph.ts';
-import { isFold, senseSign, type Part } from '../dieline/part.ts';
+import { isFold, senseSign, stockOf, type Part } from '../dieline/part.ts';
 import { cross, distance, dot, lengthOf, middle, subtract, type Point } from '../geometry/point.ts';
-import { stockById } from '../stock/stock.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Rule } from './finding.ts';
 
 const RULE = 'foldFaults';
@@ -148,7 +147,7 @@ function sideBySide(p: Fold, q: Fold): number | undefined {
 
 /** Scores that run so near to each other that the paper between them breaks. */
 function closeFolds(part: Part): Finding[] {
-  const stock = stockById(part.stockId);
+  const stock = stockOf(part);
   const limit = THICKNESSES * stock.thicknessMm;
   const folds: Fold[] = panelPlan(part).hinges.map((hinge) => ({
     a: hinge.from,

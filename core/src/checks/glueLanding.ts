@@ -1,6 +1,6 @@
 import { gluesOf, type GlueJoint } from '../design/design.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
-import type { GlueZone, Part } from '../dieline/part.ts';
+import { stockOf, type GlueZone, type Part } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
 import { cross, lengthOf, subtract, type Point } from '../geometry/point.ts';
 import {
@@ -13,7 +13,6 @@ import {
 import { difference, intersection, solid } from '../geometry/regions.ts';
 import { AREA_TOLERANCE_MM2, TYPED_SLACK } from '../geometry/tolerances.ts';
 import { familyById } from '../mechanisms/registry.ts';
-import { stockById } from '../stock/stock.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
 
 const RULE = 'glueLanding';
@@ -110,7 +109,7 @@ function pieceFinding(part: Part, host: Part, joint: GlueJoint, zone: GlueZone):
   const held = panelPlan(host).panels.map((panel) => intersection([landed], [panel.region]));
   const widths = held.flat().map((region) => leastWidth(region.outer));
   const widest = Math.max(0, ...widths);
-  const { minTabMm, name } = stockById(part.stockId);
+  const { minTabMm, name } = stockOf(part);
   if (widest >= minTabMm - TYPED_SLACK) return [];
   return [
     findingOf(
@@ -132,7 +131,7 @@ function pieceFinding(part: Part, host: Part, joint: GlueJoint, zone: GlueZone):
 
 /** Tabs that are narrower than their stock wants, once for each part. */
 function narrowTabs(part: Part, zones: readonly GlueZone[]): Finding[] {
-  const stock = stockById(part.stockId);
+  const stock = stockOf(part);
   const narrow = zones
     .map((zone) => ({ zone, width: leastWidth(zone.outline) }))
     .filter(({ width }) => width < stock.minTabMm - TYPED_SLACK)

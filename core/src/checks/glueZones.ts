@@ -1,12 +1,11 @@
 import { gluesOf, type GlueJoint } from '../design/design.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
-import type { GlueZone, Part } from '../dieline/part.ts';
+import { stockOf, type GlueZone, type Part } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
 import { boxOf } from '../geometry/path.ts';
 import { counterClockwise, insidePoint, regionArea, type Region } from '../geometry/polygon.ts';
 import { difference, intersection, solid } from '../geometry/regions.ts';
 import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM } from '../geometry/tolerances.ts';
-import { stockById } from '../stock/stock.ts';
 import { allCatches } from './catching.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Place, type Rule } from './finding.ts';
 
@@ -145,7 +144,7 @@ function faceDown({ expanded }: CheckContext): Finding[] {
   return gluesOf(expanded.joints).flatMap((joint): Finding[] => {
     const part = expanded.parts.find((p) => p.id === joint.partId);
     const zone = part?.glueZones.find((z) => z.id === joint.zoneId);
-    const stock = part && stockById(part.stockId);
+    const stock = part && stockOf(part);
     if (!part || !zone || !stock || stock.twoSided || zone.face !== 'front') return [];
     const plan = panelPlan(part);
     const panel = plan.panels[panelAt(plan, insidePoint({ outer: zone.outline, holes: [] }))];

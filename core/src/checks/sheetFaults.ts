@@ -1,10 +1,9 @@
-import type { Part } from '../dieline/part.ts';
+import { stockOf, type Part } from '../dieline/part.ts';
 import { distance, middle, subtract } from '../geometry/point.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { outerOutlines } from '../sheets/outlines.ts';
 import { packingFingerprint } from '../sheets/packingFingerprint.ts';
 import { sheetSpec } from '../sheets/plan.ts';
-import { isStock, stockById } from '../stock/stock.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Rule } from './finding.ts';
 
 const RULE = 'sheetFaults';
@@ -17,9 +16,9 @@ const ACROSS = Math.sin(Math.PI / 3);
 const EVERY_DEG = 3;
 
 /** By how much a part is too large for the printable area of its sheet, however it may lie; 0 when it fits. */
-function tooLargeMm(part: Part, { design }: Pick<CheckContext, 'design'>): number {
-  const stock = stockById(part.stockId);
-  const sheet = sheetSpec(stock, design.settings);
+function tooLargeMm(part: Part, { design, expanded }: Pick<CheckContext, 'design' | 'expanded'>): number {
+  const stock = stockOf(part);
+  const sheet = sheetSpec(stock, design.settings, expanded.store);
   const [wide, high] = [sheet.widthMm - 2 * sheet.marginMm, sheet.heightMm - 2 * sheet.marginMm];
   const points = outerOutlines(part).flatMap((region) => region.outer);
   if (points.length === 0) return 0;
@@ -42,19 +41,19 @@ function tooLargeMm(part: Part, { design }: Pick<CheckContext, 'design'>): numbe
 function partFindings(context: CheckContext, part: Part): Finding[] {
   const findings: Finding[] = [];
   const whole = { partId: part.id, at: panelPlan(part).panels[0]?.inside ?? ([0, 0] as const), points: [] };
-  if (!isStock(part.stockId))
+  if (!Object.hasOwn(context.expanded.store.stocks, part.stockId))
     findings.push(
       findingOf(
         RULE,
         `stock:${part.id}`,
-        `The stock of ${part.name} (“${part.stockId}”) is not in the store: it would be packed and cut as ${stockById(part.stockId).name}. Choose one that is there.`,
+        `The stock of ${part.name} (“${part.stockId}”) is not in the store: it would be packed and cut as ${stockOf(part).name}. Choose one that is there.`,
         [whole],
         { limitFrom: 'the stocks in the store' },
       ),
     );
   const over = part.quantity > 0 ? tooLargeMm(part, context) : 0;
   if (over > 1e-6) {
-    const sheet = sheetSpec(stockById(part.stockId), context.design.settings);
+    const sheet = sheetSpec(stockOf(part), context.design.settings, context.expanded.store);
     const bound = part.grainRad !== null && sheet.grainRad !== null;
     findings.push(
       findingOf(
@@ -71,7 +70,7 @@ function partFindings(context: CheckContext, part: Part): Finding[] {
 
 /** Long folds that run across the grain of stiff stock. */
 function grainFindings(part: Part): Finding[] {
-  const stock = stockById(part.stockId);
+  const stock = stockOf(part);
   const { grainRad } = part;
   if (grainRad === null || stock.grain === 'none' || stock.grammageGsm < STIFF_GSM) return [];
   const across = panelPlan(part).hinges.filter(({ from, to }) => {

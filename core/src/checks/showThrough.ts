@@ -9,9 +9,9 @@ import { boxOf, flatten, pathLength, polyline } from '../geometry/path.ts';
 import { distanceToRing, insideRing, ringArea, type Ring } from '../geometry/polygon.ts';
 import { invert, move, type Vec3 } from '../geometry/rigid.ts';
 import { CARD_ID } from '../design/frames.ts';
-import { isCut } from '../dieline/part.ts';
+import { isCut, stockOf } from '../dieline/part.ts';
 import { SNAP_MM } from '../geometry/tolerances.ts';
-import { BRAD, stockById } from '../stock/stock.ts';
+import { BRAD } from '../stock/stock.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { PanelRef } from '../motion/linkage.ts';
 import { meetRay, placementAt } from '../motion/pose.ts';
@@ -80,7 +80,7 @@ function firstHit(posed: readonly Posed[], from: Posed, start: Vec3, way: Vec3):
     const rawGlue = one.panel.part.glueZones.some(
       (zone) => zone.kind === 'glue' && (zone.face === 'front') === front && insideRing(at, zone.outline),
     );
-    const bareBack = !front && !stockById(one.panel.part.stockId).twoSided;
+    const bareBack = !front && !stockOf(one.panel.part).twoSided;
     best = { seen: { panel: one.panel, at, rawGlue, bareBack }, far, layer };
   }
   return best?.seen;

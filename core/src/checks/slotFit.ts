@@ -4,14 +4,13 @@
  */
 import type { Joint } from '../design/design.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
-import { isCut, type Part } from '../dieline/part.ts';
+import { isCut, stockOf, type Part } from '../dieline/part.ts';
 import { inverse, place, turn } from '../geometry/isometry.ts';
 import { flatten } from '../geometry/path.ts';
 import { distance, middle, subtract, type Point } from '../geometry/point.ts';
 import type { Region } from '../geometry/polygon.ts';
 import { CATCH_TOLERANCE_MM, EDGE_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { cutAlong } from '../motion/passages.ts';
-import { stockById } from '../stock/stock.ts';
 import { findingOf, mm, type Finding, type Rule } from './finding.ts';
 import { partName } from './motionWords.ts';
 
@@ -158,7 +157,7 @@ function throughFindings(part: Part, host: Part, joint: Through): Finding[] {
       : []),
   ];
   return pairs.flatMap(({ owner, line, cuts: open, other }): Finding[] => {
-    const thick = stockById(other.stockId).thicknessMm;
+    const thick = stockOf(other).thicknessMm;
     const widths = open.flatMap((stretch) => widthOf(owner, line, stretch) ?? []);
     const width = Math.min(...widths);
     // A mere slit lets a tongue through; half slots stay in each other.
@@ -177,7 +176,7 @@ function throughFindings(part: Part, host: Part, joint: Through): Finding[] {
         {
           measured: width,
           limit: thick,
-          limitFrom: `the thickness of ${stockById(other.stockId).name}`,
+          limitFrom: `the thickness of ${stockOf(other).name}`,
         },
       ),
     ];

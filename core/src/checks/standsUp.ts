@@ -2,11 +2,11 @@
  * What stands on its own: a panel that leans on a stop must have its weight between its hinge and the stop, and must not
  * slide off. Weights are areas times grammage; everything on the leaning body counts.
  */
+import { stockOf } from '../dieline/part.ts';
 import { inverse, place } from '../geometry/isometry.ts';
 import { move, invert, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import type { Point } from '../geometry/point.ts';
 import { regionArea, type Region, type Ring } from '../geometry/polygon.ts';
-import { stockById } from '../stock/stock.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Rule } from './finding.ts';
 import { partName } from './motionWords.ts';
 
@@ -83,7 +83,7 @@ export const standsUp: Rule = {
       for (const panel of panels) {
         if (!leaning.has(panel.body)) continue;
         const { areaMm2, at } = massOf(panel.region);
-        const w = areaMm2 * stockById(panel.part.stockId).grammageGsm;
+        const w = areaMm2 * stockOf(panel.part).grammageGsm;
         const [x, y] = onHost(panel.body, place(panel.placement, at));
         [weight, sum] = [weight + w, [sum[0] + w * x, sum[1] + w * y]];
       }

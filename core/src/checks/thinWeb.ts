@@ -6,13 +6,12 @@
  */
 import { panelPlan } from '../dieline/panels.ts';
 import { indexSegments } from '../dieline/planarGraph.ts';
-import { isCut, type DieLine, type Part } from '../dieline/part.ts';
+import { isCut, stockOf, type DieLine, type Part } from '../dieline/part.ts';
 import { boxOf, endOf, flatten, placePath } from '../geometry/path.ts';
 import { shift } from '../geometry/isometry.ts';
 import { distance, distanceToSegment, middle, segmentGap, type Point } from '../geometry/point.ts';
 import type { Ring } from '../geometry/polygon.ts';
 import { SNAP_MM } from '../geometry/tolerances.ts';
-import { stockById } from '../stock/stock.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
 import { draftedLine } from './lineMends.ts';
 
@@ -222,7 +221,7 @@ export const thinWeb: Rule = {
   unit: 'mm',
   run(context) {
     return context.expanded.parts.flatMap((part) => {
-      const stock = stockById(part.stockId);
+      const stock = stockOf(part);
       // All that is narrow between the same two cuts is one finding.
       const byLines = new Map<string, Web[]>();
       for (const web of websOf(part, stock.minWebMm)) {

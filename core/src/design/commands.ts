@@ -30,6 +30,7 @@ export type Command =
     }
   | { readonly do: 'part'; readonly id: string; readonly value: PartFields }
   | { readonly do: 'base'; readonly value: Design['base'] }
+  | { readonly do: 'store'; readonly value: Design['store'] }
   | { readonly do: 'rename'; readonly name: string }
   | { readonly do: 'brief'; readonly value: Partial<Design['brief']> }
   | { readonly do: 'settings'; readonly value: Partial<Design['settings']> }
@@ -95,6 +96,8 @@ export function applyCommand(design: Design, command: Command): Applied {
     }
     case 'base':
       return { design: { ...design, base: command.value }, inverse: { do: 'base', value: design.base } };
+    case 'store':
+      return { design: { ...design, store: command.value }, inverse: { do: 'store', value: design.store } };
     case 'rename':
       return { design: { ...design, name: command.name }, inverse: { do: 'rename', name: design.name } };
     case 'brief':

@@ -63,6 +63,7 @@ export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design 
       marginMm: 8,
       copies: 1,
     },
+    store: {},
     parts: {},
     instances: {},
     joints: {},

@@ -58,6 +58,7 @@ const design1 = (design: Json): Json => ({
   ...design,
   schemaVersion: 2,
   base: { kind: 'card', front: 'left' },
+  store: {},
   parts: each(design.parts, part1),
   instances: each(design.instances, (instance) => instance1(instance, isTopFold(design))),
   joints: each(design.joints, joint1),

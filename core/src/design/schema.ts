@@ -4,6 +4,7 @@
  */
 import { z } from 'zod';
 import { PROCESSES } from '../dieline/part.ts';
+import { ITEM_SCHEMAS } from '../stock/storeSchema.ts';
 import { entriesById } from './checked.ts';
 import { SCHEMA_VERSION, type Design } from './design.ts';
 import { issueWords } from './issueWords.ts';
@@ -261,6 +262,15 @@ export const baseSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('structure'), rootPartId: id.nullable() }),
 ]);
 
+/** What a design keeps of the store: the things that it uses which are not as they ship. */
+export const keptStoreSchema = z.strictObject({
+  stocks: entriesById(id, ITEM_SCHEMAS.stocks, 200, 'stocks').optional(),
+  envelopes: entriesById(id, ITEM_SCHEMAS.envelopes, 200, 'envelopes').optional(),
+  machines: entriesById(id, ITEM_SCHEMAS.machines, 200, 'machines').optional(),
+  hardware: entriesById(id, ITEM_SCHEMAS.hardware, 200, 'pieces of hardware').optional(),
+  adhesives: entriesById(id, ITEM_SCHEMAS.adhesives, 200, 'adhesives').optional(),
+});
+
 /** A finding that the designer accepted, by its key: why, and how it was; when that changes it is no longer accepted. */
 export const acceptedSchema = z.strictObject({
   reason: z.string().min(1).max(500),
@@ -301,6 +311,7 @@ export const designSchema = z.strictObject({
   base: baseSchema,
   brief: briefSchema,
   settings: settingsSchema,
+  store: keptStoreSchema,
   parts: entriesById(id, draftedPartSchema, LIMITS.parts, 'parts'),
   instances: entriesById(id, instanceSchema, LIMITS.instances, 'mechanisms'),
   joints: entriesById(id, jointSchema, LIMITS.entries, 'joints'),

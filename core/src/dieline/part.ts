@@ -1,6 +1,7 @@
 import type { Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { Ring } from '../geometry/polygon.ts';
+import { stockById, type Stock } from '../stock/stock.ts';
 
 /** What a line does to the paper: cuts it through, scores or perforates it, cuts its skin only, or marks it lightly. */
 export const PROCESSES = ['cut', 'score', 'perforate', 'kiss', 'mark'] as const;
@@ -75,6 +76,8 @@ export interface Part {
   readonly id: string;
   readonly name: string;
   readonly stockId: string;
+  /** The stock itself, where it is not one of those that ship. */
+  readonly stock?: Stock;
   /** Direction of the grain in the part's plane, radians from x; null when it does not matter. */
   readonly grainRad: number | null;
   readonly quantity: number;
@@ -82,6 +85,10 @@ export interface Part {
   readonly glueZones: readonly GlueZone[];
   readonly marks: readonly PanelMark[];
 }
+
+/** The stock that a part is cut from. */
+export const stockOf = ({ stock, stockId }: Pick<Part, 'stock' | 'stockId'>): Stock =>
+  stock ?? stockById(stockId);
 
 /** Whether a line separates material. */
 export const isCut = ({ process }: LineWork): boolean => process === 'cut';

@@ -8,7 +8,7 @@
  * - It must be longer than the slits are apart, and not so long that it bends more than half round: n phi < 180 deg + its
  *   ends would lean outwards.
  */
-import { fit, stockById } from '../stock/stock.ts';
+import { fit } from '../stock/stock.ts';
 import type { Gutter } from '../design/frames.ts';
 import type { DieLine } from '../dieline/part.ts';
 import { shift } from '../geometry/isometry.ts';
@@ -119,7 +119,7 @@ export const bentStand: Family = {
     const made = new Making(context);
     const half = m.span / 2 + m.end;
     const at = shift(m.across, m.along);
-    const { slotMm, playMm } = fit(stockById(context.stockId), 'close');
+    const { slotMm, playMm } = fit(context.stock, 'close');
     const [low, high] = [SHOULDER_MM, m.width - SHOULDER_MM];
     const slits = Object.fromEntries(
       m.arches.flatMap(({ span }, i) =>

@@ -5,7 +5,7 @@
 import type { Command } from '../design/commands.ts';
 import type { Design, DraftedPart, Instance, Joint } from '../design/design.ts';
 import { CARD_ID } from '../design/frames.ts';
-import { isStock, stockById } from '../stock/stock.ts';
+import { USUAL_STORE } from '../stock/store.ts';
 import { familyById } from './registry.ts';
 
 /** One difference: what it is about, what was and is, and the command that makes it. */
@@ -25,7 +25,16 @@ const asText = (value: unknown): string =>
 const same = (a: unknown, b: unknown): boolean => a === b || asText(a) === asText(b);
 const mm = (value: unknown): string => `${Math.round(Number(value) * 100) / 100} mm`;
 const quoted = (text: unknown): string => `“${String(text)}”`;
-const stockName = (id: string): string => (isStock(id) ? stockById(id).name : quoted(id));
+/** What a stock is called, in a design's own store or among those that ship. */
+type StockName = (id: string) => string;
+const namesIn = (...designs: readonly Design[]): StockName => {
+  const stocks = Object.assign(
+    {},
+    USUAL_STORE.stocks,
+    ...designs.map(({ store }) => store.stocks ?? {}),
+  ) as typeof USUAL_STORE.stocks;
+  return (id) => (Object.hasOwn(stocks, id) ? stocks[id].name : quoted(id));
+};
 const count = (n: number, one: string, more: string): string => (n === 1 ? `1 ${one}` : `${n} ${more}`);
 
 const BRIEF: Readonly<Record<keyof Design['brief'], readonly [string, (value: never) => string]>> = {
@@ -45,14 +54,16 @@ const BASES: Readonly<Record<Design['base']['kind'], string>> = {
   sheet: 'a flat sheet',
   structure: 'a structure without a card',
 };
-const SETTINGS: Readonly<Record<keyof Design['settings'], readonly [string, (value: never) => string]>> = {
+const settingsWords = (
+  stockName: StockName,
+): Readonly<Record<keyof Design['settings'], readonly [string, (value: never) => string]>> => ({
   cardStockId: ['stock of the card', stockName],
   reachMarginMm: ['margin at the open edges', mm],
   machineId: ['machine', quoted],
   gapMm: ['gap between pieces', mm],
   marginMm: ['margin of the sheets', mm],
   copies: ['copies', String],
-};
+});
 
 /** Fields of a group that differ, each as its own difference. */
 function fields<T extends object>(
@@ -75,7 +86,7 @@ function fields<T extends object>(
 }
 
 /** What of a mechanism differs, in words. */
-function instanceWords(before: Instance, after: Instance): string {
+function instanceWords(before: Instance, after: Instance, stockName: StockName): string {
   const family = familyById(after.family);
   const said: string[] = [];
   if (before.name !== after.name) said.push(`called ${quoted(before.name)} → ${quoted(after.name)}`);
@@ -126,7 +137,7 @@ function tally<T>(
   ];
 }
 
-function partWords(before: DraftedPart, after: DraftedPart): string {
+function partWords(before: DraftedPart, after: DraftedPart, stockName: StockName): string {
   return [
     ...(before.name === after.name ? [] : [`called ${quoted(before.name)} → ${quoted(after.name)}`]),
     ...(before.stockId === after.stockId
@@ -176,6 +187,7 @@ const jointName = (joint: Joint | undefined, design: Design, id: string): string
  */
 export function differences(before: Design, after: Design): Difference[] {
   const title = (id: string, design: Design) => design.instances[id]?.name ?? id;
+  const stockName = namesIn(before, after);
   return [
     ...(before.name === after.name
       ? []
@@ -195,10 +207,22 @@ export function differences(before: Design, after: Design): Difference[] {
             command: { do: 'base', value: after.base } as const,
           },
         ]),
+    ...(same(before.store, after.store)
+      ? []
+      : [
+          {
+            subject: 'The store',
+            words: 'other stocks, envelopes or machines are kept with it',
+            command: { do: 'store', value: after.store } as const,
+          },
+        ]),
     ...fields('The card', before.brief, after.brief, BRIEF, (value) => ({ do: 'brief', value })),
-    ...fields('The job', before.settings, after.settings, SETTINGS, (value) => ({ do: 'settings', value })),
-    ...entries(before, after, 'parts', partName, partWords),
-    ...entries(before, after, 'instances', title, instanceWords),
+    ...fields('The job', before.settings, after.settings, settingsWords(stockName), (value) => ({
+      do: 'settings',
+      value,
+    })),
+    ...entries(before, after, 'parts', partName, (was, is) => partWords(was, is, stockName)),
+    ...entries(before, after, 'instances', title, (was, is) => instanceWords(was, is, stockName)),
     ...entries(
       before,
       after,

@@ -12,7 +12,7 @@
  *   one third, from below and from above, in the third piece.
  * - The third piece runs inwards along the line that halves the angle between the others, and must not reach the card.
  */
-import { fit, stockById } from '../stock/stock.ts';
+import { fit } from '../stock/stock.ts';
 import type { Gutter } from '../design/frames.ts';
 import { workOf, type Part } from '../dieline/part.ts';
 import { polyline, type Path } from '../geometry/path.ts';
@@ -181,7 +181,7 @@ export const crossed: Family = {
   build(params, context) {
     const m = crossedMeasures(params);
     const made = new Making(context);
-    const { slotMm, depthMm } = fit(stockById(context.stockId), 'close');
+    const { slotMm, depthMm } = fit(context.stock, 'close');
     const depth = (three(params) ? (2 * m.width) / 3 : m.width / 2) + depthMm;
     const piece = (side: 'left' | 'right', at: number): Part => {
       const left = side === 'left';

@@ -12,6 +12,8 @@ import { hostWorkOf, worked, type Built, type HostWork } from './hostWork.ts';
 import { standsOn } from './instance.ts';
 import { foldsOnSheets, laidSheets } from './onSheets.ts';
 import { familyById } from './registry.ts';
+import type { Stock } from '../stock/stock.ts';
+import { stockIn, storeWith, USUAL_STORE, type Store } from '../stock/store.ts';
 import { outsideSpecs } from './limits.ts';
 
 export interface BuildFault {
@@ -22,6 +24,8 @@ export interface BuildFault {
 export interface Expanded {
   readonly parts: readonly Part[];
   readonly joints: readonly Joint[];
+  /** The design's view of the store. */
+  readonly store: Store;
   /** What everything stands on, and the part that holds still; null when there is none. */
   readonly base: Design['base'];
   readonly rootPartId: string | null;
@@ -45,8 +49,9 @@ const contributions = new WeakMap<Instance, { key: string; contribution: Contrib
 const drafted = new WeakMap<DraftedPart, Part>();
 const bases = new Map<string, Part | null>();
 
-function buildContext(instance: Instance, gutter: Gutter): BuildContext {
-  return { instanceId: instance.id, name: instance.name, stockId: instance.stockId, gutter };
+function buildContext(instance: Instance, gutter: Gutter, store: Store): BuildContext {
+  const { id, name, stockId } = instance;
+  return { instanceId: id, name, stockId, stock: stockIn(store, stockId), gutter };
 }
 
 /** Whether every number in a value is one: measures that contradict each other leave none. */
@@ -55,7 +60,7 @@ const isFinite = (value: unknown): boolean =>
     ? Number.isFinite(value)
     : typeof value !== 'object' || value === null || Object.values(value).every(isFinite);
 
-function contributionOf(instance: Instance, gutter: Gutter): Contribution {
+function contributionOf(instance: Instance, gutter: Gutter, store: Store): Contribution {
   const family = familyById(instance.family);
   if (!family) throw new RangeError(`This version has no mechanism called "${instance.family}".`);
   if (!standsOn(family, gutter))
@@ -66,12 +71,13 @@ function contributionOf(instance: Instance, gutter: Gutter): Contribution {
           ? 'It stands on one fold: choose one, not both doors.'
           : 'It stands on a fold: choose one, not a panel.',
     );
-  const key = JSON.stringify(gutter);
+  const context = buildContext(instance, gutter, store);
+  const key = JSON.stringify([gutter, context.stock]);
   const known = contributions.get(instance);
   if (known?.key === key) return known.contribution;
   const outside = outsideSpecs(family, instance.params);
   if (outside) throw new RangeError(outside);
-  const contribution = family.build(instance.params, buildContext(instance, gutter));
+  const contribution = family.build(instance.params, context);
   if (!isFinite(contribution)) {
     const broken = family.constraints(instance.params, gutter, 0).find(({ overMm }) => !(overMm <= 0));
     throw new RangeError(
@@ -131,12 +137,25 @@ function withWork(part: Part, work: HostWork | undefined, drawn: readonly DieLin
   return next;
 }
 
+const stocked = new WeakMap<Part, { stock: Stock; part: Part }>();
+
+/** The part with its stock, where that is the design's own; the same value while both stay the same. */
+function ofStock(part: Part, { stocks = {} }: Design['store']): Part {
+  const stock = Object.hasOwn(stocks, part.stockId) ? stocks[part.stockId] : undefined;
+  if (!stock) return part;
+  const known = stocked.get(part);
+  if (known?.stock === stock) return known.part;
+  const next = { ...part, stock };
+  stocked.set(part, { stock, part: next });
+  return next;
+}
+
 const gutterKey = (partId: string, lineId: string): string => `${partId}|${lineId}`;
 
 const hostsOfDrafted = new WeakMap<DraftedPart, Gutter[]>();
 
 /** Builds instances, those first whose host is there already; what stands on nothing, or cannot be built, is a fault. */
-function buildAll(design: Design): { built: Built[]; gutters: Gutter[]; faults: BuildFault[] } {
+function buildAll(design: Design, store: Store): { built: Built[]; gutters: Gutter[]; faults: BuildFault[] } {
   const gutters = new Map<string, Gutter>();
   const offer = (made: Gutter) => gutters.set(gutterKey(made.partId, made.lineId), made);
   baseHosts(design).forEach(offer);
@@ -171,7 +190,7 @@ function buildAll(design: Design): { built: Built[]; gutters: Gutter[]; faults: 
       }
       grown = true;
       try {
-        const contribution = contributionOf(instance, gutter);
+        const contribution = contributionOf(instance, gutter, store);
         built.push({ instance, gutter, contribution });
         contribution.gutters.forEach(offer);
         otherFolds(contribution).forEach(offer);
@@ -199,7 +218,8 @@ const expansions = new WeakMap<Design, Expanded>();
 export function expand(design: Design): Expanded {
   const known = expansions.get(design);
   if (known) return known;
-  const { built, gutters, faults } = buildAll(design);
+  const store = storeWith(design.store);
+  const { built, gutters, faults } = buildAll(design, store);
   const instanceOf: Record<string, string> = {};
   const gutterOf: Record<string, Gutter> = {};
   const base = basePart(design);
@@ -229,7 +249,9 @@ export function expand(design: Design): Expanded {
     const line = { ...addition.line, path: placePath(frame, addition.line.path) };
     drawn.set(addition.partId, [...(drawn.get(addition.partId) ?? []), line]);
   }
-  const parts = plain.map((part) => withWork(part, work.get(part.id), drawn.get(part.id) ?? []));
+  const parts = plain
+    .map((part) => withWork(part, work.get(part.id), drawn.get(part.id) ?? []))
+    .map((part) => ofStock(part, design.store));
   const partIds = new Set(parts.map((part) => part.id));
   const nameOf = (id: string) => parts.find((part) => part.id === id)?.name ?? id;
   const joints: Joint[] = built.flatMap((b) => [...b.contribution.joints]);
@@ -258,6 +280,7 @@ export function expand(design: Design): Expanded {
     parts,
     joints,
     base: design.base,
+    store,
     rootPartId: rootOf(design, base),
     gutters,
     gutterOf,
@@ -273,10 +296,10 @@ export function expand(design: Design): Expanded {
 }
 
 /** An instance's handles with places and drags in the planes of the parts they sit on. */
-export function handlesOf(instance: Instance, gutter: Gutter): Handle[] {
+export function handlesOf(instance: Instance, gutter: Gutter, store: Store = USUAL_STORE): Handle[] {
   const family = familyById(instance.family);
   if (!family) return [];
-  return family.handles(instance.params, buildContext(instance, gutter)).map((handle) => {
+  return family.handles(instance.params, buildContext(instance, gutter, store)).map((handle) => {
     // Handles on the host sit on the side of the fold where they are.
     const side = handle.partId === HOST_PART ? gutter[handle.at[0] < 0 ? 'left' : 'right'] : undefined;
     const frame = side?.frame ?? IDENTITY;

@@ -5,6 +5,7 @@
 import type { DieLine, Part, PanelMark } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import type { Joint, ParamValue } from '../design/design.ts';
+import type { Stock } from '../stock/stock.ts';
 import type { Isometry } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 
@@ -88,6 +89,7 @@ export interface BuildContext {
   readonly instanceId: string;
   readonly name: string;
   readonly stockId: string;
+  readonly stock: Stock;
   readonly gutter: Gutter;
 }
 

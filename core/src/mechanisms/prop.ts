@@ -1,5 +1,5 @@
 /** A prop: a strip with a foot on a half, that stands up through a narrow slot of another part and slides in it. */
-import { fit, stockById } from '../stock/stock.ts';
+import { fit } from '../stock/stock.ts';
 import { workOf, type DieLine, type Part } from '../dieline/part.ts';
 import { polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
@@ -75,7 +75,7 @@ export function prop(context: BuildContext, spec: PropSpec): Prop {
     stops: { from: -upMm, to: spec.lengthMm - upMm },
     drive: null,
   });
-  const { slotMm, playMm } = fit(stockById(context.stockId));
+  const { slotMm, playMm } = fit(context.stock);
   const ring = rectangle(slotX - slotMm / 2, low - playMm / 2, slotMm, widthMm + playMm);
   return {
     contribution: made.done(),

@@ -6,6 +6,7 @@
  * plane, and every cell has a corner that is a corner of an outline or a crossing of two of them. So those are looked at, a
  * hair to each of eight sides, the ones that could be thickest first.
  */
+import { stockOf } from '../dieline/part.ts';
 import Flatbush from 'flatbush';
 import { boxOf, type Box } from '../geometry/path.ts';
 import { place, type Isometry } from '../geometry/isometry.ts';
@@ -13,7 +14,7 @@ import { cross, subtract, type Point } from '../geometry/point.ts';
 import { counterClockwise, insideRegion, type Region, type Ring } from '../geometry/polygon.ts';
 import { solid } from '../geometry/regions.ts';
 import { move, RIGID_SIZE } from '../geometry/rigid.ts';
-import { ADHESIVE_MM, BRAD, stockById } from '../stock/stock.ts';
+import { ADHESIVE_MM, BRAD } from '../stock/stock.ts';
 import type { PanelRef } from './panelRef.ts';
 import { pointAt } from './pose.ts';
 import type { Sweep } from './swept.ts';
@@ -75,7 +76,7 @@ function layersOf(sweep: Sweep, closed: readonly ClosedPanel[], toCard: Isometry
     };
     const glue = panel.part.glueZones.filter((zone) => zone.kind === 'glue');
     return [
-      layerOf(region, stockById(panel.part.stockId).thicknessMm),
+      layerOf(region, stockOf(panel.part).thicknessMm),
       ...glue
         .filter((zone) =>
           zone.outline.some((p) => insideRegion(towardsMiddle(p, zone.outline), panel.region)),

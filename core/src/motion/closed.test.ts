@@ -1,3 +1,4 @@
+import { stockOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { newDesign } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
@@ -60,7 +61,7 @@ describe('the closed card', () => {
     const cell = (148 / BULK_GRID) * (105 / BULK_GRID);
     const volume = closed.bulkMap.reduce((sum, mm) => sum + mm * cell, 0);
     const exact = closed.panels.reduce(
-      (sum, p) => sum + regionArea(p.region) * stockById(p.panel.part.stockId).thicknessMm,
+      (sum, p) => sum + regionArea(p.region) * stockOf(p.panel.part).thicknessMm,
       0,
     );
     expect(volume / exact).toBeCloseTo(1, 1);

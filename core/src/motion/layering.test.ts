@@ -1,4 +1,5 @@
 /** Sheets drawn apart, against what the motion itself says of their order, and against their thickness. */
+import { stockOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
 import { newDesign } from '../design/design.ts';
 import type { Point } from '../geometry/point.ts';
@@ -89,9 +90,7 @@ describe('sheets that lie on each other', () => {
               if (!insideRegion(p, { outer, holes })) continue;
               for (const { i: j, up } of over(motion, bodies, i, p)) {
                 const least =
-                  (stockById(panel.part.stockId).thicknessMm +
-                    stockById(panels[j].part.stockId).thicknessMm) /
-                  2;
+                  (stockOf(panel.part).thicknessMm + stockById(panels[j].part.stockId).thicknessMm) / 2;
                 looked++;
                 if (Math.abs(up) < 0.8 * least) torn++;
               }

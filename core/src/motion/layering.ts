@@ -8,12 +8,12 @@
  * found by pushing each pair apart by half of what it lacks, over and over (Gauss-Seidel on the constraints
  * (d_j - d_i) n >= wanted - gap), which ends near the smallest shifts that satisfy them all.
  */
+import { stockOf } from '../dieline/part.ts';
 import { boxOf } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import { insideRegion, type Region } from '../geometry/polygon.ts';
 import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { dot3 } from '../geometry/vector.ts';
-import { stockById } from '../stock/stock.ts';
 import { flatPanelsOf } from './flatPanels.ts';
 import type { Linkage } from './linkage.ts';
 import { bodyAt } from './pose.ts';
@@ -86,7 +86,7 @@ function sampledOf(linkage: Linkage): readonly Sampled[] {
     return {
       region,
       places: placesOn(region),
-      thicknessMm: stockById(part.stockId).thicknessMm,
+      thicknessMm: stockOf(part).thicknessMm,
     };
   });
   sampled.set(linkage, made);

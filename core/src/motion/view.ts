@@ -1,4 +1,5 @@
 /** The folded card as a person looks at it: placed on the table, and as a flat picture for small drawings. */
+import { stockOf } from '../dieline/part.ts';
 import type { Opening } from '../design/frames.ts';
 import { IDENTITY, inverse } from '../geometry/isometry.ts';
 import { fromIsometry, move, multiply, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
@@ -46,7 +47,8 @@ export interface PictureFace {
   readonly panelId: string;
   /** One of the card's own panels, not one that a mechanism cuts into it. */
   readonly cover: boolean;
-  readonly stockId: string;
+  /** Of its stock, #rrggbb. */
+  readonly colour: string;
   readonly rings: readonly (readonly Point[])[];
   /** Light on the face, 0 (edge on, away) to 1. */
   readonly light: number;
@@ -140,7 +142,7 @@ export function foldedPicture(
           partId: panel.part.id,
           panelId: panel.id,
           cover: isCover(panel),
-          stockId: panel.part.stockId,
+          colour: stockOf(panel.part).colour,
           rings: rings.map((ring) => ring.map(([x, y]): Point => [x, y])),
           light: Math.max(0, dot3(towards, LIGHT)),
           front: seenFrom > 0 !== panel.placement.flip,

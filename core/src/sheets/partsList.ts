@@ -1,11 +1,11 @@
 /** The parts list of a design: what has to be cut, of which stock, how often; and the outlines that the nester places. */
 import type { PackedSheet, Settings } from '../design/design.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import type { Part } from '../dieline/part.ts';
+import { stockOf, type Part } from '../dieline/part.ts';
 import { boxOf } from '../geometry/path.ts';
 import { regionArea } from '../geometry/polygon.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
-import { stockById, type Stock } from '../stock/stock.ts';
+import { type Stock } from '../stock/stock.ts';
 
 export interface PartListEntry {
   readonly part: Part;
@@ -25,7 +25,7 @@ export function partsList(expanded: Expanded, settings: Settings): PartListEntry
     const empty = plan.panels.length === 0;
     return {
       part,
-      stock: stockById(part.stockId),
+      stock: stockOf(part),
       quantity: part.quantity * settings.copies,
       areaMm2: plan.panels.reduce((sum, panel) => sum + panel.areaMm2, 0),
       widthMm: empty ? 0 : box.maxX - box.minX,

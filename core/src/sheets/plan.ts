@@ -2,7 +2,8 @@
 import type { PackedSheet, Settings, SheetPlan } from '../design/design.ts';
 import type { Part } from '../dieline/part.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
-import { MACHINES, type Stock } from '../stock/stock.ts';
+import type { Stock } from '../stock/stock.ts';
+import { machineIn, USUAL_STORE, type Store } from '../stock/store.ts';
 import { sheetBound, type PackLayout, type PackRequest } from './packing.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
 import { outerOutlines } from './outlines.ts';
@@ -23,8 +24,12 @@ export interface PackPlan {
 }
 
 /** The sheet of a stock as the machine can take it: the stock's size, cut down to the machine's bed when larger. */
-export function sheetSpec(stock: Stock, settings: Settings): SheetSpec {
-  const machine = MACHINES.find((m) => m.id === settings.machineId) ?? MACHINES[0];
+export function sheetSpec(
+  stock: Stock,
+  settings: Settings,
+  store: Pick<Store, 'machines'> = USUAL_STORE,
+): SheetSpec {
+  const machine = machineIn(store, settings.machineId);
   const widthMm = Math.min(stock.sheetWidthMm, machine.bedWidthMm);
   const heightMm = Math.min(stock.sheetHeightMm, machine.bedHeightMm);
   const alongX = stock.sheetWidthMm >= stock.sheetHeightMm ? stock.grain === 'long' : stock.grain === 'short';
@@ -63,7 +68,7 @@ export function packPlan(
       });
   }
   const requests = [...byStock.values()].map(({ stock, pieces }): StockRequest => {
-    const sheet = sheetSpec(stock, settings);
+    const sheet = sheetSpec(stock, settings, expanded.store);
     return { stock, request: { pieces, sheet, seed, maxIterations }, bound: sheetBound(pieces, sheet) };
   });
   return { fingerprint: packingFingerprint(expanded, settings), requests, refused };

@@ -62,13 +62,7 @@ export const CARDS: readonly PaperSize[] = [
   inches('card-6-sq-us', 'Square, 6 in', 6, 6),
 ];
 
-const envelope = (
-  id: string,
-  name: string,
-  widthMm: number,
-  heightMm: number,
-  card?: string,
-): Envelope => {
+const envelope = (id: string, name: string, widthMm: number, heightMm: number, card?: string): Envelope => {
   const pair = CARDS.find((each) => each.id === card);
   return { id, name, widthMm, heightMm, ...(pair ? { cardMm: [pair.widthMm, pair.heightMm] } : {}) };
 };

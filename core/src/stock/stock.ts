@@ -1,4 +1,4 @@
-/** Stocks, machines and envelopes: types and reference data. Every figure is a default that a studio can change. */
+/** Stocks, machines and envelopes: types, and what a studio starts with. Every figure is a default that it can change. */
 
 export interface Stock {
   readonly id: string;
@@ -24,6 +24,8 @@ export interface Envelope {
   readonly name: string;
   readonly widthMm: number;
   readonly heightMm: number;
+  /** The closed card that it is made for, width x height: the two fit each other by definition. */
+  readonly cardMm?: readonly [number, number];
 }
 
 export interface Machine {
@@ -127,34 +129,5 @@ export function fit({ thicknessMm }: Pick<Stock, 'thicknessMm'>, kind: 'loose' |
 /** What liquid glue or thin tape adds to a pile at each glued place, dry, mm. */
 export const ADHESIVE_MM = 0.05;
 
-const INCH = 25.4;
-const envelope = (id: string, name: string, widthMm: number, heightMm: number): Envelope => ({
-  id,
-  name,
-  widthMm,
-  heightMm,
-});
-
-/** Common envelope sizes (ISO 269 and the North American announcement series), inner size taken as the nominal size. */
-export const ENVELOPES: readonly Envelope[] = [
-  envelope('c7', 'C7', 114, 81),
-  envelope('c6', 'C6', 162, 114),
-  envelope('b6', 'B6', 176, 125),
-  envelope('dl', 'DL', 220, 110),
-  envelope('c6-5', 'C6/C5', 229, 114),
-  envelope('c5', 'C5', 229, 162),
-  envelope('b5', 'B5', 250, 176),
-  envelope('c4', 'C4', 324, 229),
-  envelope('a2-us', 'A2 announcement', 5.75 * INCH, 4.375 * INCH),
-  envelope('a6-us', 'A6 announcement', 6.5 * INCH, 4.75 * INCH),
-  envelope('a7-us', 'A7 announcement', 7.25 * INCH, 5.25 * INCH),
-  envelope('a8-us', 'A8 announcement', 8.125 * INCH, 5.5 * INCH),
-  envelope('sq-125', 'Square 125', 125, 125),
-  envelope('sq-155', 'Square 155', 155, 155),
-];
-
-/** Whether there is a stock with this id in the store. */
-export const isStock = (id: string): boolean => STOCKS.some((stock) => stock.id === id);
-
-/** The stock with this id, or the first one when a design names a stock that is no longer in the store (a finding says so). */
+/** The stock with this id among those that ship, or the first one. A design's own view of the store is in store.ts. */
 export const stockById = (id: string): Stock => STOCKS.find((stock) => stock.id === id) ?? STOCKS[0];

@@ -48,12 +48,40 @@ export const USUAL_STORE: Store = {
   envelopes: byId(ENVELOPES),
   machines: byId(MACHINES),
   hardware: byId<Hardware>([
-    { id: 'brad-8', name: 'Brad, 8 mm head', kind: 'brad', thicknessMm: BRAD.thicknessMm, widthMm: 8, childSafe: false },
+    {
+      id: 'brad-8',
+      name: 'Brad, 8 mm head',
+      kind: 'brad',
+      thicknessMm: BRAD.thicknessMm,
+      widthMm: 8,
+      childSafe: false,
+    },
     { id: 'foam-pad-1', name: 'Foam pad 1 mm', kind: 'pad', thicknessMm: 1, widthMm: 12, childSafe: true },
     { id: 'foam-pad-2', name: 'Foam pad 2 mm', kind: 'pad', thicknessMm: 2, widthMm: 12, childSafe: true },
-    { id: 'window-film', name: 'Window film 0.2', kind: 'film', thicknessMm: 0.2, widthMm: 0, childSafe: true },
-    { id: 'clear-line', name: 'Clear line 0.25', kind: 'line', thicknessMm: 0.25, widthMm: 0, childSafe: false },
-    { id: 'magnet-6', name: 'Disc magnet 6 × 1', kind: 'magnet', thicknessMm: 1, widthMm: 6, childSafe: false },
+    {
+      id: 'window-film',
+      name: 'Window film 0.2',
+      kind: 'film',
+      thicknessMm: 0.2,
+      widthMm: 0,
+      childSafe: true,
+    },
+    {
+      id: 'clear-line',
+      name: 'Clear line 0.25',
+      kind: 'line',
+      thicknessMm: 0.25,
+      widthMm: 0,
+      childSafe: false,
+    },
+    {
+      id: 'magnet-6',
+      name: 'Disc magnet 6 × 1',
+      kind: 'magnet',
+      thicknessMm: 1,
+      widthMm: 6,
+      childSafe: false,
+    },
   ]),
   adhesives: byId<Adhesive>([
     { id: 'wet-glue', name: 'Wet glue', kind: 'wet', thicknessMm: 0.05, dryMinutes: 20 },
@@ -127,7 +155,8 @@ export function changedSince(
     (uses[kind] ?? []).flatMap((id): StoreChange[] => {
       const [here, there] = [own[kind][id], studio[kind][id]] as (StoreItems[StoreKind] | undefined)[];
       if (!here) return [];
-      if (!there) return [{ kind, id, name: here.name, now: undefined, words: 'it is not in the store any more' }];
+      if (!there)
+        return [{ kind, id, name: here.name, now: undefined, words: 'it is not in the store any more' }];
       const words = differing(here, there);
       return words.length === 0 ? [] : [{ kind, id, name: here.name, now: there, words: words.join('; ') }];
     }),

@@ -7,7 +7,9 @@ const id = z
   .string()
   .min(1)
   .max(60)
-  .refine((text) => !(text in {}), { error: ({ input }) => `“${String(input)}” cannot be an id: take another name` });
+  .refine((text) => !(text in {}), {
+    error: ({ input }) => `“${String(input)}” cannot be an id: take another name`,
+  });
 const name = z.string().min(1).max(120);
 const sizeMm = z.number().min(1).max(5_000);
 const thicknessMm = z.number().min(0).max(30);
@@ -21,7 +23,9 @@ export const stockSchema: z.ZodType<Stock> = z.strictObject({
   grain: z.enum(['long', 'short', 'none']),
   sheetWidthMm: sizeMm,
   sheetHeightMm: sizeMm,
-  colour: z.string().regex(/^#[0-9a-f]{6}$/i, { error: 'a colour is six hexadecimal digits after #, such as #f3efe4' }),
+  colour: z
+    .string()
+    .regex(/^#[0-9a-f]{6}$/i, { error: 'a colour is six hexadecimal digits after #, such as #f3efe4' }),
   twoSided: z.boolean(),
   minWebMm: z.number().min(0.1).max(50),
   minTabMm: z.number().min(0.5).max(100),

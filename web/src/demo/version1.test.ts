@@ -90,11 +90,14 @@ describe('a job of version 1', () => {
         severity,
         measured === null ? null : Math.round(measured * 1e4) / 1e4,
       ]);
+      // What an envelope is made for is not counted against a card any more.
+      const byName = (list: readonly (readonly unknown[])[]) =>
+        list.map(([key, severity, measured]) => [key, severity, key === 'envelopeFit' ? 0 : measured]);
       if (design.instances.m1?.family === 'waterfall') {
         expect(found.map(([key]) => key)).toEqual(['closedOverhang:m1']);
         return;
       }
-      expect(found).toEqual(computed.findings);
+      expect(byName(found)).toEqual(byName(computed.findings));
       const files = expand(design).parts.map((part) => [
         part.id,
         fingerprint(writePartSvg(part, 'x', PROFILES[0])),

@@ -223,7 +223,7 @@ describe('the list of jobs', () => {
     faults,
     picture: {
       box: [0, -10, 20, 10],
-      faces: [{ stockId: 'chalk-300', light: 0.5, front: true, d: 'M0 0L1 0Z' }],
+      faces: [{ colour: '#f3efe4', light: 0.5, front: true, d: 'M0 0L1 0Z' }],
     },
   });
 

@@ -34,10 +34,7 @@ async function fill(db: Database): Promise<void> {
         .onConflictDoNothing(),
     ),
   );
-  await db.batch([
-    db.insert(marks).values({ key: FILLED, at: Date.now() }).onConflictDoNothing(),
-    ...all,
-  ]);
+  await db.batch([db.insert(marks).values({ key: FILLED, at: Date.now() }).onConflictDoNothing(), ...all]);
 }
 
 /** Everything in the store. An entry that cannot be read any more is left out. */
@@ -80,5 +77,9 @@ export async function removeItem(db: Database, kind: StoreKind, id: string): Pro
     .where(and(eq(storeItems.kind, kind), eq(storeItems.id, id)))
     .returning({ id: storeItems.id });
   if (gone.length === 0)
-    throw new Problem(404, 'Not in the store', `There is nothing called “${id}” in the store: it may have been taken out already.`);
+    throw new Problem(
+      404,
+      'Not in the store',
+      `There is nothing called “${id}” in the store: it may have been taken out already.`,
+    );
 }

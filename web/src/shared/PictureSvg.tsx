@@ -1,4 +1,3 @@
-import { stockById } from '@hollow-finch/core/stock/stock';
 import { memo } from 'react';
 import type { Picture } from './contracts.ts';
 
@@ -22,7 +21,7 @@ export const PictureSvg = memo(function PictureSvg({ picture, label }: { picture
         <path
           key={i}
           d={face.d}
-          fill={shaded(stockById(face.stockId).colour, face.light, face.front)}
+          fill={shaded(face.colour, face.light, face.front)}
           fillRule="evenodd"
           stroke="var(--paper-edge)"
           strokeWidth={0.8}

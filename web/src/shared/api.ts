@@ -1,5 +1,6 @@
 /** The server, as the page sees it. Failures are one of two kinds: the server said no (ApiProblem), or it did not answer. */
 import { SCHEMA_VERSION, type Design } from '@hollow-finch/core/design/design';
+import type { Store, StoreItems, StoreKind } from '@hollow-finch/core/stock/store';
 import type {
   CutJob,
   CutRequest,
@@ -93,6 +94,11 @@ export const api = {
   },
   look: async (id: string, look: Look): Promise<void> =>
     void (await ask(`/api/jobs/${id}/look`, 'PUT', look)),
+  store: (): Promise<Store> => ask('/api/store', 'GET'),
+  putInStore: async (items: readonly { kind: StoreKind; item: StoreItems[StoreKind] }[]): Promise<void> =>
+    void (await ask('/api/store', 'POST', { items })),
+  takeOutOfStore: async (kind: StoreKind, id: string): Promise<void> =>
+    void (await ask(`/api/store/${kind}/${encodeURIComponent(id)}`, 'DELETE')),
   cuts: (id: string): Promise<CutJob[]> => ask(`/api/jobs/${id}/cuts`, 'GET'),
   recordCut: (id: string, cut: CutRequest): Promise<CutJob> => ask(`/api/jobs/${id}/cuts`, 'POST', cut),
 };

@@ -134,7 +134,7 @@ export const pictureSchema = z.object({
   faces: z
     .array(
       z.object({
-        stockId: z.string().max(120),
+        colour: z.string().max(20),
         light: z.number().min(0).max(1.01),
         front: z.boolean(),
         d: z

@@ -50,8 +50,8 @@ export const pictureFaces = (
   deg: number,
   view: Viewpoint,
 ): Picture['faces'] =>
-  foldedPicture(sweep, opening, deg, view).map(({ stockId, light, front, rings }) => ({
-    stockId,
+  foldedPicture(sweep, opening, deg, view).map(({ colour, light, front, rings }) => ({
+    colour,
     light: Math.round(1000 * Math.min(1, light)) / 1000,
     front,
     d: rings

@@ -1,13 +1,14 @@
 import { chosenEnvelope, envelopeFitOf, smallestFitting } from '@hollow-finch/core/checks/envelopeFit';
 import type { Brief as BriefData } from '@hollow-finch/core/design/design';
 import { blankSize, scorePlaces } from '@hollow-finch/core/mechanisms/card';
-import { ENVELOPES, STOCKS } from '@hollow-finch/core/stock/stock';
 import { formatLength, roundToRuler } from '@hollow-finch/core/units/length';
 import { Button, SegmentedControl, Select, Table } from '@mantine/core';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { StoreNotice } from './StoreNotice.tsx';
 import { baseOf, beginOf, BEGIN_WORDS, BEGINNINGS, type Begin } from '../../shared/begin.ts';
+import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './brief.css';
@@ -58,7 +59,9 @@ function EnvelopePicture() {
             {bad
               ? `${say(-Math.min(fit.spareLongMm, fit.spareShortMm))} too small`
               : `${say(fit.spareLongMm)} and ${say(fit.spareShortMm)} to spare`}{' '}
-            after {say(shown.brief.clearanceMm)} clearance and {say(report!.closed.bulkMm)} bulk
+            after {say(fit.clearMm)} clearance
+            {fit.bulkMm > 0 &&
+              ` and ${say(fit.bulkMm)} ${envelope.cardMm ? 'bulk beyond a plain card' : 'bulk'}`}
           </span>
         ) : (
           <span className="quiet">
@@ -165,9 +168,17 @@ export default function Brief(_props: PlaceProps) {
       onCommit={(mm) => set(label, { [key]: mm })}
     />
   );
-  const fitting = report ? smallestFitting(report.closed, brief.clearanceMm) : undefined;
+  const { store: studio } = useStudioStore();
+  const envelopes = choicesOf('envelopes', studio, shown);
+  const fitting = report ? smallestFitting(report.closed, brief.clearanceMm, envelopes) : undefined;
+  const takeEnvelope = (envelopeId: string | null) =>
+    edit(
+      'Envelope',
+      choosing(shown, studio, 'envelopes', envelopeId, { do: 'brief', value: { envelopeId } }),
+    );
   return (
     <main className="place sheet-page brief">
+      <StoreNotice />
       <div className="brief-columns">
         <div>
           <section>
@@ -227,12 +238,19 @@ export default function Brief(_props: PlaceProps) {
                   className="wide"
                   label={begin === 'sheet' ? 'Stock of the sheet' : 'Stock of the card'}
                   value={shown.settings.cardStockId}
-                  data={STOCKS.map((stock) => ({
+                  data={choicesOf('stocks', studio, shown).map((stock) => ({
                     value: stock.id,
                     label: `${stock.name}, ${stock.thicknessMm} mm`,
                   }))}
                   onChange={(cardStockId) =>
-                    cardStockId && edit('Stock of the card', { do: 'settings', value: { cardStockId } })
+                    cardStockId &&
+                    edit(
+                      'Stock of the card',
+                      choosing(shown, studio, 'stocks', cardStockId, {
+                        do: 'settings',
+                        value: { cardStockId },
+                      }),
+                    )
                   }
                 />
               )}
@@ -262,8 +280,8 @@ export default function Brief(_props: PlaceProps) {
                   clearable
                   allowDeselect
                   value={brief.envelopeId}
-                  onChange={(envelopeId) => set('Envelope', { envelopeId })}
-                  data={ENVELOPES.map((e) => ({
+                  onChange={takeEnvelope}
+                  data={choicesOf('envelopes', studio, shown).map((e) => ({
                     value: e.id,
                     label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})`,
                   }))}
@@ -273,11 +291,7 @@ export default function Brief(_props: PlaceProps) {
               {fitting && fitting.id !== brief.envelopeId && (
                 <p>
                   The smallest that fits is {fitting.name}.{' '}
-                  <Button
-                    size="compact-xs"
-                    variant="default"
-                    onClick={() => set('Envelope', { envelopeId: fitting.id })}
-                  >
+                  <Button size="compact-xs" variant="default" onClick={() => takeEnvelope(fitting.id)}>
                     Take {fitting.name}
                   </Button>
                 </p>

@@ -6,7 +6,7 @@ import { screenPathData, type MarksMade } from '@hollow-finch/core/formats/svgWr
 import { boxOfPaths } from '@hollow-finch/core/geometry/path';
 import { IDENTITY } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { MACHINES, stockById } from '@hollow-finch/core/stock/stock';
+import { machineIn, stockIn } from '@hollow-finch/core/stock/store';
 import { Button, Loader, Select, Slider } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useMemo, useState } from 'react';
@@ -14,6 +14,7 @@ import { api, saidOf } from '../../shared/api.ts';
 import { IconDownload } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { subjectFingerprint, subjectsOf } from './subjects.ts';
 import './cut.css';
@@ -128,8 +129,10 @@ export default function Cut({ onStage }: PlaceProps) {
   const stale =
     subject?.id.startsWith('sheet:') && report !== null && shown.sheetPlan?.fingerprint !== report.packing;
   const faults = openFaults(shown, report?.findings ?? []);
-  const laser = MACHINES.find((m) => m.id === shown.settings.machineId)?.kind === 'laser';
-  const film = subject && stockById(subject.stockId).kind === 'film';
+  const { store: studio } = useStudioStore();
+  const { store } = expand(shown);
+  const laser = machineIn(store, shown.settings.machineId).kind === 'laser';
+  const film = subject && stockIn(store, subject.stockId).kind === 'film';
 
   const save = async () => {
     setBusy(true);
@@ -207,10 +210,15 @@ export default function Cut({ onStage }: PlaceProps) {
               className="wide"
               label="Machine"
               value={shown.settings.machineId}
-              data={MACHINES.map((m) => ({ value: m.id, label: m.name }))}
+              data={choicesOf('machines', studio, shown).map((m) => ({ value: m.id, label: m.name }))}
               onChange={(machineId) =>
                 machineId &&
-                useJob.getState().edit('Change machine', { do: 'settings', value: { machineId } })
+                useJob
+                  .getState()
+                  .edit(
+                    'Change machine',
+                    choosing(shown, studio, 'machines', machineId, { do: 'settings', value: { machineId } }),
+                  )
               }
             />
           </div>

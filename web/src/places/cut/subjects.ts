@@ -4,7 +4,7 @@ import type { Design } from '@hollow-finch/core/design/design';
 import { writePartSvg, writeSvg, type MarksMade, type SvgOptions } from '@hollow-finch/core/formats/svgWrite';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { fingerprint } from '@hollow-finch/core/sheets/fingerprint';
-import { stockById } from '@hollow-finch/core/stock/stock';
+import { stockIn } from '@hollow-finch/core/stock/store';
 
 export interface Subject {
   /** `sheet:0`, `part:card`. */
@@ -16,11 +16,11 @@ export interface Subject {
 
 /** All sheets and parts of a design that can be written as a cut file. */
 export function subjectsOf(design: Design): Subject[] {
-  const { parts } = expand(design);
+  const { parts, store } = expand(design);
   const byId = new Map(parts.map((part) => [part.id, part]));
   const sheets = (design.sheetPlan?.sheets ?? []).map((sheet, i): Subject => ({
     id: `sheet:${i}`,
-    title: `Sheet ${i + 1}, ${stockById(sheet.stockId).name}`,
+    title: `Sheet ${i + 1}, ${stockIn(store, sheet.stockId).name}`,
     stockId: sheet.stockId,
     svg: (made, heading) =>
       writeSvg(

@@ -1,3 +1,4 @@
+import type { Design } from '@hollow-finch/core/design/design';
 import { openingOf } from '@hollow-finch/core/design/frames';
 import { openFindings } from '@hollow-finch/core/checks/finding';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
@@ -23,7 +24,7 @@ import {
 import { Board } from '../../shared/drawing/Board.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { fromDrawing, useKeys } from '../../shared/keys.ts';
-import { useJob } from '../../shared/store/jobStore.ts';
+import { useJob, type Selection } from '../../shared/store/jobStore.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
 import { useLengths } from '../../shared/units.ts';
@@ -32,15 +33,14 @@ import { BoardParts } from './BoardParts.tsx';
 import { drawOn, focusBoard, removalOf } from './draftEdits.ts';
 import { DraftTools, TOOLS } from './DraftTools.tsx';
 import { HandleLayer } from './HandleLayer.tsx';
-import { InstanceParticulars } from './InstanceParticulars.tsx';
 import { boardBox, boardLayout, partBox, type BoardPart } from './layout.ts';
-import { LineParticulars } from './LineParticulars.tsx';
-import { PartParticulars } from './PartParticulars.tsx';
 import { drawnPath, drawStep, snapped, type Drawing, type Tool } from './tools/drawGesture.ts';
 import './draft.css';
 
 /** With what moves a piece about on its panel: loaded when there is one. */
 const GluedPieces = lazy(() => import('./GluedPieces.tsx'));
+/** The measures of what is chosen: loaded with the first choice. */
+const Chosen = lazy(() => import('./Chosen.tsx'));
 const MechanismDrawer = lazy(() => import('./Drawer.tsx'));
 
 /** The part that a drawing begun at a board point goes to: the chosen drafted one, else the one under the point. */
@@ -66,22 +66,21 @@ function targetOf(
   });
 }
 
+/** Whether what is chosen is still in the design: a mechanism that is gone is not; others say so themselves. */
+const isThere = ({ instances }: Design, selection: NonNullable<Selection>): boolean =>
+  selection.kind !== 'instance' || instances[selection.id] !== undefined;
+
 const Particulars = memo(function Particulars() {
   const { inUnit } = useLengths();
   const selection = useJob((s) => s.selection);
   const shown = useJob((s) => s.calm);
   const report = useJob((s) => s.report);
-  if (selection?.kind === 'instance' && shown.instances[selection.id])
-    return <InstanceParticulars instance={shown.instances[selection.id]} />;
-  if (selection?.kind === 'line')
+  if (selection && isThere(shown, selection))
     return (
-      <LineParticulars
-        key={`${selection.partId}/${selection.id}`}
-        partId={selection.partId}
-        lineId={selection.id}
-      />
+      <Suspense fallback={<p className="quiet">One moment…</p>}>
+        <Chosen selection={selection} />
+      </Suspense>
     );
-  if (selection?.kind === 'part') return <PartParticulars key={selection.id} partId={selection.id} />;
   const { parts } = expand(shown);
   const { select } = useJob.getState();
   const open = openFindings(shown, report?.findings ?? []);

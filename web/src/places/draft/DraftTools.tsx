@@ -5,7 +5,7 @@ import { lazy, memo, Suspense } from 'react';
 import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { emptyPart, focusBoard } from './draftEdits.ts';
-import { LAYER_NAMES } from './LineParticulars.tsx';
+import { LAYER_NAMES } from './layerNames.ts';
 import type { Tool } from './tools/drawGesture.ts';
 
 const DrawByNumbers = lazy(() => import('./tools/DrawByNumbers.tsx'));

@@ -1,3 +1,4 @@
+import { stockOf } from '@hollow-finch/core/dieline/part';
 import {
   pieceMeasures,
   snappedPiece,
@@ -13,7 +14,6 @@ import type { Point } from '@hollow-finch/core/geometry/point';
 import { placeRegion, type Region } from '@hollow-finch/core/geometry/polygon';
 import { movedOnHost, onHostPlane } from '@hollow-finch/core/mechanisms/anchored';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { stockById } from '@hollow-finch/core/stock/stock';
 import { MM_PER_INCH } from '@hollow-finch/core/units/length';
 import { useDrag } from '@use-gesture/react';
 import { useRef, useState, type KeyboardEvent } from 'react';
@@ -220,7 +220,7 @@ export default function GluedPieces({ layout }: { layout: readonly BoardPart[] }
             chosen={selection?.kind === 'part' && selection.id === joint.partId}
             regionsOf={(at) => panels.map((panel) => placeRegion(onHostPlane(shown, at), panel.region))}
             name={part.name}
-            colour={stockById(part.stockId).colour}
+            colour={stockOf(part).colour}
           />,
         ];
       })}

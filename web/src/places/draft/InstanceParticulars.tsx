@@ -6,7 +6,6 @@ import type { Family, ParamSpec } from '@hollow-finch/core/mechanisms/family';
 import { newInstance, nowhere, possibleHost, saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
-import { STOCKS } from '@hollow-finch/core/stock/stock';
 import { Button, SegmentedControl, Select, Switch } from '@mantine/core';
 import { lazy, Suspense, useState } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
@@ -14,6 +13,7 @@ import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { CountField, TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 
 const LayPiece = lazy(() => import('./LayPiece.tsx'));
@@ -52,6 +52,7 @@ const ownerOfHost = (design: Design, id: string): string | undefined => {
 function ParamField({ instance, spec, gutter }: { instance: Instance; spec: ParamSpec; gutter: Gutter }) {
   const { inUnit } = useLengths();
   const shown = useJob((s) => s.calm);
+  const { store: studio } = useStudioStore();
   const { edit, preview } = useJob.getState();
   const family = familyById(instance.family)!;
   const value = instance.params[spec.key];
@@ -112,9 +113,15 @@ function ParamField({ instance, spec, gutter }: { instance: Instance; spec: Para
           allowDeselect={false}
           data={[
             { value: '', label: 'As the mechanism' },
-            ...STOCKS.map((stock) => ({ value: stock.id, label: stock.name })),
+            ...choicesOf('stocks', studio, shown).map((stock) => ({ value: stock.id, label: stock.name })),
           ]}
-          onChange={(next) => next !== null && commit(next)}
+          onChange={(next) =>
+            next !== null &&
+            edit(
+              `${instance.name}: ${spec.label.toLowerCase()}`,
+              choosing(shown, studio, 'stocks', next, withValue(next)),
+            )
+          }
         />
       );
     case 'choice':
@@ -184,6 +191,7 @@ function standing(family: Family, host: Gutter): Pick<Instance, 'host' | 'params
 export function InstanceParticulars({ instance }: { instance: Instance }) {
   const { inUnit } = useLengths();
   const shown = useJob((s) => s.calm);
+  const { store: studio } = useStudioStore();
   const { edit, select } = useJob.getState();
   const family = familyById(instance.family);
   const put = (label: string, value: Instance | null) =>
@@ -323,8 +331,19 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
             className="wide"
             label="Stock"
             value={instance.stockId}
-            data={STOCKS.map((stock) => ({ value: stock.id, label: stock.name }))}
-            onChange={(stockId) => stockId && put('Change stock', { ...instance, stockId })}
+            data={choicesOf('stocks', studio, shown).map((stock) => ({ value: stock.id, label: stock.name }))}
+            onChange={(stockId) =>
+              stockId &&
+              edit(
+                'Change stock',
+                choosing(shown, studio, 'stocks', stockId, {
+                  do: 'put',
+                  in: 'instances',
+                  id: instance.id,
+                  value: { ...instance, stockId },
+                }),
+              )
+            }
           />
         </div>
         {takeOff}

@@ -21,7 +21,7 @@ import {
   type Ends,
   type StraightEdge,
 } from './hanging.ts';
-import { LAYER_NAMES } from './LineParticulars.tsx';
+import { LAYER_NAMES } from './layerNames.ts';
 
 const PieceFields = lazy(() => import('./PieceFields.tsx'));
 

@@ -3,7 +3,6 @@ import {
   PROCESSES,
   type DieLine,
   type Fold,
-  type Layer,
   type LineWork,
   type Process,
 } from '@hollow-finch/core/dieline/part';
@@ -25,17 +24,8 @@ import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { editableLine, removalOf } from './draftEdits.ts';
+import { LAYER_NAMES } from './layerNames.ts';
 import { LEAST_MM, shapeOf } from './tools/drawGesture.ts';
-
-export const LAYER_NAMES: Readonly<Record<Layer, string>> = {
-  cut: 'Cut',
-  mountain: 'Score, mountain',
-  valley: 'Score, valley',
-  score: 'Score, no fold',
-  perforation: 'Perforation',
-  kiss: 'Kiss cut',
-  mark: 'Mark',
-};
 
 interface Measure {
   readonly label: string;

@@ -1,19 +1,19 @@
 import type { DraftedPart } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
-import { layerOf, type DieLine } from '@hollow-finch/core/dieline/part';
+import { layerOf, stockOf, type DieLine } from '@hollow-finch/core/dieline/part';
 import { pathLength } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { STOCKS, stockById } from '@hollow-finch/core/stock/stock';
 import { Button, Select, UnstyledButton } from '@mantine/core';
 import { lazy, Suspense, useState } from 'react';
 import { CountField, TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { removalOf } from './draftEdits.ts';
 import { isAddition } from './BoardParts.tsx';
 import { HangSection } from './HangSection.tsx';
-import { LAYER_NAMES } from './LineParticulars.tsx';
+import { LAYER_NAMES } from './layerNames.ts';
 
 const LayPieceLazy = lazy(() => import('./LayPiece.tsx'));
 
@@ -65,6 +65,7 @@ const MANY = 12;
 /** A part: for drafted ones everything, for generated ones what it is and where it comes from. */
 export function PartParticulars({ partId }: { partId: string }) {
   const shown = useJob((s) => s.calm);
+  const { store: studio } = useStudioStore();
   const { edit, select } = useJob.getState();
   const part = shown.parts[partId];
   const plain = expand(shown).parts.find((p) => p.id === partId);
@@ -73,8 +74,7 @@ export function PartParticulars({ partId }: { partId: string }) {
   const facts = (
     <p className="quiet figure">
       {plan.panels.length} {plan.panels.length === 1 ? 'panel' : 'panels'}, {plain.lines.length} lines,{' '}
-      {(plan.panels.reduce((sum, p) => sum + p.areaMm2, 0) / 100).toFixed(1)} cm² of{' '}
-      {stockById(plain.stockId).name}
+      {(plan.panels.reduce((sum, p) => sum + p.areaMm2, 0) / 100).toFixed(1)} cm² of {stockOf(plain).name}
     </p>
   );
   if (!part)
@@ -89,9 +89,16 @@ export function PartParticulars({ partId }: { partId: string }) {
                 className="wide"
                 label="Stock"
                 value={plain.stockId}
-                data={STOCKS.map((stock) => ({ value: stock.id, label: stock.name }))}
+                data={choicesOf('stocks', studio, shown).map((stock) => ({
+                  value: stock.id,
+                  label: stock.name,
+                }))}
                 onChange={(id) =>
-                  id && edit('Change the card’s stock', { do: 'settings', value: { cardStockId: id } })
+                  id &&
+                  edit(
+                    'Change the card’s stock',
+                    choosing(shown, studio, 'stocks', id, { do: 'settings', value: { cardStockId: id } }),
+                  )
                 }
               />
               <p className="quiet wide">
@@ -128,8 +135,14 @@ export function PartParticulars({ partId }: { partId: string }) {
             className="wide"
             label="Stock"
             value={part.stockId}
-            data={STOCKS.map((s) => ({ value: s.id, label: s.name }))}
-            onChange={(stockId) => stockId && put('Change stock', { stockId })}
+            data={choicesOf('stocks', studio, shown).map((s) => ({ value: s.id, label: s.name }))}
+            onChange={(stockId) =>
+              stockId &&
+              edit(
+                'Change stock',
+                choosing(shown, studio, 'stocks', stockId, { do: 'part', id: part.id, value: { stockId } }),
+              )
+            }
           />
           <Select
             label="Grain"

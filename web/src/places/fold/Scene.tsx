@@ -1,9 +1,9 @@
+import { stockOf } from '@hollow-finch/core/dieline/part';
 import type { Vec3 } from '@hollow-finch/core/geometry/rigid';
 import type { Catch } from '@hollow-finch/core/motion/catches';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import { axesOf, drawnPanels, isThere, type Opening, type Viewpoint } from '@hollow-finch/core/motion/view';
 import { framePoints } from '@hollow-finch/core/motion/viewpoint';
-import { stockById } from '@hollow-finch/core/stock/stock';
 import { useComputedColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -71,9 +71,7 @@ function Card({ sweep, opening, deg, catches, dark, beside }: CardProps) {
     // Both pieces of a catch are lit while they are in each other.
     const lit = new Set(catches.filter((c) => deg >= c.fromDeg && deg <= c.toDeg).flatMap((c) => [c.a, c.b]));
     papers.sheets.forEach(({ material }, i) =>
-      material.color.set(
-        lit.has(i) ? CAUGHT[dark ? 'dark' : 'light'] : stockById(panels[i].part.stockId).colour,
-      ),
+      material.color.set(lit.has(i) ? CAUGHT[dark ? 'dark' : 'light'] : stockOf(panels[i].part).colour),
     );
     invalidate();
   }, [papers, sweep, opening, deg, catches, dark, beside, invalidate]);

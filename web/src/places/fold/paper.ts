@@ -1,11 +1,11 @@
 /** Paper as solids: a panel with its thickness and the lines of its edges, and the bend between two panels at a fold. */
+import { stockOf } from '@hollow-finch/core/dieline/part';
 import { place } from '@hollow-finch/core/geometry/isometry';
 import { distance, distanceToSegment, type Point } from '@hollow-finch/core/geometry/point';
 import { ringArea } from '@hollow-finch/core/geometry/polygon';
 
 import type { Linkage } from '@hollow-finch/core/motion/linkage';
 import type { PanelRef } from '@hollow-finch/core/motion/panelRef';
-import { stockById } from '@hollow-finch/core/stock/stock';
 import {
   BufferAttribute,
   BufferGeometry,
@@ -50,7 +50,7 @@ const bendsOf = ({ creases, heldFolds }: Linkage): Bend[] =>
 const EDGE_SHADE = 0.62;
 
 const paperOf = (panel: PanelRef): MeshLambertMaterial => {
-  const { colour, kind } = stockById(panel.part.stockId);
+  const { colour, kind } = stockOf(panel.part);
   const film = kind === 'film';
   return new MeshLambertMaterial({
     color: new Color(colour),
@@ -125,7 +125,7 @@ export interface Sheet {
 function sheetOf(panel: PanelRef, folds: readonly Bend[], dark: boolean, loose: boolean): Sheet {
   const laid = (p: Point): Point => (loose ? p : place(panel.placement, p));
   const points = (ring: readonly Point[]) => ring.map((p) => new Vector2(...laid(p)));
-  const half = stockById(panel.part.stockId).thicknessMm / 2;
+  const half = stockOf(panel.part).thicknessMm / 2;
   const shape = new Shape(points(panel.region.outer));
   shape.holes = panel.region.holes.map((hole) => new Shape(points(hole)));
   const material = paperOf(panel);
@@ -176,7 +176,7 @@ const BENT_FACES = [0, 2, 6, 0, 6, 4, 1, 5, 7, 1, 7, 3, 0, 4, 5, 0, 5, 1, 2, 3, 
 
 function bentOf(bend: Bend, panels: readonly PanelRef[]): Bent {
   const [left, right] = [panels[bend.left], panels[bend.right]];
-  const half = stockById(left.part.stockId).thicknessMm / 2;
+  const half = stockOf(left.part).thicknessMm / 2;
   const corners = (panel: PanelRef): Vector3[] => {
     // The part's own front and back, whichever way the body has it.
     const over = panel.placement.flip ? -half : half;

@@ -4,7 +4,7 @@ import { sheetsNeeded } from '@hollow-finch/core/sheets/packing';
 import { partsList, type PartListEntry } from '@hollow-finch/core/sheets/partsList';
 import { sheetSpec } from '@hollow-finch/core/sheets/plan';
 import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
-import { MACHINES, stockById } from '@hollow-finch/core/stock/stock';
+import { stockIn } from '@hollow-finch/core/stock/store';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { Alert, Button, Progress, Select, TextInput } from '@mantine/core';
 import { proxy } from 'comlink';
@@ -16,6 +16,7 @@ import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { CountField } from '../../shared/fields/TextField.tsx';
 import { faultWords, Helper } from '../../shared/helper.ts';
 import { bySort } from '../../shared/sorting.ts';
+import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PackReport, SheetsApi } from '../../workers/sheets.worker.ts';
@@ -36,7 +37,7 @@ function SheetDrawing({
   marginMm: number;
 }) {
   const { say } = useLengths();
-  const stock = stockById(sheet.stockId);
+  const stock = useJob((s) => stockIn(expand(s.shown).store, sheet.stockId));
   return (
     <figure className="sheet" data-sheet={number}>
       <svg
@@ -199,6 +200,8 @@ export default function Sheets(_props: PlaceProps) {
   const { edit } = useJob.getState();
   const { report, busy, failure, start, stop } = usePacking();
   const expanded = expand(shown);
+  const { store } = expanded;
+  const { store: studio } = useStudioStore();
   const { settings } = shown;
   const entries = useMemo(() => partsList(expanded, settings), [expanded, settings]);
   const parts = useMemo(() => new Map(expanded.parts.map((part) => [part.id, part])), [expanded]);
@@ -235,7 +238,7 @@ export default function Sheets(_props: PlaceProps) {
                   sheet={sheet}
                   parts={parts}
                   number={i + 1}
-                  marginMm={sheetSpec(stockById(sheet.stockId), settings).marginMm}
+                  marginMm={sheetSpec(stockIn(store, sheet.stockId), settings, store).marginMm}
                 />
               ))}
             </div>
@@ -250,8 +253,14 @@ export default function Sheets(_props: PlaceProps) {
               className="wide"
               label="Machine"
               value={settings.machineId}
-              data={MACHINES.map((m) => ({ value: m.id, label: m.name }))}
-              onChange={(machineId) => machineId && set('Change machine', { machineId })}
+              data={choicesOf('machines', studio, shown).map((m) => ({ value: m.id, label: m.name }))}
+              onChange={(machineId) =>
+                machineId &&
+                edit(
+                  'Change machine',
+                  choosing(shown, studio, 'machines', machineId, { do: 'settings', value: { machineId } }),
+                )
+              }
             />
             <LengthField
               label="Gap"
@@ -312,11 +321,11 @@ export default function Sheets(_props: PlaceProps) {
               const total = entries
                 .filter((e) => e.stock.id === stockId)
                 .reduce((sum, e) => sum + e.areaMm2 * e.quantity, 0);
-              const bound = sheetsNeeded(total, sheetSpec(stockById(stockId), settings));
+              const bound = sheetsNeeded(total, sheetSpec(stockIn(store, stockId), settings, store));
               return (
                 <div key={stockId} className="usage">
                   <div className="figure">
-                    <strong>{stockById(stockId).name}</strong> {sheets.length}{' '}
+                    <strong>{stockIn(store, stockId).name}</strong> {sheets.length}{' '}
                     {sheets.length === 1 ? 'sheet' : 'sheets'}; no packing needs fewer than {bound}
                   </div>
                   <Progress.Root size={7} my={3} role="img" aria-label={`${Math.round(usage * 100)} % used`}>

@@ -1,18 +1,21 @@
+import { applyCommand } from '@hollow-finch/core/design/commands';
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
-import { ENVELOPES } from '@hollow-finch/core/stock/stock';
+import { CARDS } from '@hollow-finch/core/stock/reference';
 import { Button, Group, Modal, SegmentedControl, Select, Stack, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { baseOf, BEGIN_WORDS, BEGINNINGS, type Begin } from '../../shared/begin.ts';
+import { choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 
 /** Asks how the card opens and how large it is, or which envelope it must fit; makes it and opens it. */
 export default function NewCard({ family, onClose }: { family: string | null; onClose: () => void }) {
   const { say } = useLengths();
+  const { store: studio } = useStudioStore();
   const [name, setName] = useState('');
   const [begin, setBegin] = useState<Begin>('side');
   const [size, setSize] = useState({ closedWidthMm: 148, closedHeightMm: 105 });
@@ -20,11 +23,16 @@ export default function NewCard({ family, onClose }: { family: string | null; on
   const [busy, setBusy] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
 
-  /** The largest card for an envelope: inner size less 3 mm clearance and 1.5 mm for bulk. */
+  /** The card that an envelope is made for; else the largest: inner size less 3 mm clearance and 1.5 mm for bulk. */
   const take = (id: string | null) => {
     setEnvelope(id);
-    const envelope = ENVELOPES.find((e) => e.id === id);
+    const envelope = id === null ? undefined : studio.envelopes[id];
     if (!envelope) return;
+    if (envelope.cardMm) {
+      const [closedWidthMm, closedHeightMm] = envelope.cardMm;
+      setSize({ closedWidthMm, closedHeightMm });
+      return;
+    }
     const room = (mm: number) => Math.floor((mm - 4.5) * 2) / 2;
     setSize({ closedWidthMm: room(envelope.widthMm), closedHeightMm: room(envelope.heightMm) });
   };
@@ -42,6 +50,11 @@ export default function NewCard({ family, onClose }: { family: string | null; on
         }),
         base: baseOf(begin),
       };
+      // An envelope of the studio's own goes with the design.
+      design = applyCommand(
+        design,
+        choosing(design, studio, 'envelopes', design.brief.envelopeId, { do: 'all', commands: [] }),
+      ).design;
       if (family) {
         const made = familyById(family)!;
         const host = usualHost(made, expand(design).gutters);
@@ -87,17 +100,41 @@ export default function NewCard({ family, onClose }: { family: string | null; on
           {begin !== 'structure' && (
             <Select
               label="Envelope"
-              description="Choosing one sets the largest size that goes in."
+              description="Choosing one sets the size of the card that it is made for."
               value={envelopeId}
               onChange={take}
               allowDeselect
               clearable
               searchable
               placeholder="None"
-              data={ENVELOPES.map((e) => ({
+              data={Object.values(studio.envelopes).map((e) => ({
                 value: e.id,
                 label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})`,
               }))}
+            />
+          )}
+          {begin !== 'structure' && (
+            <Select
+              label="Usual size"
+              placeholder="Any"
+              searchable
+              clearable
+              value={
+                CARDS.find(
+                  (card) => card.widthMm === size.closedWidthMm && card.heightMm === size.closedHeightMm,
+                )?.id ?? null
+              }
+              data={(['ISO', 'North American'] as const).map((series) => ({
+                group: series,
+                items: CARDS.filter((card) => card.series === series).map((card) => ({
+                  value: card.id,
+                  label: `${card.name}  (${say(card.widthMm)} × ${say(card.heightMm)})`,
+                })),
+              }))}
+              onChange={(id) => {
+                const card = CARDS.find((each) => each.id === id);
+                if (card) setSize({ closedWidthMm: card.widthMm, closedHeightMm: card.heightMm });
+              }}
             />
           )}
           {begin !== 'structure' && (

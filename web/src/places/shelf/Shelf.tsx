@@ -289,6 +289,9 @@ export function Shelf() {
           <Button variant="default" component="a" href="/api/bundle" download>
             Save all as a file
           </Button>
+          <Button variant="default" component="a" href="/store">
+            Store
+          </Button>
           <span className="grow" />
           <TextInput
             aria-label="Search jobs"

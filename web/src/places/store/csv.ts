@@ -28,7 +28,7 @@ export function csvOf(kind: StoreKind, items: readonly Item[]): string {
 
 /** A cell as a field's value; a sentence when it cannot be read. */
 function read(field: FieldSpec, cell: string): { value: unknown } | { wrong: string } {
-  const text = cell.trim().replace(/^'(?=[=+\-@])/, '');
+  const text = cell.trim();
   switch (field.kind) {
     case 'length': {
       const length = parseLength(text, 'mm');
@@ -53,7 +53,7 @@ function read(field: FieldSpec, cell: string): { value: unknown } | { wrong: str
         : { wrong: `“${text}” should be two lengths, such as 148 x 105` };
     }
     default:
-      return { value: text };
+      return { value: cell.replace(/^'(?=[=+\-@\t\r])/, '') };
   }
 }
 
@@ -66,19 +66,29 @@ export type ReadItems =
  *
  * @returns the things, or a sentence with the row and the column of the first that cannot be read
  */
-export function itemsFromCsv(kind: StoreKind, text: string, taken: Readonly<Record<string, unknown>>): ReadItems {
+export function itemsFromCsv(
+  kind: StoreKind,
+  text: string,
+  taken: Readonly<Record<string, unknown>>,
+): ReadItems {
   const { fields } = kindOf(kind);
-  const { data } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy' });
+  const { data } = Papa.parse<string[]>(text.replace(/^\ufeff/, '').replace(/\r\n?/g, '\n'), {
+    skipEmptyLines: 'greedy',
+    newline: '\n',
+  });
   const [head = [], ...rows] = data;
   const wrong = (message: string): ReadItems => ({ ok: false, message });
-  if (rows.length === 0) return wrong('The file has no rows: the first names the columns, each other one is a thing.');
-  if (rows.length > MOST_ROWS) return wrong(`The file has ${rows.length} rows; at most ${MOST_ROWS} can be read.`);
+  if (rows.length === 0)
+    return wrong('The file has no rows: the first names the columns, each other one is a thing.');
+  if (rows.length > MOST_ROWS)
+    return wrong(`The file has ${rows.length} rows; at most ${MOST_ROWS} can be read.`);
   const columns = head.map((title) => {
     const plain = title.trim().toLowerCase();
     if (plain === 'id') return 'id';
     return fields.find(({ key, label }) => key.toLowerCase() === plain || label.toLowerCase() === plain)?.key;
   });
-  if (!columns.includes('name')) return wrong('The first row has no column “name”: it should name the columns.');
+  if (!columns.includes('name'))
+    return wrong('The first row has no column “name”: it should name the columns.');
   const made: Record<string, unknown> = { ...taken };
   const items: Item[] = [];
   for (const [i, row] of rows.entries()) {
@@ -95,14 +105,17 @@ export function itemsFromCsv(kind: StoreKind, text: string, taken: Readonly<Reco
       const field = fields.find((each) => each.key === key)!;
       if (cell.trim() === '' && field.kind !== 'text') continue;
       const value = read(field, cell);
-      if ('wrong' in value) return wrong(`Row ${i + 2}, column “${head[c]}”: ${value.wrong}. Put that right and try again.`);
+      if ('wrong' in value)
+        return wrong(`Row ${i + 2}, column “${head[c]}”: ${value.wrong}. Put that right and try again.`);
       item[key] = value.value;
     }
     item.id ??= idFrom(String(item.name), made);
     const checked = ITEM_SCHEMAS[kind].safeParse(item);
     if (!checked.success) {
       const [issue] = checked.error.issues;
-      return wrong(`Row ${i + 2}, “${issue.path.join(' > ')}”: ${issue.message}. Put that right and try again.`);
+      return wrong(
+        `Row ${i + 2}, “${issue.path.join(' > ')}”: ${issue.message}. Put that right and try again.`,
+      );
     }
     made[checked.data.id] = checked.data;
     items.push(checked.data);

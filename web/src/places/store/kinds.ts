@@ -114,6 +114,7 @@ export function idFrom(text: string, taken: Readonly<Record<string, unknown>>): 
     text
       .toLowerCase()
       .normalize('NFKD')
+      .replace(/\p{M}/gu, '')
       .replace(/[^a-z0-9]+/g, '-')
       .replace(/^-+|-+$/g, '')
       .slice(0, 50) || 'own';

@@ -1,7 +1,6 @@
-import { layerOf, type DieLine, type Part } from '@hollow-finch/core/dieline/part';
+import { layerOf, stockOf, type DieLine, type Part } from '@hollow-finch/core/dieline/part';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
-import { stockById } from '@hollow-finch/core/stock/stock';
 import type { Region } from '@hollow-finch/core/geometry/polygon';
 import { memo, useDeferredValue } from 'react';
 
@@ -26,7 +25,7 @@ const DieLineDrawing = memo(function DieLineDrawing({ line }: { line: DieLine })
 
 /** The paper of a part: its panels, with a shadow under the whole piece. */
 const PaperDrawing = memo(function PaperDrawing({ part }: { part: Part }) {
-  const stock = stockById(part.stockId);
+  const stock = stockOf(part);
   const outlines = panelPlan(part)
     .panels.map((panel) => regionData(panel.region))
     .join('');

@@ -1,0 +1,190 @@
+import { ITEM_SCHEMAS } from '@hollow-finch/core/stock/storeSchema';
+import {
+  Button,
+  ColorInput,
+  Group,
+  Modal,
+  NumberInput,
+  Select,
+  Stack,
+  Switch,
+  TextInput,
+} from '@mantine/core';
+import { useState } from 'react';
+import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { idFrom, type FieldSpec, type Item, type KindSpec } from './kinds.ts';
+
+type Values = Readonly<Record<string, unknown>>;
+
+/** One field of a thing in the store. */
+function Field({
+  field,
+  values,
+  set,
+}: {
+  field: FieldSpec;
+  values: Values;
+  set: (key: string, value: unknown) => void;
+}) {
+  const { key, label, kind, choices = [] } = field;
+  const value = values[key];
+  switch (kind) {
+    case 'length':
+      return (
+        <LengthField
+          label={label}
+          valueMm={Number(value)}
+          minMm={0}
+          maxMm={5_000}
+          onCommit={(mm) => set(key, mm)}
+        />
+      );
+    case 'number':
+      return (
+        <NumberInput
+          label={label}
+          value={Number(value)}
+          min={0}
+          onChange={(next) => set(key, Number(next))}
+        />
+      );
+    case 'choice':
+      return (
+        <Select
+          label={label}
+          value={String(value)}
+          data={[...choices]}
+          allowDeselect={false}
+          onChange={(next) => next && set(key, next)}
+        />
+      );
+    case 'yes':
+      return (
+        <Switch
+          label={label}
+          checked={value === true}
+          onChange={(event) => set(key, event.currentTarget.checked)}
+        />
+      );
+    case 'colour':
+      return (
+        <ColorInput label={label} value={String(value)} format="hex" onChange={(next) => set(key, next)} />
+      );
+    case 'pair': {
+      const pair = Array.isArray(value) ? (value as number[]) : null;
+      return (
+        <>
+          <Switch
+            label={`${label} …`}
+            checked={pair !== null}
+            onChange={(event) => set(key, event.currentTarget.checked ? [148, 105] : undefined)}
+          />
+          {pair && (
+            <Group grow>
+              <LengthField
+                label="Card width"
+                valueMm={pair[0]}
+                minMm={1}
+                onCommit={(mm) => set(key, [mm, pair[1]])}
+              />
+              <LengthField
+                label="Card height"
+                valueMm={pair[1]}
+                minMm={1}
+                onCommit={(mm) => set(key, [pair[0], mm])}
+              />
+            </Group>
+          )}
+        </>
+      );
+    }
+    case 'text':
+      return (
+        <TextInput
+          label={label}
+          value={String(value ?? '')}
+          maxLength={120}
+          data-autofocus
+          onChange={(event) => set(key, event.currentTarget.value)}
+        />
+      );
+  }
+}
+
+/** Adds a thing to the store, or changes one. */
+export function ItemDialog({
+  spec,
+  item,
+  taken,
+  onSave,
+  onClose,
+}: {
+  spec: KindSpec;
+  /** The thing to change; null for a new one. */
+  item: Item | null;
+  taken: Readonly<Record<string, unknown>>;
+  onSave: (item: Item) => Promise<void>;
+  onClose: () => void;
+}) {
+  const [values, setValues] = useState<Values>(
+    () => (item as Values | null) ?? Object.fromEntries(spec.fields.map(({ key, usual }) => [key, usual])),
+  );
+  const [failure, setFailure] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const save = async () => {
+    const known = Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined));
+    const made = { ...known, id: item?.id ?? idFrom(String(values.name), taken) };
+    const checked = ITEM_SCHEMAS[spec.kind].safeParse(made);
+    if (!checked.success) {
+      const [issue] = checked.error.issues;
+      const label =
+        spec.fields.find(({ key }) => key === issue.path[0])?.label ?? String(issue.path[0] ?? '');
+      return setFailure(
+        label === 'Name' && values.name === '' ? 'Give it a name first.' : `${label}: ${issue.message}.`,
+      );
+    }
+    setBusy(true);
+    setFailure(null);
+    try {
+      await onSave(checked.data);
+      onClose();
+    } catch (fault) {
+      setFailure(fault instanceof Error ? fault.message : String(fault));
+      setBusy(false);
+    }
+  };
+  return (
+    <Modal opened onClose={onClose} title={item ? `Change ${item.name}` : `New ${spec.one}`}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void save();
+        }}
+      >
+        <Stack gap="sm">
+          {spec.fields.map((field) => (
+            <Field
+              key={field.key}
+              field={field}
+              values={values}
+              set={(key, value) => setValues((now) => ({ ...now, [key]: value }))}
+            />
+          ))}
+          {failure && (
+            <p role="alert" className="wrong">
+              {failure}
+            </p>
+          )}
+          <Group justify="end">
+            <Button variant="default" onClick={onClose}>
+              Cancel
+            </Button>
+            <Button type="submit" loading={busy}>
+              Keep it
+            </Button>
+          </Group>
+        </Stack>
+      </form>
+    </Modal>
+  );
+}
