@@ -19,8 +19,8 @@ describe('where can I decorate', () => {
     expect(await person.page.$$eval('.decorate-free', (list) => list.length)).toBeGreaterThan(0);
   });
 
-  it('keeps it as a guide on the part, in one edit, and leaves it out of the cut file', async () => {
-    await person.press('Keep it as a guide on the part', 'button');
+  it('keeps it as a mark on the part, in one edit, and leaves it out of the cut file', async () => {
+    await person.press('Keep it as a mark on the part', 'button');
     await person.saved();
     const job = (await (await fetch(`${studio.url}/api/jobs/star-terrace`)).json()) as { design: unknown };
     const read = readDesign(job.design);
@@ -32,7 +32,7 @@ describe('where can I decorate', () => {
     await person.pick('What', 'Terrace left plane');
     await person.press('Save the SVG', 'button');
     const { text } = await person.downloaded();
-    expect(text).not.toMatch(/added-a|guide/);
+    expect(text).not.toMatch(/added-a|mark/);
     await person.press('Undo', 'button');
     await person.saved();
     await person.figure('draft', /^5 parts/);

@@ -94,7 +94,7 @@ describe('drafting', () => {
     await drawBetween([170, -40], [140, -40]);
     await drawBetween([140, -40], [140, -22]);
     await person.type('To y', '-20.8');
-    await person.pick('Layer', 'Cut');
+    await person.pick('Made as', 'Cut');
     await person.go('inspect');
     const finding = '.finding[data-rule="openOutline"]';
     await person.text(finding, /the next line end is 0\.8 mm away/);

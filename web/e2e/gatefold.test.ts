@@ -18,7 +18,7 @@ describe('a gatefold', () => {
     await person.type('Name', 'Two Doors', false);
     await person.type('Closed width', '160');
     await person.type('Closed height', '120');
-    await person.pressWords('Gatefold, two doors');
+    await person.pressWords('Gatefold');
     await person.press('Make the card', 'button');
     await person.page.waitForSelector('.folded-inset');
     await person.go('brief');

@@ -110,7 +110,8 @@ class Hanger {
   readonly wrapped = new Map<number, number>();
 
   constructor(private readonly on: Hanging) {
-    this.drivers = [{ ...OPENING, name: OPENING_NAMES[on.expanded.base.kind] }];
+    const { kind } = on.expanded.base;
+    this.drivers = [{ ...OPENING, name: OPENING_NAMES[kind], ...(kind === 'sheet' ? { still: true } : {}) }];
     this.links = [...on.creaseLinks];
     this.bodyCount = on.paperBodies;
     this.partIndex = new Map(on.expanded.parts.map((part, i) => [part.id, i]));

@@ -147,6 +147,8 @@ export interface Driver {
   readonly rest: number;
   /** The opening at which it is moved; 180 for the opening itself. */
   readonly atOpeningDeg: number;
+  /** The opening of what has none: a flat sheet. */
+  readonly still?: boolean;
 }
 
 /** An unknown of a slide counts these millimetres, so that it weighs like an angle of one radian on a card. */

@@ -31,7 +31,11 @@ export function pictureFrame(sweep: Sweep, opening: Opening, view: Viewpoint): P
   if (found) return found;
   const { right, up } = axesOf(view);
   const corners = FRAMED.flatMap((at) => cornersOnTable(sweep, opening, at));
-  const box = boxOf(corners.map((p): Point => [dot3(p, right), dot3(p, up)]));
+  // Nothing is drawn yet of a design that has no part.
+  const box =
+    corners.length === 0
+      ? { minX: 0, minY: 0, maxX: 1, maxY: 1 }
+      : boxOf(corners.map((p): Point => [dot3(p, right), dot3(p, up)]));
   const pad = 0.04 * Math.max(box.maxX - box.minX, box.maxY - box.minY);
   const made: Picture['box'] = [
     box.minX - pad,

@@ -91,7 +91,8 @@ const PartOnBoard = memo(function PartOnBoard({
   const bind = useDrag(
     ({ first, last, tap, movement: [mx, my], event }) => {
       event.stopPropagation();
-      if (first) {
+      // A press that does not drag chooses, too.
+      if (first || tap) {
         from.current = [x, y];
         useJob.setState({ pressed: pressedPanel(part, event) });
         select(instanceId ? { kind: 'instance', id: instanceId } : { kind: 'part', id: part.id });

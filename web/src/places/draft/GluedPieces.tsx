@@ -130,7 +130,7 @@ function Piece({
   const bind = useDrag(
     ({ first, last, tap, movement: [mx, my], event, altKey }) => {
       event.stopPropagation();
-      if (first) {
+      if (first || tap) {
         start.current = joint;
         select({ kind: 'part', id: joint.partId });
       }

@@ -62,8 +62,25 @@ export function boardLayout(expanded: Expanded, board: Design['board']): BoardPa
   });
 }
 
-/** The box round everything on the board. */
-export const boardBox = (layout: readonly BoardPart[]): Box =>
+/** What the board shows at least, mm: a design that has hardly anything yet is drawn on a sheet of paper. */
+const LEAST: Point[] = [
+  [0, 0],
+  [297, 210],
+];
+
+/** The box round everything on the board, or a sheet of paper where there is nothing to speak of. */
+export const boardBox = (layout: readonly BoardPart[]): Box => {
+  const box = boxRound(layout);
+  return box.maxX - box.minX < 40 && box.maxY - box.minY < 40
+    ? boxOf(
+        [...LEAST, [box.minX, box.minY], [box.maxX, box.maxY]].filter((p) =>
+          p.every(Number.isFinite),
+        ) as Point[],
+      )
+    : box;
+};
+
+const boxRound = (layout: readonly BoardPart[]): Box =>
   boxOf(
     layout.flatMap(({ box, offset: [dx, dy] }): Point[] => [
       [box.minX + dx, box.minY + dy],

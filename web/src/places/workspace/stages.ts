@@ -30,6 +30,7 @@ const plain = (words: string): StageFigure => ({ words, tone: 'plain' });
 function briefFigure(facts: Facts, say: (mm: number) => string): StageFigure {
   const { shown, report } = facts;
   const envelope = chosenEnvelope(shown);
+  if (shown.base.kind === 'structure') return plain('no card');
   if (!envelope) return plain(`${say(shown.brief.closedWidthMm)} × ${say(shown.brief.closedHeightMm)}`);
   if (!report) return unknown(facts, 'measuring…');
   const fit = envelopeFitOf(report.closed, envelope, shown.brief.clearanceMm);

@@ -121,7 +121,7 @@ export function LineKey() {
     ['cut', 'cut'],
     ['mountain', 'mountain'],
     ['valley', 'valley'],
-    ['score', 'score, no fold'],
+    ['score', 'score'],
     ['perforation', 'perforation'],
     ['kiss', 'kiss cut'],
     ['mark', 'mark'],

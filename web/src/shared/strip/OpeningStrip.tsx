@@ -7,6 +7,7 @@ import { holdPull } from '../store/reporter.ts';
 import { JOINT_TOLERANCE_MM } from '@hollow-finch/core/geometry/tolerances';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import type { Catch } from '@hollow-finch/core/motion/catches';
+import type { Driver } from '@hollow-finch/core/motion/links';
 import { ActionIcon, Select, UnstyledButton } from '@mantine/core';
 import { chooseTravel, moveTo, placeText, useTravel } from './useTravel.ts';
 import { useLengths } from '../units.ts';
@@ -67,6 +68,16 @@ export function marksOf(
   return marks;
 }
 
+/** That nothing is in the way of what is moved, in words. */
+const freely = (driver: Driver | undefined): string =>
+  driver?.id !== 'opening'
+    ? 'moves freely'
+    : driver.still
+      ? 'lies flat: nothing of it opens or is pulled'
+      : driver.name === 'Opening'
+        ? 'opens and closes freely'
+        : 'folds up freely';
+
 /** Which pull is held, and where. */
 function heldWords(report: TimedReport, { index, place }: { index: number; place: number }): string {
   const { sweep } = report.pulls[index];
@@ -84,7 +95,7 @@ export const OpeningStrip = memo(function OpeningStrip() {
   const held = useJob((s) => s.held);
   const travel = useTravel();
   const deg = travel?.at ?? openingDeg;
-  const drivers = report?.sweep.linkage.drivers ?? [];
+  const drivers = (report?.sweep.linkage.drivers ?? []).filter(({ still }) => !still);
   const latest = useRef(travel);
   latest.current = travel;
   const setOpening = (at: number) => moveTo(travel, at);
@@ -228,13 +239,7 @@ export const OpeningStrip = memo(function OpeningStrip() {
           </li>
         )}
         {marks.length === 0 ? (
-          <li className="quiet">
-            {!report
-              ? 'working it out…'
-              : travel?.driver.id === 'opening'
-                ? 'opens and closes freely'
-                : 'moves freely'}
-          </li>
+          <li className="quiet">{!report ? 'working it out…' : freely(travel?.driver)}</li>
         ) : null}
         {marks.map((mark) => (
           <li key={mark.words}>

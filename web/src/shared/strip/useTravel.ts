@@ -23,7 +23,10 @@ export function useTravel(): Travel | null {
   const held = useJob((s) => s.held);
   if (!report) return null;
   const { drivers } = report.sweep.linkage;
-  const pull = report.pulls.find((p) => drivers[p.sweep.driver].id === id);
+  // Of a flat sheet only pulls move.
+  const pull =
+    report.pulls.find((p) => drivers[p.sweep.driver].id === id) ??
+    (drivers[0].still ? report.pulls[0] : undefined);
   return pull
     ? { sweep: pull.sweep, catches: pull.catches, driver: drivers[pull.sweep.driver], at: pullAt }
     : { ...(held?.opened ?? report), driver: drivers[0], at: deg };
