@@ -288,6 +288,12 @@ export function formatLength(
   return withUnit ? `${said} in` : said;
 }
 
+/** An area in square centimetres, or in square inches, as short as is exact enough for paper. */
+export function formatArea(mm2: number, unit: LengthUnit): string {
+  if (unit === 'mm') return `${(mm2 / 100).toFixed(1)} cm²`;
+  return `${(mm2 / (MM_PER_INCH * MM_PER_INCH)).toFixed(2)} in²`;
+}
+
 /** Small inches: to a thousandth, or to the first figure that is not 0. */
 const thousandths = (inches: number): string =>
   trimZeros(Math.abs(inches) < 0.0005 ? inches.toFixed(4) : inches.toFixed(3));

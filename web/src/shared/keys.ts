@@ -17,12 +17,12 @@ export function fromDrawing(event: KeyboardEvent): boolean {
 }
 
 /**
- * Keys with what they do, as `mod+z`.
+ * Keys with what they do, as `mod+z`; what gives back false leaves the key to the browser.
  *
  * @param inFields whether they act while something is typed as well
  */
 export function useKeys(
-  keys: readonly (readonly [string, (event: KeyboardEvent) => void])[],
+  keys: readonly (readonly [string, (event: KeyboardEvent) => unknown])[],
   inFields = false,
 ): void {
   useHotkeys(
@@ -30,8 +30,7 @@ export function useKeys(
       key,
       (event) => {
         if (behindDialog) return;
-        event.preventDefault();
-        act(event);
+        if (act(event) !== false) event.preventDefault();
       },
       { preventDefault: false },
     ]),

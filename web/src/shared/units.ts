@@ -1,5 +1,5 @@
 import type { LengthUnit } from '@hollow-finch/core/units/length';
-import { formatLength, sentenceIn } from '@hollow-finch/core/units/length';
+import { formatArea, formatLength, sentenceIn } from '@hollow-finch/core/units/length';
 import { useLocalStorage } from '@mantine/hooks';
 
 /** The person's choice of unit, kept in this browser. */
@@ -17,11 +17,13 @@ export function useLengths(): {
   unit: LengthUnit;
   say: (mm: number) => string;
   inUnit: (sentence: string) => string;
+  area: (mm2: number) => string;
 } {
   const [unit] = useUnit();
   return {
     unit,
     say: (mm) => formatLength(mm, unit, { decimals: 1 }),
     inUnit: (sentence) => sentenceIn(sentence, unit),
+    area: (mm2) => formatArea(mm2, unit),
   };
 }

@@ -140,6 +140,10 @@ const Particulars = memo(function Particulars() {
   );
 });
 
+/** Whether a key for copying or pasting means the board, and not a text that is selected or typed. */
+const isForBoard = (event: KeyboardEvent): boolean =>
+  fromDrawing(event) && !window.getSelection()?.toString();
+
 /** The drawing board. */
 export default function Draft(_props: PlaceProps) {
   const { inUnit } = useLengths();
@@ -178,6 +182,35 @@ export default function Draft(_props: PlaceProps) {
     select(null);
     focusBoard();
   };
+  /** Copies what is chosen; cuts it out when asked to. */
+  const copy = (event: KeyboardEvent, out = false): boolean | void => {
+    const { design, selection: chosen } = useJob.getState();
+    if (!chosen || !isForBoard(event)) return false;
+    void import('./clipboard.ts').then(({ copied, keepCopied }) => {
+      const what = copied(design, chosen);
+      if (!what) return;
+      keepCopied(what);
+      const removal = out ? removalOf(design, chosen) : undefined;
+      if (!removal) return notifications.show({ message: `Copied: ${what.name}.`, color: 'juniper' });
+      edit(`Cut out ${what.name}`, removal.command);
+      select(null);
+    });
+  };
+  /** Pastes what was copied, or another one of what is chosen. */
+  const paste = async (again: boolean) => {
+    const { copied, lastCopied, pasted } = await import('./clipboard.ts');
+    const { design, selection: chosen } = useJob.getState();
+    const what = again ? copied(design, chosen) : lastCopied(design.schemaVersion);
+    if (!what)
+      return notifications.show({
+        message: again ? 'Choose a thing first.' : 'Nothing was copied yet: choose a thing and press Ctrl C.',
+        color: 'persimmon',
+      });
+    const made = pasted(design, what, chosen);
+    if ('refused' in made) return notifications.show({ message: made.refused, color: 'persimmon' });
+    edit(made.label, made.command);
+    select(made.selection);
+  };
   /** One step back: what is being drawn, then the tool, then the choice. */
   const giveUp = () => {
     useJob.getState().preview(null);
@@ -189,6 +222,10 @@ export default function Draft(_props: PlaceProps) {
     ...TOOLS.map(({ id, key }) => [key, () => setTool(id)] as const),
     ['m', openDrawer],
     ['Escape', giveUp],
+    ['mod+c', (event) => copy(event)],
+    ['mod+x', (event) => copy(event, true)],
+    ['mod+v', (event) => (isForBoard(event) ? void paste(false) : false)],
+    ['mod+d', (event) => (isForBoard(event) ? void paste(true) : false)],
     ['Delete', remove],
     ['Backspace', remove],
   ]);

@@ -65,6 +65,7 @@ const MANY = 12;
 /** A part: for drafted ones everything, for generated ones what it is and where it comes from. */
 export function PartParticulars({ partId }: { partId: string }) {
   const shown = useJob((s) => s.calm);
+  const { area } = useLengths();
   const { store: studio } = useStudioStore();
   const { edit, select } = useJob.getState();
   const part = shown.parts[partId];
@@ -74,7 +75,7 @@ export function PartParticulars({ partId }: { partId: string }) {
   const facts = (
     <p className="quiet figure">
       {plan.panels.length} {plan.panels.length === 1 ? 'panel' : 'panels'}, {plain.lines.length} lines,{' '}
-      {(plan.panels.reduce((sum, p) => sum + p.areaMm2, 0) / 100).toFixed(1)} cm² of {stockOf(plain).name}
+      {area(plan.panels.reduce((sum, p) => sum + p.areaMm2, 0))} of {stockOf(plain).name}
     </p>
   );
   if (!part)

@@ -1,3 +1,5 @@
+import { largestRectangle } from '@hollow-finch/core/geometry/largestRectangle';
+import { useLengths } from '../../shared/units.ts';
 import { applyCommand, type Command } from '@hollow-finch/core/design/commands';
 import type { Design } from '@hollow-finch/core/design/design';
 import { boxOf, polyline } from '@hollow-finch/core/geometry/path';
@@ -6,7 +8,7 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { DecorateMap } from '@hollow-finch/core/motion/decorate';
 import { Button, Loader, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -38,6 +40,7 @@ function marksFor(
 export function DecorateSection({ report }: { report: TimedReport }) {
   const { panels, attached } = report.sweep.linkage;
   const design = useJob((s) => s.shown);
+  const { area, say } = useLengths();
   const { edit } = useJob.getState();
   const choices = panels.filter((panel) => attached[panel.body] && !/tab/.test(panel.id));
   const [chosen, setChosen] = useState<string | null>(null);
@@ -46,6 +49,9 @@ export function DecorateSection({ report }: { report: TimedReport }) {
   const [map, setMap] = useState<{ key: string; design: Design; map: DecorateMap | null } | null>(null);
   const panel = choices.find((p) => `${p.part.id}|${p.id}` === chosen);
   const key = panel ? `${panel.part.id}|${panel.id}` : null;
+
+  const free = map?.key === key ? map?.map?.free : undefined;
+  const rectangle = useMemo(() => (free ? largestRectangle(free) : undefined), [free]);
 
   useEffect(() => {
     if (!key) return;
@@ -112,6 +118,15 @@ export function DecorateSection({ report }: { report: TimedReport }) {
             {current.free.map((region, i) => (
               <path key={i} className="decorate-free" d={regionData(region)} fillRule="evenodd" />
             ))}
+            {rectangle && (
+              <rect
+                className="decorate-rectangle"
+                x={rectangle.minX}
+                y={-rectangle.maxY}
+                width={rectangle.maxX - rectangle.minX}
+                height={rectangle.maxY - rectangle.minY}
+              />
+            )}
             <path className="decorate-panel" d={regionData(panel.region)} fillRule="evenodd" />
           </svg>
           <figcaption>
@@ -121,8 +136,10 @@ export function DecorateSection({ report }: { report: TimedReport }) {
               <span>
                 Green is free:{' '}
                 <span className="figure">
-                  {(current.free.reduce((sum, r) => sum + regionArea(r), 0) / 100).toFixed(1)} cm²
+                  {area(current.free.reduce((sum, r) => sum + regionArea(r), 0))}
                 </span>
+                {rectangle &&
+                  `, a rectangle of ${say(rectangle.maxX - rectangle.minX)} × ${say(rectangle.maxY - rectangle.minY)} in it`}
                 , the panel itself dotted.
               </span>
             )}

@@ -99,7 +99,7 @@ function GrainArrow({ sheet, along }: { sheet: PackedSheet; along: boolean }) {
 
 /** The parts list, sorted and searched. */
 function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
-  const { say } = useLengths();
+  const { say, area } = useLengths();
   const [sort, setSort] = useState<DataTableSortStatus<Row>>({ columnAccessor: 'name', direction: 'asc' });
   const [search, setSearch] = useState('');
   type Row = { id: string; name: string; stock: string; quantity: number; area: number; size: string };
@@ -144,7 +144,7 @@ function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
             title: 'Area',
             sortable: true,
             textAlign: 'right',
-            render: (row) => `${(row.area / 100).toFixed(0)} cm²`,
+            render: (row) => area(row.area),
           },
         ]}
       />

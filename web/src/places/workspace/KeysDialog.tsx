@@ -22,6 +22,8 @@ const KEYS: readonly { readonly group: string; readonly keys: readonly (readonly
       ['V L R C', 'choose, line, rectangle, circle'],
       ['Esc', 'give up what is drawn, the tool, the choice'],
       ['Delete', 'take the chosen thing away'],
+      ['Ctrl C X V', 'copy, cut, paste what is chosen, also into another job'],
+      ['Ctrl D', 'another one like what is chosen'],
       ['Shift', 'while drawing: straight across or up'],
       ['Alt', 'while drawing: no snapping'],
     ],
