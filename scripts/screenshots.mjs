@@ -50,6 +50,18 @@ const shots = {
     await page.waitForSelector('.folded-inset');
     await click(page, 'Telescope');
   },
+  mats: async (page) => {
+    await page.goto(`${url}/job/hilltop-evening/draft`);
+    await page.waitForSelector('.folded-inset');
+    await wait(800);
+    await page.evaluate(() => document.querySelector('[data-piece]').focus());
+    await wait(1500);
+  },
+  store: async (page) => {
+    await page.goto(`${url}/store`);
+    await page.waitForSelector('.store-table tbody tr');
+    await wait(500);
+  },
   drawer: async (page) => {
     await page.goto(`${url}/job/evening-programme/draft`);
     await page.waitForSelector('.folded-inset');

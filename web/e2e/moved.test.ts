@@ -91,7 +91,7 @@ describe('what is loose', () => {
     await person.go('fold');
     await person.page.waitForSelector('.scene canvas');
     // The card's own step is called by its name, and the strip says that paper spreads it.
-    await person.text('.particulars', /Zigzag strip strip: 4 free, spread evenly by the paper/);
+    await person.text('.particulars', /Zigzag strip: 4 free, spread evenly by the paper/);
     await person.press('Show how', 'button');
     const value = () =>
       person.page.$eval('.loose [role="slider"]', (e) => Number(e.getAttribute('aria-valuenow')));

@@ -15,6 +15,8 @@ import { difference, solid } from './regions.ts';
 const CELLS = 64;
 /** Rounds of moving the sides outwards. */
 const ROUNDS = 2;
+/** So often thin things that run through a rectangle are looked for. */
+const MOST_TRIES = 12;
 /** Less than this may lie outside, mm2: rounding. */
 const OUTSIDE_MM2 = 1e-3;
 
@@ -43,6 +45,34 @@ function underHistogram(heights: readonly number[]): { from: number; to: number;
   return best;
 }
 
+/** The largest rectangle of cells that are inside, as a box; half a cell inside on every side. */
+function largestOfCells(
+  inside: readonly boolean[],
+  columns: number,
+  { minX, minY }: Box,
+  step: number,
+): Box | undefined {
+  const heights = new Array<number>(columns).fill(0);
+  let best: { cells: number; box: Box } | undefined;
+  for (let row = 0; row * columns < inside.length; row++) {
+    for (let column = 0; column < columns; column++)
+      heights[column] = inside[row * columns + column] ? heights[column] + 1 : 0;
+    const { from, to, height } = underHistogram(heights);
+    const cells = (to - from) * height;
+    if (cells <= (best?.cells ?? 0)) continue;
+    best = {
+      cells,
+      box: {
+        minX: minX + (from + 0.5) * step,
+        maxX: minX + (to - 0.5) * step,
+        minY: minY + (row - height + 1.5) * step,
+        maxY: minY + (row + 0.5) * step,
+      },
+    };
+  }
+  return best?.box;
+}
+
 /**
  * The largest upright rectangle inside regions.
  *
@@ -53,59 +83,48 @@ export function largestRectangle(regions: readonly Region[]): Box | undefined {
   if (regions.length === 0) return undefined;
   const all = boxOf(regions.flatMap((region) => region.outer));
   const step = Math.max(all.maxX - all.minX, all.maxY - all.minY) / CELLS;
-  if (!(step > 0)) return undefined;
+  if (!(step > 0) || !Number.isFinite(step)) return undefined;
   const columns = Math.max(1, Math.round((all.maxX - all.minX) / step));
   const rows = Math.max(1, Math.round((all.maxY - all.minY) / step));
-  const inside = (p: Point) => regions.some((region) => insideRegion(p, region));
-  const heights = new Array<number>(columns).fill(0);
-  let best: { cells: number; box: Box } | undefined;
-  for (let row = 0; row < rows; row++) {
-    for (let column = 0; column < columns; column++)
-      heights[column] = inside([all.minX + (column + 0.5) * step, all.minY + (row + 0.5) * step])
-        ? heights[column] + 1
-        : 0;
-    const { from, to, height } = underHistogram(heights);
-    const cells = (to - from) * height;
-    if (cells > (best?.cells ?? 0))
-      best = {
-        cells,
-        // Half a cell inside on every side: middles of cells are known to be inside.
-        box: {
-          minX: all.minX + (from + 0.5) * step,
-          maxX: all.minX + (to - 0.5) * step,
-          minY: all.minY + (row - height + 1.5) * step,
-          maxY: all.minY + (row + 0.5) * step,
-        },
-      };
+  const middleOf = (i: number): Point => [
+    all.minX + ((i % columns) + 0.5) * step,
+    all.minY + (Math.floor(i / columns) + 0.5) * step,
+  ];
+  const inside = Array.from({ length: columns * rows }, (_, i) =>
+    regions.some((region) => insideRegion(middleOf(i), region)),
+  );
+  const restOf = (box: Box): Region[] =>
+    difference([asRegion(box)], regions).filter((rest) => regionArea(rest) > OUTSIDE_MM2);
+  let box = largestOfCells(inside, columns, all, step);
+  // Something thin between the middles may run through it: the cells that it touches are outside.
+  for (let tries = 0; box; tries++) {
+    const through = restOf(box);
+    if (through.length === 0) break;
+    if (tries > MOST_TRIES) return undefined;
+    for (const { minX, maxX, minY, maxY } of through.map((rest) => boxOf(rest.outer)))
+      inside.forEach((_, i) => {
+        const [x, y] = middleOf(i);
+        const near = step / 2;
+        if (x > minX - near && x < maxX + near && y > minY - near && y < maxY + near) inside[i] = false;
+      });
+    box = largestOfCells(inside, columns, all, step);
   }
-  if (!best) return undefined;
-  const fits = (box: Box): boolean =>
-    difference([asRegion(box)], regions).reduce((sum, rest) => sum + regionArea(rest), 0) < OUTSIDE_MM2;
-  let box = best.box;
-  // Something thin between two middles may run through it: it is drawn in until it is free.
-  for (let shrink = 0; !fits(box); shrink++) {
-    if (shrink > 8) return undefined;
-    const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
-    box = {
-      minX: box.minX + w / 8,
-      maxX: box.maxX - w / 8,
-      minY: box.minY + h / 8,
-      maxY: box.maxY - h / 8,
-    };
-  }
+  if (!box) return undefined;
+  let grown = box;
   for (let round = 0; round < ROUNDS; round++)
     for (const side of ['minX', 'maxX', 'minY', 'maxY'] as const) {
       let [good, bad] = [0, round === 0 ? 2 * step : step];
       const moved = (by: number): Box => ({
-        ...box,
-        [side]: side === 'minX' || side === 'minY' ? box[side] - by : box[side] + by,
+        ...grown,
+        [side]: side === 'minX' || side === 'minY' ? grown[side] - by : grown[side] + by,
       });
       while (bad - good > 0.01) {
         const middle = (good + bad) / 2;
-        if (fits(moved(middle))) good = middle;
+        const rest = difference([asRegion(moved(middle))], regions);
+        if (rest.reduce((sum, region) => sum + regionArea(region), 0) < OUTSIDE_MM2) good = middle;
         else bad = middle;
       }
-      box = moved(good);
+      grown = moved(good);
     }
-  return box;
+  return grown;
 }

@@ -8,8 +8,13 @@ const says = (name: string, title: string): boolean =>
   title === '' || stem(name) === stem(title) || stem(name).endsWith(` ${stem(title)}`);
 
 /** What a part of a mechanism is called: after the mechanism, unless that says it already. */
-export const partName = (mechanism: string, title: string): string =>
-  says(mechanism, title) && !/ \d+$/.test(title) ? mechanism : `${mechanism} ${title}`;
+export function partName(mechanism: string, title: string): string {
+  const number = / \d+$/.exec(title)?.[0];
+  if (!says(mechanism, title)) return `${mechanism} ${title}`;
+  if (!number) return mechanism;
+  // One of several: “Sky mats” has “Sky mat 2”; of “Mats 3” it is told apart by a comma.
+  return / \d+$/.test(mechanism) ? `${mechanism}, ${title}` : `${mechanism.replace(/s$/, '')}${number}`;
+}
 
 /** A part and one of its panels. */
 export const panelName = (part: string, panel: string): string =>

@@ -3,6 +3,7 @@ import { newDesign, type Design, type DraftedPart } from '@hollow-finch/core/des
 import { circle, polyline, type Path } from '@hollow-finch/core/geometry/path';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { cometDraft } from './cometDraft.ts';
+import { cometSlide, hilltopEvening, passSleeve } from './makers.ts';
 import { byId, line, mechanism, onPanel, part } from './making.ts';
 
 export interface DemoJob {
@@ -334,6 +335,9 @@ export function demoJobs(): DemoJob[] {
     { id: 'star-terrace', design: starTerrace() },
     { id: 'evening-programme', design: eveningProgramme() },
     { id: 'shutter-stars', design: shutterStars() },
+    { id: 'hilltop-evening', design: hilltopEvening() },
+    { id: 'comet-slide', design: cometSlide() },
+    { id: 'pass-sleeve', design: passSleeve() },
     { id: 'comet-draft', design: cometDraft() },
   ];
 }

@@ -32,6 +32,9 @@ const put = (joint: GlueJoint): Command => ({ do: 'put', in: 'joints', id: joint
 /** So near to the middle or an edge a piece is drawn there, px. */
 const NEAR_PX = 7;
 
+/** A gap is told on the drawing when it is so wide, px; the fields beside it tell all. */
+const LEAST_GAP_PX = 26;
+
 /** The distances of a piece to the sides of its panel, as lines with numbers; equal ones are marked as such. */
 function Distances({
   measures: { mm, piece, panel, axes },
@@ -67,10 +70,12 @@ function Distances({
         return (
           <g key={side}>
             <line x1={a} y1={b} x2={c} y2={d} />
-            <text x={(a + c) / 2} y={(b + d) / 2 - 3 / scale} fontSize={11 / scale} textAnchor="middle">
-              {equal(side) ? '= ' : ''}
-              {say(mm[side])}
-            </text>
+            {Math.hypot(c - a, d - b) * scale > LEAST_GAP_PX && (
+              <text x={(a + c) / 2} y={(b + d) / 2 - 3 / scale} fontSize={11 / scale} textAnchor="middle">
+                {equal(side) ? '= ' : ''}
+                {say(mm[side])}
+              </text>
+            )}
           </g>
         );
       })}

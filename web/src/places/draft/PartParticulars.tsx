@@ -74,7 +74,8 @@ export function PartParticulars({ partId }: { partId: string }) {
   const plan = panelPlan(plain);
   const facts = (
     <p className="quiet figure">
-      {plan.panels.length} {plan.panels.length === 1 ? 'panel' : 'panels'}, {plain.lines.length} lines,{' '}
+      {plan.panels.length} {plan.panels.length === 1 ? 'panel' : 'panels'}, {plain.lines.length}{' '}
+      {plain.lines.length === 1 ? 'line' : 'lines'},{' '}
       {area(plan.panels.reduce((sum, p) => sum + p.areaMm2, 0))} of {stockOf(plain).name}
     </p>
   );

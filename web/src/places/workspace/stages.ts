@@ -126,7 +126,9 @@ export function stageFigure(stage: StageId, facts: Facts, say: (mm: number) => s
     case 'draft': {
       const { parts } = expand(facts.shown);
       const lines = parts.reduce((sum, part) => sum + part.lines.length, 0);
-      return plain(`${parts.length} ${parts.length === 1 ? 'part' : 'parts'}, ${lines} lines`);
+      return plain(
+        `${parts.length} ${parts.length === 1 ? 'part' : 'parts'}, ${lines} ${lines === 1 ? 'line' : 'lines'}`,
+      );
     }
     case 'fold':
       return foldFigure(facts, say);

@@ -130,7 +130,7 @@ export function LineKey() {
     <ul className="line-key" aria-label="Key to the lines">
       {rows.map(([layer, name]) => (
         <li key={layer}>
-          <svg width="28" height="8" aria-hidden="true">
+          <svg width="24" height="8" aria-hidden="true">
             {layer === 'kiss' && <path className="die die-kiss-ticks" d="M1 4H27" />}
             <path className={`die die-${layer}`} d="M1 4H27" />
           </svg>
@@ -138,13 +138,13 @@ export function LineKey() {
         </li>
       ))}
       <li>
-        <svg width="28" height="8" aria-hidden="true">
+        <svg width="24" height="8" aria-hidden="true">
           <path d="M0 8L8 0M7 8L15 0M14 8L22 0M21 8L28 0" stroke="var(--accent)" strokeOpacity="0.7" />
         </svg>
         glue
       </li>
       <li>
-        <svg width="28" height="8" aria-hidden="true">
+        <svg width="24" height="8" aria-hidden="true">
           <path d="M0 0L8 8M7 0L15 8M14 0L22 8M21 0L28 8" stroke="var(--wrong)" strokeOpacity="0.6" />
         </svg>
         no glue
