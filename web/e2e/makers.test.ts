@@ -187,6 +187,27 @@ describe('a design without a card', () => {
     expect(Math.max(...heights) - Math.min(...heights)).toBeCloseTo(30, 6);
   });
 
+  it('keeps a drawn area free of glue, on the face that is meant', async () => {
+    await person.press('Line', 'button');
+    await person.pick('Layer of new lines', 'Mark');
+    await byNumbers('Rectangle', { Left: '2', Bottom: '20', Width: '6', Height: '20' });
+    await person.page.keyboard.press('Escape');
+    await person.press('Keep it free of glue', 'button');
+    await person.pick('Face of zone 2', 'Front');
+    const one = Object.values((await design()).parts)[0];
+    const kept = Object.values(one.glueZones).find(({ kind }) => kind === 'keepOut')!;
+    expect(kept).toMatchObject({ face: 'front' });
+    expect(Object.values(one.lines).some(({ process }) => process === 'mark')).toBe(false);
+    await person.figure('inspect', /fault/);
+    await person.pick('Face of zone 2', 'Back');
+    await person.figure('inspect', /^(?!.*fault)/);
+    await person.press('Take zone 2 away', 'button');
+    await pause(300);
+    expect(
+      Object.values(Object.values((await design()).parts)[0].glueZones).every(({ kind }) => kind === 'glue'),
+    ).toBe(true);
+  });
+
   it('without a complaint in the console', () => expect(studio.complaints).toEqual([]));
 });
 

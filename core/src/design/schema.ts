@@ -75,6 +75,8 @@ const zoneSchema = z.strictObject({
   outline: z.array(pointSchema).min(3).max(500).readonly(),
   face: z.enum(['front', 'back']),
   kind: z.enum(['glue', 'keepOut']),
+  /** What it is glued with, of the store; unsaid: whatever is at hand. */
+  adhesiveId: id.optional(),
 });
 
 const isometrySchema = z.strictObject({
@@ -85,7 +87,7 @@ const isometrySchema = z.strictObject({
 });
 
 /** A point that tells which panel is meant, whatever folds are added around it. */
-const markSchema = z.strictObject({ id, name, at: pointSchema });
+const markSchema = z.strictObject({ id, name, at: pointSchema, origin: pointSchema.optional() });
 
 /** A part that was drafted line by line. */
 export const draftedPartSchema = z.strictObject({

@@ -187,6 +187,12 @@ export function panelPlan(part: Part): PanelPlan {
     return { face: i, region, inside: insidePoint(region), piece: piece[i] };
   });
   drafts.sort((p, q) => p.inside[0] - q.inside[0] || p.inside[1] - q.inside[1]);
+  // A number that a mark goes by belongs to the panel that is marked.
+  const marked = new Set(part.marks.map(({ id }) => id));
+  const unmarkedId = (i: number): string => {
+    const id = `panel-${i + 1}`;
+    return marked.has(id) ? `${id}-other` : id;
+  };
   const panelOfFace = new Map<number, number>();
   const pieceNumbers = new Map<number, number>();
   const panels = drafts.map((draft, i): Panel => {
@@ -194,7 +200,7 @@ export function panelPlan(part: Part): PanelPlan {
     if (!pieceNumbers.has(draft.piece)) pieceNumbers.set(draft.piece, pieceNumbers.size);
     const mark = part.marks.find((m) => insideRegion(m.at, draft.region));
     return {
-      id: mark?.id ?? `panel-${i + 1}`,
+      id: mark?.id ?? unmarkedId(i),
       name: mark?.name ?? `panel ${i + 1}`,
       role: mark?.role,
       region: draft.region,

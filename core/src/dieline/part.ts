@@ -60,6 +60,8 @@ export interface GlueZone {
   readonly outline: Ring;
   readonly face: 'front' | 'back';
   readonly kind: 'glue' | 'keepOut';
+  /** The adhesive of the store that it is glued with, where that matters. */
+  readonly adhesiveId?: string;
 }
 
 /** A named point that tells which panel is meant, whatever the panel's outline becomes. */
@@ -67,6 +69,8 @@ export interface PanelMark {
   readonly id: string;
   readonly name: string;
   readonly at: Point;
+  /** The middle of the panel's lower edge when something was first stood on it: that stays where it is when folds are added. */
+  readonly origin?: Point;
   /** What it is for, where it is no plain panel: a tab to glue. */
   readonly role?: 'tab';
 }

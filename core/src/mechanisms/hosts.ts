@@ -44,11 +44,28 @@ export function panelsOf({ parts, panelFrames, flat = [] }: Contribution): Gutte
   );
 }
 
+/**
+ * The box of a panel; of one on which something stands, the box about the place from which that is measured: what is cut off on
+ * one side is lost on both, and nothing that stands there moves.
+ */
+function pinnedBox(part: Part, panel: Panel): Box {
+  const box = boxOf(panel.region.outer);
+  const origin = part.marks.find((mark) => mark.id === panel.id)?.origin;
+  if (!origin) return box;
+  const half = Math.max(0, Math.min(origin[0] - box.minX, box.maxX - origin[0]));
+  return {
+    minX: origin[0] - half,
+    maxX: origin[0] + half,
+    minY: origin[1],
+    maxY: Math.max(origin[1], box.maxY),
+  };
+}
+
 /** What a drafted part offers to stand on: its folds, and its panels. */
 export const draftedHosts = (part: Part): Gutter[] => [
   ...foldsOf(part, () => true),
   ...panelPlan(part).panels.flatMap((panel) =>
-    bothFaces(part.id, panel.id, panelName(part.name, panel.name), IDENTITY, boxOf(panel.region.outer)),
+    bothFaces(part.id, panel.id, panelName(part.name, panel.name), IDENTITY, pinnedBox(part, panel)),
   ),
 ];
 

@@ -8,7 +8,7 @@ import { sweep, type Sweep } from '@hollow-finch/core/motion/sweep';
 import { Drawer, UnstyledButton } from '@mantine/core';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { freshId } from './draftEdits.ts';
+import { freshId, standingOn } from './draftEdits.ts';
 
 interface Picture {
   readonly sweep: Sweep;
@@ -69,7 +69,8 @@ export default function MechanismDrawer({
     const host = possibleHost(family, expand(design).gutters);
     if (!host) return;
     const instance = newInstance(family, host, id, { name: freshName(family.title, design) });
-    edit(`Add ${family.title}`, { do: 'put', in: 'instances', id, value: instance });
+    const put = { do: 'put', in: 'instances', id, value: instance } as const;
+    edit(`Add ${family.title}`, standingOn(design, host, put));
     select({ kind: 'instance', id });
     onPicked();
   };

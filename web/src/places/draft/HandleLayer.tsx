@@ -7,14 +7,19 @@ import type { Handle, Params } from '@hollow-finch/core/mechanisms/family';
 import { saidOf } from '@hollow-finch/core/mechanisms/instance';
 import { clampToLimits, withinSpecs } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
+import { MM_PER_INCH } from '@hollow-finch/core/units/length';
 import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
+import { stepMm } from '../../shared/fields/LengthField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { useUnit } from '../../shared/units.ts';
 import type { BoardPart } from './layout.ts';
 
-/** Dragged values land on tenths of a millimetre and halves of a degree. */
-function rounded(params: Params): Params {
+/** What dragged lengths land on in either unit, mm; angles land on halves of a degree. */
+const GRIDS_MM = { mm: 0.1, in: MM_PER_INCH / 32 } as const;
+
+function rounded(params: Params, gridMm: number): Params {
   return Object.fromEntries(
     Object.entries(params).map(([key, value]) => [
       key,
@@ -22,7 +27,8 @@ function rounded(params: Params): Params {
         ? value
         : key.endsWith('Deg')
           ? Math.round(value * 2) / 2
-          : Math.round(value * 10) / 10,
+          : // A count of steps first: tenths of a millimetre stay tenths.
+            Math.round(Math.round(value / gridMm) * gridMm * 1e6) / 1e6,
     ]),
   );
 }
@@ -34,9 +40,10 @@ export function dragged(
   to: Point,
   gutter: Gutter,
   marginMm: number,
+  gridMm: number = GRIDS_MM.mm,
 ): Instance {
   const family = familyById(instance.family)!;
-  const wanted = rounded(handle.drag(to));
+  const wanted = rounded(handle.drag(to), gridMm);
   const params = instance.beyondLimits
     ? withinSpecs(family, { ...instance.params, ...wanted })
     : clampToLimits(family, instance.params, wanted, gutter, marginMm);
@@ -64,6 +71,7 @@ function HandleKnob({
   chosen: boolean;
 }) {
   const scale = useBoardScale();
+  const [unit] = useUnit();
   const { edit, preview, select } = useJob.getState();
   const marginMm = useJob((s) => s.design.settings.reachMarginMm);
   // Where the drag began: the instance and the handle as they were, so that a drag never adds up its own steps.
@@ -74,7 +82,7 @@ function HandleKnob({
       const along = move[0] * from.axis[0] + move[1] * from.axis[1];
       move = [from.axis[0] * along, from.axis[1] * along];
     }
-    return dragged(base, from, add(from.at, move), gutter, marginMm);
+    return dragged(base, from, add(from.at, move), gutter, marginMm, GRIDS_MM[unit]);
   };
   const bind = useDrag(
     ({ first, last, movement: [mx, my], canceled, event }) => {
@@ -100,7 +108,7 @@ function HandleKnob({
     { pointer: { keys: false, capture: true }, filterTaps: false },
   );
   const onKeyDown = (event: KeyboardEvent) => {
-    const step = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
+    const step = stepMm(unit, event);
     const move = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[
       event.key
     ];

@@ -15,6 +15,7 @@ import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
+import { standingOn } from './draftEdits.ts';
 
 const LayPiece = lazy(() => import('./LayPiece.tsx'));
 
@@ -246,10 +247,15 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
               const next = gutters.find((g) => `${g.partId}|${g.lineId}` === value);
               // Its measures follow the new fold: what fitted the old one rarely fits this one.
               if (next)
-                put('Stand on another place', {
-                  ...instance,
-                  ...standing(family, next),
-                });
+                edit(
+                  'Stand on another place',
+                  standingOn(shown, next, {
+                    do: 'put',
+                    in: 'instances',
+                    id: instance.id,
+                    value: { ...instance, ...standing(family, next) },
+                  }),
+                );
             }}
           />
           {gutter.kind === 'panel' && (

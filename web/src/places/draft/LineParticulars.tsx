@@ -8,6 +8,8 @@ import {
 } from '@hollow-finch/core/dieline/part';
 import {
   circle,
+  endOf,
+  flatten,
   pathLength,
   placePath,
   polyline,
@@ -23,7 +25,7 @@ import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
-import { editableLine, removalOf } from './draftEdits.ts';
+import { editableLine, freshId, removalOf } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
 import { LEAST_MM, shapeOf } from './tools/drawGesture.ts';
 
@@ -186,6 +188,10 @@ function WorkFields({
   );
 }
 
+/** Whether a path comes back to where it began, with few enough corners for a zone. */
+const isClosed = (path: Path): boolean =>
+  distance(path.start, endOf(path)) < 0.05 && flatten(path).length <= 500;
+
 /** One drafted line: how it is made and its exact measures. */
 export function LineParticulars({ partId, lineId }: { partId: string; lineId: string }) {
   const shown = useJob((s) => s.calm);
@@ -202,6 +208,21 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
   const { line, change } = found;
   const partName = expand(shown).parts.find((part) => part.id === partId)?.name ?? partId;
   const set = (label: string, next: Partial<DieLine>) => edit(label, change({ ...line, ...next }));
+  /** A zone with the outline of this line, on the back; a mark that was drawn for it goes. */
+  const zone = (kind: 'glue' | 'keepOut') => {
+    const part = shown.parts[partId];
+    const id = freshId('z', part.glueZones);
+    const outline = [...flatten(line.path)].slice(0, -1);
+    const glueZones = { ...part.glueZones, [id]: { id, outline, face: 'back' as const, kind } };
+    edit(kind === 'glue' ? 'Use as glue zone' : 'Keep free of glue', {
+      do: 'all',
+      commands: [
+        { do: 'part', id: partId, value: { glueZones } },
+        ...(line.process === 'mark' ? [change(null)] : []),
+      ],
+    });
+    select({ kind: 'part', id: partId });
+  };
   const shape = shapeOf(line.path);
   const angleDeg =
     shape.kind === 'straight'
@@ -250,6 +271,16 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
           />
         )}
       </div>
+      {shown.parts[partId] && isClosed(line.path) && (
+        <div className="fields">
+          <Button variant="default" onClick={() => zone('glue')}>
+            Use as glue zone
+          </Button>
+          <Button variant="default" onClick={() => zone('keepOut')}>
+            Keep it free of glue
+          </Button>
+        </div>
+      )}
       <Button
         mt="md"
         variant="default"

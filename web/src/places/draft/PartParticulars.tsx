@@ -13,6 +13,7 @@ import { useLengths } from '../../shared/units.ts';
 import { removalOf } from './draftEdits.ts';
 import { isAddition } from './BoardParts.tsx';
 import { HangSection } from './HangSection.tsx';
+import { ZoneSection } from './ZoneSection.tsx';
 import { LAYER_NAMES } from './layerNames.ts';
 
 const LayPieceLazy = lazy(() => import('./LayPiece.tsx'));
@@ -164,6 +165,7 @@ export function PartParticulars({ partId }: { partId: string }) {
         </div>
       </section>
       <LineList partId={part.id} lines={plain.lines} />
+      <ZoneSection part={part} />
       <HangSection part={part} plain={plain} />
       <LayPiece key={`on-${part.id}`} partIds={[part.id]} />
       <section>

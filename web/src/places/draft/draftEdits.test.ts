@@ -1,5 +1,9 @@
 import { applyCommand, type Command } from '@hollow-finch/core/design/commands';
-import { newDesign, type Design } from '@hollow-finch/core/design/design';
+import { gluesOf, newDesign, type Design } from '@hollow-finch/core/design/design';
+import { readDesign } from '@hollow-finch/core/design/schema';
+import { panelPlan } from '@hollow-finch/core/dieline/panels';
+import { workOf } from '@hollow-finch/core/dieline/part';
+import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { polyline, straight } from '@hollow-finch/core/geometry/path';
@@ -7,7 +11,7 @@ import { describe, expect, it } from 'vitest';
 import { cardGutter } from '@hollow-finch/core/design/frames';
 import { newInstance } from '@hollow-finch/core/mechanisms/instance';
 import { step } from '@hollow-finch/core/mechanisms/step';
-import { drawOn, editableLine, removalOf } from './draftEdits.ts';
+import { drawOn, editableLine, emptyPart, removalOf, standingOn } from './draftEdits.ts';
 import { boardBox, boardLayout } from './layout.ts';
 
 const does = (design: Design, command: Command): Design => applyCommand(design, command).design;
@@ -155,5 +159,60 @@ describe('the board', () => {
     );
     expect(layout.find(({ part }) => part.id === 'p3')!.offset).toEqual([500, 500]);
     expect(boardBox(layout).maxX).toBeGreaterThan(560);
+  });
+});
+
+describe('what stands on a panel of a drafted part', () => {
+  it('stays where it is when folds are added, and the panel keeps its name', () => {
+    const base = newDesign('Pinned', { closedWidthMm: 150, closedHeightMm: 110 });
+    const rect = polyline(
+      [
+        [0, 0],
+        [160, 0],
+        [160, 80],
+        [0, 80],
+      ],
+      true,
+    );
+    const part = {
+      ...emptyPart(base),
+      id: 'p1',
+      lines: {
+        o: { id: 'o', ...workOf('cut'), path: rect },
+        f: { id: 'f', ...workOf('valley'), path: straight([60, 0], [60, 80]) },
+      },
+    };
+    const drafted: Design = { ...base, parts: { p1: part } };
+    const host = expand(drafted).gutters.find((g) => g.lineId === 'panel:panel-2')!;
+    const family = familyById('layered')!;
+    const value = newInstance(family, host, 'm1', { params: { widthMm: 20, heightMm: 20 } });
+    const command = standingOn(drafted, host, { do: 'put', in: 'instances', id: 'm1', value });
+    const { design, inverse } = applyCommand(drafted, command);
+    expect(readDesign(JSON.parse(JSON.stringify(design))).ok).toBe(true);
+    expect(applyCommand(design, inverse).design).toEqual(drafted);
+    const placed = (d: Design) =>
+      gluesOf(expand(d).joints).find(({ partId }) => partId === 'm1/layer-1')!.placement;
+    const more = (x: number): Design => ({
+      ...design,
+      parts: {
+        p1: {
+          ...design.parts.p1,
+          lines: {
+            ...design.parts.p1.lines,
+            g: { id: 'g', ...workOf('mountain'), path: straight([x, 0], [x, 80]) },
+          },
+        },
+      },
+    });
+    for (const x of [20, 85, 130]) {
+      expect(placed(more(x))).toEqual(placed(design));
+      const ids = panelPlan(expand(more(x)).parts.find(({ id }) => id === 'p1')!).panels.map(({ id }) => id);
+      expect(new Set(ids).size).toBe(ids.length);
+      expect(ids).toContain('panel-2');
+    }
+    // Nothing is marked twice, and nothing on the card or on a fold.
+    expect(standingOn(design, host, command)).toBe(command);
+    const fold = expand(drafted).gutters.find((g) => g.partId === 'p1' && g.kind === 'fold')!;
+    expect(standingOn(drafted, fold, command)).toBe(command);
   });
 });

@@ -1,10 +1,11 @@
 /** Edits of the drawing board: where a drawn line goes, what is taken away. */
 import type { Command } from '@hollow-finch/core/design/commands';
 import type { Addition, Design, DraftedPart } from '@hollow-finch/core/design/design';
+import { panelHostId, type Gutter } from '@hollow-finch/core/design/frames';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
 import { workOf, type DieLine, type Layer } from '@hollow-finch/core/dieline/part';
 import { inverse } from '@hollow-finch/core/geometry/isometry';
-import { placePath, type Path } from '@hollow-finch/core/geometry/path';
+import { boxOf, placePath, type Path } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Selection } from '../../shared/store/jobStore.ts';
@@ -13,6 +14,30 @@ export interface DrawnLine {
   readonly command: Command;
   readonly selection: Selection;
   readonly label: string;
+}
+
+/**
+ * A command that stands something on a place, and marks the panel of a drafted part for it: so it stays there, whatever folds
+ * are added to the part.
+ */
+export function standingOn(design: Design, host: Gutter, command: Command): Command {
+  const part = design.parts[host.partId];
+  if (!part || host.kind !== 'panel') return command;
+  const plain = expand(design).parts.find(({ id }) => id === part.id);
+  const panel =
+    plain && panelPlan(plain).panels.find(({ id }) => panelHostId(id) === host.lineId.replace(/@back$/, ''));
+  if (!panel || part.marks[panel.id]) return command;
+  const box = boxOf(panel.region.outer);
+  const mark = {
+    id: panel.id,
+    name: panel.name,
+    at: [...panel.inside] as [number, number],
+    origin: [(box.minX + box.maxX) / 2, box.minY] as [number, number],
+  };
+  return {
+    do: 'all',
+    commands: [{ do: 'part', id: part.id, value: { marks: { ...part.marks, [panel.id]: mark } } }, command],
+  };
 }
 
 /** Brings the focus to the board. */

@@ -31,9 +31,9 @@ const KEYS: readonly { readonly group: string; readonly keys: readonly (readonly
   {
     group: 'Handles and measures',
     keys: [
-      ['arrows', '1 mm (a handle, or up and down in a field)'],
-      ['Shift arrows', '10 mm'],
-      ['Alt arrows', '0.1 mm'],
+      ['arrows', '1 mm or 1/16 in (a handle, or up and down in a field)'],
+      ['Shift arrows', '10 mm or 1/2 in'],
+      ['Alt arrows', '0.1 mm or 1/64 in'],
       ['Enter', 'take what is typed'],
       ['Esc', 'give it up'],
     ],

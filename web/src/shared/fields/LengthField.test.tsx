@@ -91,6 +91,30 @@ describe('a measure', () => {
     expect(preview).toHaveBeenLastCalledWith(null);
   });
 
+  it('left with what may not be, keeps it with the reason until it is put right, and stores nothing', () => {
+    show();
+    act(() => input().focus());
+    type('140');
+    act(() => input().blur());
+    expect(input().value).toBe('140');
+    expect(host.textContent).toContain('At most 100 mm. The card ends there.');
+    // Out of hand the limits are those of the measure itself: it is still not taken.
+    show({ maxMm: 500 });
+    expect(host.textContent).toContain('At most 100 mm');
+    act(() => window.dispatchEvent(new Event('pagehide')));
+    expect(commit).not.toHaveBeenCalled();
+    act(() => input().focus());
+    type('90');
+    press('Enter');
+    expect(commit).toHaveBeenCalledExactlyOnceWith(90);
+    type('140');
+    show({ maxMm: 100 });
+    act(() => input().blur());
+    // Undone elsewhere: what the job has is shown again.
+    show({ valueMm: 33 });
+    expect(input().value).toBe('33');
+  });
+
   it('steps with the arrows, within the limits', () => {
     show();
     press('ArrowUp');
