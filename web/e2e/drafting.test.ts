@@ -146,6 +146,32 @@ describe('drafting', () => {
     expect(Object.values((await design('dome-night')).additions)).toEqual([addition]);
   });
 
+  it('hides a layer on the board, so that what is hidden is neither seen nor pressed', async () => {
+    const visible = (selector: string) =>
+      person.page.$$eval(
+        selector,
+        (nodes) => nodes.filter((node) => getComputedStyle(node).display !== 'none').length,
+      );
+    const parts = '.part-drawing';
+    const before = {
+      cut: await visible(`${parts} .die-cut`),
+      valley: await visible(`${parts} .die-valley`),
+      hits: await visible('.hit-cut'),
+    };
+    expect(Math.min(...Object.values(before), await visible('.zone-glue'))).toBeGreaterThan(0);
+    await person.press('Show cut', 'button');
+    await person.press('Show glue', 'button');
+    expect(await visible(`${parts} .die-cut`)).toBe(0);
+    expect(await visible('.hit-cut')).toBe(0);
+    expect(await visible('.zone-glue')).toBe(0);
+    expect(await visible(`${parts} .die-valley`)).toBe(before.valley);
+    await person.figure('draft', /17 lines/);
+    await person.press('Show cut', 'button');
+    await person.press('Show glue', 'button');
+    expect(await visible(`${parts} .die-cut`)).toBe(before.cut);
+    expect(await visible('.hit-cut')).toBe(before.hits);
+  });
+
   it('moves handles by key, changes units, shows its keys', async () => {
     await person.focus('Telescope: apex on the gutter', 'button');
     await person.keys('ArrowUp');

@@ -177,6 +177,11 @@ describe('a design without a card', () => {
     await person.figure('inspect', /1 fault/);
     await person.type('At x', '-160');
     await person.figure('inspect', /^(?!.*fault)/);
+    // Glued onto itself it is no piece in a free area: the page does not speak of one.
+    await person.text('.particulars', /^(?!.*(any size|free area))/s);
+    expect(await person.page.$eval('[data-piece]', (node) => (node as SVGElement).dataset.outside)).toBe(
+      'false',
+    );
     const made = await design();
     expect(Object.values(made.parts)).toHaveLength(1);
     const motion = sweep(linkageOf(expand(made)));

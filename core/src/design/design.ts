@@ -31,6 +31,9 @@ export type Drive = z.infer<typeof driveSchema>;
 /** The glue among joints. */
 export const gluesOf = (joints: readonly Joint[]): GlueJoint[] =>
   joints.filter((joint): joint is GlueJoint => joint.kind === 'glue');
+
+/** Whether a part is glued onto itself: a sleeve, a tube. */
+export const gluesItself = ({ partId, hostPartId }: GlueJoint): boolean => partId === hostPartId;
 export type Addition = z.infer<typeof additionSchema>;
 export type Base = z.infer<typeof baseSchema>;
 export type Brief = z.infer<typeof briefSchema>;

@@ -1,7 +1,7 @@
 import { openFindings, type Finding } from '@hollow-finch/core/checks/finding';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
-import type { Part } from '@hollow-finch/core/dieline/part';
+import { layerOf, type Part } from '@hollow-finch/core/dieline/part';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { useDrag } from '@use-gesture/react';
 import { memo, useRef, type KeyboardEvent } from 'react';
@@ -26,7 +26,7 @@ const LineHits = memo(function LineHits({
         .map((line) => (
           <path
             key={line.id}
-            className="die-hit"
+            className={`die-hit hit-${layerOf(line)}`}
             data-drag
             data-line={line.id}
             d={screenPathData(line.path)}

@@ -7,7 +7,7 @@ import {
 } from '@hollow-finch/core/checks/pieceMeasures';
 import { fitsInside, snapInside } from '@hollow-finch/core/checks/pieceSnap';
 import type { Command } from '@hollow-finch/core/design/commands';
-import { gluesOf, type GlueJoint } from '@hollow-finch/core/design/design';
+import { gluesItself, gluesOf, type GlueJoint } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { place } from '@hollow-finch/core/geometry/isometry';
 import type { Point } from '@hollow-finch/core/geometry/point';
@@ -162,7 +162,7 @@ function Piece({
     edit(`Move ${name}`, put(target(joint, by[0], by[1], event.altKey)));
   };
   const regions = regionsOf(joint);
-  const measures = chosen ? pieceMeasures(shown, joint) : undefined;
+  const measures = chosen && !gluesItself(joint) ? pieceMeasures(shown, joint) : undefined;
   const outside = room !== null && !fitsInside(room.free, regions);
   return (
     <g transform={`translate(${offset[0]} ${-offset[1]})`}>

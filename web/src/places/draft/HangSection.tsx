@@ -1,4 +1,4 @@
-import { gluesOf, type DraftedPart, type Joint } from '@hollow-finch/core/design/design';
+import { gluesItself, gluesOf, type DraftedPart, type Joint } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { shift } from '@hollow-finch/core/geometry/isometry';
@@ -20,7 +20,7 @@ export function HangSection({ part, plain }: { part: DraftedPart; plain: Part })
   const { edit } = useJob.getState();
   const { parts } = expand(shown);
   const joints = Object.values(shown.joints).filter((joint) => joint.partId === part.id);
-  const glued = gluesOf(joints)[0];
+  const glued = gluesOf(joints).find((joint) => !gluesItself(joint));
   const { panels } = panelPlan(plain);
   const [panelId, setPanel] = useState<string | null>(null);
   const panel = panels.find((p) => p.id === panelId) ?? panels[0];

@@ -1,15 +1,15 @@
 import type { PieceRoom } from '@hollow-finch/core/checks/pieceScale';
-import type { Design, GlueJoint } from '@hollow-finch/core/design/design';
+import { gluesItself, type Design, type GlueJoint } from '@hollow-finch/core/design/design';
 import { useEffect, useRef, useState } from 'react';
 import { reportWorker } from '../../shared/store/reporter.ts';
 
-/** The room of a glued piece, asked anew when anything but the piece's own place changes. */
+/** The room of a glued piece, asked anew when anything but the piece's own place changes; a part glued onto itself has none. */
 export function usePieceRoom(design: Design, joint: GlueJoint | undefined): PieceRoom | null {
   const [room, setRoom] = useState<PieceRoom | null>(null);
   const latest = useRef(design);
   latest.current = design;
   const { instances, parts, brief, settings } = design;
-  const [id, hostPartId] = [joint?.id, joint?.hostPartId];
+  const [id, hostPartId] = joint && !gluesItself(joint) ? [joint.id, joint.hostPartId] : [];
   useEffect(() => {
     setRoom(null);
     if (!id) return;

@@ -53,6 +53,23 @@ describe('the board', () => {
     expect(Number(page.host.querySelector('.scale')!.textContent)).toBe(k);
   });
 
+  it('hides the layers that are pressed in its key, and shows them again', () => {
+    show();
+    const button = (name: string) =>
+      page.host.querySelector<HTMLButtonElement>(`.line-key [aria-label="Show ${name}"]`)!;
+    const toggle = (name: string) => act(() => button(name).click());
+    const hidden = () =>
+      page.host.querySelector<HTMLElement>('.board-sheet')!.dataset.hidden!.split(' ').filter(Boolean);
+    expect(hidden()).toEqual([]);
+    toggle('mountain');
+    toggle('no glue');
+    expect(hidden()).toEqual(['mountain', 'keep-out']);
+    expect(button('mountain').getAttribute('aria-pressed')).toBe('false');
+    expect(button('cut').getAttribute('aria-pressed')).toBe('true');
+    toggle('mountain');
+    expect(hidden()).toEqual(['keep-out']);
+  });
+
   it('is moved and scaled by keys and buttons, and fitted again', () => {
     show();
     const first = view();

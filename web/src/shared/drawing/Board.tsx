@@ -17,7 +17,7 @@ import {
   type ReactNode,
 } from 'react';
 import { useUnit } from '../units.ts';
-import { DrawingDefs, LineKey } from './PartDrawing.tsx';
+import { DrawingDefs, LineKey, type Hidable } from './PartDrawing.tsx';
 
 /** Pixels per millimetre of the board, for things that keep their size on screen. */
 export const BoardScale = createContext(1);
@@ -109,6 +109,14 @@ export function Board({ content, label, children, tools, onDraw, onBackground, c
   const behaviour = useRef<ZoomBehavior<SVGSVGElement, unknown> | null>(null);
   const { ref: frame, width, height } = useElementSize();
   const [view, setView] = useState<ZoomTransform>(zoomIdentity);
+  const [hidden, setHidden] = useState<ReadonlySet<Hidable>>(new Set());
+  const toggle = useCallback(
+    (what: Hidable) =>
+      setHidden(
+        (before) => new Set(before.has(what) ? [...before].filter((x) => x !== what) : [...before, what]),
+      ),
+    [],
+  );
   const drawing = useRef(onDraw);
   drawing.current = onDraw;
   const [unit] = useUnit();
@@ -173,7 +181,7 @@ export function Board({ content, label, children, tools, onDraw, onBackground, c
   return (
     <div className="board">
       {tools}
-      <div className="board-sheet" ref={frame}>
+      <div className="board-sheet" ref={frame} data-hidden={[...hidden].join(' ')}>
         <svg
           ref={svg}
           role="application"
@@ -231,7 +239,7 @@ export function Board({ content, label, children, tools, onDraw, onBackground, c
         </svg>
       </div>
       <div className="board-foot">
-        <LineKey />
+        <LineKey hidden={hidden} onToggle={toggle} />
         <Button.Group>
           <Button size="compact-xs" variant="default" aria-label="Zoom in" onClick={() => zoomBy(1.25)}>
             +

@@ -56,11 +56,12 @@ export const PartDrawing = memo(function PartDrawing({
 }) {
   const settled = useDeferredValue(part);
   return (
-    <g>
+    <g className="part-drawing">
       {paper && <PaperDrawing part={settled} />}
       {part.glueZones.map((zone) => (
         <path
           key={zone.id}
+          className={zone.kind === 'glue' ? 'zone-glue' : 'zone-keep-out'}
           d={ringData(zone.outline)}
           fill={zone.kind === 'glue' ? 'url(#glue-hatch)' : 'url(#keep-out-hatch)'}
         />
@@ -115,40 +116,63 @@ export function DrawingDefs({ scale }: { scale: number }) {
   );
 }
 
-/** The key to the lines, drawn with the lines themselves. */
-export function LineKey() {
-  const rows = [
-    ['cut', 'cut'],
-    ['mountain', 'mountain'],
-    ['valley', 'valley'],
-    ['score', 'score'],
-    ['perforation', 'perforation'],
-    ['kiss', 'kiss cut'],
-    ['mark', 'mark'],
-  ] as const;
+const KEY = [
+  ['cut', 'cut'],
+  ['mountain', 'mountain'],
+  ['valley', 'valley'],
+  ['score', 'score'],
+  ['perforation', 'perforation'],
+  ['kiss', 'kiss cut'],
+  ['mark', 'mark'],
+  ['glue', 'glue'],
+  ['keep-out', 'no glue'],
+] as const;
+
+/** What a person may hide on the board: the layers of lines, and the zones. */
+export type Hidable = (typeof KEY)[number][0];
+
+const ZONE_SAMPLES = {
+  glue: { d: 'M0 8L8 0M7 8L15 0M14 8L22 0M21 8L28 0', stroke: 'var(--accent)' },
+  'keep-out': { d: 'M0 0L8 8M7 0L15 8M14 0L22 8M21 0L28 8', stroke: 'var(--wrong)' },
+};
+
+/** The key to the lines and zones, drawn as they are drawn; a press on one hides it on the board, or shows it again. */
+export function LineKey({
+  hidden,
+  onToggle,
+}: {
+  hidden: ReadonlySet<Hidable>;
+  onToggle: (what: Hidable) => void;
+}) {
   return (
     <ul className="line-key" aria-label="Key to the lines">
-      {rows.map(([layer, name]) => (
-        <li key={layer}>
-          <svg width="24" height="8" aria-hidden="true">
-            {layer === 'kiss' && <path className="die die-kiss-ticks" d="M1 4H27" />}
-            <path className={`die die-${layer}`} d="M1 4H27" />
-          </svg>
-          {name}
+      {KEY.map(([what, name]) => (
+        <li key={what}>
+          <button
+            type="button"
+            aria-pressed={!hidden.has(what)}
+            aria-label={`Show ${name}`}
+            title={
+              hidden.has(what)
+                ? `Hidden on the board; files keep it. Press to show ${name} again.`
+                : `Press to hide ${name} on the board.`
+            }
+            onClick={() => onToggle(what)}
+          >
+            <svg width="24" height="8" aria-hidden="true">
+              {what === 'glue' || what === 'keep-out' ? (
+                <path {...ZONE_SAMPLES[what]} strokeOpacity="0.7" />
+              ) : (
+                <>
+                  {what === 'kiss' && <path className="die die-kiss-ticks" d="M1 4H27" />}
+                  <path className={`die die-${what}`} d="M1 4H27" />
+                </>
+              )}
+            </svg>
+            {name}
+          </button>
         </li>
       ))}
-      <li>
-        <svg width="24" height="8" aria-hidden="true">
-          <path d="M0 8L8 0M7 8L15 0M14 8L22 0M21 8L28 0" stroke="var(--accent)" strokeOpacity="0.7" />
-        </svg>
-        glue
-      </li>
-      <li>
-        <svg width="24" height="8" aria-hidden="true">
-          <path d="M0 0L8 8M7 0L15 8M14 0L22 8M21 0L28 8" stroke="var(--wrong)" strokeOpacity="0.6" />
-        </svg>
-        no glue
-      </li>
     </ul>
   );
 }
