@@ -40,6 +40,8 @@ const takePort = () =>
   new Promise((done, refuse) => {
     const server = createServer((request, response) => answer(request, response));
     server.once('error', refuse);
+    // Longer than a browser keeps an idle connection: a save is never sent into one that is just being closed.
+    server.keepAliveTimeout = 65_000;
     server.listen(Number(PORT), HOST, () => done());
   });
 

@@ -182,6 +182,19 @@ describe('a design without a card', () => {
     expect(await person.page.$eval('[data-piece]', (node) => (node as SVGElement).dataset.outside)).toBe(
       'false',
     );
+    // Only its tab is drawn where it is glued: on the part.
+    const [[tabLeft, tabRight], [left]] = await person.page.$$eval(
+      '[data-piece] .room-piece, [data-part="p1"] .paper-base',
+      (nodes) =>
+        [...nodes].reverse().map((node) => {
+          const { left: from, right: to } = node.getBoundingClientRect();
+          return [from, to];
+        }),
+    );
+    expect(tabLeft).toBeGreaterThan(left - 1);
+    expect(tabRight - tabLeft).toBeLessThan(
+      0.1 * (await person.page.$eval('.board-sheet', (node) => node.clientWidth)),
+    );
     const made = await design();
     expect(Object.values(made.parts)).toHaveLength(1);
     const motion = sweep(linkageOf(expand(made)));

@@ -99,7 +99,7 @@ describe('what is loose', () => {
     const first = await value();
     await pause(1500);
     expect(await value()).not.toBe(first);
-    await person.focus('How Zigzag strip strip is loose', 'slider');
+    await person.focus('How Zigzag strip is loose', 'slider');
     await person.keys('Home');
     await person.keys('ArrowRight');
     expect(await value()).toBe(1);

@@ -216,14 +216,18 @@ export default function GluedPieces({ layout }: { layout: readonly BoardPart[] }
         const part = parts.find((p) => p.id === joint.partId);
         const offset = offsets.get(joint.hostPartId);
         if (!part || !offset || !shown.parts[joint.partId]) return [];
-        const { panels } = panelPlan(part);
+        // Of a part that is glued onto itself only the glued area is drawn: the rest lies elsewhere once it is folded.
+        const zone = gluesItself(joint) && shown.parts[part.id].glueZones[joint.zoneId];
+        const pieces = zone
+          ? [{ outer: zone.outline, holes: [] }]
+          : panelPlan(part).panels.map(({ region }) => region);
         return [
           <Piece
             key={joint.id}
             joint={joint}
             offset={offset}
             chosen={selection?.kind === 'part' && selection.id === joint.partId}
-            regionsOf={(at) => panels.map((panel) => placeRegion(onHostPlane(shown, at), panel.region))}
+            regionsOf={(at) => pieces.map((region) => placeRegion(onHostPlane(shown, at), region))}
             name={part.name}
             colour={stockOf(part).colour}
           />,
