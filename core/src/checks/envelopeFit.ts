@@ -1,3 +1,4 @@
+import { boxCentre } from '../geometry/path.ts';
 import type { Design } from '../design/design.ts';
 import type { ClosedState } from '../motion/closed.ts';
 import { ENVELOPES } from '../stock/reference.ts';
@@ -81,7 +82,6 @@ export const envelopeFit: Rule = {
     const lacking = Math.max(-fit.spareLongMm, -fit.spareShortMm);
     if (lacking <= 1e-6) return [];
     const better = smallestFitting(closed, design.brief.clearanceMm);
-    const { minX, minY, maxX, maxY } = closed.box;
     return [
       {
         key: 'envelopeFit',
@@ -92,7 +92,7 @@ export const envelopeFit: Rule = {
         limit: 0,
         unit: 'mm',
         limitFrom: `inner size less ${mm(fit.clearMm)} clearance${fit.bulkMm > 0 ? ` and ${mm(fit.bulkMm)} ${envelope.cardMm ? 'bulk beyond a plain card' : 'bulk'}` : ''}`,
-        places: [{ partId: CARD_ID, at: [(minX + maxX) / 2, (minY + maxY) / 2], points: [] }],
+        places: [{ partId: CARD_ID, at: boxCentre(closed.box), points: [] }],
         mend: better
           ? { label: `Take ${better.name}`, command: { do: 'brief', value: { envelopeId: better.id } } }
           : null,

@@ -2,7 +2,7 @@ import { inverse, place } from '../geometry/isometry.ts';
 import { boxesApart, boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { AREA_TOLERANCE_MM2 } from '../geometry/tolerances.ts';
-import { insidePoint, placeRegion, regionArea, type Region } from '../geometry/polygon.ts';
+import { insidePoint, placeRegion, areaOfRegions, type Region } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
 import type { PanelRef } from '../motion/linkage.ts';
 import { ontoHost } from '../motion/pose.ts';
@@ -75,7 +75,7 @@ function meetings(motion: Sweep, glued: readonly Glued[]): Met[] {
         places.forEach((g, i) => {
           if (boxesApart(box, boxes[i])) return;
           const meeting = intersection([region], [g.zone]);
-          const areaMm2 = meeting.reduce((sum, r) => sum + regionArea(r), 0);
+          const areaMm2 = areaOfRegions(meeting);
           const pair = `${mover.part.id}/${mover.id}|${g.jointId}`;
           if (areaMm2 > Math.max(AREA_TOLERANCE_MM2, worst.get(pair)?.areaMm2 ?? 0))
             worst.set(pair, { glued: g, mover, t, meeting, areaMm2 });

@@ -3,7 +3,7 @@ import { panelAt, panelPlan } from '../dieline/panels.ts';
 import { stockOf, type GlueZone, type Part } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
 import { boxOf } from '../geometry/path.ts';
-import { counterClockwise, insidePoint, regionArea, type Region } from '../geometry/polygon.ts';
+import { counterClockwise, insidePoint, areaOfRegions, type Region } from '../geometry/polygon.ts';
 import { difference, intersection, solid } from '../geometry/regions.ts';
 import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { allCatches } from './catching.ts';
@@ -12,7 +12,6 @@ import { findingOf, mm, type CheckContext, type Finding, type Place, type Rule }
 const RULE = 'glueZones';
 
 const zoneRegion = (zone: GlueZone): Region => solid(counterClockwise(zone.outline));
-const areaOf = (regions: readonly Region[]): number => regions.reduce((sum, r) => sum + regionArea(r), 0);
 /** The shorter side of the box of some regions, mm. */
 const acrossMm = (regions: readonly Region[]): number => {
   const box = boxOf(regions.flatMap((r) => r.outer));
@@ -31,7 +30,7 @@ function ownFindings(part: Part, zone: GlueZone): Finding[] {
     panels.map((panel) => panel.region),
   );
   const findings: Finding[] = [];
-  if (areaOf(off) > AREA_TOLERANCE_MM2)
+  if (areaOfRegions(off) > AREA_TOLERANCE_MM2)
     findings.push(
       findingOf(
         RULE,
@@ -49,7 +48,7 @@ function ownFindings(part: Part, zone: GlueZone): Finding[] {
       )
     : [];
   const deep = across.length > 0 ? acrossMm(across) : 0;
-  if (areaOf(across) > AREA_TOLERANCE_MM2 && deep > CATCH_TOLERANCE_MM)
+  if (areaOfRegions(across) > AREA_TOLERANCE_MM2 && deep > CATCH_TOLERANCE_MM)
     findings.push(
       findingOf(
         RULE,
@@ -77,7 +76,7 @@ function keepOutFindings(context: CheckContext, joint: GlueJoint): Finding[] {
   return tries.flatMap(({ owner, face, region }): Finding[] => {
     const kept = owner.glueZones.filter((z) => z.kind === 'keepOut' && z.face === face).map(zoneRegion);
     const inside = kept.length > 0 ? intersection([region], kept) : [];
-    if (areaOf(inside) <= AREA_TOLERANCE_MM2 || acrossMm(inside) <= CATCH_TOLERANCE_MM) return [];
+    if (areaOfRegions(inside) <= AREA_TOLERANCE_MM2 || acrossMm(inside) <= CATCH_TOLERANCE_MM) return [];
     return [
       findingOf(
         RULE,

@@ -4,16 +4,17 @@
  */
 import { applyCommand, type Command } from '../design/commands.ts';
 import { gluesOf, type Design, type DraftedPart, type GlueJoint } from '../design/design.ts';
+import { freshId } from '../design/ids.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { GlueZone } from '../dieline/part.ts';
 import { compose, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
-import { boxOf, flatten, scalePath, type Path } from '../geometry/path.ts';
+import { boxCentre, boxOf, flatten, scalePath, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import {
   insidePoint,
   insideRegion,
   placeRegion,
-  regionArea,
+  largestRegion,
   tidyRing,
   type Region,
 } from '../geometry/polygon.ts';
@@ -46,10 +47,6 @@ const MOST_OF_PANEL = 1.2;
 const TRIED = [0.5, 0.3, 0.7];
 /** The glue keeps so far from the edges of the piece and of the panel, mm. */
 const GLUE_INSET_MM = 0.5;
-
-const freshId = (prefix: string, taken: Readonly<Record<string, unknown>>): string => {
-  for (let n = 1; ; n++) if (!(`${prefix}${n}` in taken)) return `${prefix}${n}`;
-};
 
 /** The panel of a part, as an index into the linkage's panels, with the frame that things on it are anchored in. */
 function panelIn(design: Design, motion: Sweep, partId: string, panelId: string) {
@@ -103,7 +100,7 @@ export function zoneUnder(
     -GLUE_INSET_MM,
   );
   if (on.length === 0) return undefined;
-  const whole = on.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
+  const whole = largestRegion(on);
   // Glue has one outline: where there is a window, it is left open upwards.
   const top = boxOf(whole.outer).maxY + 1;
   const open = whole.holes.map((hole): Region => {
@@ -117,8 +114,7 @@ export function zoneUnder(
   });
   const parts = open.length > 0 ? difference([whole], open) : [whole];
   if (parts.length === 0) return undefined;
-  const largest = parts.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
-  return thinned(tidyRing(placeRegion(inverse(placement), largest).outer, 1e-4));
+  return thinned(tidyRing(placeRegion(inverse(placement), largestRegion(parts)).outer, 1e-4));
 }
 
 /** The outline of a drafted part as it stands: what a copy of it as a piece is made of. */
@@ -279,13 +275,9 @@ export function pieceOnEachPanel(
     (panel) => panel.part.id === joint.hostPartId && insideRegion(onHost, panel.region),
   );
   if (from < 0) return { refused: `${part.name} lies on no panel now: lay it on one first.` };
-  const middleOf = (region: Region): Point => {
-    const box = boxOf(region.outer);
-    return [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
-  };
   /** A panel's own axes: its middle, upright for the reader. */
   const axes = (index: number): Isometry =>
-    turn(upright(motion, index) - Math.PI / 2, ...middleOf(panels[index].region));
+    turn(upright(motion, index) - Math.PI / 2, ...boxCentre(boxOf(panels[index].region.outer)));
   const own = compose(inverse(axes(from)), joint.placement);
   const commands: Command[] = [];
   const [parts, joints]: Record<string, unknown>[] = [{ ...design.parts }, { ...design.joints }];
@@ -338,17 +330,14 @@ export function gluedBy(
   );
   if (!joint || !plain || !host) return undefined;
   const piece = panelPlan(plain).panels.map((panel) => panel.region);
-  const rings = panelPlan(host).panels.flatMap(
-    (panel) => zoneUnder(piece, joint.placement, panel.region) ?? [],
-  );
-  if (rings.length === 0) return undefined;
-  const all = panelPlan(host)
-    .panels.map((panel) => zoneUnder(piece, joint.placement, panel.region))
-    .filter((ring) => ring !== undefined)
-    .reduce((a, b) => (regionArea(solid(b)) > regionArea(solid(a)) ? b : a));
-  if (by === 'all') return all;
-  const box = boxOf(all);
-  const { minX, minY, maxX, maxY } = box;
+  const zones = panelPlan(host).panels.flatMap((panel): Region[] => {
+    const ring = zoneUnder(piece, joint.placement, panel.region);
+    return ring ? [solid(ring)] : [];
+  });
+  if (zones.length === 0) return undefined;
+  const all = largestRegion(zones);
+  if (by === 'all') return all.outer;
+  const { minX, minY, maxX, maxY } = boxOf(all.outer);
   const cut = {
     low: [minX, minY, maxX, Math.min(maxY, minY + bandMm)],
     high: [minX, Math.max(minY, maxY - bandMm), maxX, maxY],
@@ -361,7 +350,7 @@ export function gluedBy(
     [cut[2], cut[3]],
     [cut[0], cut[3]],
   ]);
-  const kept = intersection([solid(all)], [band]);
+  const kept = intersection([all], [band]);
   if (kept.length === 0) return undefined;
-  return tidyRing(kept.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a)).outer, 1e-4);
+  return tidyRing(largestRegion(kept).outer, 1e-4);
 }

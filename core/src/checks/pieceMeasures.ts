@@ -1,11 +1,12 @@
 /** Where a glued piece lies on its panel, as a maker measures it: from the fold and the edges, and from the middle. */
 import type { Design, GlueJoint } from '../design/design.ts';
+import { mostUnder } from '../dieline/landing.ts';
 import { panelAt, panelPlan, type Hinge, type Panel } from '../dieline/panels.ts';
 import { compose, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { insidePoint, placeRegion, regionArea } from '../geometry/polygon.ts';
-import { intersection, solid } from '../geometry/regions.ts';
+import { insidePoint, placeRegion } from '../geometry/polygon.ts';
+import { solid } from '../geometry/regions.ts';
 import { movedOnHost, onHostPlane } from '../mechanisms/anchored.ts';
 import { expand } from '../mechanisms/expand.ts';
 
@@ -54,11 +55,8 @@ function panelUnder(
   if (!host || !zone) return undefined;
   const plan = panelPlan(host);
   const landed = placeRegion(onHostPlane(design, joint), solid(zone.outline));
-  const areas = plan.panels.map((panel) =>
-    intersection([landed], [panel.region]).reduce((sum, region) => sum + regionArea(region), 0),
-  );
-  const most = Math.max(0, ...areas);
-  const index = most > 0 ? areas.indexOf(most) : panelAt(plan, insidePoint(landed));
+  const most = mostUnder(plan, landed);
+  const index = most.areaMm2 > 0 ? most.index : panelAt(plan, insidePoint(landed));
   if (index < 0) return undefined;
   return {
     panel: plan.panels[index],

@@ -6,7 +6,7 @@ import type { Part } from '../dieline/part.ts';
 import { place, type Isometry } from '../geometry/isometry.ts';
 import { scalePath } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { insidePoint, placeRegion, regionArea, type Region } from '../geometry/polygon.ts';
+import { insidePoint, placeRegion, areaOfRegions, type Region } from '../geometry/polygon.ts';
 import { difference } from '../geometry/regions.ts';
 import { movedOnHost, onHostPlane } from '../mechanisms/anchored.ts';
 import { expand } from '../mechanisms/expand.ts';
@@ -36,7 +36,7 @@ export function largestScale(
       outer: region.outer.map((p) => about(centre, scale, p)),
       holes: [],
     }));
-    return difference(small, free).reduce((sum, rest) => sum + regionArea(rest), 0) < 0.01;
+    return areaOfRegions(difference(small, free)) < 0.01;
   };
   if (inside(most)) return most;
   if (!inside(0.1)) return undefined;

@@ -1,6 +1,6 @@
 /** Keeping a piece that is dragged over a panel inside the panel's free area. */
 import type { Point } from '../geometry/point.ts';
-import { regionArea, type Region } from '../geometry/polygon.ts';
+import { areaOfRegions, type Region } from '../geometry/polygon.ts';
 import { difference } from '../geometry/regions.ts';
 
 /** Less than this much of a piece may lie outside, mm2: rounding. */
@@ -16,7 +16,7 @@ const shifted = (piece: readonly Region[], [dx, dy]: Point): Region[] =>
 
 /** Whether a piece lies inside the free area. */
 export const fitsInside = (free: readonly Region[], piece: readonly Region[]): boolean =>
-  difference(piece, free).reduce((sum, rest) => sum + regionArea(rest), 0) < OUTSIDE_MM2;
+  areaOfRegions(difference(piece, free)) < OUTSIDE_MM2;
 
 /**
  * The smallest shift (within a sixteenth of a turn and 0.05 mm along it) that brings a piece wholly inside the free area.

@@ -5,7 +5,7 @@
  */
 import { inverse, place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
-import { boxOf, flatten, pathLength, polyline } from '../geometry/path.ts';
+import { boxCentre, boxOf, flatten, pathLength, polyline } from '../geometry/path.ts';
 import { distanceToRing, insideRing, ringArea, type Ring } from '../geometry/polygon.ts';
 import { invert, move, type Vec3 } from '../geometry/rigid.ts';
 import { CARD_ID } from '../design/frames.ts';
@@ -168,8 +168,7 @@ export const showThrough: Rule = {
           ? 'the head of a pivot'
           : undefined;
       if (!what) return [];
-      const box = boxOf(look.hole);
-      const middle: Point = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
+      const middle = boxCentre(boxOf(look.hole));
       return [
         findingOf(
           'showThrough',

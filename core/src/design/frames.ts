@@ -1,6 +1,7 @@
 import { TYPED_SLACK } from '../geometry/tolerances.ts';
 import type { Design } from './design.ts';
-import { compose, IDENTITY, shift, turn, type Isometry } from '../geometry/isometry.ts';
+import { compose, IDENTITY, shift, turn, TURNED_ABOUT_Y, type Isometry } from '../geometry/isometry.ts';
+import { boxCentre, type Box } from '../geometry/path.ts';
 
 /** The id of the card base part and of its main fold (of a gatefold, the left one). */
 export const CARD_ID = 'card';
@@ -48,12 +49,6 @@ export interface Gutter {
   readonly spanMm?: number;
 }
 
-/**
- * Turned over about the y axis: x runs the other way, the front looks down. So is a place on one half of a card carried to
- * the place that it lies on when the card is closed.
- */
-export const TURNED_OVER: Isometry = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
-
 /** Whether one sheet runs across the fold, so that a mechanism can be cut into it from one side to the other. */
 export function isOneSheet({ left, right }: Gutter): boolean {
   const near = (p: number, q: number) => Math.abs(p - q) < TYPED_SLACK;
@@ -89,17 +84,14 @@ export function panelGutter(
   panelId: string,
   name: string,
   frame: Isometry,
-  box: { minX: number; minY: number; maxX: number; maxY: number },
+  box: Box,
   behind = false,
 ): Gutter {
   const depthMm = (box.maxX - box.minX) / 2;
   const lengthMm = box.maxY - box.minY;
   const side: GutterSide = {
     partId,
-    frame: compose(
-      frame,
-      compose(shift((box.minX + box.maxX) / 2, box.minY), behind ? TURNED_OVER : IDENTITY),
-    ),
+    frame: compose(frame, compose(shift(boxCentre(box)[0], box.minY), behind ? TURNED_ABOUT_Y : IDENTITY)),
     depthMm,
   };
   return {

@@ -3,8 +3,8 @@
  * apart from the types, so that a page that only computes does not carry the checking with it.
  */
 import { z } from 'zod';
-import { PROCESSES } from '../dieline/part.ts';
-import { ITEM_SCHEMAS } from '../stock/storeSchema.ts';
+import { canFold, PROCESSES } from '../dieline/part.ts';
+import { idUpTo, ITEM_SCHEMAS } from '../stock/storeSchema.ts';
 import { entriesById } from './checked.ts';
 import { SCHEMA_VERSION, type Design } from './design.ts';
 import { issueWords } from './issueWords.ts';
@@ -25,14 +25,7 @@ const LIMITS = {
 } as const;
 
 const coordinate = z.number().min(-LIMITS.coordinateMm).max(LIMITS.coordinateMm);
-/** Names that every record has already: looked up, they would be found without having been put there. */
-const id = z
-  .string()
-  .min(1)
-  .max(120)
-  .refine((text) => !(text in {}), {
-    error: ({ input }) => `“${String(input)}” cannot be an id: take another name`,
-  });
+const id = idUpTo(120);
 const name = z.string().min(1).max(120);
 const positiveMm = z.number().positive().max(LIMITS.coordinateMm);
 const turnRad = z.number().min(-LIMITS.turnsRad).max(LIMITS.turnsRad);
@@ -62,7 +55,7 @@ const foldSchema = z.strictObject({
 export const lineSchema = z
   .strictObject({ id, process: z.enum(PROCESSES), fold: foldSchema.optional(), path: pathSchema })
   .superRefine(({ process, fold }, context) => {
-    if (fold && (process === 'cut' || process === 'mark'))
+    if (fold && !canFold(process))
       context.addIssue({
         code: 'custom',
         path: ['fold'],

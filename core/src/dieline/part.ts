@@ -90,6 +90,9 @@ export interface Part {
   readonly marks: readonly PanelMark[];
 }
 
+/** Whether what a process makes can be a fold of a drafted part: a cut or a mark is none. */
+export const canFold = (process: Process): boolean => process !== 'cut' && process !== 'mark';
+
 /** The stock that a part is cut from. */
 export const stockOf = ({ stock, stockId }: Pick<Part, 'stock' | 'stockId'>): Stock =>
   stock ?? stockById(stockId);

@@ -13,6 +13,12 @@ export interface Isometry {
 
 export const IDENTITY: Isometry = { angleRad: 0, flip: false, dx: 0, dy: 0 };
 
+/** Turned over about the x axis: y runs the other way, the front looks down. */
+export const TURNED_ABOUT_X: Isometry = { angleRad: 0, flip: true, dx: 0, dy: 0 };
+
+/** Turned over about the y axis: x runs the other way, the front looks down. */
+export const TURNED_ABOUT_Y: Isometry = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
+
 /** The placement that only shifts by (dx, dy). */
 export const shift = (dx: number, dy: number): Isometry => ({ angleRad: 0, flip: false, dx, dy });
 

@@ -8,7 +8,7 @@
  */
 import { boxOf, type Box } from './path.ts';
 import type { Point } from './point.ts';
-import { insideRegion, regionArea, type Region } from './polygon.ts';
+import { insideRegion, regionArea, areaOfRegions, type Region } from './polygon.ts';
 import { difference, solid } from './regions.ts';
 
 /** Cells along the longer side of the grid. */
@@ -121,7 +121,7 @@ export function largestRectangle(regions: readonly Region[]): Box | undefined {
       while (bad - good > 0.01) {
         const middle = (good + bad) / 2;
         const rest = difference([asRegion(moved(middle))], regions);
-        if (rest.reduce((sum, region) => sum + regionArea(region), 0) < OUTSIDE_MM2) good = middle;
+        if (areaOfRegions(rest) < OUTSIDE_MM2) good = middle;
         else bad = middle;
       }
       grown = moved(good);

@@ -189,6 +189,9 @@ export function boxOf(points: Iterable<Point>): Box {
   return { minX, minY, maxX, maxY };
 }
 
+/** The middle of a box. */
+export const boxCentre = ({ minX, minY, maxX, maxY }: Box): Point => [(minX + maxX) / 2, (minY + maxY) / 2];
+
 /** Whether two boxes have no more than an edge in common, or are as far apart as `gapMm`. */
 export const boxesApart = (a: Box, b: Box, gapMm = 0): boolean =>
   a.minX >= b.maxX + gapMm ||

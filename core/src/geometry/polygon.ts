@@ -21,6 +21,14 @@ export function regionArea(region: Region): number {
   );
 }
 
+/** The area of several regions together, mm2; they must not overlap. */
+export const areaOfRegions = (regions: readonly Region[]): number =>
+  regions.reduce((sum, region) => sum + regionArea(region), 0);
+
+/** The largest of some regions by area, the first of equals; there must be one. */
+export const largestRegion = (regions: readonly Region[]): Region =>
+  regions.reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
+
 /** The ring turning left. */
 export const counterClockwise = (ring: Ring): Ring => (doubleArea(ring) < 0 ? [...ring].reverse() : ring);
 

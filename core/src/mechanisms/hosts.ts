@@ -7,12 +7,20 @@ import {
   cardGutters,
   cardMeasures,
   panelGutter,
-  TURNED_OVER,
   type Gutter,
 } from '../design/frames.ts';
 import { panelPlan, type Panel } from '../dieline/panels.ts';
 import { isRuling, type Part } from '../dieline/part.ts';
-import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
+import {
+  compose,
+  IDENTITY,
+  inverse,
+  place,
+  turn,
+  TURNED_ABOUT_X,
+  TURNED_ABOUT_Y,
+  type Isometry,
+} from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import { subtract } from '../geometry/point.ts';
 import type { Contribution } from './family.ts';
@@ -187,7 +195,8 @@ function cardPanels(design: Design): Gutter[] {
       ? { minX: 0, maxX: gutterLengthMm, minY: open < 0 ? 0 : -depthMm, maxY: open < 0 ? depthMm : 0 }
       : { minX: open < 0 ? -depthMm : 0, maxX: open < 0 ? 0 : depthMm, minY: 0, maxY: gutterLengthMm };
     const half = panelGutter(CARD_ID, side, name, IDENTITY, box);
-    const mirror: Isometry = top ? { angleRad: 0, flip: true, dx: 0, dy: 0 } : TURNED_OVER;
+    // Where a place on one half lies on the other when the card is closed.
+    const mirror = top ? TURNED_ABOUT_X : TURNED_ABOUT_Y;
     const inside: Gutter = {
       ...half,
       facing: {

@@ -12,16 +12,15 @@ import { IDENTITY, shift } from '../geometry/isometry.ts';
 import { circle, flatten, polyline, type Path, type Segment } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { USUAL_WEB_MM } from '../stock/stock.ts';
+import { MM_PER_INCH } from '../units/length.ts';
 import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
 import { handlesOf } from './handles.ts';
 import { Making } from './making.ts';
 import { rectangle, regular, round } from './pieces.ts';
 import { count, length, measures, pick, shareOf, stock } from './specs.ts';
 
-const INCH = 25.4;
-
 /** How wide the border of each mat is, by the schools that makers follow. */
-const SCHOOLS = { threeMm: 3, sixMm: 6, eighthInch: INCH / 8, quarterInch: INCH / 4 } as const;
+const SCHOOLS = { threeMm: 3, sixMm: 6, eighthInch: MM_PER_INCH / 8, quarterInch: MM_PER_INCH / 4 } as const;
 
 const isOwn = ({ school }: Params): boolean => school === 'own';
 const hasAperture = ({ aperture }: Params): boolean => aperture !== 'none';
@@ -155,7 +154,7 @@ function glueOf(m: Measures, k: number): Point[][] {
   const [x, y] = [m.open / 2 + GLUE_INSET_MM, m.openHeight / 2 + GLUE_INSET_MM];
   const band = Math.min(BAND_MM, (Math.min(m.width(k), m.height(k)) - 2) / 2);
   const inner: Point[] = !m.allOver
-    ? ringOf(m, k, k < m.cutFrom ? band : Math.min(band, landOf(m, k)))
+    ? ringOf(m, k, k < m.cutFrom ? band : Math.min(band, landOf(m, k) - GLUE_INSET_MM))
     : m.aperture === 'circle'
       ? regular([0, 0], x / Math.cos(Math.PI / 4), 4, (-3 * Math.PI) / 4)
       : [
@@ -169,12 +168,11 @@ function glueOf(m: Measures, k: number): Point[][] {
 
 /** How much of a mat is left round the aperture where there is least, mm. */
 const landOf = (m: Measures, k: number): number =>
-  Math.min(m.width(k) - m.open, m.height(k) - m.openHeight) / 2 - GLUE_INSET_MM;
+  Math.min(m.width(k) - m.open, m.height(k) - m.openHeight) / 2;
 
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = matMeasures(params, gutter);
   const top = m.n - 1;
-  const land = Math.min(m.width(top) - m.open, m.height(top) - m.openHeight) / 2;
   // Glue round a circle keeps to the square about it.
   const needed = m.aperture === 'circle' ? (m.open / 2) * (Math.SQRT2 - 1) + USUAL_WEB_MM : USUAL_WEB_MM;
   return [
@@ -194,7 +192,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       ? []
       : [
           {
-            overMm: needed - land,
+            overMm: needed - landOf(m, top),
             reason: `The aperture would leave less than ${round(needed)} mm of the uppermost mat round it.`,
           },
         ]),

@@ -12,7 +12,15 @@
  */
 import { workOf } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
-import { alignSegment, compose, IDENTITY, place, turn, type Isometry } from '../geometry/isometry.ts';
+import {
+  alignSegment,
+  compose,
+  IDENTITY,
+  place,
+  turn,
+  type Isometry,
+  TURNED_ABOUT_Y,
+} from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
 import { add, distance, scale, type Point } from '../geometry/point.ts';
 import {
@@ -284,8 +292,11 @@ function build(params: Params, context: BuildContext): Contribution {
 
 /** The inside of the centre crease, where more mechanisms may stand: seen from the back, the right panel to the left. */
 function creaseGutter(m: Measures, { name, gutter }: BuildContext, partId: string): Gutter {
-  const frame: Isometry = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
-  const side = ({ foot, beta }: Side) => ({ partId, frame, depthMm: foot * Math.sin(beta) });
+  const side = ({ foot, beta }: Side) => ({
+    partId,
+    frame: TURNED_ABOUT_Y,
+    depthMm: foot * Math.sin(beta),
+  });
   const [left, right] = [side(m.right), side(m.left)];
   return {
     kind: 'fold',

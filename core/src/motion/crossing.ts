@@ -1,7 +1,7 @@
 /** How two flat panels cross in one pose: where along the common line of their planes, and how deep. */
 import type { Point } from '../geometry/point.ts';
 import { boxOf } from '../geometry/path.ts';
-import { counterClockwise, regionArea } from '../geometry/polygon.ts';
+import { counterClockwise, areaOfRegions } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, IN_PLANE_MM } from '../geometry/tolerances.ts';
@@ -189,7 +189,7 @@ export function overlapFlat(
     return { ...solid(outer), holes: holes.map((hole) => [...hole].reverse()) };
   };
   const shared = intersection([region(a)], [region(b)]);
-  if (shared.reduce((sum, r) => sum + regionArea(r), 0) < AREA_TOLERANCE_MM2) return undefined;
+  if (areaOfRegions(shared) < AREA_TOLERANCE_MM2) return undefined;
   const box = boxOf(shared.flatMap((r) => r.outer));
   const [w, h] = [box.maxX - box.minX, box.maxY - box.minY];
   const y = (box.minY + box.maxY) / 2;

@@ -10,7 +10,7 @@
  */
 import { inverse, place, type Isometry } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
-import { counterClockwise, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
+import { counterClockwise, regionArea, areaOfRegions, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, intersection, offset, solid, union } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
 import { cross3 } from '../geometry/vector.ts';
@@ -183,8 +183,7 @@ export function decorateMap(sweep: Sweep, panelIndex: number, marginMm: number):
   const closedCard = closedCardOn(sweep, panel, marginMm);
   const joined = union(swept);
   const free = difference(closedCard, [...joined, ...barriers]).filter(
-    (region) =>
-      intersection([region], [panel.region]).reduce((sum, shared) => sum + regionArea(shared), 0) > 1,
+    (region) => areaOfRegions(intersection([region], [panel.region])) > 1,
   );
   return { free, closedCard, swept: joined };
 }

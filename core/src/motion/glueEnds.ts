@@ -1,11 +1,11 @@
 /** Where glue joins: the panel that a zone lies in, and the host's panel under it. */
 import type { GlueJoint } from '../design/design.ts';
+import { mostUnder } from '../dieline/landing.ts';
 import { panelAt, type PanelPlan } from '../dieline/panels.ts';
 import type { GlueZone, Part } from '../dieline/part.ts';
 import { inverse, place } from '../geometry/isometry.ts';
 import { between, type Point } from '../geometry/point.ts';
-import { counterClockwise, insidePoint, placeRegion, regionArea } from '../geometry/polygon.ts';
-import { intersection } from '../geometry/regions.ts';
+import { counterClockwise, insidePoint, largestRegion, placeRegion } from '../geometry/polygon.ts';
 import { AREA_TOLERANCE_MM2 } from '../geometry/tolerances.ts';
 
 export interface GlueEnds {
@@ -34,19 +34,15 @@ function heldBy(
   zone: GlueZone,
 ): Omit<GlueEnds, 'part' | 'host'> | GlueNowhere {
   const landed = placeRegion(joint.placement, { outer: zone.outline, holes: [] });
-  const overlaps = hostPlan.panels.map((panel) => intersection([landed], [panel.region]));
-  const areas = overlaps.map((regions) => regions.reduce((sum, region) => sum + regionArea(region), 0));
-  const most = Math.max(0, ...areas);
-  const hostPanel = areas.indexOf(most);
+  const { index: hostPanel, shared, areaMm2 } = mostUnder(hostPlan, landed);
   const at = insidePoint({ outer: zone.outline, holes: [] });
-  if (most < AREA_TOLERANCE_MM2)
+  if (areaMm2 < AREA_TOLERANCE_MM2)
     return {
       message: `${name} lies off what it is glued to: lay it on its support.`,
       partId: joint.partId,
       at,
     };
-  const largest = overlaps[hostPanel].reduce((a, b) => (regionArea(b) > regionArea(a) ? b : a));
-  const { outer } = placeRegion(inverse(joint.placement), largest);
+  const { outer } = placeRegion(inverse(joint.placement), largestRegion(shared));
   const own = insidePoint({ outer, holes: [] });
   const panel = panelAt(plan, own);
   if (panel < 0) return { message: `A glue zone of ${name} lies off the part.`, partId: joint.partId, at };

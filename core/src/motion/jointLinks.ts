@@ -6,7 +6,15 @@
 import type { Expanded } from '../mechanisms/expand.ts';
 import type { Drive, Joint } from '../design/design.ts';
 import { panelAt, type PanelPlan } from '../dieline/panels.ts';
-import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
+import {
+  compose,
+  IDENTITY,
+  inverse,
+  place,
+  turn,
+  TURNED_ABOUT_X,
+  type Isometry,
+} from '../geometry/isometry.ts';
 import { distance, middle, subtract, type Point } from '../geometry/point.ts';
 import { distanceToRing } from '../geometry/polygon.ts';
 import { fromIsometry, rigidIdentity } from '../geometry/rigid.ts';
@@ -91,9 +99,6 @@ const leanOf = ({ leanDeg, on }: Pick<Leaning, 'leanDeg' | 'on'>) => ({
 /** What the first driver does: it opens a card, folds a structure up (180 is flat); a flat sheet has nothing to open. */
 const OPENING_NAMES = { card: 'Opening', sheet: 'Lying flat', structure: 'Folding up' } as const;
 const OPENING = { id: 'opening', unit: 'deg', from: 0, to: 180, rest: 180, atOpeningDeg: 180 } as const;
-
-/** Turned over about the line itself. */
-const TURNED: Isometry = { angleRad: 0, flip: true, dx: 0, dy: 0 };
 
 /** Collects links, drivers and faults while joint after joint is hung. */
 class Hanger {
@@ -240,7 +245,7 @@ class Hanger {
     const onHost = place(joint.placement, joint.at);
     const laid = this.placed(joint, onHost);
     if (!laid) return;
-    const frame = compose(turn(0, ...onHost), joint.behind ? TURNED : IDENTITY);
+    const frame = compose(turn(0, ...onHost), joint.behind ? TURNED_ABOUT_X : IDENTITY);
     this.links.push({
       ...plainLink('pivot', laid.host.body, laid.held.body, joint.id),
       inLeft: laid.inHost(frame),
@@ -308,7 +313,7 @@ class Hanger {
       held,
       host,
       // Seen from behind, what is left of the line is right of it, and what leans towards one leans away.
-      slot: compose(host.placement, compose(alongLine(joint.slot), joint.behind ? TURNED : IDENTITY)),
+      slot: compose(host.placement, compose(alongLine(joint.slot), joint.behind ? TURNED_ABOUT_X : IDENTITY)),
       on: compose(held.placement, alongLine(joint.on)),
     };
   }

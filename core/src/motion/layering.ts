@@ -9,7 +9,7 @@
  * (d_j - d_i) n >= wanted - gap), which ends near the smallest shifts that satisfy them all.
  */
 import { stockOf } from '../dieline/part.ts';
-import { boxOf } from '../geometry/path.ts';
+import { boxCentre, boxOf } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import { insideRegion, type Region } from '../geometry/polygon.ts';
 import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
@@ -58,12 +58,13 @@ const sampled = new WeakMap<Linkage, readonly Sampled[]>();
 
 /** Places all over a panel: a grid, and its corners drawn in a little. */
 function placesOn(region: Region): Point[] {
-  const { minX, minY, maxX, maxY } = boxOf(region.outer);
+  const box = boxOf(region.outer);
+  const { minX, minY, maxX, maxY } = box;
   const [w, h] = [maxX - minX, maxY - minY];
   const step = Math.sqrt((w * h) / SAMPLES) || 1;
   const columns = Math.min(SAMPLES, Math.max(2, Math.round(w / step)));
   const rows = Math.min(SAMPLES, Math.max(2, Math.round(h / step)));
-  const middle: Point = [(minX + maxX) / 2, (minY + maxY) / 2];
+  const middle = boxCentre(box);
   const grid = Array.from({ length: columns * rows }, (_, i): Point => [
     minX + (((i % columns) + 0.5) / columns) * w,
     minY + ((Math.floor(i / columns) + 0.5) / rows) * h,

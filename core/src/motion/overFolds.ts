@@ -6,7 +6,7 @@
 import { compose, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { counterClockwise, regionArea, type Region } from '../geometry/polygon.ts';
+import { counterClockwise, areaOfRegions, type Region } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
 import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, DOUBLED_MM, FLAT_RAD } from '../geometry/tolerances.ts';
 import type { Linkage } from './linkage.ts';
@@ -155,7 +155,7 @@ function overOne(
       [p, far],
     ];
     const over = intersection([region], [solid(counterClockwise(beyondFold))]);
-    if (over.reduce((sum, r) => sum + regionArea(r), 0) < AREA_TOLERANCE_MM2) return [];
+    if (areaOfRegions(over) < AREA_TOLERANCE_MM2) return [];
     const reach = boxOf(over.flatMap((r) => r.outer));
     const depthMm = Math.min(wide, sense > 0 ? -reach.minY : reach.maxY);
     if (depthMm <= CATCH_TOLERANCE_MM) return [];

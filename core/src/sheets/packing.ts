@@ -6,7 +6,7 @@
  */
 import { seededRandom } from '../geometry/random.ts';
 import type { Point } from '../geometry/point.ts';
-import { insideRegion, regionArea, type Region } from '../geometry/polygon.ts';
+import { insideRegion, areaOfRegions, type Region } from '../geometry/polygon.ts';
 import { difference } from '../geometry/regions.ts';
 import { turn } from '../geometry/isometry.ts';
 import { NoFitCache, shiftRegions, type Shape } from './noFit.ts';
@@ -187,8 +187,7 @@ const better = (a: PackLayout, b: PackLayout): boolean =>
       ? a.sheetCount < b.sheetCount
       : a.lastExtentMm < b.lastExtentMm - 1e-6;
 
-const areaOf = (piece: PackPiece): number =>
-  piece.outlines.reduce((sum, region) => sum + regionArea(region), 0);
+const areaOf = (piece: PackPiece): number => areaOfRegions(piece.outlines);
 
 function extentOf(piece: PackPiece, axis: 0 | 1): number {
   const values = piece.outlines.flatMap((region) => region.outer.map((p) => p[axis]));

@@ -2,9 +2,8 @@
  * Open reference data: usual sizes of papers, cards and envelopes, by series. Sizes are nominal: ISO 216 (A, B), ISO 269 (C, DL)
  * and the trade sizes of North America, as width x height with the long side first.
  */
+import { MM_PER_INCH as INCH } from '../units/length.ts';
 import type { Envelope } from './stock.ts';
-
-const INCH = 25.4;
 
 export interface PaperSize {
   readonly id: string;

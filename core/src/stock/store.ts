@@ -102,11 +102,11 @@ export function storeWith(kept: KeptStore): Store {
 
 /** The stock with an id, or the first one when there is none (a finding says so). */
 export const stockIn = ({ stocks }: Pick<Store, 'stocks'>, id: string): Stock =>
-  (Object.hasOwn(stocks, id) ? stocks[id] : undefined) ?? STOCKS[0];
+  Object.hasOwn(stocks, id) ? stocks[id] : STOCKS[0];
 
 /** The machine with an id, or the first one when there is none. */
 export const machineIn = ({ machines }: Pick<Store, 'machines'>, id: string): Machine =>
-  (Object.hasOwn(machines, id) ? machines[id] : undefined) ?? MACHINES[0];
+  Object.hasOwn(machines, id) ? machines[id] : MACHINES[0];
 
 /** What of a studio's store differs from what a design works with, among the things that the design uses. */
 export interface StoreChange {

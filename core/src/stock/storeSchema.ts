@@ -3,13 +3,17 @@ import { z } from 'zod';
 import type { Adhesive, Hardware, StoreItems } from './store.ts';
 import type { Envelope, Machine, Stock } from './stock.ts';
 
-const id = z
-  .string()
-  .min(1)
-  .max(60)
-  .refine((text) => !(text in {}), {
-    error: ({ input }) => `“${String(input)}” cannot be an id: take another name`,
-  });
+/** An id of at most so many letters. Names that every record has already are none: looked up, they would be found without having been put there. */
+export const idUpTo = (most: number) =>
+  z
+    .string()
+    .min(1)
+    .max(most)
+    .refine((text) => !(text in {}), {
+      error: ({ input }) => `“${String(input)}” cannot be an id: take another name`,
+    });
+
+const id = idUpTo(60);
 const name = z.string().min(1).max(120);
 const sizeMm = z.number().min(1).max(5_000);
 const thicknessMm = z.number().min(0).max(30);

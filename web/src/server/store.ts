@@ -11,8 +11,15 @@ const FILLED = 'store:filled';
 
 type Item = Store[StoreKind][string];
 
+const rowOf = (kind: StoreKind, item: Item) => ({
+  kind,
+  id: item.id,
+  value: JSON.stringify(item),
+  updatedAt: Date.now(),
+});
+
 const insert = (db: Database, kind: StoreKind, item: Item) => {
-  const row = { kind, id: item.id, value: JSON.stringify(item), updatedAt: Date.now() };
+  const row = rowOf(kind, item);
   return db
     .insert(storeItems)
     .values(row)
@@ -28,10 +35,7 @@ async function fill(db: Database): Promise<void> {
   if (known) return;
   const all = STORE_KINDS.flatMap((kind) =>
     Object.values<Item>(USUAL_STORE[kind]).map((item) =>
-      db
-        .insert(storeItems)
-        .values({ kind, id: item.id, value: JSON.stringify(item), updatedAt: Date.now() })
-        .onConflictDoNothing(),
+      db.insert(storeItems).values(rowOf(kind, item)).onConflictDoNothing(),
     ),
   );
   await db.batch([db.insert(marks).values({ key: FILLED, at: Date.now() }).onConflictDoNothing(), ...all]);

@@ -281,7 +281,7 @@ export default function Brief(_props: PlaceProps) {
                   allowDeselect
                   value={brief.envelopeId}
                   onChange={takeEnvelope}
-                  data={choicesOf('envelopes', studio, shown).map((e) => ({
+                  data={envelopes.map((e) => ({
                     value: e.id,
                     label: `${e.name}  (${say(e.widthMm)} × ${say(e.heightMm)})`,
                   }))}

@@ -1,7 +1,7 @@
-import { changedSince } from '@hollow-finch/core/stock/store';
+import { changedSince, storeWith } from '@hollow-finch/core/stock/store';
 import { Alert, Button } from '@mantine/core';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { ownStore, takingOver, useStudioStore, usesOf } from '../../shared/store/studioStore.ts';
+import { takingOver, useStudioStore, usesOf } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 
 /** Says where the studio's store has changed since this design took over what it uses, and takes the change over. */
@@ -10,7 +10,7 @@ export function StoreNotice() {
   const { store, known } = useStudioStore();
   const { inUnit } = useLengths();
   if (!known) return null;
-  const changes = changedSince(usesOf(design), ownStore(design), store);
+  const changes = changedSince(usesOf(design), storeWith(design.store), store);
   if (changes.length === 0) return null;
   return (
     <Alert color="gray" role="status" title="The store has changed since">

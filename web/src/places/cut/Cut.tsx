@@ -13,6 +13,7 @@ import { lazy, Suspense, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { IconDownload } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
+import { download } from '../../shared/download.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import type { PlaceProps } from '../workspace/place.ts';
@@ -106,15 +107,6 @@ function OrderPreview({ design, subjectId, marks }: { design: Design; subjectId:
   );
 }
 
-function download(fileName: string, svg: string): void {
-  const url = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = fileName;
-  link.click();
-  URL.revokeObjectURL(url);
-}
-
 /** Cut files: what to cut, for which cutter, in which order; every file a numbered job. */
 export default function Cut({ onStage }: PlaceProps) {
   const shown = useJob((s) => s.shown);
@@ -156,7 +148,7 @@ export default function Cut({ onStage }: PlaceProps) {
         svg,
       });
       useJob.setState({ cuts: [cut, ...before] });
-      download(cut.fileName, svg);
+      download(cut.fileName, svg, 'image/svg+xml');
       notifications.show({ message: `Cut job ${cut.number} saved as ${cut.fileName}.`, color: 'juniper' });
       if (cut.number !== number) useJob.setState({ cuts: await api.cuts(id) });
     } catch (fault) {

@@ -1,4 +1,4 @@
-import type { Design } from '@hollow-finch/core/design/design';
+import { freshId, freshName } from '@hollow-finch/core/design/ids';
 import { newDesign } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { newInstance, nowhere, possibleHost, usualHost } from '@hollow-finch/core/mechanisms/instance';
@@ -8,7 +8,7 @@ import { sweep, type Sweep } from '@hollow-finch/core/motion/sweep';
 import { Drawer, UnstyledButton } from '@mantine/core';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { freshId, standingOn } from './draftEdits.ts';
+import { standingOn } from './draftEdits.ts';
 
 interface Picture {
   readonly sweep: Sweep;
@@ -40,14 +40,6 @@ function pictureOf(familyId: string): Picture {
   return made;
 }
 
-function freshName(title: string, design: Design): string {
-  const names = new Set(Object.values(design.instances).map((i) => i.name));
-  for (let n = 1; ; n++) {
-    const name = n === 1 ? title : `${title} ${n}`;
-    if (!names.has(name)) return name;
-  }
-}
-
 const GROUPS = [
   { on: 'fold', heading: 'On a fold: the opening moves them' },
   { on: 'panel', heading: 'On a panel: a hand moves them, or they lie there' },
@@ -68,7 +60,8 @@ export default function MechanismDrawer({
     const family = FAMILIES.find((f) => f.id === familyId)!;
     const host = possibleHost(family, expand(design).gutters);
     if (!host) return;
-    const instance = newInstance(family, host, id, { name: freshName(family.title, design) });
+    const names = new Set(Object.values(design.instances).map(({ name }) => name));
+    const instance = newInstance(family, host, id, { name: freshName(names, family.title) });
     const put = { do: 'put', in: 'instances', id, value: instance } as const;
     edit(`Add ${family.title}`, standingOn(design, host, put));
     select({ kind: 'instance', id });

@@ -1,3 +1,4 @@
+import { boxCentre } from '@hollow-finch/core/geometry/path';
 import { stockOf } from '@hollow-finch/core/dieline/part';
 import {
   pieceMeasures,
@@ -47,7 +48,7 @@ function Distances({
   say: (mm: number) => string;
   words: readonly string[];
 }) {
-  const [x, y] = [(piece.minX + piece.maxX) / 2, (piece.minY + piece.maxY) / 2];
+  const [x, y] = boxCentre(piece);
   const lines: readonly (readonly [PanelSide, Point, Point])[] = [
     ['left', [panel.minX, y], [piece.minX, y]],
     ['right', [piece.maxX, y], [panel.maxX, y]],

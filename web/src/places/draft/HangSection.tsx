@@ -1,3 +1,4 @@
+import { freshId } from '@hollow-finch/core/design/ids';
 import { gluesItself, gluesOf, type DraftedPart, type Joint } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import type { Part } from '@hollow-finch/core/dieline/part';
@@ -8,7 +9,6 @@ import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useState } from 'react';
 import { IconPlus } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { freshId } from './draftEdits.ts';
 import { HANGS, newJoint, type HangKind } from './hanging.ts';
 import { JointFields } from './JointFields.tsx';
 

@@ -1,9 +1,10 @@
+import { freshName } from '@hollow-finch/core/design/ids';
 import type { Laid, NotLaid } from '@hollow-finch/core/checks/layPiece';
-import type { Design } from '@hollow-finch/core/design/design';
+import { gluesOf, type Design } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { workOf, type DieLine, type Part } from '@hollow-finch/core/dieline/part';
 import { shift } from '@hollow-finch/core/geometry/isometry';
-import { boxOfPaths, placePath } from '@hollow-finch/core/geometry/path';
+import { boxCentre, boxOfPaths, placePath } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { panelName } from '@hollow-finch/core/mechanisms/names';
 import { shapeOutline, SHAPES, type Shape } from '@hollow-finch/core/mechanisms/shapes';
@@ -27,20 +28,12 @@ const SHAPE_NAMES: Readonly<Record<Shape, string>> = {
 /** A drafted part, moved so that its middle is the origin, as a shape to lay once more. */
 function copied(design: Design, partId: string): Record<string, DieLine> {
   const { lines } = design.parts[partId];
-  const box = boxOfPaths(Object.values(lines).map((line) => line.path));
-  const middle = shift(-(box.minX + box.maxX) / 2, -(box.minY + box.maxY) / 2);
+  const [x, y] = boxCentre(boxOfPaths(Object.values(lines).map((line) => line.path)));
+  const middle = shift(-x, -y);
   return Object.fromEntries(
     Object.entries(lines).map(([id, line]) => [id, { ...line, path: placePath(middle, line.path) }]),
   );
 }
-
-const freshName = (design: Design, wanted: string): string => {
-  const names = new Set(Object.values(design.parts).map(({ name }) => name));
-  for (let n = 1; ; n++) {
-    const name = n === 1 ? wanted : `${wanted} ${n}`;
-    if (!names.has(name)) return name;
-  }
-};
 
 /** Panels of some parts that a piece can be laid on: all but tabs. */
 const panelsOf = (parts: readonly Part[]) =>
@@ -64,8 +57,8 @@ export default function LayPiece({ partIds }: { partIds: readonly string[] }) {
   const [refused, setRefused] = useState<string | null>(null);
   const known = (value: string | null) => panels.some((panel) => panel.value === value);
   const on = known(chosen) ? chosen : known(pressed) ? pressed : (panels[0]?.value ?? null);
-  const glued = Object.values(design.joints).filter(
-    (joint) => joint.kind === 'glue' && joint.as === 'piece' && partIds.includes(joint.hostPartId),
+  const glued = gluesOf(Object.values(design.joints)).filter(
+    (joint) => joint.as === 'piece' && partIds.includes(joint.hostPartId),
   );
   const drafted = Object.values(design.parts).filter((part) => Object.keys(part.lines).length > 0);
   const lay = async () => {
@@ -75,7 +68,8 @@ export default function LayPiece({ partIds }: { partIds: readonly string[] }) {
     try {
       const now = useJob.getState().design;
       const copyOf = shape.startsWith('copy:') ? now.parts[shape.slice(5)] : undefined;
-      const name = freshName(now, copyOf?.name ?? SHAPE_NAMES[shape as Shape]);
+      const names = new Set(Object.values(now.parts).map((part) => part.name));
+      const name = freshName(names, copyOf?.name ?? SHAPE_NAMES[shape as Shape]);
       const lines = copyOf
         ? copied(now, copyOf.id)
         : { l1: { id: 'l1', ...workOf('cut'), path: shapeOutline(shape as Shape) } };

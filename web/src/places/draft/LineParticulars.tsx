@@ -1,4 +1,6 @@
+import { freshId } from '@hollow-finch/core/design/ids';
 import {
+  canFold,
   layerOf,
   PROCESSES,
   type DieLine,
@@ -25,7 +27,7 @@ import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
-import { editableLine, freshId, removalOf } from './draftEdits.ts';
+import { editableLine, removalOf } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
 import { LEAST_MM, shapeOf } from './tools/drawGesture.ts';
 
@@ -131,7 +133,6 @@ function WorkFields({
   onChange: (label: string, work: LineWork) => void;
 }) {
   const { process, fold } = line;
-  const folds = process !== 'cut' && process !== 'mark';
   return (
     <>
       <Select
@@ -140,13 +141,13 @@ function WorkFields({
         data={PROCESSES.map((value) => ({ value, label: PROCESS_NAMES[value] }))}
         onChange={(value) => {
           const next = value as Process | null;
-          const keeps = next !== 'cut' && next !== 'mark';
-          if (next) onChange('Make the line otherwise', { process: next, fold: keeps ? fold : undefined });
+          if (next)
+            onChange('Make the line otherwise', { process: next, fold: canFold(next) ? fold : undefined });
         }}
       />
       <Select
         label="Fold"
-        disabled={!folds}
+        disabled={!canFold(process)}
         value={fold?.sense ?? 'none'}
         data={[
           { value: 'none', label: 'No fold' },

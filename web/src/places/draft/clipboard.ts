@@ -2,6 +2,7 @@
  * What was copied on the board: a mechanism with the pieces on it, a drafted part with how it hangs, or a line. Kept in the
  * browser, so that it can be pasted into another job.
  */
+import { freshId, freshName } from '@hollow-finch/core/design/ids';
 import type { Command } from '@hollow-finch/core/design/commands';
 import type { Addition, Design, DraftedPart, Instance, Joint } from '@hollow-finch/core/design/design';
 import { shift } from '@hollow-finch/core/geometry/isometry';
@@ -10,7 +11,7 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { nowhere, possibleHost } from '@hollow-finch/core/mechanisms/instance';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import type { Selection } from '../../shared/store/jobStore.ts';
-import { editableLine, freshId } from './draftEdits.ts';
+import { editableLine } from './draftEdits.ts';
 
 /** Some things of a design, each under the id that it has there. */
 export interface Copied {
@@ -73,14 +74,6 @@ export function copied(design: Design, selection: Selection): Copied | undefined
   };
 }
 
-const freshName = (taken: ReadonlySet<string>, wanted: string): string => {
-  const stem = wanted.replace(/ \d+$/, '');
-  for (let n = 1; ; n++) {
-    const name = n === 1 ? wanted : `${stem} ${n}`;
-    if (!taken.has(name)) return name;
-  }
-};
-
 /** An edit that pastes something, and what is chosen then; or why it cannot be pasted here, in words. */
 export type Pasted =
   | { readonly label: string; readonly command: Command; readonly selection: Selection }
@@ -113,7 +106,7 @@ export function pasted(design: Design, from: Copied, onto: Selection): Pasted {
     ...Object.values(design.parts).map(({ name }) => name),
   ]);
   const called = (wanted: string): string => {
-    const name = freshName(names, wanted);
+    const name = freshName(names, wanted, wanted.replace(/ \d+$/, ''));
     names.add(name);
     return name;
   };

@@ -2,10 +2,11 @@
 import type { Command } from '@hollow-finch/core/design/commands';
 import type { Addition, Design, DraftedPart } from '@hollow-finch/core/design/design';
 import { panelHostId, type Gutter } from '@hollow-finch/core/design/frames';
+import { freshId } from '@hollow-finch/core/design/ids';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
 import { workOf, type DieLine, type Layer } from '@hollow-finch/core/dieline/part';
 import { inverse } from '@hollow-finch/core/geometry/isometry';
-import { boxOf, placePath, type Path } from '@hollow-finch/core/geometry/path';
+import { boxCentre, boxOf, placePath, type Path } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Selection } from '../../shared/store/jobStore.ts';
@@ -32,7 +33,7 @@ export function standingOn(design: Design, host: Gutter, command: Command): Comm
     id: panel.id,
     name: panel.name,
     at: [...panel.inside] as [number, number],
-    origin: [(box.minX + box.maxX) / 2, box.minY] as [number, number],
+    origin: [boxCentre(box)[0], box.minY] as [number, number],
   };
   return {
     do: 'all',
@@ -164,9 +165,4 @@ export function removalOf(
       ],
     },
   };
-}
-
-/** A number that no id of the design uses yet: ids stay short and never come back. */
-export function freshId(prefix: string, taken: Readonly<Record<string, unknown>>): string {
-  for (let n = 1; ; n++) if (!(`${prefix}${n}` in taken)) return `${prefix}${n}`;
 }

@@ -1,3 +1,4 @@
+import { boxCentre } from '@hollow-finch/core/geometry/path';
 import { regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { useLengths } from '../../shared/units.ts';
 import type { TimedReport } from '../../workers/report.worker.ts';
@@ -102,7 +103,7 @@ export function ClosedView({ report, design }: { report: TimedReport; design: De
   const inner = envelope ? [envelope.widthMm, envelope.heightMm].sort((a, b) => b - a) : null;
   const [w, h] = [cardBox.maxX - cardBox.minX, cardBox.maxY - cardBox.minY];
   const [ew, eh] = inner ? (w >= h ? inner : [inner[1], inner[0]]) : [0, 0];
-  const [cx, cy] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
+  const [cx, cy] = boxCentre(box);
   const [vw, vh] = [Math.max(box.maxX - box.minX, ew) + 12, Math.max(box.maxY - box.minY, eh) + 12];
   const edges = closedEdges(design.brief);
   const over = (Object.keys(edges) as (keyof typeof edges)[])

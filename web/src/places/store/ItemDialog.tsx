@@ -11,6 +11,7 @@ import {
   TextInput,
 } from '@mantine/core';
 import { useState } from 'react';
+import { saidOf } from '../../shared/api.ts';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { idFrom, type FieldSpec, type Item, type KindSpec } from './kinds.ts';
 
@@ -149,7 +150,7 @@ export function ItemDialog({
       await onSave(checked.data);
       onClose();
     } catch (fault) {
-      setFailure(fault instanceof Error ? fault.message : String(fault));
+      setFailure(saidOf(fault));
       setBusy(false);
     }
   };

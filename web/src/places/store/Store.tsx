@@ -16,6 +16,7 @@ import { notifications } from '@mantine/notifications';
 import { DataTable, type DataTableColumn, type DataTableSortStatus } from 'mantine-datatable';
 import { useEffect, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
+import { download } from '../../shared/download.ts';
 import { IconDownload, IconPlus, IconSearch, IconTrash } from '../../shared/icons.ts';
 import { bySort } from '../../shared/sorting.ts';
 import { fetchStore, useStudioStore } from '../../shared/store/studioStore.ts';
@@ -28,16 +29,6 @@ import 'mantine-datatable/styles.css';
 import './store.css';
 
 const MOST_BYTES = 2_000_000;
-
-/** Saves a text as a file. */
-function download(name: string, text: string, type: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(url);
-}
 
 /** What a cell shows of a field. */
 function Cell({ field, value }: { field: FieldSpec; value: unknown }) {

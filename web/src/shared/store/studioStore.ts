@@ -2,7 +2,6 @@
 import type { Command } from '@hollow-finch/core/design/commands';
 import type { Design } from '@hollow-finch/core/design/design';
 import {
-  storeWith,
   USUAL_STORE,
   type KeptStore,
   type Store,
@@ -99,6 +98,3 @@ export function usesOf(design: Design): Partial<Record<StoreKind, string[]>> {
     machines: [design.settings.machineId],
   };
 }
-
-/** The design's own view of the store. */
-export const ownStore = (design: Design): Store => storeWith(design.store);
