@@ -146,10 +146,15 @@ export class Person {
     private readonly downloads: string,
   ) {}
 
-  /** The element with an accessible name (and role). */
-  named(name: string, role?: string): Promise<ElementHandle> {
+  /** The element with an accessible name (and role), scrolled out from under what stays over its list. */
+  async named(name: string, role?: string): Promise<ElementHandle> {
     const selector = role ? `::-p-aria([name="${name}"][role="${role}"])` : `::-p-aria(${name})`;
-    return this.page.waitForSelector(selector, { visible: true, timeout: 15_000 }) as Promise<ElementHandle>;
+    const found = (await this.page.waitForSelector(selector, { visible: true, timeout: 15_000 }))!;
+    await found.evaluate((node) => {
+      const element = node as unknown as Element;
+      if (element.closest('.particulars')) element.scrollIntoView({ block: 'nearest' });
+    });
+    return found as ElementHandle;
   }
 
   /** Presses what has come to rest: an answer that comes meanwhile may move it. */

@@ -14,7 +14,8 @@ import { SHAPES, shapeOutline, type Shape } from '../mechanisms/shapes.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep } from '../motion/sweep.ts';
 import { checkContext } from './context.ts';
-import { gluedBy, layPiece, pieceOnEachPanel, upright } from './layPiece.ts';
+import { gluedBy, layPiece, upright } from './layPiece.ts';
+import { pieceOnEachPanel } from './pieceCopies.ts';
 import { scaledPart } from './pieceScale.ts';
 import { reportOf } from './report.ts';
 

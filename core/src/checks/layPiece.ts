@@ -7,8 +7,8 @@ import { gluesOf, type Design, type DraftedPart, type GlueJoint } from '../desig
 import { freshId } from '../design/ids.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { GlueZone } from '../dieline/part.ts';
-import { compose, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
-import { boxCentre, boxOf, flatten, scalePath, type Path } from '../geometry/path.ts';
+import { compose, inverse, turn, type Isometry } from '../geometry/isometry.ts';
+import { boxOf, flatten, scalePath, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import {
   insidePoint,
@@ -235,7 +235,7 @@ function catchesIn(design: Design): string[] {
 }
 
 /** Glue of a piece at a placement in its host's plane: anchored to the panel where it has a frame. */
-const jointOf = (
+export const jointOf = (
   id: string,
   partId: string,
   hostPartId: string,
@@ -252,60 +252,6 @@ const jointOf = (
   as: 'piece',
   ...(frame ? { onPanel: panelId, placement: compose(inverse(frame), placement) } : { placement }),
 });
-
-/**
- * Puts a glued piece on every other panel of its host (not on tabs), at the same place of each from its middle, as it is: each
- * its own part. Panels that have a copy of it already, or that it would hang off, are left out.
- */
-export function pieceOnEachPanel(
-  design: Design,
-  jointId: string,
-): { command: Command; count: number } | NotLaid {
-  const joint = gluesOf(expand(design).joints).find((glue) => glue.id === jointId);
-  const part = joint && design.parts[joint.partId];
-  const zone = part?.glueZones[joint!.zoneId];
-  if (!joint || !part || !zone)
-    return { refused: 'Only a drafted piece that is glued on can be put on each panel.' };
-  const motion = sweep(linkageOf(expand(design)));
-  const { panels } = motion.linkage;
-  const plain = expand(design).parts.find((each) => each.id === part.id)!;
-  const piece = panelPlan(plain).panels.map((panel) => panel.region);
-  const onHost = insidePoint(solid(zone.outline.map((p) => place(joint.placement, p))));
-  const from = panels.findIndex(
-    (panel) => panel.part.id === joint.hostPartId && insideRegion(onHost, panel.region),
-  );
-  if (from < 0) return { refused: `${part.name} lies on no panel now: lay it on one first.` };
-  /** A panel's own axes: its middle, upright for the reader. */
-  const axes = (index: number): Isometry =>
-    turn(upright(motion, index) - Math.PI / 2, ...boxCentre(boxOf(panels[index].region.outer)));
-  const own = compose(inverse(axes(from)), joint.placement);
-  const commands: Command[] = [];
-  const [parts, joints]: Record<string, unknown>[] = [{ ...design.parts }, { ...design.joints }];
-  panels.forEach((panel, index) => {
-    if (index === from || panel.part.id !== joint.hostPartId || panel.role === 'tab') return;
-    const placement = compose(axes(index), own);
-    if (!zoneUnder(piece, placement, panel.region)) return;
-    const [id, glueId] = [freshId('p', parts), freshId('j', joints)];
-    parts[id] = joints[glueId] = true;
-    const copy: DraftedPart = { ...part, id, name: `${part.name} ${commands.length / 2 + 2}` };
-    const frame = expand(design).panelFrames[joint.hostPartId]?.[panel.id];
-    const glued = {
-      ...jointOf(glueId, id, joint.hostPartId, panel.id, frame, placement),
-      zoneId: joint.zoneId,
-    };
-    commands.push(
-      { do: 'put', in: 'parts', id, value: copy as never },
-      {
-        do: 'put',
-        in: 'joints',
-        id: glueId,
-        value: joint.padMm === undefined ? glued : { ...glued, padMm: joint.padMm },
-      },
-    );
-  });
-  if (commands.length === 0) return { refused: 'There is no other panel that would hold it.' };
-  return { command: { do: 'all', commands }, count: commands.length / 2 };
-}
 
 /** By which end a piece is glued. */
 export type GluedBy = 'all' | 'low' | 'high' | 'left' | 'right';

@@ -46,7 +46,7 @@ function runsAlong(side: PanelSide, box: Box, from: Point, to: Point): boolean {
 }
 
 /** The panel of its host that a piece is glued to: the one that its zone overlaps most. */
-function panelUnder(
+export function panelUnder(
   design: Design,
   joint: GlueJoint,
 ): { panel: Panel; hinges: readonly Hinge[] } | undefined {
@@ -124,43 +124,3 @@ export const centred = (
   const [a, b] = way === 'across' ? (['left', 'right'] as const) : (['low', 'high'] as const);
   return atDistance(design, joint, measures, a, (measures.mm[a] + measures.mm[b]) / 2);
 };
-
-/** Where a dragged piece was drawn to. */
-export interface Snapped {
-  readonly joint: GlueJoint;
-  /** What it was drawn to, in words; none where it was only rounded to the grid. */
-  readonly words: readonly string[];
-}
-
-/**
- * Draws a piece to the middle of its panel, to its sides, or to a grid of distances from its fold (or left edge) and lower edge.
- *
- * @param nearMm how near it must be to the middle or a side
- * @param gridMm the grid in the person's unit
- */
-export function snappedPiece(design: Design, joint: GlueJoint, nearMm: number, gridMm: number): Snapped {
-  let current = joint;
-  const words: string[] = [];
-  for (const [way, low, high] of [
-    ['across', 'left', 'right'],
-    ['up', 'low', 'high'],
-  ] as const) {
-    const measures = pieceMeasures(design, current);
-    if (!measures) return { joint, words: [] };
-    const { mm, names } = measures;
-    if (Math.abs(mm[low] - mm[high]) / 2 < nearMm) {
-      current = centred(design, current, measures, way);
-      words.push(way === 'across' ? 'centred across' : 'centred upwards');
-      continue;
-    }
-    const side = [low, high].find((each) => Math.abs(mm[each]) < nearMm);
-    if (side) {
-      current = atDistance(design, current, measures, side, 0);
-      words.push(`on the ${names[side]}`);
-      continue;
-    }
-    const from = names[high] === 'fold' && names[low] !== 'fold' ? high : low;
-    current = atDistance(design, current, measures, from, Math.round(mm[from] / gridMm) * gridMm);
-  }
-  return { joint: current, words };
-}

@@ -17,6 +17,7 @@ import { wholePieces } from './wholePieces.ts';
 import { glueInTheWay } from './glueInTheWay.ts';
 import { glueLanding } from './glueLanding.ts';
 import { heldPull } from './heldPull.ts';
+import { leftWhole } from './leftWhole.ts';
 import { matingEdges } from './matingEdges.ts';
 import { motionFaults, motionFaultsLive } from './motionFaults.ts';
 import { openOutline } from './openOutline.ts';
@@ -47,6 +48,7 @@ export const RULES: readonly Rule[] = [
   tabsColliding,
   matingEdges,
   thinWeb,
+  leftWhole,
   sheetFaults,
   envelopeFit,
   smallParts,

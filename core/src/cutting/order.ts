@@ -3,6 +3,7 @@
  * that is no longer held. Within a stage pieces follow one another, and lines the nearest next.
  */
 import Flatbush from 'flatbush';
+import { madePaths } from './made.ts';
 import { isRuling, layerOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { Isometry } from '../geometry/isometry.ts';
@@ -102,14 +103,16 @@ export function cutOrder(pieces: readonly CutPiece[], withMarks = false): CutPat
     for (const { part, copy, placement } of pieces) {
       const mine = part.lines
         .filter((line) => stageOf(part, line) === stage && isMade(line, withMarks))
-        .map((line): CutPath => ({
-          stage,
-          layer: layerOf(line),
-          partId: part.id,
-          copy,
-          lineId: line.id,
-          path: placePath(placement, line.path),
-        }));
+        .flatMap((line) =>
+          madePaths(line).map((path): CutPath => ({
+            stage,
+            layer: layerOf(line),
+            partId: part.id,
+            copy,
+            lineId: line.id,
+            path: placePath(placement, path),
+          })),
+        );
       const next = nearestFirst(mine, at);
       result.push(...next.ordered);
       at = next.at;

@@ -7,7 +7,9 @@ import {
   additionSchema,
   baseSchema,
   briefSchema,
+  dimensionSchema,
   draftedPartSchema,
+  guideSchema,
   instanceSchema,
   jointSchema,
   keptStoreSchema,
@@ -26,12 +28,24 @@ export const entrySchemas = {
   additions: additionSchema,
   accepted: acceptedSchema,
   board: z.strictObject({ x: z.number(), y: z.number() }),
+  guides: guideSchema,
+  dimensions: dimensionSchema,
 };
 
 /** Fields of a drafted part that are changed without its lines: an edit is as small as what it changes. */
 export const partFieldsSchema = draftedPartSchema
-  .pick({ name: true, stockId: true, grainRad: true, quantity: true, glueZones: true, marks: true })
-  .partial();
+  .pick({
+    name: true,
+    stockId: true,
+    grainRad: true,
+    quantity: true,
+    glueZones: true,
+    marks: true,
+  })
+  .partial()
+  // What a part need not have is taken off it by null.
+  .extend({ locked: z.literal(true).nullish(), twinOf: draftedPartSchema.shape.twinOf.nullable() });
+
 /** What has an id of its own is put under that id. */
 function underItsId({ id, value }: { id: string; value: unknown }, context: z.RefinementCtx): void {
   const own = (value as { id?: unknown } | null)?.id;

@@ -4,7 +4,7 @@
  */
 import type { z } from 'zod';
 import type { entrySchemas, partFieldsSchema } from './commandSchema.ts';
-import type { Design } from './design.ts';
+import type { Design, DraftedPart } from './design.ts';
 import type { lineSchema } from './schema.ts';
 
 export type Collection = keyof typeof entrySchemas;
@@ -56,6 +56,22 @@ function withEntry<T>(record: Readonly<Record<string, T>>, id: string, value: T 
   return next;
 }
 
+/** What a drafted part need not have: null takes it off. */
+const MAY_LACK = ['locked', 'twinOf'] as const;
+
+/** A drafted part with some fields changed. */
+function withFields(part: DraftedPart, fields: PartFields): DraftedPart {
+  const next: Record<string, unknown> = { ...part, ...fields };
+  for (const key of MAY_LACK) if (next[key] === null || next[key] === undefined) delete next[key];
+  return next as DraftedPart;
+}
+
+/** The same fields of a part as they are; null for what it does not have. */
+const fieldsBefore = (part: DraftedPart, fields: PartFields): PartFields =>
+  Object.fromEntries(
+    Object.keys(fields).map((key) => [key, part[key as keyof DraftedPart] ?? null]),
+  ) as PartFields;
+
 function pick<T extends object>(whole: T, keys: readonly string[]): Partial<T> {
   return Object.fromEntries(keys.map((key) => [key, whole[key as keyof T]])) as Partial<T>;
 }
@@ -90,8 +106,8 @@ export function applyCommand(design: Design, command: Command): Applied {
       const part = design.parts[command.id];
       if (!part) throw new RangeError(`There is no part "${command.id}" to change.`);
       return {
-        design: { ...design, parts: { ...design.parts, [part.id]: { ...part, ...command.value } } },
-        inverse: { do: 'part', id: part.id, value: pick(part, Object.keys(command.value)) },
+        design: { ...design, parts: { ...design.parts, [part.id]: withFields(part, command.value) } },
+        inverse: { do: 'part', id: part.id, value: fieldsBefore(part, command.value) },
       };
     }
     case 'base':

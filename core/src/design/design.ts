@@ -8,9 +8,11 @@ import type {
   baseSchema,
   briefSchema,
   designSchema,
+  dimensionSchema,
   draftedPartSchema,
   driveSchema,
   glueSchema,
+  guideSchema,
   instanceSchema,
   jointSchema,
   paramValueSchema,
@@ -34,6 +36,8 @@ export const gluesOf = (joints: readonly Joint[]): GlueJoint[] =>
 
 /** Whether a part is glued onto itself: a sleeve, a tube. */
 export const gluesItself = ({ partId, hostPartId }: GlueJoint): boolean => partId === hostPartId;
+export type Guide = z.infer<typeof guideSchema>;
+export type Dimension = z.infer<typeof dimensionSchema>;
 export type Addition = z.infer<typeof additionSchema>;
 export type Base = z.infer<typeof baseSchema>;
 export type Brief = z.infer<typeof briefSchema>;
@@ -73,6 +77,8 @@ export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design 
     additions: {},
     accepted: {},
     board: {},
+    guides: {},
+    dimensions: {},
     sheetPlan: null,
   };
 }

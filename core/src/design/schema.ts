@@ -51,16 +51,36 @@ const foldSchema = z.strictObject({
   restDeg: z.number().min(0).max(180).optional(),
 });
 
-/** What a line is, and where: a cut or a mark is no fold. */
+/** A perforation's own measures. */
+export const patternSchema = z.strictObject({
+  cutMm: z.number().min(0.2).max(100),
+  gapMm: z.number().min(0.1).max(100),
+});
+
+/** Small bridges left in a cut. */
+export const nicksSchema = z.strictObject({
+  count: z.int().min(1).max(100),
+  widthMm: z.number().min(0.1).max(10),
+});
+
+/** What a line is, and where: a cut or a mark is no fold, only a perforation has a pattern, only a cut has nicks. */
 export const lineSchema = z
-  .strictObject({ id, process: z.enum(PROCESSES), fold: foldSchema.optional(), path: pathSchema })
-  .superRefine(({ process, fold }, context) => {
+  .strictObject({
+    id,
+    process: z.enum(PROCESSES),
+    fold: foldSchema.optional(),
+    pattern: patternSchema.optional(),
+    nicks: nicksSchema.optional(),
+    path: pathSchema,
+  })
+  .superRefine(({ process, fold, pattern, nicks }, context) => {
+    const refuse = (field: string, message: string) =>
+      context.addIssue({ code: 'custom', path: [field], message });
     if (fold && !canFold(process))
-      context.addIssue({
-        code: 'custom',
-        path: ['fold'],
-        message: `a ${process} cannot be a fold: score it, perforate it or cut its skin`,
-      });
+      refuse('fold', `a ${process} cannot be a fold: score it, perforate it or cut its skin`);
+    if (pattern && process !== 'perforate')
+      refuse('pattern', `a ${process} has no pattern: only a perforation has one`);
+    if (nicks && process !== 'cut') refuse('nicks', `a ${process} has no nicks: only a cut has them`);
   });
 
 const zoneSchema = z.strictObject({
@@ -82,6 +102,12 @@ const isometrySchema = z.strictObject({
 /** A point that tells which panel is meant, whatever folds are added around it. */
 const markSchema = z.strictObject({ id, name, at: pointSchema, origin: pointSchema.optional() });
 
+/**
+ * A mirror twin: the part whose image it is, and the isometry that carries places of the original's glue (in the frame of its
+ * panel) to those of the twin's (in the frame of its own).
+ */
+const twinSchema = z.strictObject({ partId: id, map: isometrySchema });
+
 /** A part that was drafted line by line. */
 export const draftedPartSchema = z.strictObject({
   id,
@@ -92,6 +118,10 @@ export const draftedPartSchema = z.strictObject({
   lines: entriesById(id, lineSchema, LIMITS.linesPerPart, 'lines'),
   glueZones: entriesById(id, zoneSchema, LIMITS.zonesPerPart, 'glue zones'),
   marks: entriesById(id, markSchema, LIMITS.zonesPerPart, 'marks of panels'),
+  /** Nothing of it is changed by hand until it is unlocked. */
+  locked: z.literal(true).optional(),
+  /** What it is the mirror image of, and follows: lines, zones, stock; and its glue lies at the image of the other's. */
+  twinOf: twinSchema.optional(),
 });
 
 export const paramValueSchema = z.union([amount, z.boolean(), z.string().max(60)]);
@@ -109,6 +139,8 @@ export const instanceSchema = z.strictObject({
   turnDeg: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]).optional(),
   /** True when the designer asked that handles may go beyond the card's limits. */
   beyondLimits: z.boolean(),
+  /** Nothing of it is changed by hand until it is unlocked. */
+  locked: z.literal(true).optional(),
 });
 
 const stretchSchema = z.strictObject({ from: amount, to: amount });
@@ -237,6 +269,32 @@ export const additionSchema = z.strictObject({
   line: lineSchema,
 });
 
+/** A line to place things by, upright or level: of the board, or of a part, with which it moves then. */
+export const guideSchema = z.strictObject({
+  id,
+  /** What it holds still: x for an upright line, y for a level one. */
+  axis: z.enum(['x', 'y']),
+  atMm: coordinate,
+  partId: id.nullable(),
+});
+
+/** An end of a measure: a corner of a line of the part (0 is where it begins), or a point of its plane. */
+const anchorSchema = z.union([
+  z.strictObject({ lineId: id, corner: z.int().min(0).max(LIMITS.segmentsPerPath) }),
+  z.strictObject({ at: pointSchema }),
+]);
+
+/** A measure that is kept with the drawing: between two places of a part, straight, or level or upright only. */
+export const dimensionSchema = z.strictObject({
+  id,
+  partId: id,
+  from: anchorSchema,
+  to: anchorSchema,
+  along: z.enum(['straight', 'x', 'y']),
+  /** How far its line stands off what it measures, to the left of the way from one end to the other, mm. */
+  offsetMm: z.number().min(-500).max(500),
+});
+
 const placedPieceSchema = z.strictObject({ partId: id, copy: z.int().min(1), placement: isometrySchema });
 export const sheetSchema = z.strictObject({
   stockId: id,
@@ -314,6 +372,8 @@ export const designSchema = z.strictObject({
   accepted: z.record(z.string().max(300), acceptedSchema),
   /** Where parts lie on the drawing board, by part id. */
   board: z.record(id, z.strictObject({ x: coordinate, y: coordinate })),
+  guides: entriesById(id, guideSchema, LIMITS.entries, 'guides').default({}),
+  dimensions: entriesById(id, dimensionSchema, LIMITS.entries, 'measures').default({}),
   sheetPlan: sheetPlanSchema.nullable(),
 });
 

@@ -14,10 +14,26 @@ export interface Fold {
   readonly restDeg?: number;
 }
 
+/** A perforation by its own measures: cut so long, left whole so long, and so on. */
+export interface Pattern {
+  readonly cutMm: number;
+  readonly gapMm: number;
+}
+
+/** Where a cut is left whole, so that the piece stays in its sheet until it is broken out: evenly along it, away from corners. */
+export interface Nicks {
+  readonly count: number;
+  readonly widthMm: number;
+}
+
 /** What a line is: how it is made, and the fold that it becomes. A cut or a mark is no fold. */
 export interface LineWork {
   readonly process: Process;
   readonly fold?: Fold;
+  /** Of a perforation; unsaid: the line is made by the cutter's own. */
+  readonly pattern?: Pattern;
+  /** Of a cut. */
+  readonly nicks?: Nicks;
 }
 
 export interface DieLine extends LineWork {

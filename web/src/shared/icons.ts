@@ -14,6 +14,7 @@ export { default as IconPlayerPlay } from '@tabler/icons-react/icons/IconPlayerP
 export { default as IconPlus } from '@tabler/icons-react/icons/IconPlus';
 export { default as IconPointer } from '@tabler/icons-react/icons/IconPointer';
 export { default as IconRectangle } from '@tabler/icons-react/icons/IconRectangle';
+export { default as IconRuler } from '@tabler/icons-react/icons/IconRuler2';
 export { default as IconSearch } from '@tabler/icons-react/icons/IconSearch';
 export { default as IconSun } from '@tabler/icons-react/icons/IconSun';
 export { default as IconTrash } from '@tabler/icons-react/icons/IconTrash';

@@ -7,7 +7,8 @@ import {
   type GlueStep,
 } from '@hollow-finch/core/assembly/rehearsal';
 import { searchMend, type Tried } from '@hollow-finch/core/checks/clearing';
-import { layPiece, pieceOnEachPanel, type Laid, type NotLaid } from '@hollow-finch/core/checks/layPiece';
+import { mirrorTwin, pieceOnEachPanel } from '@hollow-finch/core/checks/pieceCopies';
+import { layPiece, type Laid, type NotLaid } from '@hollow-finch/core/checks/layPiece';
 import { pieceRoom, type PieceRoom } from '@hollow-finch/core/checks/pieceScale';
 import type { CheckContext, Mend, Pull } from '@hollow-finch/core/checks/finding';
 import {
@@ -161,6 +162,8 @@ const api = {
   /** A piece put on each other panel of what it is glued to. */
   pieceOnEachPanel: (design: Design, jointId: string): ReturnType<typeof pieceOnEachPanel> =>
     pieceOnEachPanel(design, jointId),
+  mirrorTwin: (design: Design, jointId: string, panelId: string): ReturnType<typeof mirrorTwin> =>
+    mirrorTwin(design, jointId, panelId),
   /** Where a panel may be decorated; null when the panel is not in the design. */
   decorate(design: Design, partId: string, panelId: string): DecorateMap | null {
     const motion = sweep(linkageOf(expand(design)));

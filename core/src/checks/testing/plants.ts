@@ -5,7 +5,7 @@
  */
 import { CLOSES_MM } from '../closing.ts';
 import { newDesign, type Design, type Joint } from '../../design/design.ts';
-import { workOf, type Layer } from '../../dieline/part.ts';
+import { workOf, type DieLine, type Layer } from '../../dieline/part.ts';
 import { circle, polyline, straight, type Path } from '../../geometry/path.ts';
 import { turn } from '../../geometry/isometry.ts';
 import type { Point } from '../../geometry/point.ts';
@@ -81,6 +81,25 @@ const onCard = (part: ReturnType<typeof sheetOf>, at: Point, joints: readonly Jo
   drafted([part], [glueAt(part.id, 'z', at), ...joints]);
 
 export const PLANTS: readonly Plant[] = [
+  sized('leftWhole', 'a perforation that tears by itself', (random, beyond) => {
+    const gapMm = stock.thicknessMm * (1 - beyond / 2);
+    const design = holed(random, { process: 'perforate', pattern: { cutMm: 3, gapMm } });
+    return { design, measured: gapMm, key: ':gap' };
+  }),
+  sized('leftWhole', 'nicks that are too weak', (random, beyond) => {
+    const widthMm = stock.thicknessMm * (1 - beyond / 4);
+    const design = holed(random, { process: 'cut', nicks: { count: 3, widthMm } });
+    return { design, measured: widthMm, key: ':weak' };
+  }),
+  sized('leftWhole', 'nicks that leave burrs', (random, beyond) => {
+    const widthMm = 1.5 * (1 + beyond);
+    const design = holed(random, { process: 'cut', nicks: { count: 2, widthMm } });
+    return { design, measured: widthMm, key: ':burr' };
+  }),
+  there('leftWhole', 'a piece that hangs on one nick', (random, bad) => ({
+    design: holed(random, { process: 'cut', nicks: { count: bad ? 1 : 2, widthMm: 0.6 } }),
+    key: ':single',
+  })),
   sized('openOutline', 'an open outline', (random, beyond) => {
     const gap = SNAP_MM * (1 + beyond);
     const [w, h] = [between(random, 30, 80), between(random, 20, 60)];
@@ -608,6 +627,13 @@ function tongueThrough(w: number, x: number, length: number, width: number): Des
       s: { id: 's', partId: 'card', panelId: 'right', line: { id: 's', ...workOf('cut'), path: slot } },
     },
   };
+}
+
+/** A round hole in a sheet whose cut, or perforation, is left whole in places. */
+function holed(random: () => number, work: Pick<DieLine, 'process' | 'nicks' | 'pattern'>): Design {
+  const sheet = sheetOf('Sheet', 80, 60);
+  const path = circle([between(random, 25, 55), 30], between(random, 8, 12));
+  return drafted([{ ...sheet, lines: { ...sheet.lines, h: { id: 'h', ...work, path } } }]);
 }
 
 /**

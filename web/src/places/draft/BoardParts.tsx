@@ -1,3 +1,4 @@
+import type { Command } from '@hollow-finch/core/design/commands';
 import { openFindings, type Finding } from '@hollow-finch/core/checks/finding';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
@@ -9,7 +10,8 @@ import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { PartDrawing, regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { partBox, type BoardPart } from './layout.ts';
+import { isChosen, onesOf, partIdsOf, toggled, type Single } from '../../shared/store/selection.ts';
+import { boardLayout, partBox, type BoardPart } from './layout.ts';
 
 /** Lines of a part that a person may choose: drafted ones and additions; built lines choose their mechanism. */
 const LineHits = memo(function LineHits({
@@ -32,13 +34,43 @@ const LineHits = memo(function LineHits({
             d={screenPathData(line.path)}
             onPointerDown={(event) => {
               event.stopPropagation();
-              useJob.getState().select({ kind: 'line', partId: part.id, id: line.id });
+              const { select, selection } = useJob.getState();
+              const one: Single = { kind: 'line', partId: part.id, id: line.id };
+              select(event.shiftKey ? toggled(selection, one) : one);
             }}
           />
         ))}
     </g>
   );
 });
+
+/** Where the parts that are dragged together lie: all that are chosen when the one under the hand is among them, else that one. */
+function draggedWith(partId: string): readonly { readonly part: Part; readonly at: Point }[] {
+  const { design, selection } = useJob.getState();
+  const expanded = expand(design);
+  const ids = partIdsOf(selection?.kind === 'several' ? selection : null, expanded.instanceOf);
+  return boardLayout(expanded, design.board)
+    .filter(({ part }) => part.id === partId || (ids.has(partId) && ids.has(part.id)))
+    .map(({ part, offset }) => ({ part, at: offset }));
+}
+
+/** Parts laid elsewhere on the board, all by as much; to tenths of a millimetre. */
+function laidElsewhere(
+  parts: ReturnType<typeof draggedWith>,
+  dx: number,
+  dy: number,
+): { label: string; command: Command } {
+  const tenth = (mm: number) => Math.round(mm * 10) / 10;
+  const commands = parts.map(({ part, at }): Command => ({
+    do: 'put',
+    in: 'board',
+    id: part.id,
+    value: { x: tenth(at[0] + dx), y: tenth(at[1] + dy) },
+  }));
+  return commands.length === 1
+    ? { label: `Lay ${parts[0].part.name} elsewhere`, command: commands[0] }
+    : { label: `Lay ${parts.length} parts elsewhere`, command: { do: 'all', commands } };
+}
 
 /** Lines that were drawn on a generated part. */
 export const isAddition = (lineId: string) => lineId.startsWith('added-');
@@ -70,7 +102,7 @@ const PartOnBoard = memo(function PartOnBoard({
   y,
   movable,
   chosen,
-  chosenLine,
+  chosenLines,
   drafted,
   instanceId,
 }: {
@@ -80,30 +112,30 @@ const PartOnBoard = memo(function PartOnBoard({
   y: number;
   movable: boolean;
   chosen: boolean;
-  chosenLine: string | undefined;
+  /** The chosen lines of it by their ids, one after another. */
+  chosenLines: string;
   drafted: boolean;
   instanceId: string | undefined;
 }) {
   const box = partBox(part);
   const scale = useBoardScale();
   const { edit, preview, select } = useJob.getState();
-  const from = useRef<Point>([x, y]);
+  const from = useRef<ReturnType<typeof draggedWith>>([]);
+  const self: Single = instanceId ? { kind: 'instance', id: instanceId } : { kind: 'part', id: part.id };
   const bind = useDrag(
-    ({ first, last, tap, movement: [mx, my], event }) => {
+    ({ first, last, tap, movement: [mx, my], event, shiftKey }) => {
       event.stopPropagation();
       // A press that does not drag chooses, too.
-      if (first || tap) {
-        from.current = [x, y];
+      if (tap || first) {
         useJob.setState({ pressed: pressedPanel(part, event) });
-        select(instanceId ? { kind: 'instance', id: instanceId } : { kind: 'part', id: part.id });
+        const { selection } = useJob.getState();
+        if (tap && shiftKey) select(toggled(selection, self));
+        else if (tap || !isChosen(selection, self)) select(self);
+        if (first) from.current = draggedWith(part.id);
       }
-      const to = {
-        x: Math.round((from.current[0] + mx / scale) * 10) / 10,
-        y: Math.round((from.current[1] - my / scale) * 10) / 10,
-      };
-      const command = { do: 'put' as const, in: 'board' as const, id: part.id, value: to };
+      const { label, command } = laidElsewhere(from.current, mx / scale, -my / scale);
       if (tap || (mx === 0 && my === 0)) preview(null);
-      else if (last) edit(`Lay ${part.name} elsewhere`, command);
+      else if (last) edit(label, command);
       else preview(command);
     },
     { filterTaps: true, threshold: 4, enabled: movable, pointer: { keys: false, capture: true } },
@@ -114,20 +146,17 @@ const PartOnBoard = memo(function PartOnBoard({
     const move = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[
       event.key
     ];
-    if (move)
-      edit(`Lay ${part.name} elsewhere`, {
-        do: 'put',
-        in: 'board',
-        id: part.id,
-        value: { x: x + move[0], y: y + move[1] },
-      });
-    else if (event.key === 'Enter' || event.key === ' ')
-      select(instanceId ? { kind: 'instance', id: instanceId } : { kind: 'part', id: part.id });
+    if (move) {
+      const { label, command } = laidElsewhere(draggedWith(part.id), move[0], move[1]);
+      edit(label, command);
+    } else if (event.key === 'Enter' || event.key === ' ')
+      select(event.shiftKey ? toggled(useJob.getState().selection, self) : self);
     else return;
     event.preventDefault();
     event.stopPropagation();
   };
-  const line = chosenLine && part.lines.find((l) => l.id === chosenLine);
+  const lineIds = chosenLines === '' ? [] : chosenLines.split('\n');
+  const lines = part.lines.filter(({ id }) => lineIds.includes(id));
   return (
     <g transform={`translate(${x} ${-y})`} data-part={part.id}>
       <g
@@ -155,7 +184,9 @@ const PartOnBoard = memo(function PartOnBoard({
         <PartDrawing part={part} />
       </g>
       {movable && <LineHits part={part} editable={drafted ? always : isAddition} />}
-      {line && <path className="die-chosen" d={screenPathData(line.path)} pointerEvents="none" />}
+      {lines.map((line) => (
+        <path key={line.id} className="die-chosen" d={screenPathData(line.path)} pointerEvents="none" />
+      ))}
       <text
         className="part-name"
         x={box.minX}
@@ -188,10 +219,13 @@ export function BoardParts({
       {layout.map((placed) => {
         const { id } = placed.part;
         const instanceId = instanceOf[id];
+        const lines = onesOf(selection).flatMap((one) =>
+          one.kind === 'line' && one.partId === id ? [one.id] : [],
+        );
         const chosen =
-          (selection?.kind === 'part' && selection.id === id) ||
-          (selection?.kind === 'line' && selection.partId === id) ||
-          (selection?.kind === 'instance' && selection.id === instanceId);
+          lines.length > 0 ||
+          isChosen(selection, { kind: 'part', id }) ||
+          (instanceId !== undefined && isChosen(selection, { kind: 'instance', id: instanceId }));
         return (
           <PartOnBoard
             key={id}
@@ -200,7 +234,7 @@ export function BoardParts({
             y={placed.offset[1]}
             movable={movable}
             chosen={chosen}
-            chosenLine={selection?.kind === 'line' && selection.partId === id ? selection.id : undefined}
+            chosenLines={lines.join('\n')}
             drafted={!!shown.parts[id]}
             instanceId={instanceId}
           />

@@ -1,6 +1,7 @@
 import { useJob, type Selection } from '../../shared/store/jobStore.ts';
 import { InstanceParticulars } from './InstanceParticulars.tsx';
 import { LineParticulars } from './LineParticulars.tsx';
+import { Several } from './Several.tsx';
 import { PartParticulars } from './PartParticulars.tsx';
 
 /** Everything about what is chosen on the board. */
@@ -19,6 +20,8 @@ export default function Chosen({ selection }: { selection: NonNullable<Selection
           lineId={selection.id}
         />
       );
+    case 'several':
+      return <Several selection={selection} />;
     case 'part':
       return <PartParticulars key={selection.id} partId={selection.id} />;
   }

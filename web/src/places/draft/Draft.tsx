@@ -5,7 +5,9 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Layer } from '@hollow-finch/core/dieline/part';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
-import type { Path } from '@hollow-finch/core/geometry/path';
+import { freshId } from '@hollow-finch/core/design/ids';
+import { guidesOn } from '@hollow-finch/core/design/guides';
+import type { Box, Path } from '@hollow-finch/core/geometry/path';
 import { subtract, type Point } from '@hollow-finch/core/geometry/point';
 import { Button, UnstyledButton } from '@mantine/core';
 import { useCallbackRef } from '@mantine/hooks';
@@ -25,6 +27,7 @@ import { Board } from '../../shared/drawing/Board.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { fromDrawing, useKeys } from '../../shared/keys.ts';
 import { useJob, type Selection } from '../../shared/store/jobStore.ts';
+import { chooseAll, chosenParts } from './chooseAll.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
 import { useLengths } from '../../shared/units.ts';
@@ -33,12 +36,18 @@ import { BoardParts } from './BoardParts.tsx';
 import { drawOn, focusBoard, removalOf } from './draftEdits.ts';
 import { DraftTools, TOOLS } from './DraftTools.tsx';
 import { HandleLayer } from './HandleLayer.tsx';
-import { boardBox, boardLayout, partBox, type BoardPart } from './layout.ts';
+import { boardBox, boardLayout, partBox, withAllDrawn, type BoardPart } from './layout.ts';
 import { drawnPath, drawStep, snapped, type Drawing, type Tool } from './tools/drawGesture.ts';
+import { measureStep, type Measured } from './tools/measuring.ts';
 import './draft.css';
 
 /** With what moves a piece about on its panel: loaded when there is one. */
 const GluedPieces = lazy(() => import('./GluedPieces.tsx'));
+/** Guides and measures: loaded when there are any. */
+const Guides = lazy(() => import('./Guides.tsx'));
+const Measures = lazy(() => import('./Measures.tsx'));
+const MeasureBar = lazy(() => import('./tools/MeasureBar.tsx'));
+const GuideSection = lazy(() => import('./GuideSection.tsx'));
 /** The measures of what is chosen: loaded with the first choice. */
 const Chosen = lazy(() => import('./Chosen.tsx'));
 const MechanismDrawer = lazy(() => import('./Drawer.tsx'));
@@ -114,6 +123,9 @@ const Particulars = memo(function Particulars() {
           and inches mixed: 4 3/8in - 2mm.
         </p>
       </section>
+      <Suspense fallback={null}>
+        <GuideSection partId={null} />
+      </Suspense>
       {open.length > 0 && (
         <section>
           <h3>Found so far</h3>
@@ -167,7 +179,10 @@ export default function Draft(_props: PlaceProps) {
   });
   const expanded = expand(shown);
   const layout = useMemo(() => boardLayout(expanded, shown.board), [expanded, shown.board]);
-  const content = useMemo(() => boardBox(layout), [layout]);
+  const content = useMemo(() => boardBox(withAllDrawn(shown, layout)), [shown, layout]);
+  const [added, setAdded] = useState(0);
+  const onAdded = useCallback(() => setAdded((count) => count + 1), []);
+  const [taken, setTaken] = useState<Measured | null>(null);
   const chosenPart =
     selection?.kind === 'part' ? selection.id : selection?.kind === 'line' ? selection.partId : undefined;
 
@@ -210,11 +225,13 @@ export default function Draft(_props: PlaceProps) {
     if ('refused' in made) return notifications.show({ message: made.refused, color: 'persimmon' });
     edit(made.label, made.command);
     select(made.selection);
+    onAdded();
   };
   /** One step back: what is being drawn, then the tool, then the choice. */
   const giveUp = () => {
     useJob.getState().preview(null);
     if (drawing.state) setDrawing({ state: null, target: undefined });
+    else if (tool === 'measure' && taken) setTaken(null);
     else if (tool !== 'choose') setTool('choose');
     else select(null);
   };
@@ -226,6 +243,7 @@ export default function Draft(_props: PlaceProps) {
     ['mod+x', (event) => copy(event, true)],
     ['mod+v', (event) => (isForBoard(event) ? void paste(false) : false)],
     ['mod+d', (event) => (isForBoard(event) ? void paste(true) : false)],
+    ['mod+a', (event) => (isForBoard(event) ? select(chooseAll(useJob.getState().design)) : false)],
     ['Delete', remove],
     ['Backspace', remove],
   ]);
@@ -261,7 +279,19 @@ export default function Draft(_props: PlaceProps) {
       .querySelector('g')
       ?.getAttribute('transform')
       ?.match(/scale\(([\d.]+)/)?.[1];
-    const meant = event.altKey ? local : snapped(local, target?.part.lines ?? [], 8 / Number(scale ?? 1));
+    const reachMm = 8 / Number(scale ?? 1);
+    if (tool === 'measure') {
+      if (phase !== 'start' && phase !== 'move') return setDrawing({ state: null, target: undefined });
+      if (phase === 'move' && !drawing.state) return;
+      const lines = event.altKey ? [] : (target?.part.lines ?? []);
+      const kind = phase === 'start' ? 'press' : 'drag';
+      if (phase === 'start') setDrawing({ state: { from: local, to: local }, target });
+      return setTaken((before) =>
+        measureStep(before, { kind, at: local, lines, reachMm }, target?.part.id ?? null),
+      );
+    }
+    const guides = target ? guidesOn(shown, target.part.id, offset) : Object.values(shown.guides);
+    const meant = event.altKey ? local : snapped(local, target?.part.lines ?? [], reachMm, guides);
     if (phase === 'start') setDrawing({ state: drawStep(null, tool, { kind: 'press', at: meant }), target });
     else if (phase === 'move' && drawing.state)
       setDrawing({
@@ -277,8 +307,36 @@ export default function Draft(_props: PlaceProps) {
       setDrawing({ state: null, target: undefined });
     }
   };
+  /** A guide drawn out of a ruler belongs to the part that it is let go on, else to the board. */
+  const onRuler = (phase: 'move' | 'end', axis: 'x' | 'y', at: Point | null) => {
+    if (!at) return useJob.getState().preview(null);
+    const id = freshId('g', useJob.getState().design.guides);
+    const owner = targetOf(layout, at, undefined);
+    const k = axis === 'x' ? 0 : 1;
+    const atMm = Math.round((at[k] - (owner?.offset[k] ?? 0)) * 2) / 2;
+    const value = { id, axis, atMm, partId: owner?.part.id ?? null };
+    const command = { do: 'put', in: 'guides', id, value } as const;
+    if (phase === 'move') useJob.getState().preview(command);
+    else edit('Add a guide', command);
+  };
+  /** Everything that lies wholly inside a box is chosen. */
+  const onMarquee = (box: Box) => {
+    const inside = layout.filter(({ part, offset: [dx, dy] }) => {
+      const own = partBox(part);
+      return (
+        own.minX + dx >= box.minX &&
+        own.maxX + dx <= box.maxX &&
+        own.minY + dy >= box.minY &&
+        own.maxY + dy <= box.maxY
+      );
+    });
+    select(chosenParts(shown, new Set(inside.map(({ part }) => part.id))));
+  };
   const numbersOn = layout.find(({ part }) => part.id === chosenPart);
-  const drawByNumbers = useCallbackRef((path: Path) => draw(path, numbersOn, path.start));
+  const drawByNumbers = useCallbackRef((path: Path) => {
+    draw(path, numbersOn, path.start);
+    onAdded();
+  });
   const path = drawnPath(drawing.state, tool);
   const offset = drawing.target?.offset ?? [0, 0];
   return (
@@ -286,24 +344,45 @@ export default function Draft(_props: PlaceProps) {
       <Board
         content={content}
         label="Drawing board"
+        added={added}
         onDraw={tool === 'choose' ? undefined : onDraw}
         onBackground={() => select(null)}
+        onMarquee={tool === 'choose' ? onMarquee : undefined}
+        onRuler={onRuler}
         tools={
-          <DraftTools
-            tool={tool}
-            onTool={setTool}
-            layer={layer}
-            onLayer={setLayer}
-            onMechanism={openDrawer}
-            numbersOn={numbersOn?.part.name}
-            onDraw={drawByNumbers}
-          />
+          <div>
+            <DraftTools
+              tool={tool}
+              onTool={setTool}
+              layer={layer}
+              onLayer={setLayer}
+              onMechanism={openDrawer}
+              numbersOn={numbersOn?.part.name}
+              onDraw={drawByNumbers}
+              onAdded={onAdded}
+            />
+            {tool === 'measure' && (
+              <Suspense fallback={<p className="measure-bar quiet">One moment…</p>}>
+                <MeasureBar layout={layout} taken={taken} onKept={() => setTaken(null)} />
+              </Suspense>
+            )}
+          </div>
         }
       >
         <BoardParts layout={layout} movable={tool === 'choose'} findings={report?.findings ?? []} />
         {tool === 'choose' && hasGlued && (
           <Suspense fallback={null}>
             <GluedPieces layout={layout} />
+          </Suspense>
+        )}
+        {Object.keys(shown.guides).length > 0 && (
+          <Suspense fallback={null}>
+            <Guides layout={layout} />
+          </Suspense>
+        )}
+        {(taken ?? Object.keys(shown.dimensions).length > 0) && (
+          <Suspense fallback={null}>
+            <Measures layout={layout} taken={tool === 'measure' ? taken : null} />
           </Suspense>
         )}
         {tool === 'choose' && <HandleLayer layout={layout} />}
@@ -333,6 +412,7 @@ export default function Draft(_props: PlaceProps) {
             onClose={() => setDrawer(false)}
             onPicked={() => {
               setDrawer(false);
+              onAdded();
               toMeasures();
             }}
           />

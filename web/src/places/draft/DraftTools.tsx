@@ -1,11 +1,13 @@
 import { LAYERS, type Layer } from '@hollow-finch/core/dieline/part';
 import type { Path } from '@hollow-finch/core/geometry/path';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { ActionIcon, Button, Select, Tooltip } from '@mantine/core';
 import { lazy, memo, Suspense } from 'react';
-import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle } from '../../shared/icons.ts';
+import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle, IconRuler } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { emptyPart, focusBoard } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
+import { boardBox, boardLayout } from './layout.ts';
 import type { Tool } from './tools/drawGesture.ts';
 
 const DrawByNumbers = lazy(() => import('./tools/DrawByNumbers.tsx'));
@@ -20,17 +22,24 @@ export const TOOLS: readonly {
   { id: 'line', label: 'Line', key: 'l', icon: IconLine },
   { id: 'rectangle', label: 'Rectangle', key: 'r', icon: IconRectangle },
   { id: 'circle', label: 'Circle, from its centre', key: 'c', icon: IconCircle },
+  { id: 'measure', label: 'Measure', key: 'd', icon: IconRuler },
 ];
 
-/** Adds an empty part, ready to be drawn on. */
+/** A new part lies so far from what is on the board, mm. */
+const BESIDE_MM = 20;
+
+/** Adds an empty part beside what is there, ready to be drawn on. */
 function addPart(onTool: (tool: Tool) => void): void {
   const { design, edit, select } = useJob.getState();
   const part = emptyPart(design);
+  const box = boardBox(boardLayout(expand(design), design.board));
+  const bare = expand(design).parts.length === 0;
+  const at = bare ? { x: 0, y: 0 } : { x: Math.round(box.maxX) + BESIDE_MM, y: Math.round(box.maxY) - 60 };
   edit(`Add ${part.name}`, {
     do: 'all',
     commands: [
       { do: 'put', in: 'parts', id: part.id, value: part },
-      { do: 'put', in: 'board', id: part.id, value: { x: 0, y: 0 } },
+      { do: 'put', in: 'board', id: part.id, value: at },
     ],
   });
   select({ kind: 'part', id: part.id });
@@ -47,6 +56,7 @@ export const DraftTools = memo(function DraftTools({
   onMechanism,
   numbersOn,
   onDraw,
+  onAdded,
 }: {
   tool: Tool;
   onTool: (tool: Tool) => void;
@@ -56,6 +66,7 @@ export const DraftTools = memo(function DraftTools({
   /** The name of the part that is drawn on by numbers. */
   numbersOn: string | undefined;
   onDraw: (path: Path) => void;
+  onAdded: () => void;
 }) {
   return (
     <div className="tools" role="toolbar" aria-label="Tools">
@@ -67,7 +78,13 @@ export const DraftTools = memo(function DraftTools({
       >
         Mechanism
       </Button>
-      <Button variant="default" onClick={() => addPart(onTool)}>
+      <Button
+        variant="default"
+        onClick={() => {
+          addPart(onTool);
+          onAdded();
+        }}
+      >
         New part
       </Button>
       <span className="tools-gap" />
@@ -83,7 +100,7 @@ export const DraftTools = memo(function DraftTools({
           </ActionIcon>
         </Tooltip>
       ))}
-      {tool !== 'choose' && (
+      {tool !== 'choose' && tool !== 'measure' && (
         <Select
           aria-label="Layer of new lines"
           w={150}
@@ -92,7 +109,7 @@ export const DraftTools = memo(function DraftTools({
           onChange={(value) => value && onLayer(value as Layer)}
         />
       )}
-      {tool !== 'choose' && (
+      {tool !== 'choose' && tool !== 'measure' && (
         <Suspense fallback={null}>
           <DrawByNumbers key={tool} tool={tool} onDraw={onDraw} where={numbersOn} />
         </Suspense>

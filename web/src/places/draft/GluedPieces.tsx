@@ -1,14 +1,11 @@
 import { boxCentre } from '@hollow-finch/core/geometry/path';
 import { stockOf } from '@hollow-finch/core/dieline/part';
-import {
-  pieceMeasures,
-  snappedPiece,
-  type PanelSide,
-  type PieceMeasures,
-} from '@hollow-finch/core/checks/pieceMeasures';
+import { pieceMeasures, type PanelSide, type PieceMeasures } from '@hollow-finch/core/checks/pieceMeasures';
+import { guidesOn } from '@hollow-finch/core/design/guides';
+import { nearestGaps, snappedPiece, type NearestGaps } from '@hollow-finch/core/checks/placing';
 import { fitsInside, snapInside } from '@hollow-finch/core/checks/pieceSnap';
 import type { Command } from '@hollow-finch/core/design/commands';
-import { gluesItself, gluesOf, type GlueJoint } from '@hollow-finch/core/design/design';
+import { gluesItself, gluesOf, type Design, type GlueJoint } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { place } from '@hollow-finch/core/geometry/isometry';
 import type { Point } from '@hollow-finch/core/geometry/point';
@@ -23,6 +20,7 @@ import { regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { BoardPart } from './layout.ts';
+import { isChosen, onesOf, toggled, type Single } from '../../shared/store/selection.ts';
 import { usePieceRoom } from './usePieceRoom.ts';
 
 /** A piece is drawn to a free place this near, in mm; with Alt it stays where it is dragged. */
@@ -30,30 +28,63 @@ const SNAP_MM = 6;
 
 const put = (joint: GlueJoint): Command => ({ do: 'put', in: 'joints', id: joint.id, value: joint });
 
+/** Moves a piece from one place to another, and by as much the others that are chosen with it; twins follow by themselves. */
+function moving(
+  design: Design,
+  from: GlueJoint,
+  to: GlueJoint,
+  name: string,
+): { label: string; command: Command } {
+  const { selection } = useJob.getState();
+  const chosen = new Set(onesOf(selection).flatMap((one) => (one.kind === 'part' ? [one.id] : [])));
+  const [was, is] = [from, to].map((joint) => onHostPlane(design, joint));
+  const by: Point = [is.dx - was.dx, is.dy - was.dy];
+  const others = gluesOf(Object.values(design.joints)).filter(
+    (joint) =>
+      chosen.has(from.partId) &&
+      chosen.has(joint.partId) &&
+      joint.partId !== from.partId &&
+      !gluesItself(joint) &&
+      design.parts[joint.partId]?.twinOf?.partId !== from.partId &&
+      design.parts[from.partId]?.twinOf?.partId !== joint.partId,
+  );
+  return others.length === 0
+    ? { label: `Move ${name}`, command: put(to) }
+    : {
+        label: `Move ${others.length + 1} pieces`,
+        command: {
+          do: 'all',
+          commands: [put(to), ...others.map((joint) => put(movedOnHost(design, joint, by)))],
+        },
+      };
+}
+
 /** So near to the middle or an edge a piece is drawn there, px. */
 const NEAR_PX = 7;
 
 /** A gap is told on the drawing when it is so wide, px; the fields beside it tell all. */
 const LEAST_GAP_PX = 26;
 
-/** The distances of a piece to the sides of its panel, as lines with numbers; equal ones are marked as such. */
+/** The distances of a piece to what is beside it on its panel, or to the panel's sides, as lines with numbers; equal ones are marked. */
 function Distances({
-  measures: { mm, piece, panel, axes },
+  measures: { piece, axes },
+  gaps: { mm, to },
   scale,
   say,
   words,
 }: {
   measures: PieceMeasures;
+  gaps: NearestGaps;
   scale: number;
   say: (mm: number) => string;
   words: readonly string[];
 }) {
   const [x, y] = boxCentre(piece);
   const lines: readonly (readonly [PanelSide, Point, Point])[] = [
-    ['left', [panel.minX, y], [piece.minX, y]],
-    ['right', [piece.maxX, y], [panel.maxX, y]],
-    ['low', [x, panel.minY], [x, piece.minY]],
-    ['high', [x, piece.maxY], [x, panel.maxY]],
+    ['left', [to.left, y], [piece.minX, y]],
+    ['right', [piece.maxX, y], [to.right, y]],
+    ['low', [x, to.low], [x, piece.minY]],
+    ['high', [x, piece.maxY], [x, to.high]],
   ];
   const equal = (side: PanelSide): boolean =>
     side === 'left' || side === 'right'
@@ -118,6 +149,7 @@ function Piece({
   const { edit, preview, select } = useJob.getState();
   const room = usePieceRoom(design, chosen ? joint : undefined);
   const start = useRef<GlueJoint | null>(null);
+  const self: Single = { kind: 'part', id: joint.partId };
   const [drawnTo, setDrawnTo] = useState<readonly string[]>([]);
   const { unit, say } = useLengths();
   const target = (base: GlueJoint, dx: number, dy: number, free: boolean): GlueJoint => {
@@ -126,7 +158,13 @@ function Piece({
     if (free) return next;
     const { joint: drawn, words } =
       base.as === 'piece'
-        ? snappedPiece(design, next, NEAR_PX / scale, unit === 'in' ? MM_PER_INCH / 16 : 0.5)
+        ? snappedPiece(
+            design,
+            next,
+            NEAR_PX / scale,
+            unit === 'in' ? MM_PER_INCH / 16 : 0.5,
+            guidesOn(design, next.hostPartId, offset),
+          )
         : { joint: next, words: [] };
     const snap = room && snapInside(room.free, regionsOf(drawn), SNAP_MM);
     const pushed = snap !== null && Math.hypot(...snap) > 1e-6;
@@ -134,17 +172,20 @@ function Piece({
     return snap ? movedOnHost(design, drawn, snap) : drawn;
   };
   const bind = useDrag(
-    ({ first, last, tap, movement: [mx, my], event, altKey }) => {
+    ({ first, last, tap, movement: [mx, my], event, altKey, shiftKey }) => {
       event.stopPropagation();
       if (first || tap) {
+        const { selection } = useJob.getState();
         start.current = joint;
-        select({ kind: 'part', id: joint.partId });
+        if (tap && shiftKey) select(toggled(selection, self));
+        else if (tap || !isChosen(selection, self)) select(self);
       }
       if (!start.current) return;
       const next = target(start.current, mx / scale, -my / scale, altKey);
+      const { label, command } = moving(design, start.current, next, name);
       if (tap || (mx === 0 && my === 0)) preview(null);
-      else if (last) edit(`Move ${name}`, put(next));
-      else preview(put(next));
+      else if (last) edit(label, command);
+      else preview(command);
       if (last) {
         start.current = null;
         setDrawnTo([]);
@@ -160,7 +201,8 @@ function Piece({
     if (!by) return;
     event.preventDefault();
     event.stopPropagation();
-    edit(`Move ${name}`, put(target(joint, by[0], by[1], event.altKey)));
+    const { label, command } = moving(design, joint, target(joint, by[0], by[1], event.altKey), name);
+    edit(label, command);
   };
   const regions = regionsOf(joint);
   const measures = chosen && !gluesItself(joint) ? pieceMeasures(shown, joint) : undefined;
@@ -187,7 +229,9 @@ function Piece({
         aria-label={`${name} where it is glued${outside ? ', outside the free area' : ''}`}
         tabIndex={0}
         onKeyDown={onKeyDown}
-        onFocus={() => select({ kind: 'part', id: joint.partId })}
+        onFocus={() => {
+          if (!isChosen(useJob.getState().selection, self)) select(self);
+        }}
       >
         {regions.map((region, i) => (
           <path
@@ -198,7 +242,15 @@ function Piece({
             fillRule="evenodd"
           />
         ))}
-        {measures && <Distances measures={measures} scale={scale} say={say} words={drawnTo} />}
+        {measures && (
+          <Distances
+            measures={measures}
+            gaps={nearestGaps(shown, joint, measures)}
+            scale={scale}
+            say={say}
+            words={drawnTo}
+          />
+        )}
         {outside && <title>It leaves the free area: closed or on the way it pokes out or catches.</title>}
       </g>
     </g>
@@ -227,7 +279,7 @@ export default function GluedPieces({ layout }: { layout: readonly BoardPart[] }
             key={joint.id}
             joint={joint}
             offset={offset}
-            chosen={selection?.kind === 'part' && selection.id === joint.partId}
+            chosen={isChosen(selection, { kind: 'part', id: joint.partId })}
             regionsOf={(at) => pieces.map((region) => placeRegion(onHostPlane(shown, at), region))}
             name={part.name}
             colour={stockOf(part).colour}

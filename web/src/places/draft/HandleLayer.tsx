@@ -12,6 +12,7 @@ import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { stepMm } from '../../shared/fields/LengthField.tsx';
+import { isChosen } from '../../shared/store/selection.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useUnit } from '../../shared/units.ts';
 import type { BoardPart } from './layout.ts';
@@ -163,7 +164,7 @@ export function HandleLayer({ layout }: { layout: readonly BoardPart[] }) {
         if (!gutter) return [];
         // Measures that cannot be built have no handles; the finding about them says why.
         const handles = saidOf(() => handlesOf(instance, gutter), []);
-        const chosen = selection?.kind === 'instance' && selection.id === instance.id;
+        const chosen = isChosen(selection, { kind: 'instance', id: instance.id });
         return handles.flatMap((handle) => {
           const offset = offsets.get(handle.partId);
           return offset

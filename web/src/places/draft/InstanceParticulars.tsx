@@ -10,11 +10,13 @@ import { Button, SegmentedControl, Select, Switch } from '@mantine/core';
 import { lazy, Suspense, useState } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
-import { CountField, TextField } from '../../shared/fields/TextField.tsx';
+import { CountField } from '../../shared/fields/CountField.tsx';
+import { TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
+import { LockSwitch } from './LockSwitch.tsx';
 import { standingOn } from './draftEdits.ts';
 
 const LayPiece = lazy(() => import('./LayPiece.tsx'));
@@ -353,6 +355,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
           />
         </div>
         {takeOff}
+        <LockSwitch selection={{ kind: 'instance', id: instance.id }} />
       </section>
     </>
   );

@@ -23,6 +23,7 @@ import { distance, type Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select, Switch } from '@mantine/core';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
+import { CountField } from '../../shared/fields/CountField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -124,6 +125,10 @@ const PROCESS_NAMES: Readonly<Record<Process, string>> = {
   mark: 'Mark',
 };
 
+/** What a pattern and nicks begin as. */
+const USUAL_PATTERN = { cutMm: 3, gapMm: 1 };
+const USUAL_NICKS = { count: 4, widthMm: 0.5 };
+
 /** How a line is made, whether it is a fold, and the angle that the fold keeps by itself. */
 function WorkFields({
   line,
@@ -132,7 +137,7 @@ function WorkFields({
   line: LineWork;
   onChange: (label: string, work: LineWork) => void;
 }) {
-  const { process, fold } = line;
+  const { process, fold, pattern, nicks } = line;
   return (
     <>
       <Select
@@ -155,9 +160,9 @@ function WorkFields({
           { value: 'valley', label: 'Valley' },
         ]}
         onChange={(value) => {
-          if (value === 'none') onChange('Make it no fold', { process, fold: undefined });
+          if (value === 'none') onChange('Make it no fold', { ...line, fold: undefined });
           else if (value)
-            onChange(`Make it a ${value}`, { process, fold: { ...fold, sense: value as Fold['sense'] } });
+            onChange(`Make it a ${value}`, { ...line, fold: { ...fold, sense: value as Fold['sense'] } });
         }}
       />
       {fold && (
@@ -167,7 +172,7 @@ function WorkFields({
           checked={fold.restDeg !== undefined}
           onChange={(event) =>
             onChange('Angle of the fold', {
-              process,
+              ...line,
               fold: { sense: fold.sense, ...(event.currentTarget.checked ? { restDeg: 90 } : {}) },
             })
           }
@@ -182,12 +187,93 @@ function WorkFields({
           maxDeg={180}
           minReason="0 is flat."
           maxReason="180 is folded right over."
-          onCommit={(restDeg) => onChange('Angle of the fold', { process, fold: { ...fold, restDeg } })}
+          onCommit={(restDeg) => onChange('Angle of the fold', { ...line, fold: { ...fold, restDeg } })}
         />
+      )}
+      {process === 'perforate' && (
+        <>
+          <Switch
+            className="wide"
+            label="Cut and left by its own measures"
+            checked={pattern !== undefined}
+            onChange={(event) =>
+              onChange('Pattern of the perforation', {
+                ...line,
+                pattern: event.currentTarget.checked ? USUAL_PATTERN : undefined,
+              })
+            }
+          />
+          {pattern && (
+            <>
+              <LengthField
+                label="Cut"
+                valueMm={pattern.cutMm}
+                minMm={0.2}
+                maxMm={100}
+                onCommit={(cutMm) =>
+                  onChange('Pattern of the perforation', { ...line, pattern: { ...pattern, cutMm } })
+                }
+              />
+              <LengthField
+                label="Left"
+                hint="The bridges keep this width; the cuts take up what the division leaves."
+                valueMm={pattern.gapMm}
+                minMm={0.1}
+                maxMm={100}
+                onCommit={(gapMm) =>
+                  onChange('Pattern of the perforation', { ...line, pattern: { ...pattern, gapMm } })
+                }
+              />
+            </>
+          )}
+        </>
+      )}
+      {process === 'cut' && (
+        <>
+          <Switch
+            className="wide"
+            label="Held by nicks until it is broken out"
+            checked={nicks !== undefined}
+            onChange={(event) =>
+              onChange('Nicks of the cut', {
+                ...line,
+                nicks: event.currentTarget.checked ? USUAL_NICKS : undefined,
+              })
+            }
+          />
+          {nicks && (
+            <>
+              <CountField
+                label="Nicks"
+                min={1}
+                max={100}
+                value={nicks.count}
+                onCommit={(count) => onChange('Nicks of the cut', { ...line, nicks: { ...nicks, count } })}
+              />
+              <LengthField
+                label="Each as wide as"
+                valueMm={nicks.widthMm}
+                minMm={0.1}
+                maxMm={10}
+                onCommit={(widthMm) =>
+                  onChange('Nicks of the cut', { ...line, nicks: { ...nicks, widthMm } })
+                }
+              />
+            </>
+          )}
+        </>
       )}
     </>
   );
 }
+
+/** A line's work without what it does not have: what is undefined is not stored. */
+const whole = ({ process, fold, pattern, nicks }: LineWork): LineWork => ({
+  process,
+  ...(fold && { fold }),
+  ...(pattern && { pattern }),
+  ...(nicks && { nicks }),
+});
 
 /** Whether a path comes back to where it began, with few enough corners for a zone. */
 const isClosed = (path: Path): boolean =>
@@ -244,7 +330,10 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
         </Button>
       </p>
       <div className="fields">
-        <WorkFields line={line} onChange={(label, work) => edit(label, change({ ...line, ...work }))} />
+        <WorkFields
+          line={line}
+          onChange={(label, work) => edit(label, change({ id: line.id, path: line.path, ...whole(work) }))}
+        />
         {measuresOf(line.path).map((measure) => (
           <LengthField
             key={measure.label}

@@ -5,7 +5,8 @@ import { pathLength } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select, UnstyledButton } from '@mantine/core';
 import { lazy, Suspense, useState } from 'react';
-import { CountField, TextField } from '../../shared/fields/TextField.tsx';
+import { CountField } from '../../shared/fields/CountField.tsx';
+import { TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
@@ -14,6 +15,7 @@ import { removalOf } from './draftEdits.ts';
 import { isAddition } from './BoardParts.tsx';
 import { HangSection } from './HangSection.tsx';
 import { ZoneSection } from './ZoneSection.tsx';
+import { LockSwitch } from './LockSwitch.tsx';
 import { LAYER_NAMES } from './layerNames.ts';
 
 const LayPieceLazy = lazy(() => import('./LayPiece.tsx'));
@@ -118,6 +120,7 @@ export function PartParticulars({ partId }: { partId: string }) {
         <LineList partId={partId} lines={plain.lines.filter((line) => isAddition(line.id))} />
       </>
     );
+  const original = part.twinOf && shown.parts[part.twinOf.partId];
   const put = (
     label: string,
     change: Partial<Pick<DraftedPart, 'name' | 'stockId' | 'grainRad' | 'quantity'>>,
@@ -164,6 +167,30 @@ export function PartParticulars({ partId }: { partId: string }) {
           />
         </div>
       </section>
+      {original && (
+        <section>
+          <p className="quiet">
+            The mirror twin of{' '}
+            <Button
+              size="compact-xs"
+              variant="default"
+              onClick={() => select({ kind: 'part', id: original.id })}
+            >
+              {original.name}
+            </Button>
+            : whichever is changed, the other follows, in shape and in place.
+          </p>
+          <Button
+            size="compact-xs"
+            variant="default"
+            onClick={() =>
+              edit(`Let ${part.name} stand alone`, { do: 'part', id: part.id, value: { twinOf: null } })
+            }
+          >
+            Let it stand alone
+          </Button>
+        </section>
+      )}
       <LineList partId={part.id} lines={plain.lines} />
       <ZoneSection part={part} />
       <HangSection part={part} plain={plain} />
@@ -180,6 +207,7 @@ export function PartParticulars({ partId }: { partId: string }) {
         >
           Take the part away
         </Button>
+        <LockSwitch selection={{ kind: 'part', id: part.id }} />
       </section>
     </>
   );

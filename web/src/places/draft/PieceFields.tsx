@@ -1,19 +1,31 @@
-import { gluedBy, type GluedBy } from '@hollow-finch/core/checks/layPiece';
-import { atDistance, centred, PANEL_SIDES, pieceMeasures } from '@hollow-finch/core/checks/pieceMeasures';
-import type { DraftedPart, GlueJoint } from '@hollow-finch/core/design/design';
-import { Button, SegmentedControl } from '@mantine/core';
+import { gluedBy, type GluedBy, type NotLaid } from '@hollow-finch/core/checks/layPiece';
+import {
+  atDistance,
+  centred,
+  PANEL_SIDES,
+  panelUnder,
+  pieceMeasures,
+} from '@hollow-finch/core/checks/pieceMeasures';
+import type { Command } from '@hollow-finch/core/design/commands';
+import type { Design, DraftedPart, GlueJoint } from '@hollow-finch/core/design/design';
+import { panelPlan } from '@hollow-finch/core/dieline/panels';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { panelName } from '@hollow-finch/core/mechanisms/names';
+import { Button, SegmentedControl, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { PlaceForm } from './PlaceForm.tsx';
 import { reportWorker } from '../../shared/store/reporter.ts';
 
 /** Where a piece lies, from the fold and the edges of its panel; by which end it is glued, what raises it, its copies. */
 export default function PieceFields({ joint, part }: { joint: GlueJoint; part: DraftedPart }) {
   const design = useJob((s) => s.calm);
-  const { edit } = useJob.getState();
+  const { edit, select } = useJob.getState();
+  const [twinOn, setTwinOn] = useState<string | null>(null);
   const [by, setBy] = useState<GluedBy>('all');
   const [bandMm, setBand] = useState(8);
   const [busy, setBusy] = useState(false);
@@ -36,18 +48,31 @@ export default function PieceFields({ joint, part }: { joint: GlueJoint; part: D
       value: { glueZones: { ...part.glueZones, [zone.id]: { ...zone, outline } } },
     });
   };
-  const onEach = async () => {
+  /** Edits by what the worker finds out, or says why not. */
+  const byWorker = async (
+    label: string,
+    ask: (now: Design) => Promise<{ readonly command: Command; readonly partId?: string } | NotLaid>,
+  ) => {
     setBusy(true);
     try {
-      const each = await reportWorker().pieceOnEachPanel(useJob.getState().design, joint.id);
-      if ('refused' in each) notifications.show({ message: each.refused, color: 'persimmon' });
-      else edit(`Put ${part.name} on each panel`, each.command);
+      const made = await ask(useJob.getState().design);
+      if ('refused' in made) return notifications.show({ message: made.refused, color: 'persimmon' });
+      edit(label, made.command);
+      if (made.partId) select({ kind: 'part', id: made.partId });
     } catch (fault) {
       notifications.show({ message: faultWords(fault), color: 'persimmon' });
     } finally {
       setBusy(false);
     }
   };
+  const host = expand(design).parts.find(({ id }) => id === joint.hostPartId);
+  const panels = host
+    ? panelPlan(host)
+        .panels.filter(({ role }) => role !== 'tab')
+        .map(({ id, name }) => ({ value: id, label: panelName(host.name, name) }))
+    : [];
+  const here = panelUnder(design, joint)?.panel.id ?? null;
+  const mirroredOn = panels.some(({ value }) => value === twinOn) ? twinOn : here;
   return (
     <>
       {measures ? (
@@ -77,6 +102,7 @@ export default function PieceFields({ joint, part }: { joint: GlueJoint; part: D
       ) : (
         <p className="wide wrong">It lies on no panel: drag it onto one.</p>
       )}
+      {measures && <PlaceForm joint={joint} part={part} />}
       <AngleField
         label="Turned"
         valueDeg={(joint.placement.angleRad * 180) / Math.PI}
@@ -122,9 +148,44 @@ export default function PieceFields({ joint, part }: { joint: GlueJoint; part: D
           onCommit={(mm) => glue(by, mm)}
         />
       )}
-      <Button className="wide" variant="default" loading={busy} onClick={() => void onEach()}>
+      <Button
+        className="wide"
+        variant="default"
+        loading={busy}
+        onClick={() =>
+          void byWorker(`Put ${part.name} on each panel`, (now) =>
+            reportWorker().pieceOnEachPanel(now, joint.id),
+          )
+        }
+      >
         Put it on each panel
       </Button>
+      {panels.length > 0 && (
+        <>
+          <Select
+            className="wide"
+            label="Mirror twin on"
+            description="Mirrored about the upright middle; from then on each follows the other."
+            value={mirroredOn}
+            allowDeselect={false}
+            data={panels}
+            onChange={setTwinOn}
+          />
+          <Button
+            className="wide"
+            variant="default"
+            loading={busy}
+            disabled={mirroredOn === null}
+            onClick={() =>
+              void byWorker(`Mirror ${part.name}`, (now) =>
+                reportWorker().mirrorTwin(now, joint.id, mirroredOn!),
+              )
+            }
+          >
+            Add the mirror twin
+          </Button>
+        </>
+      )}
     </>
   );
 }

@@ -10,22 +10,25 @@ import { placePath } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { nowhere, possibleHost } from '@hollow-finch/core/mechanisms/instance';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
-import type { Selection } from '../../shared/store/jobStore.ts';
+import { chosenOf, onesOf, type Selection, type Single } from '../../shared/store/selection.ts';
 import { editableLine } from './draftEdits.ts';
 
 /** Some things of a design, each under the id that it has there. */
 export interface Copied {
-  readonly format: 'hollow-finch board';
+  readonly format: typeof FORMAT;
   readonly version: number;
   readonly name: string;
+  /** The mechanisms and parts that were chosen, by their ids; others come along. */
+  readonly chosen: readonly string[];
   readonly instances: Readonly<Record<string, Instance>>;
   readonly parts: Readonly<Record<string, DraftedPart>>;
   readonly joints: Readonly<Record<string, Joint>>;
   readonly additions: Readonly<Record<string, Addition>>;
-  /** A line by itself, in the plane of its part. */
-  readonly line: { readonly partId: string; readonly line: DraftedPart['lines'][string] } | null;
+  /** Lines by themselves, each in the plane of its part. */
+  readonly lines: readonly { readonly partId: string; readonly line: DraftedPart['lines'][string] }[];
 }
 
+const FORMAT = 'hollow-finch board 2';
 const KEY = 'hollow-finch:board-clipboard';
 /** What is pasted lies so far from what it was copied from, mm. */
 const BESIDE_MM = 8;
@@ -35,19 +38,36 @@ const pick = <T>(record: Readonly<Record<string, T>>, keep: (value: T) => boolea
 
 /** What is chosen, as it is copied; undefined where there is nothing that can be. */
 export function copied(design: Design, selection: Selection): Copied | undefined {
-  if (!selection) return undefined;
+  const all = onesOf(selection).flatMap((one) => copiedOne(design, one) ?? []);
+  if (all.length < 2) return all[0];
+  const together = <K extends 'instances' | 'parts' | 'joints' | 'additions'>(key: K): Copied[K] =>
+    Object.assign({}, ...all.map((each) => each[key])) as Copied[K];
+  return {
+    ...all[0],
+    name: `${all.length} things`,
+    chosen: all.flatMap(({ chosen }) => chosen),
+    instances: together('instances'),
+    parts: together('parts'),
+    joints: together('joints'),
+    additions: together('additions'),
+    lines: all.flatMap(({ lines }) => lines),
+  };
+}
+
+function copiedOne(design: Design, selection: Single): Copied | undefined {
   const nothing = {
-    format: 'hollow-finch board' as const,
+    format: FORMAT,
     version: design.schemaVersion,
+    chosen: selection.kind === 'line' ? [] : [selection.id],
     instances: {},
     parts: {},
     joints: {},
     additions: {},
-    line: null,
-  };
+    lines: [],
+  } as const;
   if (selection.kind === 'line') {
     const found = editableLine(design, selection.partId, selection.id);
-    return found && { ...nothing, name: 'line', line: { partId: selection.partId, line: found.line } };
+    return found && { ...nothing, name: 'line', lines: [{ partId: selection.partId, line: found.line }] };
   }
   if (selection.kind === 'instance') {
     const instance = design.instances[selection.id];
@@ -81,19 +101,8 @@ export type Pasted =
 
 /** Pastes what was copied: under names of its own, a little beside what it was copied from. */
 export function pasted(design: Design, from: Copied, onto: Selection): Pasted {
-  if (from.line) {
-    const partId =
-      onto && onto.kind !== 'instance' ? (onto.kind === 'line' ? onto.partId : onto.id) : from.line.partId;
-    const part = design.parts[partId];
-    if (!part) return { refused: 'Choose a drafted part first: a line is pasted onto one.' };
-    const id = freshId('l', part.lines);
-    const path = placePath(shift(BESIDE_MM, -BESIDE_MM), from.line.line.path);
-    return {
-      label: 'Paste a line',
-      command: { do: 'line', partId, id, value: { ...from.line.line, id, path } as never },
-      selection: { kind: 'line', partId, id },
-    };
-  }
+  const things = Object.keys(from.instances).length + Object.keys(from.parts).length;
+  if (from.lines.length > 0 && things === 0) return pastedLines(design, from.lines, onto);
   const commands: Command[] = [];
   const taken = {
     instances: { ...design.instances } as Record<string, unknown>,
@@ -115,7 +124,7 @@ export function pasted(design: Design, from: Copied, onto: Selection): Pasted {
     taken[kind][id] = true;
     return id;
   };
-  let selection: Selection = null;
+  const chosen: Single[] = [];
   /** New ids by the old ones: of mechanisms, and of drafted parts. */
   const ids = new Map<string, string>();
   for (const instance of Object.values(from.instances)) {
@@ -140,13 +149,26 @@ export function pasted(design: Design, from: Copied, onto: Selection): Pasted {
           : instance.params,
     };
     commands.push({ do: 'put', in: 'instances', id, value });
-    selection = { kind: 'instance', id };
+    if (from.chosen.includes(instance.id)) chosen.push({ kind: 'instance', id });
   }
+  for (const part of Object.values(from.parts)) ids.set(part.id, fresh('parts', 'p'));
   for (const part of Object.values(from.parts)) {
-    const id = fresh('parts', 'p');
-    ids.set(part.id, id);
-    commands.push({ do: 'put', in: 'parts', id, value: { ...part, id, name: called(part.name) } });
-    selection ??= { kind: 'part', id };
+    const id = ids.get(part.id)!;
+    // A twin follows its original where that comes along; else it stands alone.
+    const { twinOf, ...alone } = part;
+    const original = twinOf && ids.get(twinOf.partId);
+    commands.push({
+      do: 'put',
+      in: 'parts',
+      id,
+      value: {
+        ...alone,
+        id,
+        name: called(part.name),
+        ...(twinOf && original ? { twinOf: { ...twinOf, partId: original } } : {}),
+      },
+    });
+    if (from.chosen.includes(part.id)) chosen.push({ kind: 'part', id });
   }
   const mapped = (partId: string): string => {
     const [owner, ...rest] = partId.split('/');
@@ -186,7 +208,33 @@ export function pasted(design: Design, from: Copied, onto: Selection): Pasted {
     };
     commands.push({ do: 'put', in: 'additions', id, value });
   }
+  // A mechanism brings its pieces along: it alone is chosen then, as it was when it was copied.
+  const selection = chosenOf(chosen);
   return { label: `Paste ${from.name}`, command: { do: 'all', commands }, selection };
+}
+
+/** Lines onto the drafted part that is chosen, or that they came from. */
+function pastedLines(design: Design, lines: Copied['lines'], onto: Selection): Pasted {
+  const [at] = onesOf(onto);
+  const target = at && at.kind !== 'instance' ? (at.kind === 'line' ? at.partId : at.id) : lines[0].partId;
+  const part = design.parts[target];
+  if (!part) return { refused: 'Choose a drafted part first: a line is pasted onto one.' };
+  const taken: Record<string, unknown> = { ...part.lines };
+  const made = lines.map(({ line }): { command: Command; one: Single } => {
+    const id = freshId('l', taken);
+    taken[id] = true;
+    const path = placePath(shift(BESIDE_MM, -BESIDE_MM), line.path);
+    return {
+      command: { do: 'line', partId: target, id, value: { ...line, id, path } as never },
+      one: { kind: 'line', partId: target, id },
+    };
+  });
+  return {
+    label: made.length === 1 ? 'Paste a line' : `Paste ${made.length} lines`,
+    command:
+      made.length === 1 ? made[0].command : { do: 'all', commands: made.map(({ command }) => command) },
+    selection: chosenOf(made.map(({ one }) => one)),
+  };
 }
 
 /** Keeps what was copied in this browser; where that cannot be, only on this page. */
@@ -204,7 +252,7 @@ export function keepCopied(what: Copied): void {
 export function lastCopied(version: number): Copied | null {
   try {
     const kept = JSON.parse(localStorage.getItem(KEY) ?? 'null') as Copied | null;
-    if (kept?.format === 'hollow-finch board' && kept.version === version) return kept;
+    if (kept?.format === FORMAT && kept.version === version) return kept;
   } catch {
     // Nothing that can be read.
   }

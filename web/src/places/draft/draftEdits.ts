@@ -1,5 +1,5 @@
 /** Edits of the drawing board: where a drawn line goes, what is taken away. */
-import type { Command } from '@hollow-finch/core/design/commands';
+import { applyCommand, type Command } from '@hollow-finch/core/design/commands';
 import type { Addition, Design, DraftedPart } from '@hollow-finch/core/design/design';
 import { panelHostId, type Gutter } from '@hollow-finch/core/design/frames';
 import { freshId } from '@hollow-finch/core/design/ids';
@@ -9,7 +9,7 @@ import { inverse } from '@hollow-finch/core/geometry/isometry';
 import { boxCentre, boxOf, placePath, type Path } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import type { Selection } from '../../shared/store/jobStore.ts';
+import { onesOf, type Selection, type Single } from '../../shared/store/selection.ts';
 
 export interface DrawnLine {
   readonly command: Command;
@@ -134,12 +134,28 @@ export function editableLine(design: Design, partId: string, lineId: string): Fo
   };
 }
 
-/** Takes away what is selected, with everything that refers to it. */
-export function removalOf(
-  design: Design,
-  selection: Selection,
-): { label: string; command: Command } | undefined {
-  if (!selection) return undefined;
+/** Takes away all that is selected, with everything that refers to it. */
+export function removalOf(design: Design, selection: Selection): Removal | undefined {
+  const ones = onesOf(selection);
+  if (ones.length === 1) return removalOfOne(design, ones[0]);
+  let left = design;
+  const commands = ones.flatMap((one) => {
+    const removal = removalOfOne(left, one);
+    if (!removal) return [];
+    left = applyCommand(left, removal.command).design;
+    return [removal.command];
+  });
+  return commands.length === 0
+    ? undefined
+    : { label: `Remove ${commands.length} things`, command: { do: 'all', commands } };
+}
+
+interface Removal {
+  readonly label: string;
+  readonly command: Command;
+}
+
+function removalOfOne(design: Design, selection: Single): Removal | undefined {
   if (selection.kind === 'line') {
     const found = editableLine(design, selection.partId, selection.id);
     return found && { label: 'Take a line away', command: found.change(null) };

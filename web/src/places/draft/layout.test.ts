@@ -4,7 +4,11 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { newInstance, possibleHost } from '@hollow-finch/core/mechanisms/instance';
 import { FAMILIES } from '@hollow-finch/core/mechanisms/registry';
 import { describe, expect, it } from 'vitest';
-import { boardBox, boardLayout } from './layout.ts';
+import { boardBox, boardLayout, withAllDrawn } from './layout.ts';
+import { layPiece } from '@hollow-finch/core/checks/layPiece';
+import { applyCommand } from '@hollow-finch/core/design/commands';
+import { workOf } from '@hollow-finch/core/dieline/part';
+import { polyline } from '@hollow-finch/core/geometry/path';
 
 const bases: readonly Design[] = [
   newDesign('Side'),
@@ -39,5 +43,46 @@ describe('parts on the board', () => {
     const aspect = (all.maxX - all.minX) / (all.maxY - all.minY);
     expect(aspect).toBeGreaterThan(0.6);
     expect(aspect).toBeLessThan(2.5);
+  });
+});
+
+describe('what is drawn beyond a part', () => {
+  it('is within what the board shows: a glued piece that hangs over, a measure that stands off', () => {
+    const base = newDesign('Wide', { closedWidthMm: 150, closedHeightMm: 110 });
+    const sign = polyline(
+      [
+        [-20, -5],
+        [20, -5],
+        [20, 5],
+        [-20, 5],
+      ],
+      true,
+    );
+    const lines = { o: { id: 'o', ...workOf('cut'), path: sign } };
+    const laid = layPiece(base, 'card', 'right', { name: 'Sign', stockId: 'ember-160', lines });
+    if ('refused' in laid) throw new Error(laid.refused);
+    const design = applyCommand(base, laid.command).design;
+    const [joint] = Object.values(design.joints);
+    if (joint.kind !== 'glue') throw new Error('not glued');
+    const far: Design = {
+      ...design,
+      joints: { [joint.id]: { ...joint, placement: { ...joint.placement, dx: 260 } } },
+      dimensions: {
+        d: {
+          id: 'd',
+          partId: 'card',
+          from: { at: [0, 0] },
+          to: { at: [0, 100] },
+          along: 'straight',
+          offsetMm: 240,
+        },
+      },
+    };
+    const layout = boardLayout(expand(far), {});
+    const [plain, all] = [boardBox(layout), boardBox(withAllDrawn(far, layout))];
+    expect(plain.maxX).toBeLessThan(260);
+    expect(all.maxX).toBeGreaterThan(270);
+    expect(plain.minX).toBeGreaterThan(-200);
+    expect(all.minX).toBe(-240);
   });
 });

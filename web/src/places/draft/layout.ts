@@ -1,8 +1,11 @@
 /** Where parts lie on the board: where a person put them, else the card (or the sheet) at the origin and the others in rows below it. */
-import type { Design } from '@hollow-finch/core/design/design';
+import { gluesItself, gluesOf, type Design } from '@hollow-finch/core/design/design';
 import { CARD_ID } from '@hollow-finch/core/design/frames';
+import { anchorPoint, drawnDimension } from '@hollow-finch/core/dieline/dimension';
 import { boxOf, boxOfPaths, type Box } from '@hollow-finch/core/geometry/path';
+import { place } from '@hollow-finch/core/geometry/isometry';
 import type { Point } from '@hollow-finch/core/geometry/point';
+import { onHostPlane } from '@hollow-finch/core/mechanisms/anchored';
 import type { Expanded } from '@hollow-finch/core/mechanisms/expand';
 import type { Part } from '@hollow-finch/core/dieline/part';
 
@@ -80,10 +83,38 @@ export const boardBox = (layout: readonly BoardPart[]): Box => {
     : box;
 };
 
+/** The four corners of a box. */
+export const cornersOf = ({ minX, minY, maxX, maxY }: Box): Point[] => [
+  [minX, minY],
+  [maxX, minY],
+  [maxX, maxY],
+  [minX, maxY],
+];
+
 const boxRound = (layout: readonly BoardPart[]): Box =>
   boxOf(
-    layout.flatMap(({ box, offset: [dx, dy] }): Point[] => [
-      [box.minX + dx, box.minY + dy],
-      [box.maxX + dx, box.maxY + dy],
-    ]),
+    layout.flatMap(({ box, offset: [dx, dy] }) => cornersOf(box).map(([x, y]): Point => [x + dx, y + dy])),
   );
+
+/** A layout with the boxes of parts so wide that what is drawn on them beyond their own lines is within: glued pieces, kept measures. */
+export function withAllDrawn(design: Design, layout: readonly BoardPart[]): BoardPart[] {
+  const byId = new Map(layout.map((placed) => [placed.part.id, placed]));
+  const beyond = new Map<string, Point[]>();
+  for (const joint of gluesOf(Object.values(design.joints))) {
+    const piece = design.parts[joint.partId] && byId.get(joint.partId);
+    if (!piece || gluesItself(joint)) continue;
+    const placement = onHostPlane(design, joint);
+    const corners = cornersOf(partBox(piece.part)).map((p) => place(placement, p));
+    beyond.set(joint.hostPartId, [...(beyond.get(joint.hostPartId) ?? []), ...corners]);
+  }
+  for (const { partId, from, to, along, offsetMm } of Object.values(design.dimensions)) {
+    const lines = byId.get(partId)?.part.lines ?? [];
+    const [a, b] = [from, to].map((anchor) => anchorPoint(lines, anchor));
+    if (a && b)
+      beyond.set(partId, [...(beyond.get(partId) ?? []), ...drawnDimension(a, b, along, offsetMm).line]);
+  }
+  return layout.map((placed) => {
+    const more = beyond.get(placed.part.id);
+    return more ? { ...placed, box: boxOf([...cornersOf(placed.box), ...more]) } : placed;
+  });
+}

@@ -13,7 +13,7 @@ import 'mantine-datatable/styles.css';
 import { useEffect, useMemo, useState } from 'react';
 import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
-import { CountField } from '../../shared/fields/TextField.tsx';
+import { CountField } from '../../shared/fields/CountField.tsx';
 import { faultWords, Helper } from '../../shared/helper.ts';
 import { bySort } from '../../shared/sorting.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';

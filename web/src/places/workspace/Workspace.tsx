@@ -1,4 +1,5 @@
 import { Button } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { autosave, loadJob } from '../../shared/store/autosave.ts';
@@ -91,6 +92,11 @@ export function Workspace({ id }: { id: string }) {
   useEffect(() => {
     if (name) document.title = `${name} – Hollow Finch`;
   }, [name]);
+
+  const refused = useJob((s) => s.refused);
+  useEffect(() => {
+    if (refused) notifications.show({ message: refused.words, color: 'persimmon' });
+  }, [refused]);
 
   const { undoLast, redoLast } = useJob.getState();
   useKeys([

@@ -1,4 +1,4 @@
-import type { Box } from '@hollow-finch/core/geometry/path';
+import { boxOf, type Box } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { MM_PER_INCH } from '@hollow-finch/core/units/length';
 import { select } from 'd3-selection';
@@ -29,12 +29,18 @@ export interface BoardProps {
   /** What the board shows when it opens and on "fit", in board millimetres (y up). */
   readonly content: Box;
   readonly label: string;
+  /** Counts what was added: when it goes up and not all of it is in sight, everything is brought into sight. */
+  readonly added?: number;
   readonly children: ReactNode;
   /** Stands over the board: nothing lies on the drawing itself. */
   readonly tools?: ReactNode;
   /** When given, dragging draws instead of moving the board; points are board millimetres. */
   readonly onDraw?: (phase: 'start' | 'move' | 'end' | 'cancel', at: Point, event: PointerEvent) => void;
   readonly onBackground?: () => void;
+  /** Dragging with Shift on the bare board: everything inside the box, in board millimetres. */
+  readonly onMarquee?: (box: Box) => void;
+  /** A line drawn out of a ruler: an upright one ('x') from the left, a level one ('y') from above; null when it is let go on the ruler. */
+  readonly onRuler?: (phase: 'move' | 'end', axis: 'x' | 'y', at: Point | null) => void;
   readonly cursor?: string;
 }
 
@@ -103,8 +109,68 @@ function GridPattern({ id, step, view }: { id: string; step: number; view: ZoomT
   );
 }
 
+/** A ruler as something to draw guides out of. */
+function RulerGrip({
+  axis,
+  width,
+  height,
+  toBoard,
+  onRuler,
+}: {
+  axis: 'x' | 'y';
+  width: number;
+  height: number;
+  toBoard: (event: PointerEvent) => Point;
+  onRuler: NonNullable<BoardProps['onRuler']>;
+}) {
+  const held = useRef(false);
+  const tell = (phase: 'move' | 'end', event: PointerEvent<SVGRectElement>) => {
+    if (!held.current) return;
+    event.stopPropagation();
+    const box = event.currentTarget.getBoundingClientRect();
+    const back = axis === 'x' ? event.clientX < box.right : event.clientY < box.bottom;
+    onRuler(phase, axis, back ? null : toBoard(event));
+  };
+  return (
+    <rect
+      className="ruler-grip"
+      data-drag
+      data-ruler={axis}
+      width={width}
+      height={height}
+      fill="transparent"
+      style={{ cursor: axis === 'x' ? 'col-resize' : 'row-resize' }}
+      onPointerDown={(event) => {
+        if (event.button !== 0) return;
+        event.stopPropagation();
+        event.currentTarget.setPointerCapture(event.pointerId);
+        held.current = true;
+      }}
+      onPointerMove={(event) => tell('move', event)}
+      onPointerUp={(event) => {
+        tell('end', event);
+        held.current = false;
+      }}
+      onPointerCancel={() => (held.current = false)}
+    >
+      <title>{axis === 'x' ? 'Drag an upright guide out' : 'Drag a level guide out'}</title>
+    </rect>
+  );
+}
+
 /** The drawing board: millimetres with y up, rulers, wheel to zoom, drag to move, keys + - 0 and arrows. */
-export function Board({ content, label, children, tools, onDraw, onBackground, cursor }: BoardProps) {
+export function Board({
+  content,
+  label,
+  added = 0,
+  children,
+  tools,
+  onDraw,
+  onBackground,
+  onMarquee,
+  onRuler,
+  cursor,
+}: BoardProps) {
   const svg = useRef<SVGSVGElement>(null);
   const behaviour = useRef<ZoomBehavior<SVGSVGElement, unknown> | null>(null);
   const { ref: frame, width, height } = useElementSize();
@@ -119,6 +185,10 @@ export function Board({ content, label, children, tools, onDraw, onBackground, c
   );
   const drawing = useRef(onDraw);
   drawing.current = onDraw;
+  const marking = useRef(onMarquee);
+  marking.current = onMarquee;
+  /** Two corners of what is being marked, board millimetres. */
+  const [marquee, setMarquee] = useState<readonly [Point, Point] | null>(null);
   const [unit] = useUnit();
 
   const fitted = useMemo(() => {
@@ -143,7 +213,8 @@ export function Board({ content, label, children, tools, onDraw, onBackground, c
         const onHandle = (event.target as Element).closest('[data-drag]');
         // Two fingers zoom and move whatever lies under them; one moves the board where it does not draw or drag.
         if ('touches' in event) return event.touches!.length > 1 || (!onHandle && !drawing.current);
-        return !onHandle && (event.button === 1 || (!drawing.current && event.button === 0));
+        const marks = marking.current && (event as MouseEvent).shiftKey;
+        return !onHandle && (event.button === 1 || (!drawing.current && !marks && event.button === 0));
       })
       .on('zoom', (event: { transform: ZoomTransform }) => setView(event.transform));
     behaviour.current = made;
@@ -164,6 +235,15 @@ export function Board({ content, label, children, tools, onDraw, onBackground, c
       fit();
     }
   }, [fitted, fit]);
+
+  const seen = useRef(added);
+  useEffect(() => {
+    if (seen.current === added) return;
+    seen.current = added;
+    const [left, right] = [content.minX, content.maxX].map((x) => view.applyX(x));
+    const [top, low] = [content.maxY, content.minY].map((y) => view.applyY(-y));
+    if (left < RULER_PX || top < RULER_PX || right > width || low > height) fit();
+  }, [added, content, view, width, height, fit]);
 
   const toBoard = (event: PointerEvent): Point => {
     const box = svg.current!.getBoundingClientRect();
@@ -188,18 +268,28 @@ export function Board({ content, label, children, tools, onDraw, onBackground, c
           aria-label={label}
           aria-roledescription="drawing board"
           tabIndex={0}
-          width={width}
-          height={height}
           style={{ cursor: cursor ?? (onDraw ? 'crosshair' : 'default') }}
           onPointerDown={(event) => {
             if (event.button !== 0) return;
             if (onDraw) {
               event.currentTarget.setPointerCapture(event.pointerId);
               onDraw('start', toBoard(event), event);
+            } else if (event.target === event.currentTarget && event.shiftKey && onMarquee) {
+              event.currentTarget.setPointerCapture(event.pointerId);
+              setMarquee([toBoard(event), toBoard(event)]);
             } else if (event.target === event.currentTarget) onBackground?.();
           }}
-          onPointerMove={(event) => onDraw?.('move', toBoard(event), event)}
-          onPointerUp={(event) => event.button === 0 && onDraw?.('end', toBoard(event), event)}
+          onPointerMove={(event) => {
+            if (marquee) setMarquee([marquee[0], toBoard(event)]);
+            else onDraw?.('move', toBoard(event), event);
+          }}
+          onPointerUp={(event) => {
+            if (event.button !== 0) return;
+            if (marquee) onMarquee?.(boxOf(marquee));
+            else onDraw?.('end', toBoard(event), event);
+            setMarquee(null);
+          }}
+          onPointerCancel={() => setMarquee(null)}
           onKeyDown={(event) => {
             if (event.target !== event.currentTarget) return;
             const step = 40;
@@ -225,6 +315,12 @@ export function Board({ content, label, children, tools, onDraw, onBackground, c
               <DrawingDefs scale={view.k} />
               {children}
             </BoardScale.Provider>
+            {marquee && (
+              <path
+                className="marquee"
+                d={`M${marquee[0][0]} ${-marquee[0][1]}H${marquee[1][0]}V${-marquee[1][1]}H${marquee[0][0]}Z`}
+              />
+            )}
           </g>
           <g className="ruler" pointerEvents="none">
             <rect width={width} height={RULER_PX} />
@@ -236,6 +332,12 @@ export function Board({ content, label, children, tools, onDraw, onBackground, c
               {unit}
             </text>
           </g>
+          {onRuler && (
+            <>
+              <RulerGrip axis="y" width={width} height={RULER_PX} toBoard={toBoard} onRuler={onRuler} />
+              <RulerGrip axis="x" width={RULER_PX} height={height} toBoard={toBoard} onRuler={onRuler} />
+            </>
+          )}
         </svg>
       </div>
       <div className="board-foot">

@@ -1,4 +1,5 @@
 import { layerOf, stockOf, type DieLine, type Part } from '@hollow-finch/core/dieline/part';
+import { madePaths } from '@hollow-finch/core/cutting/made';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import type { Region } from '@hollow-finch/core/geometry/polygon';
@@ -11,14 +12,14 @@ const ringData = (ring: readonly (readonly [number, number])[]): string =>
 export const regionData = (region: Region): string => [region.outer, ...region.holes].map(ringData).join('');
 
 const DieLineDrawing = memo(function DieLineDrawing({ line }: { line: DieLine }) {
-  const d = screenPathData(line.path);
+  const d = madePaths(line).map(screenPathData).join('');
   return (
     <>
       {line.process === 'kiss' && <path className="die die-kiss-ticks" d={d} />}
       {line.fold && line.process !== 'score' && (
         <path className={`die die-under die-${line.fold.sense}`} d={d} />
       )}
-      <path className={`die die-${layerOf(line)}`} d={d} />
+      <path className={`die die-${line.pattern ? 'dashes' : layerOf(line)}`} d={d} />
     </>
   );
 });

@@ -7,7 +7,8 @@ import { openJob, useJob } from '../store/jobStore.ts';
 import { mount, type Mounted } from '../testing/mount.tsx';
 import { AngleField } from './AngleField.tsx';
 import { LengthField } from './LengthField.tsx';
-import { CountField, TextField } from './TextField.tsx';
+import { CountField } from './CountField.tsx';
+import { TextField } from './TextField.tsx';
 
 let page: Mounted;
 const state = () => useJob.getState();

@@ -1,5 +1,7 @@
 /** The open job: its design, edits that can be undone across a reload, and what is computed from it. */
 import { applyCommand, type Command, type Edit } from '@hollow-finch/core/design/commands';
+import { lockedAgainst } from '@hollow-finch/core/design/locks';
+import { withTwins } from '@hollow-finch/core/design/twins';
 import type { Pull } from '@hollow-finch/core/checks/finding';
 import type { HeldPull } from '@hollow-finch/core/checks/report';
 import type { Design } from '@hollow-finch/core/design/design';
@@ -7,6 +9,7 @@ import { create } from 'zustand';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import type { CutJob, Job } from '../contracts.ts';
 import { MAX_HISTORY } from '../limits.ts';
+import type { Selection } from './selection.ts';
 
 export type SaveState =
   | { readonly kind: 'saved' }
@@ -16,11 +19,7 @@ export type SaveState =
   | { readonly kind: 'refused'; readonly message: string }
   | { readonly kind: 'conflict'; readonly theirs: Job };
 
-export type Selection =
-  | { readonly kind: 'instance'; readonly id: string }
-  | { readonly kind: 'part'; readonly id: string }
-  | { readonly kind: 'line'; readonly partId: string; readonly id: string }
-  | null;
+export type { Selection } from './selection.ts';
 
 export interface JobState {
   readonly id: string;
@@ -54,6 +53,8 @@ export interface JobState {
   /** Counts the fields that are typed in: edits of one count are one entry. Null while no field is. */
   readonly typing: number | null;
   readonly selection: Selection;
+  /** Why the last edit was not made, in words: a new value each time. */
+  readonly refused: { readonly words: string } | null;
   /** The panel on which the drawing was pressed last, as part and panel id: `m1/strip|front`. */
   readonly pressed: string | null;
   readonly openingDeg: number;
@@ -92,6 +93,7 @@ const initial = {
   cuts: [],
   typing: null,
   selection: null,
+  refused: null,
   pressed: null,
   openingDeg: 110,
   travelId: 'opening',
@@ -115,6 +117,8 @@ function endPreview(): void {
   [frame, waiting, previewed, calming] = [null, undefined, null, null];
 }
 
+const lockedWords = (name: string): string => `${name} is locked: unlock it in its particulars to change it.`;
+
 /** A design that was decided on: shown everywhere at once. */
 const settled = (design: Design) => ({ design, shown: design, calm: design });
 
@@ -123,8 +127,14 @@ let typedLast: { readonly typing: number; readonly entry: Edit } | null = null;
 
 export const useJob = create<JobState>((set, get) => ({
   ...initial,
-  edit(label, command) {
+  edit(label, asked) {
     const { design, undo, version, typing } = get();
+    const command = withTwins(design, asked);
+    const locked = lockedAgainst(design, command);
+    if (locked !== undefined) {
+      endPreview();
+      return set({ ...settled(design), refused: { words: lockedWords(locked) } });
+    }
     const computed = applyCommand(design, command);
     const same = previewed?.on === design && previewed.command === JSON.stringify(command);
     const applied = same ? { ...computed, design: previewed!.gives } : computed;
@@ -143,8 +153,11 @@ export const useJob = create<JobState>((set, get) => ({
     });
   },
   preview(command) {
-    const show = (next: Command | null) => {
+    const show = (asked: Command | null) => {
       const { design } = get();
+      const meant = asked && withTwins(design, asked);
+      // What is locked does not move under the hand either; letting go says why.
+      const next = meant && lockedAgainst(design, meant) === undefined ? meant : null;
       const shown = next ? applyCommand(design, next).design : design;
       previewed = next ? { on: design, command: JSON.stringify(next), gives: shown } : null;
       set(next ? { shown } : settled(design));

@@ -2,9 +2,7 @@ import { circle, polyline, straight, type Path } from '@hollow-finch/core/geomet
 import { Button, Popover } from '@mantine/core';
 import { useState } from 'react';
 import { LengthField } from '../../../shared/fields/LengthField.tsx';
-import { LEAST_MM, type Tool } from './drawGesture.ts';
-
-type Drawn = Exclude<Tool, 'choose'>;
+import { LEAST_MM, type Shaped as Drawn } from './drawGesture.ts';
 
 /** What is asked for each shape: a name, what it begins with, and the least that it may be. */
 const MEASURES: Readonly<Record<Drawn, readonly (readonly [string, number, number?])[]>> = {

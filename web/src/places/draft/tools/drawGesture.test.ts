@@ -45,6 +45,9 @@ describe('drawing', () => {
     const lines = [{ id: 'a', ...workOf('cut'), path: straight([0.25, 0], [10.4, 7.3]) }];
     expect(snapped([10.1, 7.1], lines, 1)).toEqual([10.4, 7.3]);
     expect(snapped([5.2, 7.6], lines, 1)).toEqual([5, 8]);
+    const guides = [{ axis: 'x' as const, atMm: 5.5 }];
+    expect(snapped([5.2, 7.6], lines, 1, guides)).toEqual([5.5, 8]);
+    expect(snapped([3.9, 7.6], lines, 1, guides)).toEqual([4, 8]);
   });
 
   it('knows shapes again wherever they lie', () => {

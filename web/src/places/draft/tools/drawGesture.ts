@@ -3,7 +3,9 @@ import { circle, flatten, polyline, straight, type Path } from '@hollow-finch/co
 import type { DieLine } from '@hollow-finch/core/dieline/part';
 import { distance, type Point } from '@hollow-finch/core/geometry/point';
 
-export type Tool = 'choose' | 'line' | 'rectangle' | 'circle';
+/** What is drawn by a drag. */
+export type Shaped = 'line' | 'rectangle' | 'circle';
+export type Tool = 'choose' | 'measure' | Shaped;
 
 export type Drawing = { readonly from: Point; readonly to: Point } | null;
 
@@ -17,7 +19,7 @@ export const LEAST_MM = 0.4;
 
 /** The drawing after an event; `square` holds lines level or upright and rectangles square. */
 export function drawStep(state: Drawing, tool: Tool, event: DrawEvent): Drawing {
-  if (tool === 'choose' || event.kind === 'giveUp') return null;
+  if (tool === 'choose' || tool === 'measure' || event.kind === 'giveUp') return null;
   if (event.kind === 'press') return { from: event.at, to: event.at };
   if (!state) return null;
   const [dx, dy] = [event.at[0] - state.from[0], event.at[1] - state.from[1]];
@@ -36,7 +38,8 @@ export function drawStep(state: Drawing, tool: Tool, event: DrawEvent): Drawing 
 
 /** The path that a drawing stands for; undefined while it is too small to mean anything. */
 export function drawnPath(state: Drawing, tool: Tool): Path | undefined {
-  if (!state || tool === 'choose' || distance(state.from, state.to) < LEAST_MM) return undefined;
+  if (!state || tool === 'choose' || tool === 'measure' || distance(state.from, state.to) < LEAST_MM)
+    return undefined;
   const { from, to } = state;
   if (tool === 'line') return straight(from, to);
   if (tool === 'circle') return circle(from, distance(from, to));
@@ -54,15 +57,24 @@ export function drawnPath(state: Drawing, tool: Tool): Path | undefined {
   );
 }
 
-/** The place that a pointer means: the end of a line within `reachMm`, else the nearest whole millimetre. */
-export function snapped(at: Point, lines: readonly DieLine[], reachMm: number): Point {
+/** The place that a pointer means: the end of a line within `reachMm`, else on guides that are as near, else the nearest whole millimetre. */
+export function snapped(
+  at: Point,
+  lines: readonly DieLine[],
+  reachMm: number,
+  guides: readonly { readonly axis: 'x' | 'y'; readonly atMm: number }[] = [],
+): Point {
   let best: { end: Point; off: number } | undefined;
   for (const line of lines)
     for (const end of [line.path.start, ...line.path.segments.map((segment) => segment.to)]) {
       const off = distance(at, end);
       if (off <= reachMm && (!best || off < best.off)) best = { end, off };
     }
-  return best ? best.end : [Math.round(at[0]), Math.round(at[1])];
+  if (best) return best.end;
+  const onGuide = (axis: 'x' | 'y', value: number): number =>
+    guides.find((guide) => guide.axis === axis && Math.abs(guide.atMm - value) <= reachMm)?.atMm ??
+    Math.round(value);
+  return [onGuide('x', at[0]), onGuide('y', at[1])];
 }
 
 export type Shape =

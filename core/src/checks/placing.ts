@@ -1,0 +1,359 @@
+/**
+ * Placing a glued piece by what lies round it: its panel's sides and middle, its neighbours on the panel, the middles between
+ * them, and guides. A place is one reference across and one upwards, each with a distance.
+ */
+import { gluesOf, type Design, type GlueJoint } from '../design/design.ts';
+import { panelPlan } from '../dieline/panels.ts';
+import { inverse, place, type Isometry } from '../geometry/isometry.ts';
+import { boxCentre, boxOf, type Box } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { insideRegion } from '../geometry/polygon.ts';
+import { movedOnHost } from '../mechanisms/anchored.ts';
+import { expand } from '../mechanisms/expand.ts';
+import { panelUnder, pieceMeasures, type PieceMeasures } from './pieceMeasures.ts';
+
+export type Way = 'across' | 'up';
+/** Which place of the piece is measured: its lower or left side, its upper or right one, its middle. */
+type Held = 'min' | 'mid' | 'max';
+
+/** Something that a piece is placed by: its side or middle lies so far from a level, counted away from what is named. */
+export interface Reference {
+  readonly id: string;
+  /** In words, after a distance: “from the left edge”. */
+  readonly name: string;
+  readonly held: Held;
+  /** Where it is, in the upright axes of the piece's measures, mm. */
+  readonly at: number;
+  readonly sign: 1 | -1;
+  /** What the distance is said to be drawn to when it is nothing. */
+  readonly snap: string;
+}
+
+export interface Surroundings {
+  readonly measures: PieceMeasures;
+  readonly across: readonly Reference[];
+  readonly up: readonly Reference[];
+}
+
+/** Another thing on the panel: its box in the axes of the piece's measures. */
+interface Neighbour {
+  readonly id: string;
+  readonly name: string;
+  readonly box: Box;
+}
+
+function neighboursOf(design: Design, joint: GlueJoint, back: Isometry): Neighbour[] {
+  const expanded = expand(design);
+  const under = panelUnder(design, joint);
+  if (!under) return [];
+  return gluesOf(expanded.joints).flatMap((other) => {
+    if (other.hostPartId !== joint.hostPartId || other.partId === joint.partId) return [];
+    if (other.partId === other.hostPartId) return [];
+    const part = expanded.parts.find(({ id }) => id === other.partId);
+    const zone = part?.glueZones.find(({ id }) => id === other.zoneId);
+    // Of a folded part only what lies on the panel is beside the piece: of a tab its zone, of a piece all of it.
+    const rings = !part
+      ? []
+      : panelPlan(part).panels.length === 1
+        ? panelPlan(part).panels.map(({ region }) => region.outer)
+        : zone
+          ? [zone.outline]
+          : [];
+    if (!part || rings.length === 0) return [];
+    const onHost = rings.flatMap((ring) => ring.map((p) => place(other.placement, p)));
+    if (!insideRegion(boxCentre(boxOf(onHost)), under.panel.region)) return [];
+    return [{ id: other.partId, name: part.name, box: boxOf(onHost.map((p) => place(back, p))) }];
+  });
+}
+
+const SPANS = {
+  across: { low: 'minX', high: 'maxX', k: 0, sides: ['left', 'right'] },
+  up: { low: 'minY', high: 'maxY', k: 1, sides: ['low', 'high'] },
+} as const;
+
+/** References along one way: sides and middle of the panel, sides of neighbours, the middle between two of them. */
+function referencesAlong(
+  way: Way,
+  { panel, names }: PieceMeasures,
+  neighbours: readonly Neighbour[],
+  guides: readonly { readonly id: string; readonly at: number }[],
+): Reference[] {
+  const { low, high, sides } = SPANS[way];
+  const [lowName, highName] = sides.map((side) => names[side]);
+  const words = way === 'across' ? ['right of', 'left of'] : ['above', 'below'];
+  const references: Reference[] = [
+    {
+      id: 'middle',
+      name: 'from the middle',
+      held: 'mid',
+      at: (panel[low] + panel[high]) / 2,
+      sign: 1,
+      snap: way === 'across' ? 'centred across' : 'centred upwards',
+    },
+    {
+      id: sides[0],
+      name: `from the ${lowName}`,
+      held: 'min',
+      at: panel[low],
+      sign: 1,
+      snap: `on the ${lowName}`,
+    },
+    {
+      id: sides[1],
+      name: `from the ${highName}${highName === lowName ? ' on the other side' : ''}`,
+      held: 'max',
+      at: panel[high],
+      sign: -1,
+      snap: `on the ${highName}`,
+    },
+  ];
+  for (const { id, name, box } of neighbours)
+    references.push(
+      {
+        id: `after:${id}`,
+        name: `${words[0]} ${name}`,
+        held: 'min',
+        at: box[high],
+        sign: 1,
+        snap: `against ${name}`,
+      },
+      {
+        id: `before:${id}`,
+        name: `${words[1]} ${name}`,
+        held: 'max',
+        at: box[low],
+        sign: -1,
+        snap: `against ${name}`,
+      },
+      {
+        id: `with:${id}`,
+        name: `from the middle of ${name}`,
+        held: 'mid',
+        at: (box[low] + box[high]) / 2,
+        sign: 1,
+        snap: `in line with ${name}`,
+      },
+      {
+        id: `low:${id}`,
+        name: `from the ${EDGE[way][0]} of ${name}, in line`,
+        held: 'min',
+        at: box[low],
+        sign: 1,
+        snap: `${EDGE[way][0]} in line with ${name}`,
+      },
+      {
+        id: `high:${id}`,
+        name: `from the ${EDGE[way][1]} of ${name}, in line`,
+        held: 'max',
+        at: box[high],
+        sign: -1,
+        snap: `${EDGE[way][1]} in line with ${name}`,
+      },
+    );
+  // Between two neighbours that follow each other, and between a neighbour and the panel's side.
+  const ordered = [...neighbours].sort((a, b) => a.box[low] - b.box[low]);
+  const ends: { id: string; name: string; low: number; high: number }[] = [
+    { id: sides[0], name: `the ${lowName}`, low: panel[low], high: panel[low] },
+    ...ordered.map(({ id, name, box }) => ({ id, name, low: box[low], high: box[high] })),
+    { id: sides[1], name: `the ${highName}`, low: panel[high], high: panel[high] },
+  ];
+  if (neighbours.length > 0)
+    ends.slice(1).forEach((next, i) => {
+      const before = ends[i];
+      if (next.low <= before.high) return;
+      references.push({
+        id: `between:${before.id}:${next.id}`,
+        name: `from the middle between ${before.name} and ${next.name}`,
+        held: 'mid',
+        at: (before.high + next.low) / 2,
+        sign: 1,
+        snap: `centred between ${before.name} and ${next.name}`,
+      });
+    });
+  // As far from a neighbour as that is from the next one.
+  ordered.slice(1).forEach((next, i) => {
+    const before = ordered[i];
+    const gap = next.box[low] - before.box[high];
+    if (gap <= 0) return;
+    const ids = `${before.id}:${next.id}`;
+    const name = `from the gap between ${before.name} and ${next.name}, once more`;
+    const snap = `equal gaps with ${before.name} and ${next.name}`;
+    references.push(
+      {
+        id: `equalAfter:${ids}`,
+        name: `${name}, ${words[0]} them`,
+        held: 'min',
+        at: next.box[high] + gap,
+        sign: 1,
+        snap,
+      },
+      {
+        id: `equalBefore:${ids}`,
+        name: `${name}, ${words[1]} them`,
+        held: 'max',
+        at: before.box[low] - gap,
+        sign: -1,
+        snap,
+      },
+    );
+  });
+  for (const { id, at } of guides)
+    references.push(
+      {
+        id: `guide:${id}`,
+        name: 'from a guide to its middle',
+        held: 'mid',
+        at,
+        sign: 1,
+        snap: 'centred on a guide',
+      },
+      {
+        id: `guideLow:${id}`,
+        name: `from a guide to its ${EDGE[way][0]}`,
+        held: 'min',
+        at,
+        sign: 1,
+        snap: `${EDGE[way][0]} on a guide`,
+      },
+      {
+        id: `guideHigh:${id}`,
+        name: `from a guide to its ${EDGE[way][1]}`,
+        held: 'max',
+        at,
+        sign: -1,
+        snap: `${EDGE[way][1]} on a guide`,
+      },
+    );
+  return references;
+}
+
+const EDGE = { across: ['left edge', 'right edge'], up: ['lower edge', 'upper edge'] } as const;
+
+/**
+ * What a glued piece can be placed by; undefined when it lies on no panel.
+ *
+ * @param guides upright and level lines in the plane of its host
+ */
+export function surroundings(
+  design: Design,
+  joint: GlueJoint,
+  guides: readonly { readonly id: string; readonly axis: 'x' | 'y'; readonly atMm: number }[] = [],
+): Surroundings | undefined {
+  const measures = pieceMeasures(design, joint);
+  if (!measures) return undefined;
+  const back = inverse(measures.axes);
+  const neighbours = neighboursOf(design, joint, back);
+  // A guide of the host, in the piece's axes: those are turned by quarters at most.
+  const inAxes = guides.map(({ id, axis, atMm }) => {
+    const [a, b] = ([-1, 1] as const).map((t) => place(back, axis === 'x' ? [atMm, t] : [t, atMm]));
+    const level = Math.abs(a[0] - b[0]) < Math.abs(a[1] - b[1]);
+    return { id, way: (level ? 'across' : 'up') as Way, at: level ? a[0] : a[1] };
+  });
+  const along = (way: Way) =>
+    referencesAlong(
+      way,
+      measures,
+      neighbours,
+      inAxes.filter((guide) => guide.way === way),
+    );
+  return { measures, across: along('across'), up: along('up') };
+}
+
+/** Where the held side or middle of a piece is along a way. */
+const heldAt = ({ piece }: PieceMeasures, way: Way, held: Held): number => {
+  const [low, high] = [piece[SPANS[way].low], piece[SPANS[way].high]];
+  return held === 'min' ? low : held === 'max' ? high : (low + high) / 2;
+};
+
+/** How far a piece is from a reference now, mm. */
+export const distanceTo = (measures: PieceMeasures, way: Way, { held, at, sign }: Reference): number =>
+  sign * (heldAt(measures, way, held) - at);
+
+/** The joint with its piece moved in the axes of its measures. */
+const movedInAxes = (design: Design, joint: GlueJoint, { axes }: PieceMeasures, by: Point): GlueJoint =>
+  movedOnHost(design, joint, place({ ...axes, dx: 0, dy: 0 }, by));
+
+/** The joint with its piece so far from a reference, along one way. */
+export function atReference(
+  design: Design,
+  joint: GlueJoint,
+  measures: PieceMeasures,
+  way: Way,
+  reference: Reference,
+  mm: number,
+): GlueJoint {
+  const by = reference.sign * (mm - distanceTo(measures, way, reference));
+  return movedInAxes(design, joint, measures, way === 'across' ? [by, 0] : [0, by]);
+}
+
+/** Where a dragged piece was drawn to. */
+export interface Snapped {
+  readonly joint: GlueJoint;
+  /** What it was drawn to, in words; none where it was only rounded to the grid. */
+  readonly words: readonly string[];
+}
+
+/**
+ * Draws a piece to what lies round it: the middle first, then middles between neighbours, sides and what lies in line with
+ * them; else to a grid of distances from its fold (or left edge) and lower edge.
+ *
+ * @param nearMm how near it must be
+ * @param gridMm the grid in the person's unit
+ */
+export function snappedPiece(
+  design: Design,
+  joint: GlueJoint,
+  nearMm: number,
+  gridMm: number,
+  guides: Parameters<typeof surroundings>[2] = [],
+): Snapped {
+  const around = surroundings(design, joint, guides);
+  if (!around) return { joint, words: [] };
+  const { measures } = around;
+  const words: string[] = [];
+  const shift = (['across', 'up'] as const).map((way) => {
+    const off = (reference: Reference) => Math.abs(distanceTo(measures, way, reference));
+    const near = around[way].filter((reference) => off(reference) < nearMm);
+    if (near.length > 0) {
+      const rank = ({ id }: Reference) => (id === 'middle' ? 0 : id.startsWith('between') ? 1 : 2);
+      const best = near.reduce((a, b) => ((rank(b) - rank(a) || off(b) - off(a)) < 0 ? b : a));
+      words.push(best.snap);
+      return -best.sign * distanceTo(measures, way, best);
+    }
+    const [low, high] = SPANS[way].sides;
+    const { names, mm } = measures;
+    const side = names[high] === 'fold' && names[low] !== 'fold' ? high : low;
+    return (side === low ? 1 : -1) * (Math.round(mm[side] / gridMm) * gridMm - mm[side]);
+  });
+  return { joint: movedInAxes(design, joint, measures, [shift[0], shift[1]]), words };
+}
+
+/** Distances to what is nearest round a piece along each way: to a neighbour that lies beside it, or to the panel's side. */
+export interface NearestGaps {
+  readonly mm: Readonly<Record<'left' | 'right' | 'low' | 'high', number>>;
+  /** Where each gap ends, in the axes of the measures. */
+  readonly to: Readonly<Record<'left' | 'right' | 'low' | 'high', number>>;
+}
+
+/** The gaps between a piece and what lies beside it at its own height, or above and below it at its own width. */
+export function nearestGaps(design: Design, joint: GlueJoint, measures: PieceMeasures): NearestGaps {
+  const { piece, panel } = measures;
+  const neighbours = neighboursOf(design, joint, inverse(measures.axes)).map(({ box }) => box);
+  const beside = neighbours.filter((box) => box.minY < piece.maxY && box.maxY > piece.minY);
+  const over = neighbours.filter((box) => box.minX < piece.maxX && box.maxX > piece.minX);
+  const to = {
+    left: Math.max(panel.minX, ...beside.map(({ maxX }) => maxX).filter((x) => x <= piece.minX)),
+    right: Math.min(panel.maxX, ...beside.map(({ minX }) => minX).filter((x) => x >= piece.maxX)),
+    low: Math.max(panel.minY, ...over.map(({ maxY }) => maxY).filter((y) => y <= piece.minY)),
+    high: Math.min(panel.maxY, ...over.map(({ minY }) => minY).filter((y) => y >= piece.maxY)),
+  };
+  return {
+    to,
+    mm: {
+      left: piece.minX - to.left,
+      right: to.right - piece.maxX,
+      low: piece.minY - to.low,
+      high: to.high - piece.maxY,
+    },
+  };
+}

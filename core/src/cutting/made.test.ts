@@ -1,0 +1,82 @@
+/** Nicks and patterns: what is left whole has the width asked for, and nothing of the line is lost beside it. */
+import { describe, expect, it } from 'vitest';
+import { circle, endOf, pathLength, polyline, straight, type Path } from '../geometry/path.ts';
+import { distance, type Point } from '../geometry/point.ts';
+import { seededRandom } from '../geometry/random.ts';
+import { madePaths, nicksAlong } from './made.ts';
+
+const random = seededRandom(77);
+const total = (paths: readonly Path[]): number => paths.reduce((sum, path) => sum + pathLength(path), 0);
+
+/** A random closed outline round the origin. */
+const outline = (): Path => {
+  const count = 3 + Math.floor(9 * random());
+  return polyline(
+    Array.from({ length: count }, (_, i): Point => {
+      const angle = (2 * Math.PI * (i + 0.6 * random())) / count;
+      const r = 25 + 40 * random();
+      return [r * Math.cos(angle), r * Math.sin(angle)];
+    }),
+    true,
+  );
+};
+
+describe('what is made of a line', () => {
+  it('is the line where nothing else is said', () => {
+    const path = circle([0, 0], 10);
+    expect(madePaths({ path })).toEqual([path]);
+  });
+
+  it('leaves so many nicks of such a width whole', () => {
+    for (let k = 0; k < 200; k++) {
+      const path = outline();
+      const nicks = { count: 1 + Math.floor(8 * random()), widthMm: 0.3 + 0.7 * random() };
+      const made = madePaths({ path, nicks });
+      expect(made).toHaveLength(nicks.count + 1);
+      expect(total(made)).toBeCloseTo(pathLength(path) - nicks.count * nicks.widthMm, 6);
+      made
+        .slice(1)
+        .forEach((piece, i) =>
+          expect(distance(piece.start, endOf(made[i]))).toBeLessThanOrEqual(nicks.widthMm + 1e-9),
+        );
+    }
+  });
+
+  it('keeps nicks out of corners where the sides are long enough', () => {
+    const square = polyline(
+      [
+        [0, 0],
+        [40, 0],
+        [40, 40],
+        [0, 40],
+      ],
+      true,
+    );
+    for (const count of [1, 2, 3, 4, 6, 8])
+      for (const at of nicksAlong(square, { count, widthMm: 0.5 })) {
+        const toCorner = Math.min(at % 40, 40 - (at % 40));
+        expect(toCorner).toBeGreaterThanOrEqual(1.25 - 1e-9);
+      }
+  });
+
+  it('cuts a perforation in whole spans, ends cut, bridges as wide as asked', () => {
+    for (let k = 0; k < 200; k++) {
+      const path = straight([0, 0], [5 + 200 * random(), 30 * random()]);
+      const pattern = { cutMm: 0.5 + 5 * random(), gapMm: 0.2 + 2 * random() };
+      const made = madePaths({ path, pattern });
+      expect(made[0].start).toEqual(path.start);
+      expect(distance(endOf(made[made.length - 1]), endOf(path))).toBeLessThan(1e-9);
+      made
+        .slice(1)
+        .forEach((piece, i) => expect(distance(piece.start, endOf(made[i]))).toBeCloseTo(pattern.gapMm, 9));
+      if (made.length > 6)
+        for (const piece of made) expect(pathLength(piece) / pattern.cutMm).toBeCloseTo(1, 0);
+    }
+  });
+
+  it('cuts whole what is too short for its nicks or its gaps', () => {
+    const path = straight([0, 0], [1, 0]);
+    expect(total(madePaths({ path, nicks: { count: 5, widthMm: 0.5 } }))).toBe(1);
+    expect(total(madePaths({ path, pattern: { cutMm: 0.2, gapMm: 0.9 } }))).toBe(1);
+  });
+});

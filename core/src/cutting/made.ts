@@ -1,0 +1,88 @@
+/** What is made of a line: a cut is left whole at its nicks, a perforation with a pattern is cut and left in turn. */
+import type { DieLine, Nicks, Pattern } from '../dieline/part.ts';
+import { pathLength, type Path, type Segment } from '../geometry/path.ts';
+import { subtract, type Point } from '../geometry/point.ts';
+import { pathStretch } from '../geometry/stretch.ts';
+
+/** A nick keeps so far from a corner where it can, in its own widths: it would tear there. */
+const FROM_CORNER_WIDTHS = 2;
+/** A turn of the way by less than this is no corner, rad. */
+const CORNER_RAD = (20 * Math.PI) / 180;
+
+/** The way in which a segment leaves its start, and reaches its end. */
+function ways(from: Point, segment: Segment): readonly [Point, Point] {
+  if (segment.kind === 'cubic') return [subtract(segment.c1, from), subtract(segment.to, segment.c2)];
+  const chord = subtract(segment.to, from);
+  if (segment.kind === 'line') return [chord, chord];
+  // The tangent makes half the sweep (2 atan b) with the chord, at either end.
+  const half = 2 * Math.atan(segment.bulge);
+  const turned = (angle: number): Point => [
+    chord[0] * Math.cos(angle) - chord[1] * Math.sin(angle),
+    chord[0] * Math.sin(angle) + chord[1] * Math.cos(angle),
+  ];
+  return [turned(-half), turned(half)];
+}
+
+/** Where along a path its corners are, and its ends, mm. */
+function cornersAlong(path: Path): number[] {
+  const corners: number[] = [0];
+  let [from, behind] = [path.start, 0];
+  let before: Point | undefined;
+  for (const segment of path.segments) {
+    const [leaves, reaches] = ways(from, segment);
+    if (before) {
+      const turn = Math.atan2(
+        before[0] * leaves[1] - before[1] * leaves[0],
+        before[0] * leaves[0] + before[1] * leaves[1],
+      );
+      if (Math.abs(turn) > CORNER_RAD) corners.push(behind);
+    }
+    behind += pathLength({ start: from, segments: [segment] });
+    [before, from] = [reaches, segment.to];
+  }
+  return [...corners, behind];
+}
+
+/** The middles of the nicks of a cut, as lengths along it: evenly, each moved out of a corner by the least that does. */
+export function nicksAlong(path: Path, { count, widthMm }: Nicks): number[] {
+  const corners = cornersAlong(path);
+  const length = corners[corners.length - 1];
+  const clear = FROM_CORNER_WIDTHS * widthMm + widthMm / 2;
+  return Array.from({ length: count }, (_, i) => {
+    const at = ((i + 0.5) * length) / count;
+    const after = corners.findIndex((corner) => corner >= at);
+    const [low, high] = [corners[Math.max(0, after - 1)], corners[after]];
+    return high - low < 2 * clear ? (low + high) / 2 : Math.min(high - clear, Math.max(low + clear, at));
+  });
+}
+
+/** The stretches of a perforation that are cut: whole spans, so that both ends are cut alike. */
+function dashes(length: number, { cutMm, gapMm }: Pattern): [number, number][] {
+  const cutOf = (count: number) => (length - (count - 1) * gapMm) / count;
+  let count = Math.max(1, Math.round((length + gapMm) / (cutMm + gapMm)));
+  // The cuts take up what the division leaves: the bridges keep their width.
+  while (count > 1 && cutOf(count) < cutMm / 2) count--;
+  const cut = cutOf(count);
+  return Array.from({ length: count }, (_, i) => [i * (cut + gapMm), i * (cut + gapMm) + cut]);
+}
+
+/**
+ * The paths that are made of a line: the line itself, or its pieces between nicks, or the dashes of its pattern. The bridges have
+ * the width that is asked for; the dashes take up the rest.
+ */
+export function madePaths({ path, nicks, pattern }: Pick<DieLine, 'path' | 'nicks' | 'pattern'>): Path[] {
+  if (!nicks && !pattern) return [path];
+  const length = pathLength(path);
+  const stretches = pattern ? dashes(length, pattern) : betweenNicks(path, length, nicks!);
+  return stretches.flatMap(([from, to]) => pathStretch(path, from, to) ?? []);
+}
+
+/** The stretches of a cut between its nicks; where they leave nothing, the cut stays whole. */
+function betweenNicks(path: Path, length: number, nicks: Nicks): [number, number][] {
+  if (nicks.count * nicks.widthMm >= length) return [[0, length]];
+  const half = nicks.widthMm / 2;
+  const ends = [0, ...nicksAlong(path, nicks).flatMap((at) => [at - half, at + half]), length];
+  const stretches: [number, number][] = [];
+  for (let i = 0; i < ends.length; i += 2) if (ends[i + 1] > ends[i]) stretches.push([ends[i], ends[i + 1]]);
+  return stretches;
+}
