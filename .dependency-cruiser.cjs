@@ -2,6 +2,7 @@
 const folders = [
   'units',
   'geometry',
+  'words',
   'stock',
   'dieline',
   'design',

@@ -3,6 +3,7 @@ import type { ClosedState } from '../motion/closed.ts';
 import type { Sweep } from '../motion/sweep.ts';
 import type { CheckContext, Finding, Pull } from './finding.ts';
 import { heldPullFindings, heldPullOf } from './heldPull.ts';
+import { leaningsOf, type Leaning } from './leaning.ts';
 import { isStuck, searchLocking } from './lockedBy.ts';
 import { motionFaults } from './motionFaults.ts';
 import { liveChecks } from './runChecks.ts';
@@ -13,6 +14,8 @@ export interface Report {
   readonly closed: ClosedState;
   readonly catches: readonly Catch[];
   readonly pulls: readonly Pull[];
+  /** Where paper is meant to be pressed aside by the card. */
+  readonly leanings: readonly Leaning[];
   readonly findings: readonly Finding[];
 }
 
@@ -67,6 +70,7 @@ export function reportOf(context: CheckContext, tell?: (words: string) => void):
     closed: context.closed,
     catches: context.catches,
     pulls: context.pulls,
+    leanings: leaningsOf(context.sweep),
     findings: liveChecks(context, tell),
   };
 }

@@ -1,4 +1,5 @@
 import type { Rule } from './finding.ts';
+import { bandFit } from './bandFit.ts';
 import { catching } from './catching.ts';
 import { closing } from './closing.ts';
 import { closedOverhang } from './closedOverhang.ts';
@@ -50,6 +51,7 @@ export const RULES: readonly Rule[] = [
   thinWeb,
   leftWhole,
   sheetFaults,
+  bandFit,
   envelopeFit,
   smallParts,
 ];

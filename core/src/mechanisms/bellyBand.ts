@@ -36,6 +36,8 @@ const SIZES = measures({
 
 /** How far the tongue goes into its slit, mm. */
 const TUCK_MM = 6;
+/** So much of the card is left beyond an end of the slit at least, mm. */
+const SLIT_WEB_MM = 1.5;
 /** What the slit is longer than the tongue, which is put in and out of it again and again, mm. */
 const SLIT_PLAY_MM = fit({ thicknessMm: 0 }).playMm;
 
@@ -67,6 +69,14 @@ function constraints(params: Params, gutter: Gutter): Constraint[] {
       overMm: m.along + m.width - gutter.lengthMm,
       reason: 'It would lie beyond the upper edge of the card.',
     },
+    ...(m.band
+      ? []
+      : [
+          {
+            overMm: SLIT_WEB_MM + SLIT_PLAY_MM / 2 - Math.min(m.along, gutter.lengthMm - m.along - m.width),
+            reason: `Less than ${round(SLIT_WEB_MM)} mm of the card would be left beyond an end of the slit.`,
+          },
+        ]),
     {
       overMm: m.band
         ? m.overlap - (2 * gutter.left.depthMm - 4)
@@ -128,8 +138,11 @@ export const bellyBand: Family = {
     });
     made.hand('close', part, { round: -1, over: -1 }, made.drive(0, 90, 0, 0));
     made.guide('landing', ...fold);
+    // However far it is moved, the slit ends in the card.
     const over = SLIT_PLAY_MM / 2;
-    made.line('slit', 'cut', straight(...acrossAt(x - side * m.slit, low - over, high + over)), 'facing');
+    const within = (y: number) => Math.min(gutter.lengthMm - SLIT_WEB_MM, Math.max(SLIT_WEB_MM, y));
+    const [from, to] = [within(low - over), within(high + over)];
+    if (to - from > 1) made.line('slit', 'cut', straight(...acrossAt(x - side * m.slit, from, to)), 'facing');
     // Untucked while the card is opened.
     return made.done({ takenOut: [part.id] });
   },

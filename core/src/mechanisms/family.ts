@@ -111,6 +111,8 @@ export interface Family {
   constraints(params: Params, gutter: Gutter, marginMm: number): readonly Constraint[];
   build(params: Params, context: BuildContext): Contribution;
   handles(params: Params, context: BuildContext): readonly Handle[];
+  /** Sentences about how it stands while the card is so far open. */
+  atOpening?(params: Params, openingDeg: number): readonly string[];
   /** Sentences about what the card allows. */
   advice(params: Params, gutter: Gutter, marginMm: number): readonly string[];
 }

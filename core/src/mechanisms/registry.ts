@@ -17,6 +17,7 @@ import { slider } from './slider.ts';
 import { spinner } from './spinner.ts';
 import { standUp } from './standUp.ts';
 import { step } from './step.ts';
+import { strut } from './strut.ts';
 import { uprights } from './uprights.ts';
 import { vfold } from './vfold.ts';
 import { waterfall } from './waterfall.ts';
@@ -45,6 +46,7 @@ export const FAMILIES: readonly Family[] = [
   door,
   easel,
   bentStand,
+  strut,
   bellyBand,
   layered,
   mats,

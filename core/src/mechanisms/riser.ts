@@ -53,6 +53,10 @@ export function riserMeasures(params: Params) {
   return { ...box, c, e, k: box.b - e - c, arm, armWidth };
 }
 
+/** How far the arm stands out of its slot while the card is so far open, mm: its length less what is inside, |CS|. */
+export const riserOut = ({ a, k, arm }: ReturnType<typeof riserMeasures>, openingDeg: number): number =>
+  arm - Math.sqrt(k * k + a * a + 2 * k * a * Math.cos((openingDeg * Math.PI) / 180));
+
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = riserMeasures(params);
   return [
@@ -129,10 +133,13 @@ export const riser: Family = {
       }),
     ];
   },
+  atOpening: (params, openingDeg) => [
+    `At ${Math.round(openingDeg)}° the arm stands ${round(riserOut(riserMeasures(params), openingDeg))} mm out of the box.`,
+  ],
   advice(params, gutter, marginMm) {
     const m = riserMeasures(params);
     return [
-      `The arm rises ${round(2 * m.k)} mm out of the box as the card opens, to ${round(m.arm - Math.abs(m.a - m.k))} mm above its top.`,
+      `The arm rises ${round(2 * m.k)} mm out of the box as the card opens, to ${round(riserOut(m, 180))} mm above its top.`,
       `It may be ${round(gutter.reachMm - marginMm - m.c)} mm long at most, or it pokes out when the card is closed.`,
       'No glue on the arm but its foot: glue in the slot locks it.',
     ];

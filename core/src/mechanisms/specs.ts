@@ -159,6 +159,15 @@ export type Values<M extends Readonly<Record<string, Measure>>> = {
   readonly [K in keyof M]: M[K] extends Measure<infer T> ? T : never;
 };
 
+/** A measure that the family has asked for only since: designs that lack it read what was so before. */
+export const since = <T extends ParamValue>(
+  measure: Measure<T>,
+  before: (params: Params) => T,
+): Measure<T> => ({
+  ...measure,
+  read: (params, key) => (params[key] === undefined ? before(params) : measure.read(params, key)),
+});
+
 /** The same measure with another usual value. */
 export const usually = <T extends ParamValue>(measure: Measure<T>, usual: Usual<T>): Measure<T> => ({
   ...measure,

@@ -7,18 +7,20 @@
  * - Closed, a point at distance r from the centre and angle g from the middle crease (towards the diagonal) lies
  *   r sin(2 alpha - g) from the gutter and r cos(2 alpha - g) along it from the centre. Upper and lower triangles share the
  *   half between them: 2 alpha <= 90 deg.
+ * - Where the folds meet a hole of radius r takes the point out; each end of two has a key that fills the other's notch.
  * - At 45 deg the middle creases swing by a right angle: from along the gutter to straight across it.
  */
 import { workOf, type DieLine } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { shift } from '../geometry/isometry.ts';
-import { polyline, straight } from '../geometry/path.ts';
-import type { Point } from '../geometry/point.ts';
+import { polyline, straight, type Path, type Segment } from '../geometry/path.ts';
+import { cross, dot, lengthOf, scale, type Point } from '../geometry/point.ts';
+import { USUAL_WEB_MM } from '../stock/stock.ts';
 import { HOST_PART, type Constraint, type Contribution, type Family, type Params } from './family.ts';
 import { ALONG_FOLD, handlesOf } from './handles.ts';
 import { Making } from './making.ts';
 import { round } from './pieces.ts';
-import { angle, length, measures, pick } from './specs.ts';
+import { angle, length, measures, pick, since } from './specs.ts';
 
 const SIZES = measures({
   form: pick('Form', 'One piece cannot be glued crooked; two ends spare paper.', {
@@ -46,6 +48,27 @@ const SIZES = measures({
     1,
   ),
   armWidthMm: length('Arm width', 'Across an arm.', (_, { plateMm }) => Math.round(plateMm * 0.22), 2),
+  holeMm: since(
+    length(
+      'Centre hole',
+      'Across: where all folds meet the paper crumples. 0 is none.',
+      ({ tall }) => (tall >= 60 ? 3 : 0),
+      0,
+      60,
+    ),
+    () => 0,
+  ),
+  keyMm: since(
+    length(
+      'Key',
+      'So far each end reaches into a notch of the other, which holds them in line. 0 is none.',
+      3,
+      0,
+      60,
+      (p) => p.form === 'twoEnds',
+    ),
+    () => 0,
+  ),
 });
 
 const RAD = Math.PI / 180;
@@ -60,6 +83,8 @@ export function spinnerMeasures(params: Params) {
     armWidth: sizes.armWidthMm,
     along: sizes.alongMm,
     twoEnds: sizes.form === 'twoEnds',
+    hole: sizes.holeMm / 2,
+    key: sizes.form === 'twoEnds' ? sizes.keyMm : 0,
   };
 }
 
@@ -86,6 +111,14 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     {
       overMm: m.armWidth - halfWidth(m),
       reason: 'The arm would be wider than the triangle that carries it.',
+    },
+    {
+      overMm: m.hole > 0 ? m.hole + USUAL_WEB_MM - Math.min(m.half, halfWidth(m)) : 0,
+      reason: 'The hole in the centre would leave nothing of the plate.',
+    },
+    {
+      overMm: m.key > 0 ? m.key + USUAL_WEB_MM - 0.35 * m.half : 0,
+      reason: 'The notches would run into the diagonal folds.',
     },
     {
       overMm: halfWidth(m) - Math.min(gutter.left.depthMm, gutter.right.depthMm),
@@ -130,15 +163,52 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
   return rules;
 }
 
+/** Where the way from the centre to a point leaves the hole. */
+const rim = ({ hole }: Measures, to: Point): Point => scale(to, hole / lengthOf(to));
+
+/** Arcs about the origin from one point through others, each by the shorter way: the bulge is tan of a quarter of the sweep. */
+function arcsThrough(from: Point, through: readonly Point[]): Segment[] {
+  return through.map((to, i) => {
+    const p = i === 0 ? from : through[i - 1];
+    return { kind: 'arc', to, bulge: Math.tan(Math.atan2(cross(p, to), dot(p, to)) / 4) };
+  });
+}
+
+/** The hole in the centre of a plate: its arcs meet where the folds end on it. */
+function holeOf(m: Measures): Path {
+  const [w, h] = [halfWidth(m), m.half];
+  const ends = (
+    [
+      [w, h],
+      [0, h],
+      [-w, h],
+      [-w, -h],
+      [0, -h],
+      [w, -h],
+    ] as Point[]
+  ).map((to) => rim(m, to));
+  return { start: ends[0], segments: arcsThrough(ends[0], [...ends.slice(1), ends[0]]) };
+}
+
+/** The corner of a glued triangle at the centre, clear of the hole: two points on a line that touches the hole. */
+function apex(m: Measures, to: Point, other: Point): Point[] {
+  if (m.hole === 0) return [[0, 0]];
+  const cos = dot(to, other) / (lengthOf(to) * lengthOf(other));
+  const far = m.hole / Math.sqrt((1 + Math.max(-0.99, cos)) / 2) + 0.2;
+  return [to, other].map((p) => scale(p, far / lengthOf(p)));
+}
+
 /** Lines, zones and marks of the upper (sign 1) or lower (-1) end; both wings when it is a part of its own. */
 function end(m: Measures, sign: 1 | -1) {
   const [w, h] = [halfWidth(m), sign * m.half];
   const tip = sign * (m.half + m.arm);
   const name = sign > 0 ? 'upper' : 'lower';
+  // The folds begin at the rim of the hole in the centre.
+  const from = (to: Point): Path => straight(rim(m, to), to);
   const lines: DieLine[] = [
-    { id: `${name}-left`, ...workOf('valley'), path: straight([0, 0], [-w, h]) },
-    { id: `${name}-crease`, ...workOf('mountain'), path: straight([0, 0], [0, h]) },
-    { id: `${name}-right`, ...workOf('valley'), path: straight([0, 0], [w, h]) },
+    { id: `${name}-left`, ...workOf('valley'), path: from([-w, h]) },
+    { id: `${name}-crease`, ...workOf('mountain'), path: from([0, h]) },
+    { id: `${name}-right`, ...workOf('valley'), path: from([w, h]) },
   ];
   // The upper arm is on the right triangle, the lower one on the left: they never meet.
   const x = sign * m.armWidth;
@@ -155,6 +225,40 @@ function end(m: Measures, sign: 1 | -1) {
   return { lines, arm, panels };
 }
 
+/**
+ * The outline of one end: along the other end from left to right (seen with its own tip upwards), where a key of it reaches
+ * into the other and a notch takes the other's, round half the hole, then round the rest.
+ */
+function endOutline(m: Measures, sign: 1 | -1, rest: readonly Point[]): Path {
+  const w = halfWidth(m);
+  const at = (x: number, y: number): Point => [sign * x, sign * y];
+  const [near, far, k] = [0.4 * w, 0.7 * w, m.key];
+  const before: Point[] = k > 0 ? [at(-far, 0), at(-far, -k), at(-near, -k), at(-near, 0)] : [];
+  const after: Point[] = k > 0 ? [at(near, 0), at(near, k), at(far, k), at(far, 0)] : [];
+  const line = (to: Point): Segment => ({ kind: 'line', to });
+  const start = at(-w, 0);
+  return {
+    start,
+    segments: [
+      ...before.map(line),
+      // Half round the hole, over it: turning right as seen from this end.
+      ...(m.hole > 0
+        ? [
+            line(at(-m.hole, 0)),
+            ...arcsThrough(at(-m.hole, 0), [
+              ...[at(-w, m.half), at(0, m.half), at(w, m.half)].map((to) => rim(m, to)),
+              at(m.hole, 0),
+            ]),
+          ]
+        : []),
+      ...after.map(line),
+      line(at(w, 0)),
+      ...rest.map(line),
+      line(start),
+    ],
+  };
+}
+
 function build(params: Params, context: Parameters<Family['build']>[1]): Contribution {
   const m = spinnerMeasures(params);
   const made = new Making(context);
@@ -167,17 +271,10 @@ function build(params: Params, context: Parameters<Family['build']>[1]): Contrib
       grainRad: Math.PI / 2,
       lines: [...upper.lines, ...lower.lines],
       glue: {
-        'glue-left': [
-          [-w, h],
-          [-w, -h],
-          [0, 0],
-        ],
-        'glue-right': [
-          [0, 0],
-          [w, -h],
-          [w, h],
-        ],
+        'glue-left': [[-w, h], [-w, -h], ...apex(m, [-w, -h], [-w, h])],
+        'glue-right': [[w, -h], [w, h], ...apex(m, [w, h], [w, -h])],
       },
+      cuts: m.hole > 0 ? { hole: holeOf(m) } : {},
       panels: [
         ['left', 'left wing', [-w * 0.6, 0]],
         ['right', 'right wing', [w * 0.6, 0]],
@@ -192,16 +289,22 @@ function build(params: Params, context: Parameters<Family['build']>[1]): Contrib
       ['lower', -1, lower],
     ] as const) {
       const wing = (side: -1 | 1): Point[] => {
-        const ring: Point[] = [
-          [0, 0],
-          [side * w, 0],
-          [side * w, sign * h],
-        ];
+        // A wing with a notch is glued beyond it, one with a key on the whole of the rest.
+        const low = sign * (m.key > 0 && side * sign > 0 ? m.key + 0.3 : 0);
+        const tip = apex(m, [side * w, 0], [side * w, sign * h]);
+        const ring: Point[] =
+          low === 0
+            ? [...tip.slice().reverse(), [side * w, 0], [side * w, sign * h]]
+            : [
+                [(side * Math.abs(low) * w) / h, low],
+                [side * w, low],
+                [side * w, sign * h],
+              ];
         return side * sign > 0 ? ring : ring.reverse();
       };
       const part = made.part(
         name,
-        [[-sign * w, 0], [sign * w, 0], [sign * w, sign * h], ...half.arm, [-sign * w, sign * h]],
+        endOutline(m, sign, [[sign * w, sign * h], ...half.arm, [-sign * w, sign * h]]),
         {
           title: `${name} end`,
           grainRad: Math.PI / 2,

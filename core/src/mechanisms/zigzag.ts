@@ -1,9 +1,12 @@
 /**
- * Zigzag strip (concertina). A strip of one half panel, k - 1 whole panels of width w and one half panel goes from the
- * left half to the right one, k folds between them mountain and valley in turn (k odd). Both feet lie at distance a from
- * the gutter, and the strip is as long as they are apart when the card lies flat: k w = 2 a.
+ * Zigzag strip (concertina). A strip of panels goes from the left half to the right one, k folds between them mountain and
+ * valley in turn. Its feet lie at the distances a and b from the gutter. Closed, its panels lie outwards and inwards in turn,
+ * beginning outwards: the outward ones together less the inward ones are b - a; flat open all together are a + b. So the
+ * outward ones together are b long, the inward ones a. Both ends are halves of the panels of their way, so that for a = b
+ * the strip is one half panel, k - 1 whole ones of width w = 2 a / k and one half. k is odd: with an even one the last
+ * panel lies the way that its half does, and never leaves it.
  *
- * Closed-form limits, in the plane across the gutter. The folds are free to share the opening; paper shares it evenly
+ * Closed-form limits for equal feet and an odd k, in the plane across the gutter. The folds are free to share the opening; paper shares it evenly
  * (the hinges lie alternately w/4 sin(b) above and below the chord between the feet, so equal folds are the least bent):
  * every panel leans b = 90 deg - theta / 2 from the chord.
  * - No fold ever reaches the halves: the lower ones stay over them because their distance from the middle, flat, is at
@@ -24,16 +27,27 @@ import { HOST_PART, type Constraint, type Family, type Params } from './family.t
 import { ALONG_FOLD, handlesOf } from './handles.ts';
 import { Making } from './making.ts';
 import { alongRules, round } from './pieces.ts';
-import { ALONG, count, length, measures, tabs, widthOf, shareOf } from './specs.ts';
+import { ALONG, count, length, measures, since, tabs, widthOf, shareOf } from './specs.ts';
 
 const SIZES = measures({
   footMm: length(
-    'Feet',
-    'From the gutter to the fold at each end.',
+    'Left foot',
+    'From the gutter to the fold at the left end.',
     shareOf('depth', 0.55),
     2,
     600,
     (_params, gutter) => gutter.kind !== 'doors',
+  ),
+  rightMm: since(
+    length(
+      'Right foot',
+      'From the gutter to the fold at the right end.',
+      (_, { footMm }) => footMm,
+      2,
+      600,
+      (_params, gutter) => gutter.kind !== 'doors',
+    ),
+    ({ footMm }) => Number(footMm),
   ),
   folds: count(
     'Folds',
@@ -47,6 +61,19 @@ const SIZES = measures({
   ...tabs(8, 2),
 });
 
+/** The panels of a strip with k folds between feet at a and b: outward ones together b, inward ones a; the first and the last are halves. */
+const panelsBetween = (a: number, b: number, k: number): number[] =>
+  Array.from({ length: k + 1 }, (_, i) => {
+    const whole = (i % 2 === 0 ? b : a) / (k / 2);
+    return i === 0 || i === k ? whole / 2 : whole;
+  });
+
+/** How far from the gutter its folds lie when the card is closed, the feet left out. */
+function closedFolds({ a, panels }: { a: number; panels: readonly number[] }): number[] {
+  let at = a;
+  return panels.slice(0, -1).map((width, i) => (at += i % 2 === 0 ? width : -width));
+}
+
 /**
  * The measures of a zigzag in mm: foot, panel width (derived), number of folds.
  *
@@ -56,10 +83,15 @@ export function zigzagMeasures(params: Params, spanMm = 0) {
   const sizes = SIZES.read(params);
   const k = sizes.folds;
   const across = (2 * spanMm) / (k + 2);
-  const a = spanMm > 0 ? (across * k) / 4 : sizes.footMm;
+  const [a, b] = spanMm > 0 ? [(across * k) / 4, (across * k) / 4] : [sizes.footMm, sizes.rightMm];
+  const panels = spanMm > 0 ? Array.from({ length: k + 1 }, () => across) : panelsBetween(a, b, k);
   return {
     a,
-    w: spanMm > 0 ? across : (2 * a) / k,
+    b,
+    /** The widths of its panels, from the left foot to the right one. */
+    panels,
+    /** That of a whole panel; of the narrower ones where they are of two widths. */
+    w: spanMm > 0 ? across : (2 * Math.min(a, b)) / k,
     k,
     spanMm,
     along: sizes.alongMm,
@@ -75,16 +107,24 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     ? [{ overMm: m.k % 2 === 0 ? 0 : 1, reason: 'From door to door the number of folds must be even.' }]
     : [
         {
-          overMm: m.a + m.w / 2 - (gutter.reachMm - marginMm),
+          overMm: Math.max(...closedFolds(m)) - (gutter.reachMm - marginMm),
           reason: `Closed, the outer folds would pass the open edge (${round(gutter.reachMm)} mm deep, ${marginMm} mm margin).`,
           shownBy: 'overhang',
         },
-        { overMm: m.k % 2 === 1 ? 0 : 1, reason: 'The number of folds must be odd, so that both ends rise.' },
+        {
+          overMm: -Math.min(...closedFolds(m)),
+          reason: 'Closed, a fold would pass the gutter: bring the feet nearer to each other, or out.',
+        },
+        {
+          overMm: m.k % 2 === 1 ? 0 : 1,
+          reason:
+            'With an odd number of panels the last one would lie flat on its half all the way: make the number of folds odd, or glue that panel down.',
+        },
       ];
   return [
     ...own,
     {
-      overMm: m.a + m.tab - Math.min(gutter.left.depthMm, gutter.right.depthMm),
+      overMm: Math.max(m.a + m.tab - gutter.left.depthMm, m.b + m.tab - gutter.right.depthMm),
       reason: 'A tab would stick out of the open edge.',
       shownBy: 'landing',
     },
@@ -110,11 +150,7 @@ export const zigzag: Family = {
       widthMm: m.width,
       tabMm: m.tab,
       taperMm: m.taper,
-      panels: Array.from({ length: m.k + 1 }, (_, i) => ({
-        id: `panel-${i}`,
-        name: `panel ${i + 1}`,
-        lengthMm: !m.spanMm && (i === 0 || i === m.k) ? m.w / 2 : m.w,
-      })),
+      panels: m.panels.map((lengthMm, i) => ({ id: `panel-${i}`, name: `panel ${i + 1}`, lengthMm })),
       folds: Array.from({ length: m.k }, (_, i) => ({
         id: `fold-${i + 1}`,
         ...workOf(i % 2 === 0 ? 'mountain' : 'valley'),
@@ -127,8 +163,8 @@ export const zigzag: Family = {
         zoneId: `glue-${side}`,
         foldId: `foot-${side}`,
         side,
-        foldX: side === 'left' ? 0 : (m.spanMm ? m.k + 1 : m.k) * m.w,
-        x: side === 'left' ? -m.a : m.a,
+        foldX: side === 'left' ? 0 : m.panels.reduce((sum, width) => sum + width, 0),
+        x: side === 'left' ? -m.a : m.b,
         along: m.along,
         widthMm: m.width,
         under: false,
@@ -142,7 +178,10 @@ export const zigzag: Family = {
     return [
       ...(m.spanMm
         ? []
-        : [handle(HOST_PART, 'foot', 'feet', [-m.a, m.along + m.width / 2], { footMm: [-1, 0] })]),
+        : [
+            handle(HOST_PART, 'foot', 'left foot', [-m.a, m.along + m.width / 2], { footMm: [-1, 0] }),
+            handle(HOST_PART, 'right', 'right foot', [m.b, m.along + m.width / 2], { rightMm: [1, 0] }),
+          ]),
       handle(HOST_PART, 'along', 'place along the fold', [0, m.along], ALONG_FOLD),
       handle(HOST_PART, 'width', 'width', [0, m.along + m.width], { widthMm: [0, 1] }),
     ];
@@ -157,7 +196,9 @@ export const zigzag: Family = {
         `A piece on a panel must be narrower than ${round(m.w)} mm, or it meets its neighbours when the card is closed.`,
       ];
     return [
-      `Its panels are ${round(m.w)} mm wide (twice the feet by the folds); with ${m.k} folds the feet may be ${round(most)} mm from the gutter at most.`,
+      Math.abs(m.a - m.b) < 1e-6
+        ? `Its panels are ${round(m.w)} mm wide (twice the feet by the folds); with ${m.k} folds the feet may be ${round(most)} mm from the gutter at most.`
+        : `Its panels are ${m.panels.map(round).join(', ')} mm wide, from left to right: those that lie outwards are as long together as the right foot is far, the others as the left one.`,
       `Its ${m.k - 1} inner freedoms are not held: the paper spreads the folds evenly, and is shown so.`,
       `A piece on a panel must be narrower than ${round(m.w)} mm, or it meets its neighbours when the card is closed.`,
     ];

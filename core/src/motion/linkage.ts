@@ -47,6 +47,8 @@ export interface Linkage {
   readonly drivers: readonly Driver[];
   /** Pairs of panels that may pass through each other anywhere: bands that bend, and what leans. Lower index first. */
   readonly excused: readonly (readonly [number, number])[];
+  /** Pairs of what leans and what it leans on: excused, but where they run into each other paper is pressed aside. */
+  readonly leaning: readonly (readonly [number, number])[];
   /** Tongues in slots and half slots: where two panels pass through each other on purpose. */
   readonly passages: readonly Passage[];
   /** What lies on what and is free to move there, held by a joint that is not glue. */
@@ -100,6 +102,7 @@ export function linkageOf(expanded: Expanded): Linkage {
   const still = rootPanel(panels, expanded.rootPartId);
   const root = still?.body ?? 0;
   const allLinks = followingFolds(creases, hung.links, hung.bodyCount);
+  const leaning = leaningPairs(expanded, panels);
   return {
     panels,
     bodyCount: hung.bodyCount,
@@ -111,9 +114,10 @@ export function linkageOf(expanded: Expanded): Linkage {
     drivers: hung.drivers,
     excused: [
       ...hung.excused,
-      ...leaningPairs(expanded, panels),
+      ...leaning,
       ...closings.map(({ panel, host }) => [Math.min(panel, host), Math.max(panel, host)] as const),
     ],
+    leaning,
     passages: hung.passages,
     laid: hung.laid,
     wrapped: hung.wrapped,

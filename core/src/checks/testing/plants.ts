@@ -27,6 +27,8 @@ import { drafted, driveTo, glueAt, hangAt, sheetOf, stripOver } from '../../moti
 import { packingFingerprint } from '../../sheets/packingFingerprint.ts';
 import { boxNet, closes } from '../../motion/testing/boxNet.ts';
 import { BRAD, stockById } from '../../stock/stock.ts';
+import { BAND_HANGS_MM } from '../bandFit.ts';
+import { checkContext } from '../context.ts';
 import type { SavedCut } from '../finding.ts';
 
 export interface Planted {
@@ -81,6 +83,19 @@ const onCard = (part: ReturnType<typeof sheetOf>, at: Point, joints: readonly Jo
   drafted([part], [glueAt(part.id, 'z', at), ...joints]);
 
 export const PLANTS: readonly Plant[] = [
+  sized('bandFit', 'a band for a thicker card', (random, beyond) => {
+    const opening = random() < 0.5 ? 'side' : 'top';
+    const plain = mechanism('bellyBand', {}, { opening });
+    const { bulkMm } = checkContext(plain).closed;
+    const thickMm = bulkMm + BAND_HANGS_MM * (1 + beyond);
+    return {
+      design: {
+        ...plain,
+        instances: { m: { ...plain.instances.m, params: { ...plain.instances.m.params, thickMm } } },
+      },
+      measured: thickMm,
+    };
+  }),
   sized('leftWhole', 'a perforation that tears by itself', (random, beyond) => {
     const gapMm = stock.thicknessMm * (1 - beyond / 2);
     const design = holed(random, { process: 'perforate', pattern: { cutMm: 3, gapMm } });

@@ -1,6 +1,8 @@
 import { freshId, freshName } from '@hollow-finch/core/design/ids';
+import { bandThickness } from '@hollow-finch/core/checks/bandFit';
 import { newDesign } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
+import type { Params } from '@hollow-finch/core/mechanisms/family';
 import { newInstance, nowhere, possibleHost, usualHost } from '@hollow-finch/core/mechanisms/instance';
 import { FAMILIES, familyById } from '@hollow-finch/core/mechanisms/registry';
 import { linkageOf } from '@hollow-finch/core/motion/linkage';
@@ -61,7 +63,11 @@ export default function MechanismDrawer({
     const host = possibleHost(family, expand(design).gutters);
     if (!host) return;
     const names = new Set(Object.values(design.instances).map(({ name }) => name));
-    const instance = newInstance(family, host, id, { name: freshName(names, family.title) });
+    // What goes round the closed card is made for its thickness.
+    const bulkMm = useJob.getState().report?.closed.bulkMm;
+    const params: Params =
+      familyId === 'bellyBand' && bulkMm !== undefined ? { thickMm: bandThickness(bulkMm) } : {};
+    const instance = newInstance(family, host, id, { name: freshName(names, family.title), params });
     const put = { do: 'put', in: 'instances', id, value: instance } as const;
     edit(`Add ${family.title}`, standingOn(design, host, put));
     select({ kind: 'instance', id });

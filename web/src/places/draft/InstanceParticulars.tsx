@@ -195,6 +195,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
   const { inUnit } = useLengths();
   const shown = useJob((s) => s.calm);
   const { store: studio } = useStudioStore();
+  const openingDeg = useJob((s) => s.openingDeg);
   const { edit, select } = useJob.getState();
   const family = familyById(instance.family);
   const put = (label: string, value: Instance | null) =>
@@ -310,7 +311,13 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
       </Suspense>
       <section>
         <h3>What the card allows</h3>
-        {saidOf(() => family.advice(instance.params, gutter, margin), []).map((sentence) => (
+        {saidOf(
+          () => [
+            ...(family.atOpening?.(instance.params, openingDeg) ?? []),
+            ...family.advice(instance.params, gutter, margin),
+          ],
+          [],
+        ).map((sentence) => (
           <p key={sentence} className="quiet">
             {inUnit(sentence)}
           </p>

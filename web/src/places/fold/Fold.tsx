@@ -168,6 +168,11 @@ export default function Fold({ onStage }: PlaceProps) {
                 partName={partName}
                 shown={shownLoose}
               />
+              {report.leanings.map(({ words }) => (
+                <p key={words} className="warn">
+                  {inUnit(words)}
+                </p>
+              ))}
               {Object.keys(shown.instances).length === 0 && (
                 <p>
                   Nothing stands on the card yet.{' '}
