@@ -1,7 +1,12 @@
 /** Placing as a maker does: guides, measures, several things at once, twins, locks, nicks; on the real page. */
+import { rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { ElementHandle } from 'puppeteer-core';
 import { gluesOf, type Design } from '@hollow-finch/core/design/design';
 import { pieceMeasures } from '@hollow-finch/core/checks/pieceMeasures';
 import { readDesign } from '@hollow-finch/core/design/schema';
+import { flatten, pathLength } from '@hollow-finch/core/geometry/path';
 import { pointsOf, readBack } from '@hollow-finch/core/formats/testing/svgReadBack';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Studio, pause, type Person } from './harness.ts';
@@ -29,6 +34,32 @@ const middleOf = async (selector: string): Promise<[number, number]> => {
 
 const boxOn = async (selector: string) =>
   (await (await person.page.waitForSelector(selector))!.boundingBox())!;
+
+/** Chooses the mat on the lower half, by its name in the list. */
+const groundMat = async (): Promise<void> => {
+  await person.focus('Drawing board');
+  await person.keys('Escape');
+  await person.text('.particulars h2', /On the board/);
+  await person.page.locator('.particulars .row-button::-p-text(Ground mat)').click();
+  await person.text('.particulars h2', /Ground mat/);
+};
+
+/** A picture of a dark disc on light, made by the browser itself. */
+const disc = async (): Promise<Buffer> => {
+  const url = await person.page.evaluate(() => {
+    const canvas = document.createElement('canvas');
+    [canvas.width, canvas.height] = [300, 260];
+    const context = canvas.getContext('2d')!;
+    context.fillStyle = '#f4f0e0';
+    context.fillRect(0, 0, 300, 260);
+    context.fillStyle = '#203040';
+    context.beginPath();
+    context.arc(140, 120, 90, 0, 7);
+    context.fill();
+    return canvas.toDataURL('image/png');
+  });
+  return Buffer.from(url.slice(url.indexOf(',') + 1), 'base64');
+};
 
 /** Draws a new part as a rectangle on empty board, far from the rest, to be put right by numbers. */
 async function rectangle(width: string, height: string): Promise<void> {
@@ -129,15 +160,68 @@ describe('placing', () => {
     expect(lying(placed, original).low).toBeCloseTo(lying(placed, twin.id).low, 6);
   });
 
+  it('marks on the card what will lie there, and the marks reach the file', async () => {
+    for (const mark of ['Its outline', 'Centre ticks', 'Glue here', 'This end up'])
+      await person.press(mark, 'checkbox');
+    const { joints } = await design();
+    const marked = gluesOf(Object.values(joints)).filter(({ marks }) => marks);
+    expect(marked.map(({ marks }) => marks)).toEqual([['outline', 'ticks', 'glue', 'up']]);
+    await person.go('cut');
+    await person.pick('What', 'Terrace strip');
+    await person.pick('Marks', 'Drawn lightly');
+    await person.press('Save the SVG', 'button');
+    const { text } = await person.downloaded();
+    const marks = readBack(text).paths.filter(
+      ({ group, line }) => group === 'mark' && line.startsWith('mark-'),
+    );
+    expect(new Set(marks.map(({ line }) => line.split('-')[2]))).toEqual(
+      new Set(['outline', 'ticks', 'glue', 'up']),
+    );
+    await person.go('draft');
+    await person.page.waitForSelector('[data-piece]');
+  });
+
   it('locks what is done: it is neither moved nor taken away, and says so', async () => {
     await person.press('Locked Nothing of it is changed by hand until it is unlocked.', 'switch');
     const locked = await design();
     expect(Object.values(locked.parts).filter((part) => part.locked)).toHaveLength(1);
     await person.focus('Drawing board');
     await person.keys('Delete');
-    await person.text('.mantine-Notifications-root', /is locked: unlock it in its particulars/);
+    await person.text('.mantine-Notification-description', /is locked: unlock it in its particulars/);
     const still = await design();
     expect(still.parts).toEqual(locked.parts);
+  });
+
+  it('lays a word in a script face, the outline of a picture, and a part of another job', async () => {
+    const before = Object.keys((await design()).parts).length;
+    await groundMat();
+    await person.pick('Shape', 'A word');
+    await person.type('Word', 'Luna', false);
+    await person.pick('Face', 'Dancing Script');
+    await person.press('Add a piece here', 'button');
+    await person.text('.particulars h2', /^Luna$/);
+    await groundMat();
+    await person.pick('Shape', 'The outline of a picture');
+    const picture = join(tmpdir(), `lantern-${process.pid}.png`);
+    writeFileSync(picture, await disc());
+    const input = (await person.page.waitForSelector('input[type="file"][accept*="png"]'))!;
+    await (input as ElementHandle<HTMLInputElement>).uploadFile(picture);
+    await person.press('Add a piece here', 'button');
+    await person.text('.particulars h2', /^lantern-/);
+    rmSync(picture);
+    const drawn = Object.values((await design()).parts).at(-1)!;
+    // A disc, whatever its size: its outline is as long as that of a circle of its width.
+    const points = flatten(Object.values(drawn.lines)[0].path);
+    const xs = points.map(([x]) => x);
+    const wide = Math.max(...xs) - Math.min(...xs);
+    expect(pathLength(Object.values(drawn.lines)[0].path) / (Math.PI * wide)).toBeCloseTo(1, 1);
+    await groundMat();
+    await person.pick('Shape', 'A part of another job');
+    await person.pick('Job', 'Comet Slide');
+    await person.pick('Its part', /./);
+    await person.press('Add a piece here', 'button');
+    await expect.poll(async () => Object.keys((await design()).parts).length).toBe(before + 3);
+    await person.figure('inspect', /^(nothing found|\d+ warnings?)/);
   });
 
   it('leaves nicks in a cut and cuts a perforation by its measures, in the file as on the board', async () => {

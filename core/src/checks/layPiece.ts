@@ -6,10 +6,10 @@ import { applyCommand, type Command } from '../design/commands.ts';
 import { gluesOf, type Design, type DraftedPart, type GlueJoint } from '../design/design.ts';
 import { freshId } from '../design/ids.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import type { GlueZone } from '../dieline/part.ts';
+import { isCut, type DieLine, type GlueZone } from '../dieline/part.ts';
 import { compose, inverse, turn, type Isometry } from '../geometry/isometry.ts';
-import { boxOf, flatten, scalePath, type Path } from '../geometry/path.ts';
-import type { Point } from '../geometry/point.ts';
+import { boxOf, endOf, flatten, scalePath, type Path } from '../geometry/path.ts';
+import { distance, type Point } from '../geometry/point.ts';
 import {
   insidePoint,
   insideRegion,
@@ -19,6 +19,7 @@ import {
   type Region,
 } from '../geometry/polygon.ts';
 import { difference, intersection, offset, solid } from '../geometry/regions.ts';
+import { SNAP_MM } from '../geometry/tolerances.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { decorateMap } from '../motion/decorate.ts';
 import { linkageOf } from '../motion/linkage.ts';
@@ -121,6 +122,16 @@ export function zoneUnder(
 const outlinesOf = (paths: readonly Path[]): Region[] =>
   paths.map((path) => solid([...flatten(path)].slice(0, -1)));
 
+/** The paper of a piece: its outline, the first of its lines, less the windows that are cut in it. */
+function windowed(lines: readonly DieLine[]): Region[] {
+  const [outline, ...rest] = lines;
+  const [region] = outlinesOf([outline.path]);
+  const windows = rest.filter(
+    (line) => isCut(line) && distance(line.path.start, endOf(line.path)) <= SNAP_MM,
+  );
+  return windows.length === 0 ? [region] : difference([region], outlinesOf(windows.map(({ path }) => path)));
+}
+
 /** A drafted part from an outline, with the zone by which it is glued. */
 const pieceFrom = (
   id: string,
@@ -196,7 +207,7 @@ export function layPiece(
     const scaled = Object.fromEntries(
       Object.entries(lines).map(([id, line]) => [id, { ...line, path: scalePath(line.path, [0, 0], scale) }]),
     );
-    const regions = outlinesOf([scaled[Object.keys(scaled)[0]].path]);
+    const regions = windowed(Object.values(scaled));
     const ring = zoneUnder(regions, placement, panel.region);
     if (!ring) return undefined;
     const id = freshId('p', design.parts);

@@ -90,6 +90,8 @@ const zoneSchema = z.strictObject({
   kind: z.enum(['glue', 'keepOut']),
   /** What it is glued with, of the store; unsaid: whatever is at hand. */
   adhesiveId: id.optional(),
+  /** Its outline is marked on the paper. */
+  marked: z.literal(true).optional(),
 });
 
 const isometrySchema = z.strictObject({
@@ -174,6 +176,12 @@ export const glueSchema = z.strictObject({
   as: z.enum(['tab', 'piece']).optional(),
   /** The panel of the host in whose frame the placement is; else it is in the host's plane. */
   onPanel: id.optional(),
+  /** What is marked on the host where the part will lie: its outline, its centre, the glue, which end is up. */
+  marks: z
+    .array(z.enum(['outline', 'ticks', 'glue', 'up']))
+    .max(4)
+    .readonly()
+    .optional(),
   /** Thickness of the pads that raise it over the host, mm. */
   padMm: z.number().min(0).max(30).optional(),
   /** An edge of the part that should lie along an edge of the host, as line ids; null when it need not. */

@@ -78,6 +78,8 @@ export interface GlueZone {
   readonly kind: 'glue' | 'keepOut';
   /** The adhesive of the store that it is glued with, where that matters. */
   readonly adhesiveId?: string;
+  /** Its outline is marked on the paper. */
+  readonly marked?: true;
 }
 
 /** A named point that tells which panel is meant, whatever the panel's outline becomes. */

@@ -8,14 +8,15 @@ import { arcGeometry, boxOf, flatten, type Path } from '../geometry/path.ts';
 import { shift } from '../geometry/isometry.ts';
 import type { Part, Layer } from '../dieline/part.ts';
 
-const number = (value: number): string => {
+/** A coordinate to 0.1 micrometre. */
+export const numberText = (value: number): string => {
   const text = value.toFixed(4).replace(/\.?0+$/, '');
   return text === '-0' ? '0' : text;
 };
 
 /** Path data of a path in a drawing of the given height: y is turned over here and nowhere else. */
-function pathData(path: Path, heightMm: number): string {
-  const xy = ([x, y]: readonly [number, number]) => `${number(x)} ${number(heightMm - y)}`;
+export function pathData(path: Path, heightMm: number): string {
+  const xy = ([x, y]: readonly [number, number]) => `${numberText(x)} ${numberText(heightMm - y)}`;
   const out = [`M${xy(path.start)}`];
   let from = path.start;
   for (const segment of path.segments) {
@@ -38,7 +39,7 @@ function pathData(path: Path, heightMm: number): string {
                   arc.centre[0] + arc.radius * Math.cos(angle),
                   arc.centre[1] + arc.radius * Math.sin(angle),
                 ] as const);
-          out.push(`A${number(arc.radius)} ${number(arc.radius)} 0 0 ${sweep} ${xy(to)}`);
+          out.push(`A${numberText(arc.radius)} ${numberText(arc.radius)} 0 0 ${sweep} ${xy(to)}`);
         }
       }
     }
@@ -52,7 +53,7 @@ const NOT_XML =
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
 
 /** A text as XML content or as an attribute's value, whatever is in it. */
-const escape = (text: string): string =>
+export const escapeXml = (text: string): string =>
   text
     .replace(NOT_XML, '\ufffd')
     .replace(
@@ -78,7 +79,7 @@ const GROUPS: readonly {
 const SUBGROUP: Partial<Record<Stage, string>> = { inner: 'cut-inner', outer: 'cut-outer' };
 
 function pathElement(cut: CutPath, heightMm: number): string {
-  return `<path data-part="${escape(cut.partId)}" data-copy="${cut.copy}" data-line="${escape(cut.lineId)}" d="${pathData(cut.path, heightMm)}"/>`;
+  return `<path data-part="${escapeXml(cut.partId)}" data-copy="${cut.copy}" data-line="${escapeXml(cut.lineId)}" d="${pathData(cut.path, heightMm)}"/>`;
 }
 
 /** How marks reach the paper. */
@@ -114,8 +115,8 @@ export function writeSvg(
   });
   return [
     '<?xml version="1.0" encoding="UTF-8"?>',
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${number(widthMm)}mm" height="${number(heightMm)}mm" viewBox="0 0 ${number(widthMm)} ${number(heightMm)}">`,
-    `<title>${escape(title)}</title>`,
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${numberText(widthMm)}mm" height="${numberText(heightMm)}mm" viewBox="0 0 ${numberText(widthMm)} ${numberText(heightMm)}">`,
+    `<title>${escapeXml(title)}</title>`,
     ...groups,
     '</svg>',
     '',

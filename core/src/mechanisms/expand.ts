@@ -1,6 +1,7 @@
 /** From the design document to plain parts and joints: what every later computation works on. */
 import { gluesOf, type Design, type DraftedPart, type Instance, type Joint } from '../design/design.ts';
 import { CARD_ID, turnedGutter, type Gutter } from '../design/frames.ts';
+import { panelPlan } from '../dieline/panels.ts';
 import type { DieLine, Part } from '../dieline/part.ts';
 import { compose, IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
 import { placePath } from '../geometry/path.ts';
@@ -11,6 +12,7 @@ import { baseHosts, draftedHosts, otherFolds, panelsOf } from './hosts.ts';
 import { hostWorkOf, worked, type Built, type HostWork } from './hostWork.ts';
 import { standsOn } from './instance.ts';
 import { foldsOnSheets, laidSheets } from './onSheets.ts';
+import { markLines, zoneMarks } from './paperMarks.ts';
 import { familyById } from './registry.ts';
 import type { Stock } from '../stock/stock.ts';
 import { stockIn, storeWith, USUAL_STORE, type Store } from '../stock/store.ts';
@@ -97,7 +99,7 @@ function plainPart(part: DraftedPart): Part {
     stockId: part.stockId,
     grainRad: part.grainRad,
     quantity: part.quantity,
-    lines: Object.values(part.lines),
+    lines: [...Object.values(part.lines), ...zoneMarks(part)],
     glueZones: Object.values(part.glueZones),
     marks: Object.values(part.marks),
   };
@@ -248,6 +250,16 @@ export function expand(design: Design): Expanded {
     }
     const line = { ...addition.line, path: placePath(frame, addition.line.path) };
     drawn.set(addition.partId, [...(drawn.get(addition.partId) ?? []), line]);
+  }
+  // What will be glued somewhere is marked there, as asked.
+  for (const joint of gluesOf(Object.values(design.joints))) {
+    const part = joint.marks && design.parts[joint.partId];
+    const host = part && plain.find(({ id }) => id === joint.hostPartId);
+    const frame = joint.onPanel === undefined ? IDENTITY : panelFrames[joint.hostPartId]?.[joint.onPanel];
+    if (!part || !host || !frame) continue;
+    const paper = panelPlan(host).panels.map(({ region }) => region);
+    const made = markLines(joint, compose(frame, joint.placement), part, plainPart(part), paper);
+    drawn.set(host.id, [...(drawn.get(host.id) ?? []), ...made]);
   }
   const parts = plain
     .map((part) => withWork(part, work.get(part.id), drawn.get(part.id) ?? []))

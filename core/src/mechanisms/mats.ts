@@ -11,19 +11,21 @@ import type { Part } from '../dieline/part.ts';
 import { IDENTITY, shift } from '../geometry/isometry.ts';
 import { circle, flatten, polyline, type Path, type Segment } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { USUAL_WEB_MM } from '../stock/stock.ts';
+import { USUAL_TAB_MM, USUAL_WEB_MM } from '../stock/stock.ts';
 import { MM_PER_INCH } from '../units/length.ts';
 import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
 import { handlesOf } from './handles.ts';
 import { Making } from './making.ts';
 import { rectangle, regular, round } from './pieces.ts';
-import { count, length, measures, pick, shareOf, stock } from './specs.ts';
+import { count, length, measures, pick, shareOf, since, stock, usually, yesNo } from './specs.ts';
 
 /** How wide the border of each mat is, by the schools that makers follow. */
 const SCHOOLS = { threeMm: 3, sixMm: 6, eighthInch: MM_PER_INCH / 8, quarterInch: MM_PER_INCH / 4 } as const;
 
 const isOwn = ({ school }: Params): boolean => school === 'own';
 const hasAperture = ({ aperture }: Params): boolean => aperture !== 'none';
+/** Whether there are two frames for a pane to lie between. */
+const hasPane = (params: Params): boolean => hasAperture(params) && Number(params.mats) >= 2;
 
 const SIZES = measures({
   mats: count('Mats', 'How many, one on the other.', 1, 1, 4),
@@ -62,10 +64,26 @@ const SIZES = measures({
     1,
     4,
   ),
+  film: since(
+    yesNo(
+      'Film window',
+      'A pane between the two uppermost mats, behind the aperture of both.',
+      false,
+      hasPane,
+    ),
+    () => false,
+  ),
+  paneStock: usually(
+    stock('Stock of the pane', 'Film or vellum.', (params) => hasPane(params) && params.film === true),
+    'frost-film',
+  ),
   stock2: stock('Stock of mat 2', 'Of the second mat from below.', ({ mats }) => Number(mats) >= 2),
   stock3: stock('Stock of mat 3', 'Of the third mat from below.', ({ mats }) => Number(mats) >= 3),
   stock4: stock('Stock of mat 4', 'Of the fourth mat from below.', ({ mats }) => Number(mats) >= 4),
 });
+
+/** A pane reaches so far beyond the aperture on each side at least, and is held by as much. */
+const PANE_LAND_MM = USUAL_TAB_MM;
 
 /** Glue keeps so far from the edges of a mat, mm; and so wide is the band of it round the edge. */
 const GLUE_INSET_MM = 0.3;
@@ -87,6 +105,7 @@ export function matMeasures(params: Params, gutter: Gutter) {
     aperture: sizes.aperture,
     open: sizes.openMm,
     openHeight: sizes.aperture === 'circle' ? sizes.openMm : sizes.openHeightMm,
+    pane: hasPane(params) && sizes.film,
     /** The lowest mat that the aperture goes through, from 0. */
     cutFrom: sizes.aperture === 'none' ? Infinity : Math.max(0, sizes.mats - sizes.through),
     width: (k: number) => 2 * gutter.left.depthMm - 2 * (edge + k * step),
@@ -153,6 +172,12 @@ function glueOf(m: Measures, k: number): Point[][] {
   const outer = ringOf(m, k, GLUE_INSET_MM);
   const [x, y] = [m.open / 2 + GLUE_INSET_MM, m.openHeight / 2 + GLUE_INSET_MM];
   const band = Math.min(BAND_MM, (Math.min(m.width(k), m.height(k)) - 2) / 2);
+  // What lies over a pane is glued beside it.
+  if (m.pane && k === m.n - 1) {
+    const [u, v] = [paneHalf(m, 0) + GLUE_INSET_MM, paneHalf(m, 1) + GLUE_INSET_MM];
+    const beside = rectangle(-u, -v, 2 * u, 2 * v);
+    return [0, 1, 2, 3].map((i) => [outer[i], outer[(i + 1) % 4], beside[(i + 1) % 4], beside[i]]);
+  }
   const inner: Point[] = !m.allOver
     ? ringOf(m, k, k < m.cutFrom ? band : Math.min(band, landOf(m, k) - GLUE_INSET_MM))
     : m.aperture === 'circle'
@@ -165,6 +190,12 @@ function glueOf(m: Measures, k: number): Point[][] {
         ];
   return [0, 1, 2, 3].map((i) => [outer[i], outer[(i + 1) % 4], inner[(i + 1) % 4], inner[i]]);
 }
+
+/** Half of the pane's width (0) or height (1): the aperture, and on each side half of the land, but enough to be held. */
+const paneHalf = (m: Measures, axis: 0 | 1): number => {
+  const [open, mat] = axis === 0 ? [m.open, m.width(m.n - 1)] : [m.openHeight, m.height(m.n - 1)];
+  return open / 2 + Math.max(PANE_LAND_MM, Math.min(BAND_MM, (mat - open) / 4));
+};
 
 /** How much of a mat is left round the aperture where there is least, mm. */
 const landOf = (m: Measures, k: number): number =>
@@ -196,6 +227,21 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
             reason: `The aperture would leave less than ${round(needed)} mm of the uppermost mat round it.`,
           },
         ]),
+    ...(m.pane
+      ? [
+          {
+            overMm:
+              USUAL_TAB_MM +
+              2 * GLUE_INSET_MM -
+              Math.min(m.width(top) / 2 - paneHalf(m, 0), m.height(top) / 2 - paneHalf(m, 1)),
+            reason: `Beside the pane less than ${round(USUAL_TAB_MM)} mm would be left to glue the uppermost mat by: make the aperture smaller.`,
+          },
+          {
+            overMm: m.cutFrom > m.n - 2 ? 1 : 0,
+            reason: 'A pane is seen through both frames: let the aperture go through two mats at least.',
+          },
+        ]
+      : []),
   ];
 }
 
@@ -226,6 +272,7 @@ export const mats: Family = {
         ...(stockId === '' ? {} : { stockId }),
       });
     });
+    const flat = sheets.map((part) => part.id);
     sheets.forEach((part, k) =>
       part.glueZones.forEach(({ id: zone }, i) => {
         const id = i === 0 ? `glue-${k + 1}` : `glue-${k + 1}-${i + 1}`;
@@ -233,6 +280,25 @@ export const mats: Family = {
         else made.glue(part, IDENTITY, { zone, id, onto: sheets[k - 1] });
       }),
     );
+    if (m.pane) {
+      const [x, y] = [paneHalf(m, 0), paneHalf(m, 1)];
+      const [u, v] = [m.open / 2 + GLUE_INSET_MM, m.openHeight / 2 + GLUE_INSET_MM];
+      const far = rectangle(-x + 0.2, -y + 0.2, 2 * x - 0.4, 2 * y - 0.4);
+      const near = rectangle(-u, -v, 2 * u, 2 * v);
+      const rings = [0, 1, 2, 3].map((i) => [far[i], far[(i + 1) % 4], near[(i + 1) % 4], near[i]]);
+      const paneStock = String(params.paneStock ?? '');
+      const pane = made.plate('pane', rectangle(-x, -y, 2 * x, 2 * y), {
+        title: 'pane',
+        panel: 'pane',
+        at: [0, 0],
+        glue: Object.fromEntries(rings.map((ring, i) => [i === 0 ? 'glue' : `glue-${i + 1}`, ring])),
+        ...(paneStock === '' ? {} : { stockId: paneStock }),
+      });
+      pane.glueZones.forEach(({ id: zone }, i) =>
+        made.glue(pane, IDENTITY, { zone, id: `glue-pane-${i + 1}`, onto: sheets[m.n - 2] }),
+      );
+      flat.push(pane.id);
+    }
     // Ticks at the middle of each side, under the mat, and the outline of what covers them.
     const [x, y, mid] = [m.width(0) / 2, m.height(0) / 2, context.gutter.lengthMm / 2];
     const ticks: [string, Point, Point][] = [
@@ -242,7 +308,7 @@ export const mats: Family = {
       ['high', [0, mid + y - 4], [0, mid + y - 1]],
     ];
     for (const [id, from, to] of ticks) made.guide(`tick-${id}`, from, to);
-    return made.done({ flat: sheets.map((part) => part.id) });
+    return made.done({ flat });
   },
   handles(params, context) {
     const m = matMeasures(params, context.gutter);

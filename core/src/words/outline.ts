@@ -2,6 +2,8 @@
  * Words as outlines, from open font files: true curves with kerning, on one line or several, in millimetres. Letters that
  * overlap (a script face) are one outline.
  */
+// The library ships no types: these are seen by every program that compiles this file.
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference
 /// <reference path="./opentype-js.d.ts" />
 import { parse, type Font, type Glyph, type PathCommand } from 'opentype.js';
 import { boxOf, flatten, polyline, type Box, type Path, type Segment } from '../geometry/path.ts';

@@ -1,4 +1,5 @@
 /** Jobs in the database. Nothing here computes: designs are checked where they enter and stored as they are. */
+import { fileNameOf } from '../shared/fileName.ts';
 import type { Design } from '@hollow-finch/core/design/design';
 import { presentEdits } from '@hollow-finch/core/design/migrations';
 import { readDesign } from '@hollow-finch/core/design/schema';
@@ -296,12 +297,6 @@ export async function archiveJob(db: Database, id: string, archived: boolean): P
   const done = await db.update(jobs).set({ archived }).where(eq(jobs.id, id));
   if (done.rowsAffected === 0) throw gone(id);
 }
-
-export const fileNameOf = (name: string): string =>
-  name
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '') || 'cut';
 
 /** Records an exported cut file under the next number of its job. */
 export async function recordCut(db: Database, id: string, cut: CutRequest): Promise<CutJob> {

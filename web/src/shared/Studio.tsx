@@ -112,7 +112,7 @@ class Safe extends Component<{ children: ReactNode }, { fault: Error | null }> {
 export function Studio({ children }: { children: ReactNode }) {
   return (
     <MantineProvider theme={theme} defaultColorScheme="auto">
-      <Notifications position="bottom-right" limit={3} />
+      <Notifications className="notices" position="bottom-left" containerWidth={188} limit={3} />
       <Safe>{children}</Safe>
     </MantineProvider>
   );

@@ -19,6 +19,14 @@ export const BEGIN_WORDS: Readonly<Record<Begin, string>> = {
   structure: 'Parts of your own that fold up by themselves: a box, a sleeve, a lantern.',
 };
 
+/** What stands by itself: a base with the mechanism that makes it stand. */
+export const STANDING = {
+  easel: { begin: 'sheet', family: 'easel', label: 'Easel: a display that leans on a stop' },
+  tent: { begin: 'top', family: 'strut', label: 'Tent: a top fold held open by a strut' },
+  flap: { begin: 'sheet', family: 'liftFlap', label: 'Flap: a sheet with a flap to lift' },
+} as const satisfies Readonly<Record<string, { begin: Begin; family: string; label: string }>>;
+export type Standing = keyof typeof STANDING;
+
 /** The base of a design that begins so. */
 export const baseOf = (begin: Begin): Base =>
   begin === 'sheet'

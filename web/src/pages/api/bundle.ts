@@ -1,6 +1,6 @@
 import { bundleOf, takeIn } from '../../server/bundle.ts';
 import { endpoint } from '../../server/endpoint.ts';
-import { fileNameOf } from '../../server/jobs.ts';
+import { fileNameOf } from '../../shared/fileName.ts';
 import { file, json, readJson } from '../../server/problem.ts';
 
 /** Jobs with all that is kept of them: a studio's backup may be large. */

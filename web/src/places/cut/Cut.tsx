@@ -12,8 +12,10 @@ import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { IconDownload } from '../../shared/icons.ts';
+import { useUnit } from '../../shared/units.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { download } from '../../shared/download.ts';
+import { fileNameOf } from '../../shared/fileName.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import type { PlaceProps } from '../workspace/place.ts';
@@ -123,6 +125,7 @@ export default function Cut({ onStage }: PlaceProps) {
   const faults = openFaults(shown, report?.findings ?? []);
   const { store: studio } = useStudioStore();
   const { store } = expand(shown);
+  const [unit] = useUnit();
   const laser = machineIn(store, shown.settings.machineId).kind === 'laser';
   const film = subject && stockIn(store, subject.stockId).kind === 'film';
 
@@ -155,6 +158,19 @@ export default function Cut({ onStage }: PlaceProps) {
       notifications.show({ title: 'No cut file was made', message: saidOf(fault), color: 'persimmon' });
     } finally {
       setBusy(false);
+    }
+  };
+  const drawing = async () => {
+    try {
+      const { writeDrawing } = await import('@hollow-finch/core/formats/drawingWrite');
+      const { design } = useJob.getState();
+      const svg = writeDrawing(expand(design).parts, Object.values(design.dimensions), {
+        title: design.name,
+        unit,
+      });
+      download(`${fileNameOf(design.name)}-measures.svg`, svg, 'image/svg+xml');
+    } catch (fault) {
+      notifications.show({ title: 'No drawing was made', message: saidOf(fault), color: 'persimmon' });
     }
   };
   if (!subject) return <main className="place sheet-page">There is nothing to cut.</main>;
@@ -257,6 +273,16 @@ export default function Cut({ onStage }: PlaceProps) {
             onClick={() => void save()}
           >
             Save the SVG
+          </Button>
+        </section>
+        <section>
+          <h2>Drawing with measures</h2>
+          <p className="quiet">
+            All parts at true size with their sizes and the measures that were kept on the board, to print and
+            to file. It is not for the cutter.
+          </p>
+          <Button variant="default" leftSection={<IconDownload size={16} />} onClick={() => void drawing()}>
+            Save the drawing
           </Button>
         </section>
         <section>

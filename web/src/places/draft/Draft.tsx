@@ -47,6 +47,7 @@ const GluedPieces = lazy(() => import('./GluedPieces.tsx'));
 const Guides = lazy(() => import('./Guides.tsx'));
 const Measures = lazy(() => import('./Measures.tsx'));
 const MeasureBar = lazy(() => import('./tools/MeasureBar.tsx'));
+const ZoneHandles = lazy(() => import('./ZoneHandles.tsx'));
 const GuideSection = lazy(() => import('./GuideSection.tsx'));
 /** The measures of what is chosen: loaded with the first choice. */
 const Chosen = lazy(() => import('./Chosen.tsx'));
@@ -332,6 +333,12 @@ export default function Draft(_props: PlaceProps) {
     });
     select(chosenParts(shown, new Set(inside.map(({ part }) => part.id))));
   };
+  const chosen = selection?.kind === 'part' ? shown.parts[selection.id] : undefined;
+  const where = chosen && layout.find(({ part }) => part.id === chosen.id);
+  const zoned =
+    chosen && where && Object.keys(chosen.glueZones).length > 0
+      ? { part: chosen, offset: where.offset }
+      : undefined;
   const numbersOn = layout.find(({ part }) => part.id === chosenPart);
   const drawByNumbers = useCallbackRef((path: Path) => {
     draw(path, numbersOn, path.start);
@@ -386,6 +393,11 @@ export default function Draft(_props: PlaceProps) {
           </Suspense>
         )}
         {tool === 'choose' && <HandleLayer layout={layout} />}
+        {tool === 'choose' && zoned && (
+          <Suspense fallback={null}>
+            <ZoneHandles part={zoned.part} offset={zoned.offset} />
+          </Suspense>
+        )}
         {path && (
           <g transform={`translate(${offset[0]} ${-offset[1]})`} pointerEvents="none">
             <path className={`die die-${layer}`} d={screenPathData(path)} />

@@ -1,39 +1,21 @@
-import { freshName } from '@hollow-finch/core/design/ids';
 import type { Laid, NotLaid } from '@hollow-finch/core/checks/layPiece';
-import { gluesOf, type Design } from '@hollow-finch/core/design/design';
+import { gluesOf } from '@hollow-finch/core/design/design';
+import { freshName } from '@hollow-finch/core/design/ids';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
-import { workOf, type DieLine, type Part } from '@hollow-finch/core/dieline/part';
-import { shift } from '@hollow-finch/core/geometry/isometry';
-import { boxCentre, boxOfPaths, placePath } from '@hollow-finch/core/geometry/path';
+import type { Part } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { panelName } from '@hollow-finch/core/mechanisms/names';
-import { shapeOutline, SHAPES, type Shape } from '@hollow-finch/core/mechanisms/shapes';
 import { Button, Select, UnstyledButton } from '@mantine/core';
-import { useState } from 'react';
+import { notifications } from '@mantine/notifications';
+import { useCallback, useState } from 'react';
 import { faultWords } from '../../shared/helper.ts';
 import { IconPlus } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
+import { firstShape, ShapeChoice, type MakeShape } from './pieces/ShapeChoice.tsx';
 
-const SHAPE_NAMES: Readonly<Record<Shape, string>> = {
-  rectangle: 'Rectangle',
-  rounded: 'Rounded rectangle',
-  circle: 'Circle',
-  star: 'Star',
-  heart: 'Heart',
-  cloud: 'Cloud',
-  pennant: 'Pennant',
-};
-
-/** A drafted part, moved so that its middle is the origin, as a shape to lay once more. */
-function copied(design: Design, partId: string): Record<string, DieLine> {
-  const { lines } = design.parts[partId];
-  const [x, y] = boxCentre(boxOfPaths(Object.values(lines).map((line) => line.path)));
-  const middle = shift(-x, -y);
-  return Object.fromEntries(
-    Object.entries(lines).map(([id, line]) => [id, { ...line, path: placePath(middle, line.path) }]),
-  );
-}
+/** What a new piece is cut from, unless the one that it copies is cut from something else. */
+const USUAL_STOCK = 'ember-160';
 
 /** Panels of some parts that a piece can be laid on: all but tabs. */
 const panelsOf = (parts: readonly Part[]) =>
@@ -52,7 +34,8 @@ export default function LayPiece({ partIds }: { partIds: readonly string[] }) {
   const own = parts.filter((part) => partIds.includes(part.id));
   const panels = panelsOf(own);
   const [chosen, setChosen] = useState<string | null>(null);
-  const [shape, setShape] = useState<string>('star');
+  const [make, setMake] = useState<MakeShape | null>(() => firstShape);
+  const onMake = useCallback((next: MakeShape | null) => setMake(() => next), []);
   const [busy, setBusy] = useState(false);
   const [refused, setRefused] = useState<string | null>(null);
   const known = (value: string | null) => panels.some((panel) => panel.value === value);
@@ -60,21 +43,15 @@ export default function LayPiece({ partIds }: { partIds: readonly string[] }) {
   const glued = gluesOf(Object.values(design.joints)).filter(
     (joint) => joint.as === 'piece' && partIds.includes(joint.hostPartId),
   );
-  const drafted = Object.values(design.parts).filter((part) => Object.keys(part.lines).length > 0);
   const lay = async () => {
-    if (!on) return;
+    if (!on || !make) return;
     setBusy(true);
     setRefused(null);
     try {
+      const { name: wanted, lines, stockId = USUAL_STOCK, said } = await make();
       const now = useJob.getState().design;
-      const copyOf = shape.startsWith('copy:') ? now.parts[shape.slice(5)] : undefined;
-      const names = new Set(Object.values(now.parts).map((part) => part.name));
-      const name = freshName(names, copyOf?.name ?? SHAPE_NAMES[shape as Shape]);
-      const lines = copyOf
-        ? copied(now, copyOf.id)
-        : { l1: { id: 'l1', ...workOf('cut'), path: shapeOutline(shape as Shape) } };
+      const name = freshName(new Set(Object.values(now.parts).map((part) => part.name)), wanted);
       const [partId, panelId] = on.split('|');
-      const stockId = copyOf?.stockId ?? 'ember-160';
       const laid: Laid | NotLaid = await reportWorker().layPiece(now, partId, panelId, {
         name,
         stockId,
@@ -83,6 +60,7 @@ export default function LayPiece({ partIds }: { partIds: readonly string[] }) {
       if ('refused' in laid) return setRefused(laid.refused);
       edit(`Lay ${name}`, laid.command);
       select({ kind: 'part', id: laid.partId });
+      if (said) notifications.show({ message: said, color: 'persimmon' });
     } catch (fault) {
       setRefused(faultWords(fault));
     } finally {
@@ -116,22 +94,13 @@ export default function LayPiece({ partIds }: { partIds: readonly string[] }) {
           allowDeselect={false}
           onChange={setChosen}
         />
-        <Select
-          className="wide"
-          label="Shape"
-          value={shape}
-          allowDeselect={false}
-          data={[
-            ...SHAPES.map((value) => ({ value: value as string, label: SHAPE_NAMES[value] })),
-            ...drafted.map((part) => ({ value: `copy:${part.id}`, label: `As ${part.name}` })),
-          ]}
-          onChange={(value) => value && setShape(value)}
-        />
+        <ShapeChoice onMake={onMake} />
         <Button
           className="wide"
           variant="default"
           leftSection={<IconPlus size={15} />}
           loading={busy}
+          disabled={!make}
           onClick={() => void lay()}
         >
           Add a piece here

@@ -11,7 +11,8 @@ import type { Design, DraftedPart, GlueJoint } from '@hollow-finch/core/design/d
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { panelName } from '@hollow-finch/core/mechanisms/names';
-import { Button, SegmentedControl, Select } from '@mantine/core';
+import { liesOnFront, type PaperMark } from '@hollow-finch/core/mechanisms/paperMarks';
+import { Button, Checkbox, Group, SegmentedControl, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
@@ -121,6 +122,27 @@ export default function PieceFields({ joint, part }: { joint: GlueJoint; part: D
         maxMm={30}
         onCommit={(padMm) => put(`Raise ${part.name}`, { ...joint, padMm })}
       />
+      <Checkbox.Group
+        className="wide"
+        label="Marked where it will lie"
+        description={
+          liesOnFront(part.glueZones[joint.zoneId]?.face ?? 'back', joint.placement)
+            ? 'Lightly drawn or kiss-cut, as the cut file says; what lies there covers it.'
+            : 'It lies on the back of what holds it: marks are made on fronts only.'
+        }
+        value={[...(joint.marks ?? [])]}
+        onChange={(marks) => {
+          const { marks: _before, ...rest } = joint;
+          put(`Marks of ${part.name}`, marks.length > 0 ? { ...rest, marks: marks as PaperMark[] } : rest);
+        }}
+      >
+        <Group gap="sm" mt={4}>
+          <Checkbox size="xs" value="outline" label="Its outline" />
+          <Checkbox size="xs" value="ticks" label="Centre ticks" />
+          <Checkbox size="xs" value="glue" label="Glue here" />
+          <Checkbox size="xs" value="up" label="This end up" />
+        </Group>
+      </Checkbox.Group>
       <div className="wide">
         <span className="field-label" id={`by-${joint.id}`}>
           Glued by

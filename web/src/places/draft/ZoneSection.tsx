@@ -1,11 +1,20 @@
 import type { DraftedPart } from '@hollow-finch/core/design/design';
 import type { GlueZone } from '@hollow-finch/core/dieline/part';
 import { boxOf } from '@hollow-finch/core/geometry/path';
-import { ActionIcon, Select } from '@mantine/core';
+import { ActionIcon, Select, Switch } from '@mantine/core';
+import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
+import { measured, resized, type ZoneMeasure } from './zoneEdits.ts';
+
+const ZONE_SIDES: readonly (readonly [string, ZoneMeasure])[] = [
+  ['From the left', 'left'],
+  ['From below', 'low'],
+  ['Width', 'width'],
+  ['Height', 'height'],
+];
 
 /** The zones of a drafted part: what is glued and what must stay free, on which face, with what. */
 export function ZoneSection({ part }: { part: DraftedPart }) {
@@ -75,6 +84,33 @@ export function ZoneSection({ part }: { part: DraftedPart }) {
               onChange={(face) =>
                 face && edit('Face of a zone', change(zone.id, { ...zone, face: face as GlueZone['face'] }))
               }
+            />
+            {ZONE_SIDES.map(([label, key]) => (
+              <LengthField
+                key={key}
+                label={label}
+                valueMm={measured(box)[key]}
+                minMm={key === 'width' || key === 'height' ? 1 : undefined}
+                onCommit={(mm) =>
+                  edit(
+                    'Size of a zone',
+                    change(zone.id, { ...zone, outline: resized(zone.outline, key, mm) }),
+                  )
+                }
+              />
+            ))}
+            <Switch
+              className="wide"
+              label="Its outline marked on the paper"
+              aria-label={`Mark ${name.toLowerCase()} on the paper`}
+              checked={zone.marked === true}
+              onChange={(event) => {
+                const { marked: _marked, ...rest } = zone;
+                edit(
+                  'Mark of a zone',
+                  change(zone.id, event.currentTarget.checked ? { ...rest, marked: true } : rest),
+                );
+              }}
             />
             {zone.kind === 'glue' && (
               <Select

@@ -8,18 +8,20 @@ import { Button, Group, Modal, SegmentedControl, Select, Stack, TextInput } from
 import { useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
-import { baseOf, BEGIN_WORDS, BEGINNINGS, type Begin } from '../../shared/begin.ts';
+import { baseOf, BEGIN_WORDS, BEGINNINGS, STANDING, type Begin, type Standing } from '../../shared/begin.ts';
 import { choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 
 /** Asks how the card opens and how large it is, or which envelope it must fit; makes it and opens it. */
-export default function NewCard({ family, onClose }: { family: string | null; onClose: () => void }) {
+export default function NewCard({ family: asked, onClose }: { family: string | null; onClose: () => void }) {
   const { say } = useLengths();
   const { store: studio } = useStudioStore();
   const [name, setName] = useState('');
   const [begin, setBegin] = useState<Begin>('side');
   const [size, setSize] = useState({ closedWidthMm: 148, closedHeightMm: 105 });
   const [envelopeId, setEnvelope] = useState<string | null>(null);
+  const [standing, setStanding] = useState<Standing | null>(null);
+  const family = asked || (standing ? STANDING[standing].family : asked);
   const [busy, setBusy] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
 
@@ -68,7 +70,7 @@ export default function NewCard({ family, onClose }: { family: string | null; on
     }
   };
   return (
-    <Modal opened={family !== null} onClose={onClose} title="New card">
+    <Modal opened={asked !== null} onClose={onClose} title="New card">
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -92,11 +94,28 @@ export default function NewCard({ family, onClose }: { family: string | null; on
               fullWidth
               aria-labelledby="opens"
               value={begin}
-              onChange={(value) => setBegin(value as Begin)}
+              onChange={(value) => {
+                setBegin(value as Begin);
+                setStanding(null);
+              }}
               data={[...BEGINNINGS]}
             />
             <p className="quiet">{BEGIN_WORDS[begin]}</p>
           </div>
+          {!asked && (
+            <Select
+              label="Or something that stands"
+              placeholder="None"
+              clearable
+              allowDeselect
+              value={standing}
+              data={Object.entries(STANDING).map(([value, { label }]) => ({ value, label }))}
+              onChange={(value) => {
+                setStanding(value as Standing | null);
+                if (value) setBegin(STANDING[value as Standing].begin);
+              }}
+            />
+          )}
           {begin !== 'structure' && (
             <Select
               label="Envelope"

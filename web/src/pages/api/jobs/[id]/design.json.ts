@@ -1,5 +1,6 @@
 import { endpoint } from '../../../../server/endpoint.ts';
-import { fileNameOf, storedDesign } from '../../../../server/jobs.ts';
+import { storedDesign } from '../../../../server/jobs.ts';
+import { fileNameOf } from '../../../../shared/fileName.ts';
 import { file } from '../../../../server/problem.ts';
 
 /** The stored design as a file, as it is. */
