@@ -3,10 +3,9 @@
  * their number is even, the angles between them taken in turn sum to half a turn each way (Kawasaki), and mountains and
  * valleys differ by two (Maekawa).
  */
-import { CARD_ID, GUTTER_ID } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { indexSegments, type GraphEdge } from '../dieline/planarGraph.ts';
-import { isFold, senseSign, stockOf, type Part } from '../dieline/part.ts';
+import { isFold, openingLines, senseSign, stockOf, type Part } from '../dieline/part.ts';
 import { cross, distance, dot, lengthOf, middle, subtract, type Point } from '../geometry/point.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Rule } from './finding.ts';
 
@@ -73,6 +72,7 @@ function vertexFault(
 
 function vertexFindings(part: Part): Finding[] {
   const { graph } = panelPlan(part);
+  const gutters = openingLines(part);
   const at: GraphEdge[][] = graph.vertices.map(() => []);
   for (const edge of graph.edges) {
     at[edge.a].push(edge);
@@ -82,7 +82,7 @@ function vertexFindings(part: Part): Finding[] {
     const edges = at[v];
     if (edges.length < 2 || !edges.every((edge) => isFold(edge))) return [];
     // Whether folds that meet the card's own can fold with it is told by the motion.
-    if (part.id === CARD_ID && edges.some((e) => e.lineIds.some((id) => id.startsWith(GUTTER_ID)))) return [];
+    if (edges.some((e) => e.lineIds.some((id) => gutters.has(id)))) return [];
     const outer = (edge: GraphEdge) => graph.vertices[edge.a === v ? edge.b : edge.a];
     const fault = vertexFault(vertex, edges, outer);
     if (!fault) return [];

@@ -5,6 +5,7 @@ import { distance, type Point } from '../geometry/point.ts';
 import { distanceToRing, insideRing, type Ring } from '../geometry/polygon.ts';
 import { TYPED_SLACK } from '../geometry/tolerances.ts';
 import { BRAD } from '../stock/stock.ts';
+import { bradIn } from '../stock/store.ts';
 import { findingOf, mm, type Finding, type Rule } from './finding.ts';
 
 const RULE = 'pivotFit';
@@ -25,6 +26,7 @@ export const pivotFit: Rule = {
     const byId = new Map(expanded.parts.map((part) => [part.id, part]));
     return expanded.joints.flatMap((joint): Finding[] => {
       if (joint.kind !== 'pivot') return [];
+      const brad = bradIn(expanded.store, joint.hardwareId);
       const sides = [
         { part: byId.get(joint.partId), at: joint.at },
         { part: byId.get(joint.hostPartId), at: place(joint.placement, joint.at) },
@@ -41,31 +43,31 @@ export const pivotFit: Rule = {
             ? []
             : say(
                 'none',
-                `${part.name} has no hole for its pivot: cut one of ${mm(2 * BRAD.legRadiusMm + 1)}.`,
+                `${part.name} has no hole for its pivot: cut one of ${mm(2 * brad.legRadiusMm + 1)}.`,
                 {
                   limitFrom: 'the legs of a brad go through both pieces',
                 },
               );
         const legs = distanceToRing(at, hole);
         const head = Math.max(...hole.map((p) => distance(p, at)));
-        if (legs < BRAD.legRadiusMm - TYPED_SLACK)
+        if (legs < brad.legRadiusMm - TYPED_SLACK)
           return say(
             'tight',
-            `The hole of ${part.name} leaves its pivot ${mm(2 * legs)}: a brad’s legs need ${mm(2 * BRAD.legRadiusMm)} to turn in.`,
+            `The hole of ${part.name} leaves its pivot ${mm(2 * legs)}: a brad’s legs need ${mm(2 * brad.legRadiusMm)} to turn in.`,
             {
               severity: 'warning',
               measured: 2 * legs,
-              limit: 2 * BRAD.legRadiusMm,
+              limit: 2 * brad.legRadiusMm,
               limitFrom: 'the legs of a brad',
             },
           );
-        if (head > BRAD.radiusMm + TYPED_SLACK)
+        if (head > brad.radiusMm + TYPED_SLACK)
           return say(
             'wide',
-            `The hole of ${part.name} is ${mm(2 * head)} wide: the head of its pivot, ${mm(2 * BRAD.radiusMm)}, slips through.`,
+            `The hole of ${part.name} is ${mm(2 * head)} wide: the head of its pivot, ${mm(2 * brad.radiusMm)}, slips through.`,
             {
               measured: 2 * head,
-              limit: 2 * BRAD.radiusMm,
+              limit: 2 * brad.radiusMm,
               limitFrom: 'the head of a brad',
             },
           );

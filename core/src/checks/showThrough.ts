@@ -127,14 +127,15 @@ function through(motion: Sweep, look: Look, posed: readonly Posed[]): { seen?: S
     }
   const pivot = motion.linkage.links
     .filter((link) => link.kind === 'pivot')
-    .map((link): Point => {
+    .map((link): { at: Point; headMm: number } => {
       const host = posed.find((one) => one.panel.body === link.left);
       const inSpace = host ? move(host.body, [link.inLeft[3], link.inLeft[7], 0]) : ([0, 0, 0] as const);
       const [x, y] = move(from.back, inSpace);
-      return place(inverse(from.panel.placement), [x, y]);
+      const { radiusMm } = motion.linkage.brads[link.jointId ?? ''] ?? BRAD;
+      return { at: place(inverse(from.panel.placement), [x, y]), headMm: radiusMm };
     })
     // Its head is seen as soon as it reaches over the edge of the aperture.
-    .find((p) => insideRing(p, hole) || distanceToRing(p, hole) < BRAD.radiusMm);
+    .find(({ at, headMm }) => insideRing(at, hole) || distanceToRing(at, hole) < headMm)?.at;
   return { seen: rankOf(seen) > 0 ? seen : undefined, pivot };
 }
 

@@ -211,6 +211,8 @@ export const jointSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     ...placedJoint,
     kind: z.literal('pivot'),
+    /** The brad of the store that pins it; the usual one unless said. */
+    hardwareId: id.optional(),
     at: pointSchema,
     face: z.enum(['front', 'back']),
     /** Turns left as seen from behind. */

@@ -39,7 +39,13 @@ export interface LineWork {
 export interface DieLine extends LineWork {
   readonly id: string;
   readonly path: Path;
+  /** What it is for, where it is no line like others: a fold at which the card itself opens, the left one or that of the right door. */
+  readonly role?: 'opening' | 'openingRight';
 }
+
+/** The lines of a part at which the card opens, by their ids. */
+export const openingLines = (part: Part | undefined): ReadonlyMap<string, NonNullable<DieLine['role']>> =>
+  new Map(part?.lines.flatMap(({ id, role }) => (role ? [[id, role] as const] : [])));
 
 /** Lines as they are told apart on the board and in files: scores by the sense of their fold. */
 export const LAYERS = ['cut', 'mountain', 'valley', 'score', 'perforation', 'kiss', 'mark'] as const;
@@ -78,6 +84,8 @@ export interface GlueZone {
   readonly kind: 'glue' | 'keepOut';
   /** The adhesive of the store that it is glued with, where that matters. */
   readonly adhesiveId?: string;
+  /** What that adhesive adds to a pile, mm; that of wet glue unless it is known. */
+  readonly adhesiveMm?: number;
   /** Its outline is marked on the paper. */
   readonly marked?: true;
 }

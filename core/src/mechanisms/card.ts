@@ -3,7 +3,7 @@
  * end for a gatefold.
  */
 import type { Design } from '../design/design.ts';
-import { CARD_ID, cardFrame, cardGutters, cardMeasures } from '../design/frames.ts';
+import { CARD_ID, cardFrame, cardGutters, cardMeasures, RIGHT_GUTTER_ID } from '../design/frames.ts';
 import { workOf, type DieLine, type Part } from '../dieline/part.ts';
 import { place, type Isometry, IDENTITY } from '../geometry/isometry.ts';
 import { placePath, polyline, straight } from '../geometry/path.ts';
@@ -53,6 +53,7 @@ function buildCard(design: Design): Part {
       { id: 'outline', ...workOf('cut'), path: placePath(t, polyline(corners, true)) },
       ...cardGutters(design).map(({ lineId, left }): DieLine => ({
         id: lineId,
+        role: lineId === RIGHT_GUTTER_ID ? 'openingRight' : 'opening',
         ...workOf('valley'),
         path: placePath(left.frame, straight([0, 0], [0, gutterLengthMm])),
       })),

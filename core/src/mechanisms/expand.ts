@@ -141,6 +141,25 @@ function withWork(part: Part, work: HostWork | undefined, drawn: readonly DieLin
 
 const stocked = new WeakMap<Part, { stock: Stock; part: Part }>();
 
+const glued = new WeakMap<Part, { key: string; part: Part }>();
+
+/** The part with how thick the adhesives of its zones are, where any is named; the same value while these stay the same. */
+function withAdhesives(part: Part, { adhesives }: Store): Part {
+  const thickness = (id: string | undefined) =>
+    id !== undefined && Object.hasOwn(adhesives, id) ? adhesives[id].thicknessMm : undefined;
+  const named = part.glueZones.map(({ adhesiveId }) => thickness(adhesiveId));
+  if (named.every((mm) => mm === undefined)) return part;
+  const key = named.join();
+  const known = glued.get(part);
+  if (known?.key === key) return known.part;
+  const glueZones = part.glueZones.map((zone, i) =>
+    named[i] === undefined ? zone : { ...zone, adhesiveMm: named[i] },
+  );
+  const next = { ...part, glueZones };
+  glued.set(part, { key, part: next });
+  return next;
+}
+
 /** The part with its stock, where that is the design's own; the same value while both stay the same. */
 function ofStock(part: Part, { stocks = {} }: Design['store']): Part {
   const stock = Object.hasOwn(stocks, part.stockId) ? stocks[part.stockId] : undefined;
@@ -263,7 +282,7 @@ export function expand(design: Design): Expanded {
   }
   const parts = plain
     .map((part) => withWork(part, work.get(part.id), drawn.get(part.id) ?? []))
-    .map((part) => ofStock(part, design.store));
+    .map((part) => withAdhesives(ofStock(part, design.store), store));
   const partIds = new Set(parts.map((part) => part.id));
   const nameOf = (id: string) => parts.find((part) => part.id === id)?.name ?? id;
   const joints: Joint[] = built.flatMap((b) => [...b.contribution.joints]);

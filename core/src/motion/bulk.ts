@@ -15,6 +15,7 @@ import { counterClockwise, insideRegion, type Region, type Ring } from '../geome
 import { solid } from '../geometry/regions.ts';
 import { move, RIGID_SIZE } from '../geometry/rigid.ts';
 import { ADHESIVE_MM, BRAD } from '../stock/stock.ts';
+import type { Brad } from '../stock/store.ts';
 import type { PanelRef } from './panelRef.ts';
 import { pointAt } from './pose.ts';
 import type { Sweep } from './swept.ts';
@@ -59,12 +60,12 @@ const disc = ([x, y]: Point, radius: number): Ring =>
   });
 
 /** Where the pivots' brads are in the closed card. */
-const bradsOf = (sweep: Sweep, toCard: Isometry): Point[] =>
+const bradsOf = (sweep: Sweep, toCard: Isometry): { readonly at: Point; readonly brad: Brad }[] =>
   sweep.linkage.links
     .filter((link) => link.kind === 'pivot')
     .map((link) => {
       const [x, y] = move(sweep.bodies, [link.inLeft[3], link.inLeft[7], 0], link.left * RIGID_SIZE);
-      return place(toCard, [x, y]);
+      return { at: place(toCard, [x, y]), brad: sweep.linkage.brads[link.jointId ?? ''] ?? BRAD };
     });
 
 /** All layers of the closed card, in its plane. */
@@ -81,10 +82,14 @@ function layersOf(sweep: Sweep, closed: readonly ClosedPanel[], toCard: Isometry
         .filter((zone) =>
           zone.outline.some((p) => insideRegion(towardsMiddle(p, zone.outline), panel.region)),
         )
-        .map((zone) => layerOf(solid(counterClockwise(zone.outline.map(image))), ADHESIVE_MM)),
+        .map((zone) =>
+          layerOf(solid(counterClockwise(zone.outline.map(image))), zone.adhesiveMm ?? ADHESIVE_MM),
+        ),
     ];
   });
-  const brads = bradsOf(sweep, toCard).map((at) => layerOf(solid(disc(at, BRAD.radiusMm)), BRAD.thicknessMm));
+  const brads = bradsOf(sweep, toCard).map(({ at, brad }) =>
+    layerOf(solid(disc(at, brad.radiusMm)), brad.thicknessMm),
+  );
   const pads = sweep.linkage.glued.flatMap(({ panel, zone, padMm }): Layer[] => {
     if (padMm === 0 || !closed.some((each) => each.panel === sweep.linkage.panels[panel])) return [];
     const ring = zone.map((p): Point => {

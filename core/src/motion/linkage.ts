@@ -7,9 +7,10 @@
  * angle. Folds inside one body do not move: they are kept with what holds them. Other joints are made into links in
  * `jointLinks.ts`.
  */
-import { senseSign } from '../dieline/part.ts';
+import { bradIn, type Brad } from '../stock/store.ts';
+import { openingLines, senseSign, type Part } from '../dieline/part.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
-import { CARD_ID, GUTTER_ID, RIGHT_GUTTER_ID } from '../design/frames.ts';
+import { CARD_ID, GUTTER_ID } from '../design/frames.ts';
 import { panelPlan, type Hinge, type PanelPlan } from '../dieline/panels.ts';
 import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { compose, IDENTITY, place, turn, type Isometry } from '../geometry/isometry.ts';
@@ -52,6 +53,8 @@ export interface Linkage {
   /** Tongues in slots and half slots: where two panels pass through each other on purpose. */
   readonly passages: readonly Passage[];
   /** What lies on what and is free to move there, held by a joint that is not glue. */
+  /** The brads of joints that are not pinned by the usual one. */
+  readonly brads: Readonly<Record<string, Brad>>;
   readonly laid: readonly Lying[];
   /** Bodies of bands that bend round an edge of another body, and lie behind it afterwards. */
   readonly wrapped: ReadonlyMap<number, number>;
@@ -101,7 +104,8 @@ export function linkageOf(expanded: Expanded): Linkage {
   panels.forEach((panel, i) => (panels[i] = { ...panel, liftLayers: lifts[i] }));
   const still = rootPanel(panels, expanded.rootPartId);
   const root = still?.body ?? 0;
-  const allLinks = followingFolds(creases, hung.links, hung.bodyCount);
+  const gutters = openingLines(expanded.parts.find(({ id }) => id === CARD_ID));
+  const allLinks = followingFolds(creases, hung.links, hung.bodyCount, gutters);
   const leaning = leaningPairs(expanded, panels);
   return {
     panels,
@@ -118,6 +122,7 @@ export function linkageOf(expanded: Expanded): Linkage {
       ...closings.map(({ panel, host }) => [Math.min(panel, host), Math.max(panel, host)] as const),
     ],
     leaning,
+    brads: bradsIn(expanded),
     passages: hung.passages,
     laid: hung.laid,
     wrapped: hung.wrapped,
@@ -209,22 +214,19 @@ function panelsOf(
   return { panels, bodyCount: bodyOf.size };
 }
 
-const isGutter = (id: string): boolean => id.startsWith(GUTTER_ID);
-const isLeftGutter = (id: string): boolean => isGutter(id) && !isRightGutter(id);
-const isRightGutter = (id: string): boolean => id.startsWith(RIGHT_GUTTER_ID);
-
 /**
  * The hinges at which the card opens: between its two halves, or between the back of a gatefold and each door. Other
  * stretches of a gutter, which folds drawn on the card part from these, only follow.
  *
  * @returns by hinge; a fold that is missing altogether is told by its ends
  */
-function openingHinges(plan: PanelPlan): { hinges: Hinge[]; missing: boolean } {
+function openingHinges(plan: PanelPlan, card: Part): { hinges: Hinge[]; missing: boolean } {
+  const roles = openingLines(card);
   const names = plan.panels.map((panel) => panel.id);
-  const pairs = [{ on: isLeftGutter, panels: ['left', 'right'] }];
-  if (names.includes('door')) pairs.push({ on: isRightGutter, panels: ['right', 'door'] });
+  const pairs = [{ on: 'opening', panels: ['left', 'right'] }];
+  if (names.includes('door')) pairs.push({ on: 'openingRight', panels: ['right', 'door'] });
   const found = pairs.map(({ on, panels }) => {
-    const along = plan.hinges.filter((hinge) => hinge.lineIds.some(on));
+    const along = plan.hinges.filter((hinge) => hinge.lineIds.some((id) => roles.get(id) === on));
     return (
       along.find((hinge) => panels.every((id) => id === names[hinge.left] || id === names[hinge.right])) ??
       along.find((hinge) => panels.some((id) => id === names[hinge.left] || id === names[hinge.right])) ??
@@ -253,9 +255,10 @@ function foldsOf(
   const covers = new Set(panels.filter(isCover).map((panel) => panel.body));
   plans.forEach((plan, p) => {
     const part = expanded.parts[p];
+    const gutters = openingLines(part);
     const opening =
       part.id === CARD_ID && expanded.base.kind === 'card'
-        ? openingHinges(plan)
+        ? openingHinges(plan, part)
         : { hinges: [], missing: false };
     if (opening.missing && plan.panels.length > 0)
       faults.push({
@@ -269,7 +272,7 @@ function foldsOf(
       const [l, r] = [firstPanel[p] + hinge.left, firstPanel[p] + hinge.right];
       const opens = opening.hinges.includes(hinge);
       const sign = senseSign(hinge.fold);
-      const onGutter = part.id === CARD_ID && hinge.lineIds.some(isGutter);
+      const onGutter = hinge.lineIds.some((id) => gutters.has(id));
       const [left, right] = [panels[l], panels[r]];
       if (left.body === right.body) {
         const apart = [hinge.from, hinge.to].map((end) =>
@@ -352,6 +355,15 @@ export function foldedWrongWay(
   return above * sign < 0;
 }
 
+const bradsIn = ({ joints, store }: Expanded): Record<string, Brad> =>
+  Object.fromEntries(
+    joints.flatMap((joint) =>
+      joint.kind === 'pivot' && joint.hardwareId !== undefined
+        ? [[joint.id, bradIn(store, joint.hardwareId)]]
+        : [],
+    ),
+  );
+
 /** Pairs of a part that leans on the card, and the card's own panels. */
 function leaningPairs({ leaning }: Expanded, panels: readonly PanelRef[]): (readonly [number, number])[] {
   if (leaning.size === 0) return [];
@@ -379,12 +391,18 @@ function layersOf(lying: readonly Lying[], count: number, placements: readonly I
  * Stretches of the card's fold by which a piece of the card merely hangs (between two letters, say) fold as the rest of it
  * does; those in a loop are left to the loop.
  */
-function followingFolds(creases: readonly Crease[], links: readonly Link[], bodyCount: number): Link[] {
+function followingFolds(
+  creases: readonly Crease[],
+  links: readonly Link[],
+  bodyCount: number,
+  gutters: ReturnType<typeof openingLines>,
+): Link[] {
   const opens = links.findIndex((link) => link.drive?.driver === 0);
   if (opens < 0) return [...links];
   return links.map((link, i): Link => {
     const crease = creases[link.crease];
-    if (!crease || crease.partId !== CARD_ID || link.drive || !crease.lineIds.some(isGutter)) return link;
+    if (!crease || crease.partId !== CARD_ID || link.drive || !crease.lineIds.some((id) => gutters.has(id)))
+      return link;
     const others = links.filter((_, k) => k !== i);
     if (reachable(bodyCount, others, link.left)[link.right]) return link;
     const { sign } = crease;

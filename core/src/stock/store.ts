@@ -104,6 +104,21 @@ export function storeWith(kept: KeptStore): Store {
 export const stockIn = ({ stocks }: Pick<Store, 'stocks'>, id: string): Stock =>
   Object.hasOwn(stocks, id) ? stocks[id] : STOCKS[0];
 
+/** A brad as it turns in its holes and lies in a pile, mm. */
+export interface Brad {
+  readonly thicknessMm: number;
+  readonly radiusMm: number;
+  readonly legRadiusMm: number;
+}
+
+/** The brad with an id among the hardware, or the usual one. A small head has legs as small. */
+export function bradIn({ hardware }: Pick<Store, 'hardware'>, id: string | undefined): Brad {
+  const item = id !== undefined && Object.hasOwn(hardware, id) ? hardware[id] : undefined;
+  if (!item || item.widthMm <= 0) return BRAD;
+  const radiusMm = item.widthMm / 2;
+  return { thicknessMm: item.thicknessMm, radiusMm, legRadiusMm: Math.min(BRAD.legRadiusMm, radiusMm / 4) };
+}
+
 /** The machine with an id, or the first one when there is none. */
 export const machineIn = ({ machines }: Pick<Store, 'machines'>, id: string): Machine =>
   Object.hasOwn(machines, id) ? machines[id] : MACHINES[0];

@@ -116,7 +116,18 @@ describe('a job of version 1', () => {
   it('of the demo is the job that the demo makes today, but for what was added since', () => {
     for (const { id, design } of demoJobs()) {
       const fixture = fixtures.find((one) => one.id === id);
-      if (fixture && id !== MENDED) expect(opened(fixture.design).instances, id).toEqual(design.instances);
+      if (!fixture || id === MENDED) continue;
+      const then = opened(fixture.design).instances;
+      // Measures that were asked for only since are not in the old job.
+      const now = Object.fromEntries(
+        Object.entries(design.instances).map(([key, instance]) => {
+          const params = Object.entries(instance.params).filter(
+            ([name]) => name in (then[key]?.params ?? {}),
+          );
+          return [key, { ...instance, params: Object.fromEntries(params) }];
+        }),
+      );
+      expect(then, id).toEqual(now);
     }
   });
 

@@ -7,6 +7,7 @@ import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import {
   HANGS,
@@ -105,6 +106,8 @@ function PointFields({
   put: (label: string, value: Joint) => void;
 }) {
   const what = { pivot: 'Brad', slide: 'Held', pin: 'Pin' }[joint.kind];
+  const design = useJob((s) => s.calm);
+  const { store: studio } = useStudioStore();
   return (
     <>
       <LengthField
@@ -118,6 +121,28 @@ function PointFields({
         valueMm={joint.at[1]}
         onCommit={(y) => put('Move a joint', { ...joint, at: [joint.at[0], y] })}
       />
+      {joint.kind === 'pivot' && (
+        <Select
+          className="wide"
+          label="Pinned by"
+          value={joint.hardwareId ?? 'brad-8'}
+          data={choicesOf('hardware', studio, design)
+            .filter(({ kind }) => kind === 'brad')
+            .map((item) => ({ value: item.id, label: item.name }))}
+          onChange={(hardwareId) =>
+            hardwareId &&
+            useJob.getState().edit(
+              'Change the brad',
+              choosing(design, studio, 'hardware', hardwareId, {
+                do: 'put',
+                in: 'joints',
+                id: joint.id,
+                value: { ...joint, hardwareId },
+              }),
+            )
+          }
+        />
+      )}
       <Switch
         className="wide"
         label="Lies behind the other part"

@@ -96,5 +96,19 @@ export function usesOf(design: Design): Partial<Record<StoreKind, string[]>> {
     stocks: [...stocks],
     envelopes: design.brief.envelopeId === null ? [] : [design.brief.envelopeId],
     machines: [design.settings.machineId],
+    hardware: [
+      ...new Set(
+        Object.values(design.joints).flatMap((joint) =>
+          joint.kind === 'pivot' && joint.hardwareId !== undefined ? [joint.hardwareId] : [],
+        ),
+      ),
+    ],
+    adhesives: [
+      ...new Set(
+        Object.values(design.parts).flatMap(({ glueZones }) =>
+          Object.values(glueZones).flatMap(({ adhesiveId }) => adhesiveId ?? []),
+        ),
+      ),
+    ],
   };
 }
