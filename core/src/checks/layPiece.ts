@@ -11,6 +11,7 @@ import { compose, inverse, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, endOf, flatten, scalePath, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import {
+  coarsened,
   insidePoint,
   insideRegion,
   placeRegion,
@@ -81,11 +82,17 @@ export function upright(motion: Sweep, index: number): number {
 /** A zone has at most so many corners. */
 const MOST_CORNERS = 400;
 
-/** A ring with every so many of its points, where it has too many. */
-const thinned = (ring: readonly Point[]): readonly Point[] => {
-  const step = Math.ceil(ring.length / MOST_CORNERS);
-  return step === 1 ? ring : ring.filter((_, i) => i % step === 0);
-};
+/** A ring with no more corners than a zone may have: coarser by as little as that takes, and never by what the glue keeps off the edges. */
+function thinned(ring: readonly Point[]): readonly Point[] {
+  let coarse = ring;
+  for (
+    let toleranceMm = 0.005;
+    coarse.length > MOST_CORNERS && toleranceMm < GLUE_INSET_MM;
+    toleranceMm *= 1.6
+  )
+    coarse = coarsened(ring, toleranceMm);
+  return coarse;
+}
 
 /** What of a piece lies on a panel, drawn in a little: where it is glued, in the piece's own plane. */
 export function zoneUnder(

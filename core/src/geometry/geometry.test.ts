@@ -12,7 +12,15 @@ import {
   type Path,
 } from './path.ts';
 import { distance, distanceToSegment, segmentGap, type Point } from './point.ts';
-import { insidePoint, insideRegion, regionArea, ringArea, tidyRing } from './polygon.ts';
+import {
+  coarsened,
+  distanceToRing,
+  insidePoint,
+  insideRegion,
+  regionArea,
+  ringArea,
+  tidyRing,
+} from './polygon.ts';
 import { seededRandom } from './random.ts';
 import { difference, intersection, offset, solid, union } from './regions.ts';
 import { fromIsometry, invert, move, multiply, RIGID_SIZE } from './rigid.ts';
@@ -213,5 +221,23 @@ describe('regions', () => {
         ]),
       ]),
     ).toThrow(/beyond/);
+  });
+});
+
+describe('a coarser ring', () => {
+  it('stays within what is allowed, and has few points', () => {
+    const random = seededRandom(61);
+    for (let k = 0; k < 40; k++) {
+      const ring = Array.from({ length: 600 }, (_, i): Point => {
+        const angle = (2 * Math.PI * i) / 600;
+        const r = 30 + 8 * Math.sin(3 * angle + k) + 0.004 * random();
+        return [r * Math.cos(angle), r * Math.sin(angle)];
+      });
+      const tolerance = 0.02 + 0.2 * random();
+      const coarse = coarsened(ring, tolerance);
+      expect(coarse.length).toBeLessThan(180);
+      for (const p of ring) expect(distanceToRing(p, coarse)).toBeLessThanOrEqual(tolerance + 1e-9);
+      expect(Math.abs(ringArea(coarse) / ringArea(ring) - 1)).toBeLessThan(0.02);
+    }
   });
 });

@@ -113,3 +113,34 @@ export function tidyRing(ring: Ring, toleranceMm = 1e-6): Ring {
   });
   return kept.length >= 3 ? kept : apart;
 }
+
+/**
+ * The ring with as few of its points as stay within `toleranceMm` of the way (Douglas and Peucker's halving, from its first point
+ * and the one that is farthest from that).
+ */
+export function coarsened(ring: Ring, toleranceMm: number): Ring {
+  if (ring.length < 5) return ring;
+  const far = ring.reduce(
+    (best, p, i) => (distance(p, ring[0]) > distance(ring[best], ring[0]) ? i : best),
+    0,
+  );
+  const kept = new Set([0, far]);
+  const at = (i: number) => ring[i % ring.length];
+  const halves: [number, number][] = [
+    [0, far],
+    [far, ring.length],
+  ];
+  for (let half = halves.pop(); half; half = halves.pop()) {
+    const [from, to] = half;
+    let [worst, off] = [-1, toleranceMm];
+    for (let i = from + 1; i < to; i++) {
+      const away = distanceToSegment(at(i), at(from), at(to));
+      if (away > off) [worst, off] = [i, away];
+    }
+    if (worst < 0) continue;
+    kept.add(worst);
+    halves.push([from, worst], [worst, to]);
+  }
+  const points = ring.filter((_, i) => kept.has(i));
+  return points.length >= 3 ? points : ring;
+}

@@ -27,6 +27,7 @@ import { Board } from '../../shared/drawing/Board.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { fromDrawing, useKeys } from '../../shared/keys.ts';
 import { useJob, type Selection } from '../../shared/store/jobStore.ts';
+import { onesOf } from '../../shared/store/selection.ts';
 import { chooseAll, chosenParts } from './chooseAll.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
@@ -248,6 +249,13 @@ export default function Draft(_props: PlaceProps) {
     ['Delete', remove],
     ['Backspace', remove],
   ]);
+  // Something else is shown beside the board: from its beginning.
+  const chosenKey = onesOf(selection)
+    .map(({ kind, id }) => `${kind} ${id}`)
+    .join();
+  useEffect(() => {
+    if (aside.current) aside.current.scrollTop = 0;
+  }, [chosenKey]);
   // What is taken away by a button takes the button with it: the focus goes on to the board.
   const hadChoice = useRef(selection !== null);
   useEffect(() => {

@@ -9,11 +9,11 @@ import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioSt
 import { useLengths } from '../../shared/units.ts';
 import { measured, resized, type ZoneMeasure } from './zoneEdits.ts';
 
-const ZONE_SIDES: readonly (readonly [string, ZoneMeasure])[] = [
-  ['From the left', 'left'],
-  ['From below', 'low'],
-  ['Width', 'width'],
-  ['Height', 'height'],
+const ZONE_SIDES: readonly (readonly [(zone: string) => string, ZoneMeasure])[] = [
+  [(zone) => `${zone} from the left`, 'left'],
+  [(zone) => `${zone} from below`, 'low'],
+  [(zone) => `Width of ${zone.toLowerCase()}`, 'width'],
+  [(zone) => `Height of ${zone.toLowerCase()}`, 'height'],
 ];
 
 /** The zones of a drafted part: what is glued and what must stay free, on which face, with what. */
@@ -88,7 +88,7 @@ export function ZoneSection({ part }: { part: DraftedPart }) {
             {ZONE_SIDES.map(([label, key]) => (
               <LengthField
                 key={key}
-                label={label}
+                label={label(name)}
                 valueMm={measured(box)[key]}
                 minMm={key === 'width' || key === 'height' ? 1 : undefined}
                 onCommit={(mm) =>

@@ -1,7 +1,17 @@
 import { workOf, type DieLine } from '@hollow-finch/core/dieline/part';
 import type { Design } from '@hollow-finch/core/design/design';
 import { shift } from '@hollow-finch/core/geometry/isometry';
-import { boxCentre, boxOfPaths, placePath, type Path } from '@hollow-finch/core/geometry/path';
+import {
+  boxCentre,
+  boxOfPaths,
+  endOf,
+  flatten,
+  placePath,
+  type Path,
+} from '@hollow-finch/core/geometry/path';
+import { distance } from '@hollow-finch/core/geometry/point';
+import { ringArea } from '@hollow-finch/core/geometry/polygon';
+import { SNAP_MM } from '@hollow-finch/core/geometry/tolerances';
 import { shapeOutline, SHAPES, type Shape } from '@hollow-finch/core/mechanisms/shapes';
 import { LONGEST_TEXT } from '@hollow-finch/core/words/outline';
 import type { Joined } from '@hollow-finch/core/words/piece';
@@ -38,16 +48,26 @@ const SHAPE_NAMES: Readonly<Record<Shape, string>> = {
 const cutLines = (paths: readonly Path[]): Record<string, DieLine> =>
   Object.fromEntries(paths.map((path, i) => [`l${i + 1}`, { id: `l${i + 1}`, ...workOf('cut'), path }]));
 
-/** A drafted part of a design, moved so that its middle is the origin. */
+/** How much a closed cut encloses; 0 of any other line. */
+const encloses = ({ process, path }: DieLine): number =>
+  process === 'cut' && distance(path.start, endOf(path)) <= SNAP_MM ? Math.abs(ringArea(flatten(path))) : 0;
+
+/** A drafted part of a design, moved so that its middle is the origin, its outline first. */
 function copied({ parts }: Design, partId: string): ChosenShape {
   const { lines, name, stockId } = parts[partId];
+  const outline = Object.values(lines).reduce((a, b) => (encloses(b) > encloses(a) ? b : a));
+  if (encloses(outline) === 0)
+    throw new Error(`The outline of ${name} is no single closed line: join its lines first.`);
   const [x, y] = boxCentre(boxOfPaths(Object.values(lines).map((line) => line.path)));
   const middle = shift(-x, -y);
+  const ordered = [outline, ...Object.values(lines).filter((line) => line !== outline)];
   return {
     name,
     stockId,
     lines: Object.fromEntries(
-      Object.entries(lines).map(([id, line]) => [id, { ...line, path: placePath(middle, line.path) }]),
+      ordered
+        .map((line) => [line.id, line] as const)
+        .map(([id, line]) => [id, { ...line, path: placePath(middle, line.path) }]),
     ),
   };
 }
@@ -102,7 +122,7 @@ function OtherJob({ onMake }: { onMake: (make: MakeShape) => void }) {
           data={parts.map(({ id, name }) => ({ value: id, label: name }))}
           onChange={(id) => {
             setPart(id);
-            if (id) onMake(() => Promise.resolve(copied(other, id)));
+            if (id) onMake(async () => copied(other, id));
           }}
         />
       )}
@@ -185,7 +205,7 @@ export function ShapeChoice({ onMake }: { onMake: (make: MakeShape | null) => vo
     setShape(value);
     if (value.startsWith('copy:')) {
       const id = value.slice(5);
-      onMake(() => Promise.resolve(copied(useJob.getState().design, id)));
+      onMake(async () => copied(useJob.getState().design, id));
     } else if ((SHAPES as readonly string[]).includes(value))
       onMake(() =>
         Promise.resolve({
