@@ -31,6 +31,44 @@ const made = (before: Design, after: Design) =>
 const asRead = (design: Design): string => JSON.stringify(readDesign(JSON.parse(JSON.stringify(design))));
 
 describe('differences', () => {
+  it('of guides, measures, locks and twins are said, and made again', () => {
+    const turned = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
+    const more: Design = {
+      ...rich,
+      parts: {
+        Tag: { ...rich.parts.Tag, locked: true },
+        Twin: { ...rich.parts.Tag, id: 'Twin', name: 'Twin', twinOf: { partId: 'Tag', map: turned } },
+      },
+      instances: { ...rich.instances, m: { ...rich.instances.m, locked: true } },
+      guides: { g: { id: 'g', axis: 'y', atMm: 20, partId: null } },
+      dimensions: {
+        d: { id: 'd', partId: 'card', from: { at: [0, 0] }, to: { at: [9, 0] }, along: 'x', offsetMm: 8 },
+      },
+    };
+    expect(said(rich, more)).toEqual([
+      'Tag: locked',
+      'Twin: added',
+      'Dais: locked',
+      'A level guide: added',
+      'A measure of the card: added',
+    ]);
+    const alone = { ...more.parts.Twin };
+    delete alone.twinOf;
+    const moved = {
+      ...more,
+      parts: { ...more.parts, Twin: alone },
+      guides: { g: { ...more.guides.g, atMm: 25.5 } },
+    };
+    expect(said(more, moved)).toEqual(['Twin: stands alone', 'A level guide: at 20 mm → 25.5 mm']);
+    for (const [from, to] of [
+      [rich, more],
+      [more, rich],
+      [more, moved],
+      [moved, rich],
+    ] as const)
+      expect(asRead(made(from, to))).toBe(asRead(to));
+  });
+
   it('of a design with itself are none', () => {
     expect(differences(rich, rich)).toEqual([]);
     expect(differences(rich, copyOf(rich))).toEqual([]);

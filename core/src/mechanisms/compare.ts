@@ -2,7 +2,7 @@
  * What differs between two designs: in words, in millimetres, and as commands that make the one out of the other. So a
  * revision can be compared with what is on the board, and be put back as an edit that can be undone.
  */
-import type { Command } from '../design/commands.ts';
+import type { Collection, Command } from '../design/commands.ts';
 import type { Design, DraftedPart, Instance, Joint } from '../design/design.ts';
 import { CARD_ID } from '../design/frames.ts';
 import { USUAL_STORE } from '../stock/store.ts';
@@ -85,6 +85,10 @@ function fields<T extends object>(
     });
 }
 
+/** Whether something was locked or unlocked, in words. */
+const lockWords = (before: { locked?: true }, after: { locked?: true }): string[] =>
+  before.locked === after.locked ? [] : [after.locked ? 'locked' : 'unlocked'];
+
 /** What of a mechanism differs, in words. */
 function instanceWords(before: Instance, after: Instance, stockName: StockName): string {
   const family = familyById(after.family);
@@ -96,6 +100,8 @@ function instanceWords(before: Instance, after: Instance, stockName: StockName):
   if (!same(before.host, after.host)) said.push('stands elsewhere');
   if (before.beyondLimits !== after.beyondLimits)
     said.push(after.beyondLimits ? 'may go beyond the card' : 'held to the card');
+  if (before.turnDeg !== after.turnDeg) said.push('turned otherwise');
+  said.push(...lockWords(before, after));
   for (const key of new Set([...Object.keys(before.params), ...Object.keys(after.params)])) {
     const [was, is] = [before.params[key], after.params[key]];
     if (was === is) continue;
@@ -148,11 +154,13 @@ function partWords(before: DraftedPart, after: DraftedPart, stockName: StockName
     ...tally(before.lines, after.lines, 'line', 'lines'),
     ...tally(before.glueZones, after.glueZones, 'glue zone', 'glue zones'),
     ...tally(before.marks, after.marks, 'mark', 'marks'),
+    ...lockWords(before, after),
+    ...(same(before.twinOf, after.twinOf) ? [] : [after.twinOf ? 'follows its mirror twin' : 'stands alone']),
   ].join('; ');
 }
 
 /** Entries of a collection that differ: taken away, added, or changed as `words` say. */
-function entries<C extends 'parts' | 'instances' | 'joints' | 'additions' | 'accepted' | 'board'>(
+function entries<C extends Collection>(
   before: Design,
   after: Design,
   collection: C,
@@ -250,6 +258,20 @@ export function differences(before: Design, after: Design): Difference[] {
       after,
       'board',
       (id, d) => `Place of ${partName(id, d)} on the board`,
+      () => 'changed',
+    ),
+    ...entries(
+      before,
+      after,
+      'guides',
+      (id, d) => (d.guides[id]?.axis === 'y' ? 'A level guide' : 'An upright guide'),
+      (was, is) => `at ${mm(was.atMm)} → ${mm(is.atMm)}`,
+    ),
+    ...entries(
+      before,
+      after,
+      'dimensions',
+      (id, d) => `A measure of ${partName(d.dimensions[id]?.partId ?? id, d)}`,
       () => 'changed',
     ),
     ...(same(before.sheetPlan, after.sheetPlan)

@@ -73,10 +73,13 @@ function Comparison({ row, past, onDone }: { row: Row; past: Design; onDone: () 
   const { inUnit } = useLengths();
   const found = useMemo(() => differences(design, past), [design, past]);
   const putBack = () => {
-    useJob.getState().edit(`Put back ${row.what.toLowerCase()}`, {
-      do: 'all',
-      commands: found.map(({ command }) => command),
-    });
+    useJob
+      .getState()
+      .edit(
+        `Put back ${row.what.toLowerCase()}`,
+        { do: 'all', commands: found.map((each) => each.command) },
+        true,
+      );
     onDone();
   };
   return (

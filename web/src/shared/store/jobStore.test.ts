@@ -128,4 +128,69 @@ describe('what is previewed', () => {
       vi.useRealTimers();
     }
   });
+
+  it('refuses to change what is locked, says what, and shows no preview of it; putting back may', () => {
+    const part = {
+      id: 'p1',
+      name: 'Sign',
+      stockId: 'slate-240',
+      grainRad: null,
+      quantity: 1,
+      lines: {},
+      glueZones: {},
+      marks: {},
+    };
+    state().edit('Add', { do: 'put', in: 'parts', id: 'p1', value: part });
+    state().edit('Lock', { do: 'part', id: 'p1', value: { locked: true } });
+    const { version, undo } = state();
+    const change = { do: 'part', id: 'p1', value: { quantity: 5 } } as const;
+    state().preview(change);
+    expect(state().shown.parts.p1.quantity).toBe(1);
+    state().edit('More of them', change);
+    expect(state().refused!.words).toMatch(/^Sign is locked/);
+    expect([state().version, state().undo]).toEqual([version, undo]);
+    // Told anew each time, even in the same words.
+    const told = state().refused;
+    state().edit('More of them', change);
+    expect(state().refused).not.toBe(told);
+    state().edit('Put back', change, true);
+    expect(state().design.parts.p1).toMatchObject({ quantity: 5, locked: true });
+    state().undoLast();
+    state().undoLast();
+    state().edit('More of them', change);
+    expect(state().design.parts.p1).toMatchObject({ quantity: 5 });
+  });
+
+  it('changes the twin with what it mirrors, as one entry', () => {
+    const sign = {
+      id: 'p1',
+      name: 'Sign',
+      stockId: 'slate-240',
+      grainRad: null,
+      quantity: 1,
+      lines: {},
+      glueZones: {},
+      marks: {},
+    };
+    const map = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
+    state().edit('Add', { do: 'put', in: 'parts', id: 'p1', value: sign });
+    state().edit('Twin', {
+      do: 'put',
+      in: 'parts',
+      id: 'p2',
+      value: { ...sign, id: 'p2', name: 'Twin', twinOf: { partId: 'p1', map } },
+    });
+    const before = state().design;
+    const path = {
+      start: [1, 2] as [number, number],
+      segments: [{ kind: 'line' as const, to: [9, 2] as [number, number] }],
+    };
+    state().edit('Draw', { do: 'line', partId: 'p2', id: 'l1', value: { id: 'l1', process: 'cut', path } });
+    expect(state().design.parts.p1.lines.l1.path.start).toEqual([
+      expect.closeTo(-1, 9),
+      expect.closeTo(2, 9),
+    ]);
+    state().undoLast();
+    expect(state().design).toEqual(before);
+  });
 });
