@@ -93,7 +93,10 @@ describe('drafting', () => {
     await drawBetween([170, -20], [170, -40]);
     await drawBetween([170, -40], [140, -40]);
     await drawBetween([140, -40], [140, -22]);
-    await person.type('To y', '-20.8');
+    // A new part lies beside what is there: its own heights are counted from where it lies.
+    const [id] = Object.keys((await design()).parts).slice(-1);
+    const { y } = (await design()).board[id];
+    await person.type('To y', (-20.8 - y).toFixed(2));
     await person.pick('Made as', 'Cut');
     await person.go('inspect');
     const finding = '.finding[data-rule="openOutline"]';

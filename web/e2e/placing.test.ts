@@ -115,6 +115,8 @@ describe('placing', () => {
     expect((await design()).dimensions).toMatchObject({ d1: { partId: 'card', along: 'x' } });
     await person.press('Choose and move', 'button');
     await person.text('[data-measure="d1"]', /150 mm/);
+    await person.go('inspect');
+    await person.text('.measure', /150 mm/);
     await person.go('brief');
     await person.type('Closed width', '160');
     await person.go('draft');

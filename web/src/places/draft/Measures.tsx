@@ -137,9 +137,12 @@ export function endsOf(
 export default function Measures({
   layout,
   taken = null,
+  fixed = false,
 }: {
   layout: readonly BoardPart[];
   taken?: Measured | null;
+  /** Whether they are only looked at. */
+  fixed?: boolean;
 }) {
   const dimensions = useJob((s) => s.shown.dimensions);
   const placed = (partId: string | null) => layout.find(({ part }) => part.id === partId);
@@ -149,6 +152,16 @@ export default function Measures({
       {Object.values(dimensions).map((dimension) => {
         const on = placed(dimension.partId);
         const between = on && endsOf(on, dimension.from, dimension.to);
+        if (between && fixed)
+          return (
+            <DimensionDrawing
+              key={dimension.id}
+              from={between[0]}
+              to={between[1]}
+              along={dimension.along}
+              offsetMm={dimension.offsetMm}
+            />
+          );
         return between ? (
           <Kept
             key={dimension.id}
