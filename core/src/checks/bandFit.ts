@@ -1,5 +1,4 @@
 /** A closing tab or band goes round the closed card: its spine must be as high as that is thick. */
-import { familyById } from '../mechanisms/registry.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Mend, type Rule } from './finding.ts';
 
 const RULE = 'bandFit';
@@ -15,7 +14,7 @@ const findings = ({ design, expanded, closed }: CheckContext): { finding: Findin
   Object.values(design.instances).flatMap((instance) => {
     const { thickMm } = instance.params;
     if (instance.family !== 'bellyBand' || typeof thickMm !== 'number') return [];
-    if (!expanded.gutterOf[instance.id] || !familyById(instance.family)) return [];
+    if (!expanded.gutterOf[instance.id]) return [];
     const wanted = bandThickness(closed.bulkMm);
     const off = thickMm - closed.bulkMm;
     if (off >= -BAND_GIVES_MM && off <= BAND_HANGS_MM) return [];

@@ -1,4 +1,5 @@
 /** What leans on the card on the way: paper that is meant to be pressed aside there, told with how far and how long. */
+import { CARD_ID } from '../design/frames.ts';
 import { catchesOf } from '../motion/catches.ts';
 import type { Sweep } from '../motion/sweep.ts';
 import { namedPanel } from './catchWords.ts';
@@ -19,7 +20,7 @@ export function leaningsOf(sweep: Sweep): Leaning[] {
   if (leaning.length === 0) return [];
   const found = new Map<string, Leaning>();
   for (const { a, b, fromDeg, toDeg, depthMm } of catchesOf(sweep, leaning)) {
-    const [part, on] = panels[a].part.id === 'card' ? [panels[b], panels[a]] : [panels[a], panels[b]];
+    const [part, on] = panels[a].part.id === CARD_ID ? [panels[b], panels[a]] : [panels[a], panels[b]];
     const key = `${part.part.id}|${on.id}`;
     const known = found.get(key);
     const [from, to] = [Math.min(fromDeg, known?.fromDeg ?? 180), Math.max(toDeg, known?.toDeg ?? 0)];

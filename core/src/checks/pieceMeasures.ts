@@ -96,6 +96,14 @@ export function pieceMeasures(design: Design, joint: GlueJoint): PieceMeasures |
   };
 }
 
+/** The joint with its piece moved by so much in the axes of its measures, mm. */
+export const movedInAxes = (
+  design: Design,
+  joint: GlueJoint,
+  { axes }: PieceMeasures,
+  by: Point,
+): GlueJoint => movedOnHost(design, joint, place({ ...axes, dx: 0, dy: 0 }, by));
+
 /** The joint with its piece so far from a side of its panel, mm. */
 export function atDistance(
   design: Design,
@@ -111,7 +119,7 @@ export function atDistance(
     low: [0, by],
     high: [0, -by],
   };
-  return movedOnHost(design, joint, place({ ...measures.axes, dx: 0, dy: 0 }, moves[side]));
+  return movedInAxes(design, joint, measures, moves[side]);
 }
 
 /** The joint with its piece in the middle of its panel, across or upwards. */

@@ -6,11 +6,9 @@ import { gluesOf, type Design, type GlueJoint } from '../design/design.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { inverse, place, type Isometry } from '../geometry/isometry.ts';
 import { boxCentre, boxOf, type Box } from '../geometry/path.ts';
-import type { Point } from '../geometry/point.ts';
 import { insideRegion } from '../geometry/polygon.ts';
-import { movedOnHost } from '../mechanisms/anchored.ts';
 import { expand } from '../mechanisms/expand.ts';
-import { panelUnder, pieceMeasures, type PieceMeasures } from './pieceMeasures.ts';
+import { movedInAxes, panelUnder, pieceMeasures, type PieceMeasures } from './pieceMeasures.ts';
 
 export type Way = 'across' | 'up';
 /** Which place of the piece is measured: its lower or left side, its upper or right one, its middle. */
@@ -268,10 +266,6 @@ const heldAt = ({ piece }: PieceMeasures, way: Way, held: Held): number => {
 /** How far a piece is from a reference now, mm. */
 export const distanceTo = (measures: PieceMeasures, way: Way, { held, at, sign }: Reference): number =>
   sign * (heldAt(measures, way, held) - at);
-
-/** The joint with its piece moved in the axes of its measures. */
-const movedInAxes = (design: Design, joint: GlueJoint, { axes }: PieceMeasures, by: Point): GlueJoint =>
-  movedOnHost(design, joint, place({ ...axes, dx: 0, dy: 0 }, by));
 
 /** The joint with its piece so far from a reference, along one way. */
 export function atReference(

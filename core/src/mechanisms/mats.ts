@@ -166,6 +166,10 @@ function ringOf(m: Measures, k: number, inset: number): Point[] {
   ];
 }
 
+/** The four bands between a ring of four corners and one inside it. */
+const bandsBetween = (outer: readonly Point[], inner: readonly Point[]): Point[][] =>
+  [0, 1, 2, 3].map((i) => [outer[i], outer[(i + 1) % 4], inner[(i + 1) % 4], inner[i]]);
+
 /** Where a mat is glued: all over, or in four pieces round its edge or its aperture. */
 function glueOf(m: Measures, k: number): Point[][] {
   if (m.allOver && k < m.cutFrom) return [[...flatten(outlineOf(m, k, GLUE_INSET_MM))].slice(0, -1)];
@@ -176,7 +180,7 @@ function glueOf(m: Measures, k: number): Point[][] {
   if (m.pane && k === m.n - 1) {
     const [u, v] = [paneHalf(m, 0) + GLUE_INSET_MM, paneHalf(m, 1) + GLUE_INSET_MM];
     const beside = rectangle(-u, -v, 2 * u, 2 * v);
-    return [0, 1, 2, 3].map((i) => [outer[i], outer[(i + 1) % 4], beside[(i + 1) % 4], beside[i]]);
+    return bandsBetween(outer, beside);
   }
   const inner: Point[] = !m.allOver
     ? ringOf(m, k, k < m.cutFrom ? band : Math.min(band, landOf(m, k) - GLUE_INSET_MM))
@@ -188,7 +192,7 @@ function glueOf(m: Measures, k: number): Point[][] {
           [x, y],
           [-x, y],
         ];
-  return [0, 1, 2, 3].map((i) => [outer[i], outer[(i + 1) % 4], inner[(i + 1) % 4], inner[i]]);
+  return bandsBetween(outer, inner);
 }
 
 /** Half of the pane's width (0) or height (1): the aperture, and on each side half of the land, but enough to be held. */
@@ -285,7 +289,7 @@ export const mats: Family = {
       const [u, v] = [m.open / 2 + GLUE_INSET_MM, m.openHeight / 2 + GLUE_INSET_MM];
       const far = rectangle(-x + 0.2, -y + 0.2, 2 * x - 0.4, 2 * y - 0.4);
       const near = rectangle(-u, -v, 2 * u, 2 * v);
-      const rings = [0, 1, 2, 3].map((i) => [far[i], far[(i + 1) % 4], near[(i + 1) % 4], near[i]]);
+      const rings = bandsBetween(far, near);
       const paneStock = String(params.paneStock ?? '');
       const pane = made.plate('pane', rectangle(-x, -y, 2 * x, 2 * y), {
         title: 'pane',

@@ -16,6 +16,7 @@ import {
   polyline,
   scalePath,
   straight,
+  type Box,
   type Path,
 } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
@@ -32,6 +33,14 @@ const TICK_MM = 3;
 export const liesOnFront = (zoneFace: 'front' | 'back', placement: Isometry): boolean =>
   (zoneFace === 'back') !== placement.flip;
 
+/** A path made smaller about the middle of a box, so that it keeps inside what covers that. */
+const drawnIn = (path: Path, box: Box): Path =>
+  scalePath(
+    path,
+    boxCentre(box),
+    Math.max(0.5, 1 - (2 * INSIDE_MM) / Math.min(box.maxX - box.minX, box.maxY - box.minY)),
+  );
+
 /** The paths of one kind of mark, in the plane of the piece, drawn as it lies with its front up. */
 function pathsOf(kind: PaperMark, plain: Part, zone: readonly Point[]): Path[] {
   const plan = panelPlan(plain);
@@ -40,11 +49,10 @@ function pathsOf(kind: PaperMark, plain: Part, zone: readonly Point[]): Path[] {
   const box = boxOfPaths(outline);
   const middle = boxCentre(box);
   const [wide, high] = [box.maxX - box.minX, box.maxY - box.minY];
-  const within = Math.max(0.5, 1 - (2 * INSIDE_MM) / Math.min(wide, high));
   const moved = (paths: readonly Path[], [x, y]: Point) => paths.map((path) => placePath(shift(x, y), path));
   switch (kind) {
     case 'outline':
-      return outline.map((path) => scalePath(path, middle, within));
+      return outline.map((path) => drawnIn(path, box));
     case 'ticks': {
       const [x, y] = middle;
       const t = Math.min(TICK_MM, wide / 4, high / 4);
@@ -62,7 +70,7 @@ function pathsOf(kind: PaperMark, plain: Part, zone: readonly Point[]): Path[] {
       const [w, h] = [land.maxX - land.minX, land.maxY - land.minY];
       const height = Math.min(8, h * 0.5, (w * 0.8) / wordWidth('GLUE', 1));
       return [
-        scalePath(polyline(zone, true), boxCentre(land), Math.max(0.5, 1 - (2 * INSIDE_MM) / Math.min(w, h))),
+        drawnIn(polyline(zone, true), land),
         ...(height > 1 ? moved(strokesOf('GLUE', height), boxCentre(land)) : []),
       ];
     }

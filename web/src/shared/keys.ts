@@ -16,6 +16,15 @@ export function fromDrawing(event: KeyboardEvent): boolean {
   return !(target instanceof Element) || target === document.body || target.closest('.board-sheet') !== null;
 }
 
+/** By how much an arrow key moves something, x right and y up; undefined for any other key. */
+export const arrowMove = (key: string, step: number): readonly [number, number] | undefined =>
+  (
+    ({ ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }) as Record<
+      string,
+      readonly [number, number]
+    >
+  )[key];
+
 /**
  * Keys with what they do, as `mod+z`; what gives back false leaves the key to the browser.
  *

@@ -8,6 +8,7 @@ import { useDrag } from '@use-gesture/react';
 import { memo, useRef, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { PartDrawing, regionData } from '../../shared/drawing/PartDrawing.tsx';
+import { arrowMove } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { isChosen, onesOf, partIdsOf, toggled, type Single } from '../../shared/store/selection.ts';
@@ -143,9 +144,7 @@ const PartOnBoard = memo(function PartOnBoard({
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.target !== event.currentTarget) return;
     const step = event.shiftKey ? 10 : 1;
-    const move = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[
-      event.key
-    ];
+    const move = arrowMove(event.key, step);
     if (move) {
       const { label, command } = laidElsewhere(draggedWith(part.id), move[0], move[1]);
       edit(label, command);

@@ -17,6 +17,7 @@ import { useDrag } from '@use-gesture/react';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { regionData } from '../../shared/drawing/PartDrawing.tsx';
+import { arrowMove } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { BoardPart } from './layout.ts';
@@ -195,9 +196,7 @@ function Piece({
   );
   const onKeyDown = (event: KeyboardEvent) => {
     const step = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
-    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[
-      event.key
-    ];
+    const by = arrowMove(event.key, step);
     if (!by) return;
     event.preventDefault();
     event.stopPropagation();

@@ -13,6 +13,7 @@ import { useRef, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { stepMm } from '../../shared/fields/LengthField.tsx';
 import { isChosen } from '../../shared/store/selection.ts';
+import { arrowMove } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useUnit } from '../../shared/units.ts';
 import type { BoardPart } from './layout.ts';
@@ -110,9 +111,7 @@ function HandleKnob({
   );
   const onKeyDown = (event: KeyboardEvent) => {
     const step = stepMm(unit, event);
-    const move = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[
-      event.key
-    ];
+    const move = arrowMove(event.key, step);
     if (!move) return;
     event.preventDefault();
     event.stopPropagation();

@@ -6,6 +6,7 @@ import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { stepMm } from '../../shared/fields/LengthField.tsx';
+import { arrowMove } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useUnit } from '../../shared/units.ts';
 import { CORNERS, pulled } from './zoneEdits.ts';
@@ -54,9 +55,7 @@ function Grip({
   );
   const onKeyDown = (event: KeyboardEvent) => {
     const step = stepMm(unit, event);
-    const by = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] }[
-      event.key
-    ];
+    const by = arrowMove(event.key, step);
     if (!by) return;
     event.preventDefault();
     event.stopPropagation();

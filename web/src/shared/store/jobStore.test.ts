@@ -6,6 +6,17 @@ import { openJob, useJob } from './jobStore.ts';
 const state = () => useJob.getState();
 const rename = (name: string) => state().edit(`Call it ${name}`, { do: 'rename', name });
 
+const SIGN = {
+  id: 'p1',
+  name: 'Sign',
+  stockId: 'slate-240',
+  grainRad: null,
+  quantity: 1,
+  lines: {},
+  glueZones: {},
+  marks: {},
+};
+
 beforeEach(() => openJob({ id: 'j', design: newDesign('Start'), undo: [], redo: [], revision: 3 }));
 
 describe('the open job', () => {
@@ -130,17 +141,7 @@ describe('what is previewed', () => {
   });
 
   it('refuses to change what is locked, says what, and shows no preview of it; putting back may', () => {
-    const part = {
-      id: 'p1',
-      name: 'Sign',
-      stockId: 'slate-240',
-      grainRad: null,
-      quantity: 1,
-      lines: {},
-      glueZones: {},
-      marks: {},
-    };
-    state().edit('Add', { do: 'put', in: 'parts', id: 'p1', value: part });
+    state().edit('Add', { do: 'put', in: 'parts', id: 'p1', value: SIGN });
     state().edit('Lock', { do: 'part', id: 'p1', value: { locked: true } });
     const { version, undo } = state();
     const change = { do: 'part', id: 'p1', value: { quantity: 5 } } as const;
@@ -162,23 +163,13 @@ describe('what is previewed', () => {
   });
 
   it('changes the twin with what it mirrors, as one entry', () => {
-    const sign = {
-      id: 'p1',
-      name: 'Sign',
-      stockId: 'slate-240',
-      grainRad: null,
-      quantity: 1,
-      lines: {},
-      glueZones: {},
-      marks: {},
-    };
     const map = { angleRad: Math.PI, flip: true, dx: 0, dy: 0 };
-    state().edit('Add', { do: 'put', in: 'parts', id: 'p1', value: sign });
+    state().edit('Add', { do: 'put', in: 'parts', id: 'p1', value: SIGN });
     state().edit('Twin', {
       do: 'put',
       in: 'parts',
       id: 'p2',
-      value: { ...sign, id: 'p2', name: 'Twin', twinOf: { partId: 'p1', map } },
+      value: { ...SIGN, id: 'p2', name: 'Twin', twinOf: { partId: 'p1', map } },
     });
     const before = state().design;
     const path = {

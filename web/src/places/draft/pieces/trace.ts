@@ -1,8 +1,7 @@
 /** The outline of a picture: what stands out from its ground, as one closed ring. */
 import type { Point } from '@hollow-finch/core/geometry/point';
-import { ringArea } from '@hollow-finch/core/geometry/polygon';
+import { coarsened, ringArea } from '@hollow-finch/core/geometry/polygon';
 import { contours } from 'd3-contour';
-import simplify from 'simplify-js';
 
 /** Corners that lie nearer than this to the straight way are left out, pixels. */
 const STRAIGHT_PX = 0.7;
@@ -50,12 +49,7 @@ export function tracedRing(figure: Float64Array, width: number, height: number):
     undefined,
   );
   if (!largest || Math.abs(ringArea(largest)) < LEAST_SHARE * width * height) return undefined;
-  const kept = simplify(
-    largest.map(([x, y]) => ({ x, y })),
-    STRAIGHT_PX,
-    true,
-  );
-  const points = kept.slice(0, -1).map(({ x, y }): Point => [x, -y]);
+  const points = coarsened(largest.slice(0, -1), STRAIGHT_PX).map(([x, y]): Point => [x, -y]);
   if (points.length < 3) return undefined;
   const [xs, ys] = [points.map(([x]) => x), points.map(([, y]) => y)];
   const middle = (list: number[]) => (Math.min(...list) + Math.max(...list)) / 2;
