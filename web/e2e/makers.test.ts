@@ -83,7 +83,7 @@ describe('a top-fold card with mats, a step on them, and pieces on the step', ()
   it('adds a piece at its largest legal size, and puts it on the other panel', async () => {
     await person.pick('Shape', 'Star');
     await person.press('Add a piece here', 'button');
-    await person.named('Raised by pads', 'textbox');
+    await person.named('Raised by', 'textbox');
     await person.figure('inspect', /nothing found|warning/);
     const one = await design();
     expect(Object.values(one.joints)[0]).toMatchObject({ kind: 'glue', as: 'piece' });
@@ -101,7 +101,7 @@ describe('a top-fold card with mats, a step on them, and pieces on the step', ()
     const [joint] = gluesOf(Object.values(centred.joints));
     const { mm } = pieceMeasures(centred, joint)!;
     expect(Math.abs(mm.left - mm.right)).toBeLessThan(1e-6);
-    await person.type('Raised by pads', '1/16');
+    await person.type('Raised by', '1/16');
     const raised = await design();
     expect(gluesOf(Object.values(raised.joints))[0].padMm).toBeCloseTo(25.4 / 16, 9);
     const before = pieceMeasures(raised, joint)!.mm;

@@ -1,7 +1,7 @@
 /** Pieces on every panel of every family that the opening moves: laid at their largest legal size, put on each panel, held. */
 import { describe, expect, it } from 'vitest';
 import { applyCommand } from '../design/commands.ts';
-import { gluesOf, newDesign, type Design } from '../design/design.ts';
+import { gluesOf, newDesign, type Design, type GlueJoint } from '../design/design.ts';
 import { readDesign } from '../design/schema.ts';
 import { workOf } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
@@ -13,6 +13,7 @@ import { FAMILIES } from '../mechanisms/registry.ts';
 import { SHAPES, shapeOutline, type Shape } from '../mechanisms/shapes.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep } from '../motion/sweep.ts';
+import { USUAL_STORE } from '../stock/store.ts';
 import { checkContext } from './context.ts';
 import { gluedBy, layPiece, upright } from './layPiece.ts';
 import { pieceOnEachPanel } from './pieceCopies.ts';
@@ -191,5 +192,29 @@ describe('a laid piece', () => {
     const bulk = (d: Design) => reportOf(checkContext(d)).closed.bulkMm;
     const raised = { ...made, joints: { [joint.id]: { ...joint, padMm: 2 } } } as Design;
     expect(bulk(raised) - bulk(made)).toBeCloseTo(2, 6);
+  });
+
+  it('raised by pads of the store, as thick as the design’s own store says, so many on each other', () => {
+    const bulk = (d: Design) => reportOf(checkContext(d)).closed.bulkMm;
+    const pads = (layers: number, thicknessMm?: number): Design => ({
+      ...made,
+      ...(thicknessMm === undefined
+        ? {}
+        : {
+            store: {
+              hardware: { thick: { ...USUAL_STORE.hardware['foam-pad-2'], id: 'thick', thicknessMm } },
+            },
+          }),
+      joints: {
+        [joint.id]: {
+          ...joint,
+          padMm: 9,
+          pad: { hardwareId: thicknessMm === undefined ? 'foam-pad-1' : 'thick', layers },
+        } as GlueJoint,
+      },
+    });
+    expect(bulk(pads(1)) - bulk(made)).toBeCloseTo(1, 6);
+    expect(bulk(pads(3)) - bulk(made)).toBeCloseTo(3, 6);
+    expect(bulk(pads(2, 1.7)) - bulk(made)).toBeCloseTo(3.4, 6);
   });
 });

@@ -60,10 +60,16 @@ function gluedOn(design: Design, jointId: string): GluedOn | NotLaid {
 }
 
 /** The commands that put a part and its glue into the design. */
-const putting = (part: DraftedPart, joint: GlueJoint, padMm: number | undefined): Command[] => [
+const putting = (part: DraftedPart, joint: GlueJoint): Command[] => [
   { do: 'put', in: 'parts', id: part.id, value: part },
-  { do: 'put', in: 'joints', id: joint.id, value: padMm === undefined ? joint : { ...joint, padMm } },
+  { do: 'put', in: 'joints', id: joint.id, value: joint },
 ];
+
+/** What raises a piece, as its copies have it too. */
+const raisedBy = ({ padMm, pad }: GlueJoint): Pick<GlueJoint, 'padMm' | 'pad'> => ({
+  ...(padMm === undefined ? {} : { padMm }),
+  ...(pad === undefined ? {} : { pad }),
+});
 
 /**
  * Puts a glued piece on every other panel of its host (not on tabs), at the same place of each from its middle, as it is: each
@@ -88,7 +94,7 @@ export function pieceOnEachPanel(
     parts[id] = joints[glueId] = true;
     const copy: DraftedPart = { ...alone, id, name: `${part.name} ${commands.length / 2 + 2}` };
     const glue = jointOf(glueId, id, joint.hostPartId, panel.id, panel.frame, placement);
-    commands.push(...putting(copy, { ...glue, zoneId: joint.zoneId }, joint.padMm));
+    commands.push(...putting(copy, { ...glue, ...raisedBy(joint), zoneId: joint.zoneId }));
   }
   if (commands.length === 0) return { refused: 'There is no other panel that would hold it.' };
   return { command: { do: 'all', commands }, count: commands.length / 2 };
@@ -124,7 +130,7 @@ export function mirrorTwin(
     twinOf: { partId: part.id, map },
   };
   const placement = twinPlacement(map, inFrame);
-  const { padMm, onPanel: _onPanel, ...rest } = joint;
+  const { onPanel: _onPanel, ...rest } = joint;
   const glue: GlueJoint = {
     ...rest,
     id: freshId('j', design.joints),
@@ -132,5 +138,5 @@ export function mirrorTwin(
     ...(other.frame ? { onPanel: other.id } : {}),
     placement,
   };
-  return { command: { do: 'all', commands: putting(twin, glue, padMm) }, partId: id };
+  return { command: { do: 'all', commands: putting(twin, glue) }, partId: id };
 }

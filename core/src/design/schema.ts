@@ -182,8 +182,10 @@ export const glueSchema = z.strictObject({
     .max(4)
     .readonly()
     .optional(),
-  /** Thickness of the pads that raise it over the host, mm. */
+  /** Thickness of what raises it over the host, mm, where that is no pad of the store. */
   padMm: z.number().min(0).max(30).optional(),
+  /** The pads of the store that raise it, so many on each other; they go before a thickness. */
+  pad: z.strictObject({ hardwareId: id, layers: z.int().min(1).max(10) }).optional(),
   /** An edge of the part that should lie along an edge of the host, as line ids; null when it need not. */
   mate: z.strictObject({ lineId: id, hostLineId: id }).nullable(),
   /** Layers from the host's paper up to this one, its own included, when it bridges something; else 1. */

@@ -59,10 +59,11 @@ function following(
   const glue = (id: string) => joints.find((joint) => joint.partId === id && !gluesItself(joint));
   const [mine, other] = [glue(from.id), glue(to.id)];
   if (mine && other) {
-    const { padMm: _pad, ...rest } = other;
+    const { padMm: _padMm, pad: _pad, ...rest } = other;
     const value: GlueJoint = {
       ...rest,
       ...(mine.padMm === undefined ? {} : { padMm: mine.padMm }),
+      ...(mine.pad === undefined ? {} : { pad: mine.pad }),
       placement: twinPlacement(map, mine.placement),
     };
     if (differ(value, other)) commands.push({ do: 'put', in: 'joints', id: other.id, value });

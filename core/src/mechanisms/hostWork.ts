@@ -19,8 +19,8 @@ export interface HostWork {
   readonly lines: readonly DieLine[];
   readonly marks: readonly PanelMark[];
   readonly gaps: readonly (Stretch & {
-    /** Lines with this beginning are the mechanism's own, and stay. */
-    readonly ownPrefix: string;
+    /** Ids of the mechanism's own lines, which stay. */
+    readonly own: ReadonlySet<string>;
   })[];
 }
 
@@ -38,7 +38,8 @@ export function hostWorkOf(built: readonly Built[]): ReadonlyMap<string, HostWor
     if (!known) work.set(partId, (known = { lines: [], marks: [], gaps: [] }));
     return known;
   };
-  for (const { instance, gutter, contribution } of built) {
+  for (const { gutter, contribution } of built) {
+    const own = new Set(contribution.hostLines.map(({ line }) => line.id));
     for (const { side, line } of contribution.hostLines) {
       const host = gutter[side];
       if (!host) continue;
@@ -52,7 +53,7 @@ export function hostWorkOf(built: readonly Built[]): ReadonlyMap<string, HostWor
       on(partId).gaps.push({
         from: place(frame, [0, fromMm]),
         to: place(frame, [0, toMm]),
-        ownPrefix: `${instance.id}/`,
+        own,
       });
   }
   return work;
@@ -64,8 +65,7 @@ export function worked(part: Part, { lines, marks, gaps }: HostWork): Part {
   return {
     ...part,
     lines: gaps.reduce<readonly DieLine[]>(
-      (left, gap) =>
-        left.flatMap((line) => (line.id.startsWith(gap.ownPrefix) ? [line] : takeOut(line, gap))),
+      (left, gap) => left.flatMap((line) => (gap.own.has(line.id) ? [line] : takeOut(line, gap))),
       all,
     ),
     marks: [...part.marks, ...marks],

@@ -7,6 +7,7 @@ import type { Family } from './family.ts';
 import { door, liftFlap } from './flaps.ts';
 import { flipPanel } from './flipPanel.ts';
 import { insert } from './insert.ts';
+import { label } from './label.ts';
 import { layered } from './layered.ts';
 import { mats } from './mats.ts';
 import { pendulum } from './pendulum.ts';
@@ -47,6 +48,7 @@ export const FAMILIES: readonly Family[] = [
   easel,
   bentStand,
   strut,
+  label,
   bellyBand,
   layered,
   mats,

@@ -12,6 +12,7 @@ import { seededRandom } from '../geometry/random.ts';
 import { intersection, union } from '../geometry/regions.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance } from '../mechanisms/instance.ts';
+import { label, labelMeasures } from '../mechanisms/label.ts';
 import { riser, riserMeasures, riserOut } from '../mechanisms/riser.ts';
 import { spinner, spinnerMeasures } from '../mechanisms/spinner.ts';
 import { strut, strutMeasures } from '../mechanisms/strut.ts';
@@ -173,4 +174,35 @@ describe('the ends of a spinner', () => {
             expect(Math.hypot(...path.start)).toBeCloseTo(holeMm / 2, 9);
       }
   });
+});
+
+it('a label is doubled: its back lies behind its front, between it and the panel, point on point', () => {
+  const random = seededRandom(31);
+  for (let i = 0; i < 20; i++) {
+    const params = {
+      ...label.defaults(gutter),
+      widthMm: 16 + 60 * random(),
+      heightMm: 10 + 40 * random(),
+      tongueMm: 5 + 10 * random(),
+      shoulderMm: 5 * random(),
+      acrossMm: 6 - 12 * random(),
+      alongMm: 10 + 20 * random(),
+    };
+    const m = labelMeasures(params);
+    const design = withMechanism(label, params);
+    expect(reportOf(checkContext(design)).findings.map((f) => f.sentence)).toEqual([]);
+    const tag = expand(design).parts.find(({ id }) => id === 'm/tag')!;
+    const blank = panelPlan(tag).panels.reduce((sum, { areaMm2 }) => sum + areaMm2, 0);
+    expect(blank).toBeCloseTo(2 * m.width * m.height + m.tongue * m.tongueWide, 6);
+    const motion = sweep(linkageOf(expand(design)));
+    for (const deg of [0, 70, 180]) {
+      const [x, y] = [m.width * random(), m.tongue + m.height * random()];
+      const front = at(motion, 'm/tag', 'front', [x, y], deg);
+      const back = at(motion, 'm/tag', 'back', [x, 2 * (m.tongue + m.height) - y], deg);
+      expect(apart(front, back)).toBeLessThan(1e-6);
+    }
+    const lift = (id: string) =>
+      motion.linkage.panels.find((panel) => panel.part.id === 'm/tag' && panel.id === id)!.liftLayers;
+    expect([lift('back'), lift('front')]).toEqual([1, 2]);
+  }
 });

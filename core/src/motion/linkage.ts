@@ -7,7 +7,7 @@
  * angle. Folds inside one body do not move: they are kept with what holds them. Other joints are made into links in
  * `jointLinks.ts`.
  */
-import { bradIn, type Brad } from '../stock/store.ts';
+import { bradIn, raisedMm, type Brad } from '../stock/store.ts';
 import { openingLines, senseSign, type Part } from '../dieline/part.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import { CARD_ID, GUTTER_ID } from '../design/frames.ts';
@@ -157,7 +157,8 @@ function mergeGlued(
     const panel = firstPanel[ends.part] + ends.panel;
     const host = firstPanel[ends.host] + ends.hostPanel;
     const { zone, at, onHostFront } = ends;
-    const { placement, padMm = 0 } = joint;
+    const { placement } = joint;
+    const padMm = raisedMm(expanded.store, joint);
     const glue = { jointId: joint.id, panel, host, zone, onHostFront, padMm, placement };
     if (expanded.base.kind === 'structure') {
       if (hanging.find(ends.part).root === hanging.find(ends.host).root) {

@@ -4,16 +4,18 @@ import { newDesign } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { insidePoint, regionArea } from '../geometry/polygon.ts';
+import { insidePoint, regionArea, ringArea } from '../geometry/polygon.ts';
 import { intersection } from '../geometry/regions.ts';
 import { move, multiply, RIGID_SIZE } from '../geometry/rigid.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance } from '../mechanisms/instance.ts';
 import { step } from '../mechanisms/step.ts';
+import { strut } from '../mechanisms/strut.ts';
 import { linkageOf } from './linkage.ts';
 import { bodyAt, pointAt } from './pose.ts';
 import { sweep } from './sweep.ts';
-import { foldedPicture, tablePlacement } from './view.ts';
+import { withMechanism } from './testing/measure.ts';
+import { foldedPicture, loosePicture, tablePlacement } from './view.ts';
 
 const motionOf = (opening: Brief['opening']) => {
   const design = newDesign('View', { opening, closedWidthMm: 140, closedHeightMm: 100 });
@@ -63,6 +65,20 @@ describe('the card on the table', () => {
       for (const face of faces) expect(face.light).toBeLessThanOrEqual(1.001);
       expect(faces.filter((face) => face.partId === 'card').every((face) => face.front)).toBe(true);
     }
+  });
+
+  it('shows what hangs together with nothing beside the card, flat and as large as it is', () => {
+    const linkage = linkageOf(expand(withMechanism(strut, strut.defaults(cardGutter(newDesign('x'))))));
+    const motion = sweep(linkage);
+    const fromAbove = { turnDeg: 0, riseDeg: 90 };
+    const { faces, corners } = loosePicture(motion, 'side', fromAbove);
+    const strip = linkage.panels.find(({ part }) => part.id === 'm/strip')!;
+    expect(faces.map(({ partId }) => partId)).toEqual(['m/strip']);
+    expect(ringArea(faces[0].rings[0])).toBeCloseTo(ringArea(strip.region.outer), 6);
+    const card = foldedPicture(motion, 'side', 180, fromAbove).flatMap((face) => face.rings.flat());
+    const right = boxOf(card).maxX;
+    for (const [x] of faces[0].rings[0]) expect(x).toBeGreaterThan(right);
+    expect(boxOf(faces[0].rings[0])).toEqual(boxOf(corners.map(([x, y]): Point => [x, y])));
   });
 
   it('is painted so that the nearer of two faces covers the farther one, wherever they overlap', () => {

@@ -1,14 +1,14 @@
 /** The folded card as a person looks at it: placed on the table, and as a flat picture for small drawings. */
 import { stockOf } from '../dieline/part.ts';
 import type { Opening } from '../design/frames.ts';
-import { IDENTITY, inverse } from '../geometry/isometry.ts';
+import { IDENTITY, inverse, place, shift, type Isometry } from '../geometry/isometry.ts';
 import { fromIsometry, move, multiply, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
-import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { dot3 } from '../geometry/vector.ts';
 import { farthestFirst, type SeenFace as Seen } from './paintOrder.ts';
 import { layerShifts } from './layering.ts';
 import { bodyAt } from './pose.ts';
+import { besideCard } from './besideCard.ts';
 import { isCover, type PanelRef } from './panelRef.ts';
 import type { Sweep } from './sweep.ts';
 
@@ -82,6 +82,9 @@ export function axesOf({ turnDeg, riseDeg }: Viewpoint): { right: Vec3; up: Vec3
   };
 }
 
+/** Openings that together show how much room a card takes wherever it is moved to, degrees. */
+export const FRAMED: readonly number[] = [180, 140, 105, 60, 5];
+
 /** From the plane of each panel's body onto the table, as it is drawn: layers apart. One array of its own a panel. */
 export function drawnPanels(sweep: Sweep, opening: Opening, deg: number): Rigid[] {
   const drawn = drawnPlace(deg);
@@ -117,38 +120,61 @@ export function foldedPicture(
   deg: number,
   view: Viewpoint = USUAL,
 ): PictureFace[] {
-  const { right, up, eye } = axesOf(view);
   const drawn = drawnPanels(sweep, opening, deg);
-  const faces = sweep.linkage.panels.flatMap((panel, i): SeenFace[] => {
-    if (!isThere(sweep, panel, deg)) return [];
-    const placed = drawn[i];
-    const seen = (p: Point): Vec3 => {
-      const [x, y] = place(panel.placement, p);
-      const q = move(placed, [x, y, 0]);
-      return [dot3(q, right), dot3(q, up), dot3(q, eye)];
-    };
-    const rings = [panel.region.outer, ...panel.region.holes].map((ring) => ring.map(seen));
-    const normal: Vec3 = [placed[2], placed[6], placed[10]];
-    const seenFrom = dot3(normal, eye) >= 0 ? 1 : -1;
-    const towards: Vec3 = [normal[0] * seenFrom, normal[1] * seenFrom, normal[2] * seenFrom];
-    return [
-      {
-        points: rings[0],
-        normal: [dot3(towards, right), dot3(towards, up), dot3(towards, eye)],
-        body: panel.body,
-        // Layers of one body are painted in order; seen from behind, the other way round.
-        layer: panel.liftLayers * seenFrom,
-        face: {
-          partId: panel.part.id,
-          panelId: panel.id,
-          cover: isCover(panel),
-          colour: stockOf(panel.part).colour,
-          rings: rings.map((ring) => ring.map(([x, y]): Point => [x, y])),
-          light: Math.max(0, dot3(towards, LIGHT)),
-          front: seenFrom > 0 !== panel.placement.flip,
-        },
-      },
-    ];
-  });
+  const faces = sweep.linkage.panels.flatMap((panel, i): SeenFace[] =>
+    isThere(sweep, panel, deg) ? [seenFace(panel, drawn[i], panel.placement, view)] : [],
+  );
   return farthestFirst(faces).map(({ face }) => face);
+}
+
+/** A panel as it is seen, its body placed on the table by `placed`, and itself in its body by `inBody`. */
+function seenFace(panel: PanelRef, placed: Rigid, inBody: Isometry, view: Viewpoint): SeenFace {
+  const { right, up, eye } = axesOf(view);
+  const seen = (p: Point): Vec3 => {
+    const [x, y] = place(inBody, p);
+    const q = move(placed, [x, y, 0]);
+    return [dot3(q, right), dot3(q, up), dot3(q, eye)];
+  };
+  const rings = [panel.region.outer, ...panel.region.holes].map((ring) => ring.map(seen));
+  const normal: Vec3 = [placed[2], placed[6], placed[10]];
+  const seenFrom = dot3(normal, eye) >= 0 ? 1 : -1;
+  const towards: Vec3 = [normal[0] * seenFrom, normal[1] * seenFrom, normal[2] * seenFrom];
+  return {
+    points: rings[0],
+    normal: [dot3(towards, right), dot3(towards, up), dot3(towards, eye)],
+    body: panel.body,
+    // Layers of one body are painted in order; seen from behind, the other way round.
+    layer: panel.liftLayers * seenFrom,
+    face: {
+      partId: panel.part.id,
+      panelId: panel.id,
+      cover: isCover(panel),
+      colour: stockOf(panel.part).colour,
+      rings: rings.map((ring) => ring.map(([x, y]): Point => [x, y])),
+      light: Math.max(0, dot3(towards, LIGHT)),
+      front: seenFrom > 0 !== inBody.flip,
+    },
+  };
+}
+
+/**
+ * Parts that hang together with nothing, flat on the table to the right of the card: their outlines as the same view shows
+ * them, and the corners of what they take up on the table, mm.
+ */
+export function loosePicture(
+  sweep: Sweep,
+  opening: Opening,
+  view: Viewpoint = USUAL,
+): { faces: PictureFace[]; corners: readonly Vec3[] } {
+  const taken = FRAMED.flatMap((deg) => cornersOnTable(sweep, opening, deg));
+  const tableZ = taken.reduce((low, p) => Math.min(low, p[2]), taken.length > 0 ? Infinity : 0);
+  const { places, points } = besideCard(sweep.linkage, taken, tableZ);
+  const faces = sweep.linkage.panels.flatMap((panel): PictureFace[] => {
+    const at = places.get(panel.part.id);
+    if (!at) return [];
+    const onTable = fromIsometry(shift(at.dx, at.dy));
+    onTable[11] = at.z;
+    return [seenFace(panel, onTable, IDENTITY, view).face];
+  });
+  return { faces, corners: points };
 }

@@ -119,6 +119,19 @@ export function bradIn({ hardware }: Pick<Store, 'hardware'>, id: string | undef
   return { thicknessMm: item.thicknessMm, radiusMm, legRadiusMm: Math.min(BRAD.legRadiusMm, radiusMm / 4) };
 }
 
+/** How much a piece is raised, mm: by pads of the store, so many on each other, or by a thickness of its own. */
+export function raisedMm(
+  { hardware }: Pick<Store, 'hardware'>,
+  {
+    pad,
+    padMm = 0,
+  }: { readonly pad?: { readonly hardwareId: string; readonly layers: number }; readonly padMm?: number },
+): number {
+  return pad && Object.hasOwn(hardware, pad.hardwareId)
+    ? hardware[pad.hardwareId].thicknessMm * pad.layers
+    : padMm;
+}
+
 /** The machine with an id, or the first one when there is none. */
 export const machineIn = ({ machines }: Pick<Store, 'machines'>, id: string): Machine =>
   Object.hasOwn(machines, id) ? machines[id] : MACHINES[0];

@@ -11,6 +11,8 @@ export interface FoldedPictureProps {
   readonly label: string;
   /** How far above the table the eye is, in degrees. */
   readonly riseDeg?: number;
+  /** Whether parts that hang together with nothing are shown beside it. */
+  readonly withLoose?: boolean;
 }
 
 /** A small drawing of the folded shape at an opening, from the solved motion. The frame holds the card at every opening. */
@@ -20,13 +22,14 @@ export const FoldedPicture = memo(function FoldedPicture({
   deg,
   label,
   riseDeg = 34,
+  withLoose = false,
 }: FoldedPictureProps) {
   const picture = useMemo(() => {
     const view = { turnDeg: 28, riseDeg };
     return {
-      box: pictureFrame(sweep, opening, view),
-      faces: pictureFaces(sweep, opening, deg, view),
+      box: pictureFrame(sweep, opening, view, withLoose),
+      faces: pictureFaces(sweep, opening, deg, view, withLoose),
     };
-  }, [sweep, opening, deg, riseDeg]);
+  }, [sweep, opening, deg, riseDeg, withLoose]);
   return <PictureSvg picture={picture} label={label} />;
 });

@@ -9,6 +9,9 @@ import {
   axesOf,
   cornersOnTable,
   foldedPicture,
+  FRAMED,
+  loosePicture,
+  type PictureFace,
   type Opening,
   type Viewpoint,
 } from '@hollow-finch/core/motion/view';
@@ -17,20 +20,28 @@ import type { TimedReport } from '../workers/report.worker.ts';
 import type { Look, Picture } from './contracts.ts';
 import { LOOK_VERSION, MAX_FACES, MAX_OUTLINE } from './limits.ts';
 
-/** Places of the travel that the frame of a picture has room for. */
-const FRAMED = [180, 140, 105, 60, 5];
-
 const frames = new WeakMap<Sweep, Map<string, Picture['box']>>();
 
-/** The frame of a folded card, with room for it wherever it is moved to: left, top, width and height, y down; remembered. */
-export function pictureFrame(sweep: Sweep, opening: Opening, view: Viewpoint): Picture['box'] {
+/**
+ * The frame of a folded card, with room for it wherever it is moved to, and for what lies loose beside it if that is shown:
+ * left, top, width and height, y down; remembered.
+ */
+export function pictureFrame(
+  sweep: Sweep,
+  opening: Opening,
+  view: Viewpoint,
+  withLoose = false,
+): Picture['box'] {
   const known = frames.get(sweep) ?? new Map<string, Picture['box']>();
   frames.set(sweep, known);
-  const key = `${opening}/${view.turnDeg}/${view.riseDeg}`;
+  const key = `${opening}/${view.turnDeg}/${view.riseDeg}/${withLoose}`;
   const found = known.get(key);
   if (found) return found;
   const { right, up } = axesOf(view);
-  const corners = FRAMED.flatMap((at) => cornersOnTable(sweep, opening, at));
+  const corners = [
+    ...FRAMED.flatMap((at) => cornersOnTable(sweep, opening, at)),
+    ...(withLoose ? loosePicture(sweep, opening, view).corners : []),
+  ];
   // Nothing is drawn yet of a design that has no part.
   const box =
     corners.length === 0
@@ -53,15 +64,21 @@ export const pictureFaces = (
   opening: Opening,
   deg: number,
   view: Viewpoint,
+  withLoose = false,
 ): Picture['faces'] =>
-  foldedPicture(sweep, opening, deg, view).map(({ colour, light, front, rings }) => ({
-    colour,
-    light: Math.round(1000 * Math.min(1, light)) / 1000,
-    front,
-    d: rings
-      .map((ring) => `M${ring.map(([x, y]) => `${x.toFixed(1)} ${(-y).toFixed(1)}`).join('L')}Z`)
-      .join(''),
-  }));
+  [
+    ...(withLoose ? loosePicture(sweep, opening, view).faces : []),
+    ...foldedPicture(sweep, opening, deg, view),
+  ].map(drawnFace);
+
+const drawnFace = ({ colour, light, front, rings }: PictureFace): Picture['faces'][number] => ({
+  colour,
+  light: Math.round(1000 * Math.min(1, light)) / 1000,
+  front,
+  d: rings
+    .map((ring) => `M${ring.map(([x, y]) => `${x.toFixed(1)} ${(-y).toFixed(1)}`).join('L')}Z`)
+    .join(''),
+});
 
 /** How far a card stands open on the shelf. */
 const SHELF_DEG = 115;

@@ -12,20 +12,23 @@ import { arrowMove } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { isChosen, onesOf, partIdsOf, toggled, type Single } from '../../shared/store/selection.ts';
+import { linesDrawnOn } from './draftEdits.ts';
 import { boardLayout, partBox, type BoardPart } from './layout.ts';
 
 /** Lines of a part that a person may choose: drafted ones and additions; built lines choose their mechanism. */
 const LineHits = memo(function LineHits({
   part,
-  editable,
+  drafted,
 }: {
   part: Part;
-  editable: (lineId: string) => boolean;
+  drafted: boolean;
 }) {
+  const additions = useJob((s) => s.design.additions);
+  const drawn = linesDrawnOn(additions, part.id);
   return (
     <g>
       {part.lines
-        .filter((line) => editable(line.id))
+        .filter((line) => drafted || drawn.has(line.id))
         .map((line) => (
           <path
             key={line.id}
@@ -72,10 +75,6 @@ function laidElsewhere(
     ? { label: `Lay ${parts[0].part.name} elsewhere`, command: commands[0] }
     : { label: `Lay ${parts.length} parts elsewhere`, command: { do: 'all', commands } };
 }
-
-/** Lines that were drawn on a generated part. */
-export const isAddition = (lineId: string) => lineId.startsWith('added-');
-const always = () => true;
 
 /** So wide is a letter of a part’s name on screen, about, px. */
 const LETTER_PX = 6;
@@ -182,7 +181,7 @@ const PartOnBoard = memo(function PartOnBoard({
           ))}
         <PartDrawing part={part} />
       </g>
-      {movable && <LineHits part={part} editable={drafted ? always : isAddition} />}
+      {movable && <LineHits part={part} drafted={drafted} />}
       {lines.map((line) => (
         <path key={line.id} className="die-chosen" d={screenPathData(line.path)} pointerEvents="none" />
       ))}

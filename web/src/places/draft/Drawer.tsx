@@ -92,7 +92,7 @@ export default function MechanismDrawer({
             {FAMILIES.filter((family) => family.on === on).map((family) => (
               <div key={family.id} className="drawer-item">
                 <span className="drawer-picture">
-                  <FoldedPicture {...pictureOf(family.id)} opening="side" riseDeg={52} label="" />
+                  <FoldedPicture {...pictureOf(family.id)} opening="side" riseDeg={52} withLoose label="" />
                 </span>
                 <span>
                   <UnstyledButton

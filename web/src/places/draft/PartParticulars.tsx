@@ -11,8 +11,7 @@ import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
-import { removalOf } from './draftEdits.ts';
-import { isAddition } from './BoardParts.tsx';
+import { linesDrawnOn, removalOf } from './draftEdits.ts';
 import { HangSection } from './HangSection.tsx';
 import { ZoneSection } from './ZoneSection.tsx';
 import { LockSwitch } from './LockSwitch.tsx';
@@ -75,6 +74,7 @@ export function PartParticulars({ partId }: { partId: string }) {
   const plain = expand(shown).parts.find((p) => p.id === partId);
   if (!plain) return null;
   const plan = panelPlan(plain);
+  const drawn = linesDrawnOn(shown.additions, partId);
   const facts = (
     <p className="quiet figure">
       {plan.panels.length} {plan.panels.length === 1 ? 'panel' : 'panels'}, {plain.lines.length}{' '}
@@ -117,7 +117,7 @@ export function PartParticulars({ partId }: { partId: string }) {
           )}
         </section>
         <LayPiece key={partId} partIds={[partId]} />
-        <LineList partId={partId} lines={plain.lines.filter((line) => isAddition(line.id))} />
+        <LineList partId={partId} lines={plain.lines.filter(({ id }) => drawn.has(id))} />
       </>
     );
   const original = part.twinOf && shown.parts[part.twinOf.partId];

@@ -15,12 +15,69 @@ import { liesOnFront, type PaperMark } from '@hollow-finch/core/mechanisms/paper
 import { Button, Checkbox, Group, SegmentedControl, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
+import { raisedMm, storeWith } from '@hollow-finch/core/stock/store';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
+import { CountField } from '../../shared/fields/CountField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { PlaceForm } from './PlaceForm.tsx';
 import { reportWorker } from '../../shared/store/reporter.ts';
+
+/** What raises a piece over its panel: pads of the store, or so much of anything. It counts for the closed card. */
+function RaisedBy({ joint, part }: { joint: GlueJoint; part: DraftedPart }) {
+  const design = useJob((s) => s.calm);
+  const { store: studio } = useStudioStore();
+  const put = (pad: GlueJoint['pad'], padMm: number) => {
+    const { pad: _pad, padMm: _padMm, ...rest } = joint;
+    const value: GlueJoint = { ...rest, ...(pad ? { pad } : { padMm }) };
+    const command: Command = { do: 'put', in: 'joints', id: joint.id, value };
+    useJob
+      .getState()
+      .edit(
+        `Raise ${part.name}`,
+        pad ? choosing(design, studio, 'hardware', pad.hardwareId, command) : command,
+      );
+  };
+  const mm = raisedMm(storeWith(design.store), joint);
+  return (
+    <>
+      <Select
+        label="Pads"
+        value={joint.pad?.hardwareId ?? ''}
+        allowDeselect={false}
+        data={[
+          { value: '', label: 'None of the store' },
+          ...choicesOf('hardware', studio, design)
+            .filter(({ kind }) => kind === 'pad')
+            .map(({ id, name }) => ({ value: id, label: name })),
+        ]}
+        onChange={(id) =>
+          id ? put({ hardwareId: id, layers: joint.pad?.layers ?? 1 }, 0) : put(undefined, mm)
+        }
+      />
+      {joint.pad ? (
+        <CountField
+          label="On each other"
+          value={joint.pad.layers}
+          min={1}
+          max={10}
+          onCommit={(layers) => put({ ...joint.pad!, layers }, 0)}
+        />
+      ) : (
+        <LengthField
+          label="Raised by"
+          hint="Thickness of the foam or card between it and the panel."
+          valueMm={mm}
+          minMm={0}
+          maxMm={30}
+          onCommit={(padMm) => put(undefined, padMm)}
+        />
+      )}
+    </>
+  );
+}
 
 /** Where a piece lies, from the fold and the edges of its panel; by which end it is glued, what raises it, its copies. */
 export default function PieceFields({ joint, part }: { joint: GlueJoint; part: DraftedPart }) {
@@ -114,14 +171,7 @@ export default function PieceFields({ joint, part }: { joint: GlueJoint; part: D
           })
         }
       />
-      <LengthField
-        label="Raised by pads"
-        hint="Thickness of the foam or card between it and the panel; it counts for the closed card."
-        valueMm={joint.padMm ?? 0}
-        minMm={0}
-        maxMm={30}
-        onCommit={(padMm) => put(`Raise ${part.name}`, { ...joint, padMm })}
-      />
+      <RaisedBy joint={joint} part={part} />
       <Checkbox.Group
         className="wide"
         label="Marked where it will lie"

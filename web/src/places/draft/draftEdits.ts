@@ -109,6 +109,10 @@ export function drawOn(
   };
 }
 
+/** Ids of the lines that were drawn on a generated part. */
+export const linesDrawnOn = (additions: Design['additions'], partId: string): ReadonlySet<string> =>
+  new Set(Object.values(additions).flatMap((each) => (each.partId === partId ? [each.line.id] : [])));
+
 export interface FoundLine {
   readonly line: DieLine;
   /** The command that puts a changed line (in the part's plane) in its place, or takes it away. */

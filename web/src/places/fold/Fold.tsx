@@ -173,9 +173,11 @@ export default function Fold({ onStage }: PlaceProps) {
                   {inUnit(words)}
                 </p>
               ))}
-              {Object.keys(shown.instances).length === 0 && (
+              {shown.base.kind !== 'structure' && Object.keys(shown.instances).length === 0 && (
                 <p>
-                  Nothing stands on the card yet.{' '}
+                  {shown.base.kind === 'card'
+                    ? 'Nothing stands on the card yet.'
+                    : 'Nothing lies on the sheet yet.'}{' '}
                   <Button size="compact-xs" variant="default" onClick={() => onStage('draft')}>
                     Add a mechanism
                   </Button>

@@ -4,6 +4,13 @@ import { moveTo, placeText, type Travel } from '../../shared/strip/useTravel.ts'
 import { useLengths } from '../../shared/units.ts';
 import type { useLoose } from './useLoose.ts';
 
+/** What is said when nothing moves beside the base itself. */
+const ALONE = {
+  card: 'Only the card itself folds.',
+  sheet: 'The sheet lies flat.',
+  structure: 'Its own folds fold it up.',
+} as const;
+
 /** What moves and how: each independent group of folds in words. */
 export function Movement({
   travel,
@@ -23,6 +30,7 @@ export function Movement({
   const { links, creases, drivers, panels } = sweep.linkage;
   const driver = drivers[sweep.driver];
   const instances = useJob((s) => s.shown.instances);
+  const base = useJob((s) => s.shown.base.kind);
   /** The part that a link moves: its crease’s, or the paper on its other side. */
   const partOf = (i: number): string[] => {
     const { crease, left, right } = links[i];
@@ -43,7 +51,7 @@ export function Movement({
     <ul className="plain-list">
       {sweep.components.length === 0 && (
         <li className="quiet">
-          {driver.id === 'opening' ? 'Only the card itself folds.' : `Moved by hand: ${driver.name}.`}
+          {driver.id === 'opening' ? ALONE[base] : `Moved by hand: ${driver.name}.`}
         </li>
       )}
       {sweep.components.map((component, index) => {

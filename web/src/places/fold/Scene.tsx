@@ -10,7 +10,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { Matrix4, Vector3, type DirectionalLight } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { frame, spanOf } from './framing.ts';
-import { besideCard, type Beside } from './besideCard.ts';
+import { besideCard, type Beside } from '@hollow-finch/core/motion/besideCard';
 import { dispose, papersOf } from './paper.ts';
 
 const FIELD_DEG = 32;

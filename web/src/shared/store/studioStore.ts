@@ -99,7 +99,11 @@ export function usesOf(design: Design): Partial<Record<StoreKind, string[]>> {
     hardware: [
       ...new Set(
         Object.values(design.joints).flatMap((joint) =>
-          joint.kind === 'pivot' && joint.hardwareId !== undefined ? [joint.hardwareId] : [],
+          joint.kind === 'pivot' && joint.hardwareId !== undefined
+            ? [joint.hardwareId]
+            : joint.kind === 'glue' && joint.pad
+              ? [joint.pad.hardwareId]
+              : [],
         ),
       ),
     ],

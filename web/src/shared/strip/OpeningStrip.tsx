@@ -227,7 +227,7 @@ export const OpeningStrip = memo(function OpeningStrip() {
           <path d={`M${at(deg)} 19l-6 -9v-8h12v8z`} fill="var(--accent)" stroke="var(--board)" />
         </svg>
       </div>
-      <output className="strip-value title-face" aria-live="off">
+      <output className="strip-value title-face" aria-live="off" data-unit={travel?.driver.unit}>
         {travel ? inUnit(placeText(travel.driver, deg)) : `${Math.round(deg)}°`}
       </output>
       <ul className="strip-marks" aria-label="Where something is wrong">

@@ -1,6 +1,6 @@
-import { boxOf } from '@hollow-finch/core/geometry/path';
-import type { Vec3 } from '@hollow-finch/core/geometry/rigid';
-import type { Linkage } from '@hollow-finch/core/motion/linkage';
+import { boxOf } from '../geometry/path.ts';
+import type { Vec3 } from '../geometry/rigid.ts';
+import type { Linkage } from './linkage.ts';
 
 /** How far a part is moved on the table from where it was drafted, mm. */
 export interface Beside {

@@ -1,11 +1,11 @@
-import { newDesign } from '@hollow-finch/core/design/design';
-import { boxOf } from '@hollow-finch/core/geometry/path';
-import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
-import { FAMILIES } from '@hollow-finch/core/mechanisms/registry';
-import { linkageOf } from '@hollow-finch/core/motion/linkage';
-import { sweep } from '@hollow-finch/core/motion/sweep';
-import { framePoints } from '@hollow-finch/core/motion/viewpoint';
+import { newDesign } from '../design/design.ts';
+import { boxOf } from '../geometry/path.ts';
+import { expand } from '../mechanisms/expand.ts';
+import { newInstance, usualHost } from '../mechanisms/instance.ts';
+import { FAMILIES } from '../mechanisms/registry.ts';
+import { linkageOf } from './linkage.ts';
+import { sweep } from './sweep.ts';
+import { framePoints } from './viewpoint.ts';
 import { describe, expect, it } from 'vitest';
 import { besideCard } from './besideCard.ts';
 
