@@ -45,7 +45,14 @@ function measureChanges({ design, expanded }: CheckContext, instance: Instance, 
     const now = Number(params[spec.key]);
     const most = spec.key === PLACE_KEY ? Infinity : Math.max(ALWAYS_MM, MOST_SHARE * Math.abs(now));
     if (stepMm > most) return [];
-    const limits = parameterLimits(family, params, spec, gutter, design.settings.reachMarginMm);
+    const limits = parameterLimits(
+      family,
+      params,
+      spec,
+      gutter,
+      design.settings.reachMarginMm,
+      expanded.store.fits,
+    );
     if (!limits?.reachable) return [];
     return [1, -1].flatMap((sign): Mend[] => {
       const value = now + sign * stepMm;

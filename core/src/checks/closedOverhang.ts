@@ -22,13 +22,14 @@ function shrink({ design, expanded }: CheckContext, instanceId: string): Mend[] 
   const options = family.specs.flatMap((spec) => {
     if (spec.kind !== 'length' || (spec.shown && !spec.shown(instance.params, gutter))) return [];
     const margin = design.settings.reachMarginMm;
-    const limits = parameterLimits(family, instance.params, spec, gutter, margin);
+    const limits = parameterLimits(family, instance.params, spec, gutter, margin, expanded.store.fits);
     if (!limits?.reachable) return [];
     const current = Number(instance.params[spec.key]);
     // Rounded into the legal side, to a tenth of a millimetre, so that the figure can be read and typed.
     const value = current > limits.max ? Math.floor(limits.max * 10) / 10 : Math.ceil(limits.min * 10) / 10;
     const params = { ...instance.params, [spec.key]: value };
-    if (family.constraints(params, gutter, margin).some((c) => c.overMm > TYPED_SLACK)) return [];
+    if (family.constraints(params, gutter, margin, expanded.store.fits).some((c) => c.overMm > TYPED_SLACK))
+      return [];
     return [{ change: Math.abs(value - current), label: spec.label, value, params }];
   });
   return options

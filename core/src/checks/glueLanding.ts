@@ -39,7 +39,7 @@ function widerTab({ design, expanded }: CheckContext, partId: string, neededMm: 
   const params = { ...instance.params, tabMm: neededMm };
   if (
     family
-      .constraints(params, expanded.gutterOf[instance.id], design.settings.reachMarginMm)
+      .constraints(params, expanded.gutterOf[instance.id], design.settings.reachMarginMm, expanded.store.fits)
       .some((c) => c.overMm > TYPED_SLACK)
   )
     return [];

@@ -39,9 +39,10 @@ export function brokenLimits({ design, expanded }: CheckContext, instance: Insta
   const gutter = expanded.gutterOf[instance.id];
   if (!family || !gutter) return [];
   const { reachMarginMm } = design.settings;
-  return saidOf(() => family.constraints(instance.params, gutter, reachMarginMm), []).filter(
-    ({ overMm }) => !(overMm <= TYPED_SLACK),
-  );
+  return saidOf(
+    () => family.constraints(instance.params, gutter, reachMarginMm, expanded.store.fits),
+    [],
+  ).filter(({ overMm }) => !(overMm <= TYPED_SLACK));
 }
 
 /** A mechanism's own limits, also where the designer asked that its handles may go beyond them. */

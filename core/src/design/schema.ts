@@ -334,6 +334,7 @@ export const keptStoreSchema = z.strictObject({
   machines: entriesById(id, ITEM_SCHEMAS.machines, 200, 'machines').optional(),
   hardware: entriesById(id, ITEM_SCHEMAS.hardware, 200, 'pieces of hardware').optional(),
   adhesives: entriesById(id, ITEM_SCHEMAS.adhesives, 200, 'adhesives').optional(),
+  fits: entriesById(z.enum(['loose', 'close']), ITEM_SCHEMAS.fits, 2, 'fits').optional(),
 });
 
 /** A finding that the designer accepted, by its key: why, and how it was; when that changes it is no longer accepted. */

@@ -11,7 +11,7 @@ import { workOf } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import { alignSegment } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
-import { fit } from '../stock/stock.ts';
+import { fit, type Fits } from '../stock/stock.ts';
 import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
 import { ALONG_FOLD, handlesOf } from './handles.ts';
 import { acrossAt, Making } from './making.ts';
@@ -39,7 +39,7 @@ const TUCK_MM = 6;
 /** So much of the card is left beyond an end of the slit at least, mm. */
 const SLIT_WEB_MM = 1.5;
 /** What the slit is longer than the tongue, which is put in and out of it again and again, mm. */
-const SLIT_PLAY_MM = fit({ thicknessMm: 0 }).playMm;
+const slitPlay = (fits?: Fits): number => fit({ thicknessMm: 0 }, 'loose', fits).playMm;
 
 /** The measures of a band or closing tab in mm. */
 export function bellyBandMeasures(params: Params) {
@@ -57,7 +57,7 @@ export function bellyBandMeasures(params: Params) {
   };
 }
 
-function constraints(params: Params, gutter: Gutter): Constraint[] {
+function constraints(params: Params, gutter: Gutter, fits?: Fits): Constraint[] {
   const m = bellyBandMeasures(params);
   return [
     { overMm: -m.along, reason: 'It would lie below the lower edge of the card.' },
@@ -73,7 +73,7 @@ function constraints(params: Params, gutter: Gutter): Constraint[] {
       ? []
       : [
           {
-            overMm: SLIT_WEB_MM + SLIT_PLAY_MM / 2 - Math.min(m.along, gutter.lengthMm - m.along - m.width),
+            overMm: SLIT_WEB_MM + slitPlay(fits) / 2 - Math.min(m.along, gutter.lengthMm - m.along - m.width),
             reason: `Less than ${round(SLIT_WEB_MM)} mm of the card would be left beyond an end of the slit.`,
           },
         ]),
@@ -94,7 +94,7 @@ export const bellyBand: Family = {
   purpose: 'A tab round the open edge, or a band round the closed card, that keeps it shut.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints: (params, gutter) => constraints(params, gutter),
+  constraints: (params, gutter, _marginMm, fits) => constraints(params, gutter, fits),
   build(params, context) {
     const m = bellyBandMeasures(params);
     const made = new Making(context);
@@ -139,7 +139,7 @@ export const bellyBand: Family = {
     made.hand('close', part, { round: -1, over: -1 }, made.drive(0, 90, 0, 0));
     made.guide('landing', ...fold);
     // However far it is moved, the slit ends in the card.
-    const over = SLIT_PLAY_MM / 2;
+    const over = slitPlay(context.fits) / 2;
     const within = (y: number) => Math.min(gutter.lengthMm - SLIT_WEB_MM, Math.max(SLIT_WEB_MM, y));
     const [from, to] = [within(low - over), within(high + over)];
     if (to - from > 1) made.line('slit', 'cut', straight(...acrossAt(x - side * m.slit, from, to)), 'facing');
@@ -152,8 +152,9 @@ export const bellyBand: Family = {
     const x = (gutter.facing?.openAt || 1) * (gutter.left.depthMm - 1);
     return [handlesOf(context, params)(HOST_PART, 'place', 'place', [x, m.along], ALONG_FOLD)];
   },
-  advice(params, gutter) {
+  advice(params, gutter, _marginMm, fits) {
     const m = bellyBandMeasures(params);
+    const slit = round(m.width + slitPlay(fits));
     const around = 2 * (2 * gutter.left.depthMm + m.clear) + 2 * (m.thick + m.clear);
     return m.band
       ? [
@@ -163,8 +164,8 @@ export const bellyBand: Family = {
       : [
           `Its spine is ${round(m.thick + m.clear)} mm: the closed card and the clearance.`,
           gutter.facing
-            ? `Its slit is cut in the other half, ${round(m.width + SLIT_PLAY_MM)} mm long and ${round(m.slit)} mm from the open edge: the tongue goes ${TUCK_MM} mm into it.`
-            : `Cut a slit ${round(m.width + SLIT_PLAY_MM)} mm long for it, ${round(m.slit)} mm from the open edge of what it closes over.`,
+            ? `Its slit is cut in the other half, ${slit} mm long and ${round(m.slit)} mm from the open edge: the tongue goes ${TUCK_MM} mm into it.`
+            : `Cut a slit ${slit} mm long for it, ${round(m.slit)} mm from the open edge of what it closes over.`,
         ];
   },
 };

@@ -181,7 +181,7 @@ export const crossed: Family = {
   build(params, context) {
     const m = crossedMeasures(params);
     const made = new Making(context);
-    const { slotMm, depthMm } = fit(context.stock, 'close');
+    const { slotMm, depthMm } = fit(context.stock, 'close', context.fits);
     const depth = (three(params) ? (2 * m.width) / 3 : m.width / 2) + depthMm;
     const piece = (side: 'left' | 'right', at: number): Part => {
       const left = side === 'left';

@@ -53,7 +53,7 @@ const bases = new Map<string, Part | null>();
 
 function buildContext(instance: Instance, gutter: Gutter, store: Store): BuildContext {
   const { id, name, stockId } = instance;
-  return { instanceId: id, name, stockId, stock: stockIn(store, stockId), gutter };
+  return { instanceId: id, name, stockId, stock: stockIn(store, stockId), fits: store.fits, gutter };
 }
 
 /** Whether every number in a value is one: measures that contradict each other leave none. */
@@ -74,14 +74,16 @@ function contributionOf(instance: Instance, gutter: Gutter, store: Store): Contr
           : 'It stands on a fold: choose one, not a panel.',
     );
   const context = buildContext(instance, gutter, store);
-  const key = JSON.stringify([gutter, context.stock]);
+  const key = JSON.stringify([gutter, context.stock, context.fits]);
   const known = contributions.get(instance);
   if (known?.key === key) return known.contribution;
   const outside = outsideSpecs(family, instance.params);
   if (outside) throw new RangeError(outside);
   const contribution = family.build(instance.params, context);
   if (!isFinite(contribution)) {
-    const broken = family.constraints(instance.params, gutter, 0).find(({ overMm }) => !(overMm <= 0));
+    const broken = family
+      .constraints(instance.params, gutter, 0, store.fits)
+      .find(({ overMm }) => !(overMm <= 0));
     throw new RangeError(
       broken?.reason ?? 'With these measures there is nothing to draw: change the last one.',
     );

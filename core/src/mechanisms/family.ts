@@ -5,7 +5,7 @@
 import type { DieLine, Part, PanelMark } from '../dieline/part.ts';
 import type { Gutter } from '../design/frames.ts';
 import type { Joint, ParamValue } from '../design/design.ts';
-import type { Stock } from '../stock/stock.ts';
+import type { Fits, Stock } from '../stock/stock.ts';
 import type { Isometry } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 
@@ -90,6 +90,8 @@ export interface BuildContext {
   readonly name: string;
   readonly stockId: string;
   readonly stock: Stock;
+  /** How much room is left where one thing goes into another. */
+  readonly fits: Fits;
   readonly gutter: Gutter;
 }
 
@@ -108,13 +110,13 @@ export interface Family {
   /** Sensible parameters for a gutter. */
   defaults(gutter: Gutter): Params;
   /** Conditions for a flat, hidden, buildable result; `marginMm` is kept inside the open edges. */
-  constraints(params: Params, gutter: Gutter, marginMm: number): readonly Constraint[];
+  constraints(params: Params, gutter: Gutter, marginMm: number, fits?: Fits): readonly Constraint[];
   build(params: Params, context: BuildContext): Contribution;
   handles(params: Params, context: BuildContext): readonly Handle[];
   /** Sentences about how it stands while the card is so far open. */
   atOpening?(params: Params, openingDeg: number): readonly string[];
   /** Sentences about what the card allows. */
-  advice(params: Params, gutter: Gutter, marginMm: number): readonly string[];
+  advice(params: Params, gutter: Gutter, marginMm: number, fits?: Fits): readonly string[];
 }
 
 /** A numeric parameter; a missing or wrong one is a RangeError that names it. */

@@ -11,7 +11,7 @@ import { compose, turn, type Isometry } from '../geometry/isometry.ts';
 import { placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import { workOf, type Layer } from '../dieline/part.ts';
 import type { Point } from '../geometry/point.ts';
-import { fit } from '../stock/stock.ts';
+import { fit, type Fits } from '../stock/stock.ts';
 import {
   HOST_PART,
   type BuildContext,
@@ -28,7 +28,7 @@ import { across, angle, length, measures, pick, shareOf, up, type Values } from 
 /** How far the slit is from the free edge of the door, mm. */
 const SLIT_GAP_MM = 2;
 /** What a slit is longer than the tongue that is put through it, mm. */
-const SLIT_PLAY_MM = fit({ thicknessMm: 0 }, 'close').playMm;
+const slitPlay = (fits?: Fits): number => fit({ thicknessMm: 0 }, 'close', fits).playMm;
 
 const form = pick('Form', 'A separate part glued on, or cut from the panel itself.', {
   glued: 'Glued on',
@@ -189,7 +189,7 @@ function build(m: Measures, hangs: 'down' | 'right', context: BuildContext): Con
   made.hand('lift', part, { hinge: 1 }, drive);
   onHost('landing', 'mark', hinge);
   const slitX = m.height + SLIT_GAP_MM;
-  const over = SLIT_PLAY_MM / 2;
+  const over = slitPlay(context.fits) / 2;
   if (m.tongue > 0) onHost('slit', 'cut', straight([slitX, t0 - over], [slitX, t1 + over]));
   return made.done();
 }
@@ -242,12 +242,12 @@ export const door: Family = {
   constraints: (params, gutter, marginMm) => rules(doorMeasures(params), gutter, marginMm, 'right'),
   build: (params, context) => build(doorMeasures(params), 'right', context),
   handles: handles(doorMeasures, 'right'),
-  advice(params) {
+  advice(params, _gutter, _marginMm, fits) {
     const m = doorMeasures(params);
     return [
       m.cutIn
         ? 'Cut in, the tongue rests in the jamb it was cut from; bend it a little under the edge to shut.'
-        : `The slit is ${round(m.tongueWidth + SLIT_PLAY_MM)} mm long, ${SLIT_GAP_MM} mm from the free edge.`,
+        : `The slit is ${round(m.tongueWidth + slitPlay(fits))} mm long, ${SLIT_GAP_MM} mm from the free edge.`,
       'Glue the hinge strip only: glue under the door locks it.',
     ];
   },

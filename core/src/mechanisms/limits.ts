@@ -1,4 +1,5 @@
 import type { Gutter } from '../design/frames.ts';
+import type { Fits } from '../stock/stock.ts';
 import { TYPED_SLACK } from '../geometry/tolerances.ts';
 import type { Constraint, Family, Params, ParamSpec } from './family.ts';
 
@@ -82,12 +83,13 @@ export function parameterLimits(
   spec: ParamSpec,
   gutter: Gutter,
   marginMm: number,
+  fits?: Fits,
 ): Limits | undefined {
   if (spec.kind !== 'length' && spec.kind !== 'angle') return undefined;
   const [low, high] = spec.kind === 'length' ? [spec.minMm, spec.maxMm] : [spec.minDeg, spec.maxDeg];
   const current = Number(params[spec.key]);
   const faultAt = (value: number) =>
-    broken(family.constraints({ ...params, [spec.key]: value }, gutter, marginMm));
+    broken(family.constraints({ ...params, [spec.key]: value }, gutter, marginMm, fits));
   const step = (high - low) / SAMPLES;
   const values = Array.from({ length: SAMPLES + 1 }, (_, i) => low + i * step);
   if (current > low && current < high) values.push(current);

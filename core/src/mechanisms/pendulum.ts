@@ -7,7 +7,7 @@
  * - The aperture of radius h round the bob at rest hides the pivot's head: l - h >= its radius; it shows the bob: h > c.
  */
 import type { Gutter } from '../design/frames.ts';
-import { BRAD, fit, USUAL_TAB_MM } from '../stock/stock.ts';
+import { BRAD, fit, USUAL_TAB_MM, type Fits } from '../stock/stock.ts';
 import { compose, IDENTITY, shift } from '../geometry/isometry.ts';
 import { circle } from '../geometry/path.ts';
 import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
@@ -33,7 +33,7 @@ const SIZES = measures({
 });
 
 const RAD = Math.PI / 180;
-const PIVOT_RADIUS_MM = fit({ thicknessMm: 0 }).pivotMm;
+const pivotRadius = (fits: Fits): number => fit({ thicknessMm: 0 }, 'loose', fits).pivotMm;
 /** Half the width of the rod, and how far it runs on above the pivot, mm. */
 const ROD_MM = 4;
 const HEAD_MM = 7;
@@ -91,7 +91,7 @@ export const pendulum: Family = {
     const made = new Making(context);
     const { left: host } = context.gutter;
     const at = shift(m.across, m.along);
-    const pivot = circle([0, 0], PIVOT_RADIUS_MM);
+    const pivot = circle([0, 0], pivotRadius(context.fits));
     // The rod's sides meet the bob's circle at height -y.
     const y = -m.l + Math.sqrt(m.c * m.c - ROD_MM * ROD_MM);
     // The bob's arc the long way round, from the left side of the rod over the bottom to its right side.

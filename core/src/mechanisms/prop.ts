@@ -75,7 +75,7 @@ export function prop(context: BuildContext, spec: PropSpec): Prop {
     stops: { from: -upMm, to: spec.lengthMm - upMm },
     drive: null,
   });
-  const { slotMm, playMm } = fit(context.stock);
+  const { slotMm, playMm } = fit(context.stock, 'loose', context.fits);
   const ring = rectangle(slotX - slotMm / 2, low - playMm / 2, slotMm, widthMm + playMm);
   return {
     contribution: made.done(),

@@ -71,7 +71,7 @@ export const strut: Family = {
   build(params, context) {
     const m = strutMeasures(params);
     const made = new Making(context);
-    const { slotMm, playMm } = fit(context.stock);
+    const { slotMm, playMm } = fit(context.stock, 'loose', context.fits);
     const [low, high] = [m.shoulder, m.width - m.shoulder];
     const end = m.between + m.tongue;
     const outline: Point[] = [

@@ -9,7 +9,7 @@
  */
 import type { Gutter } from '../design/frames.ts';
 import { workOf, type DieLine } from '../dieline/part.ts';
-import { BRAD, fit, USUAL_TAB_MM, USUAL_WEB_MM } from '../stock/stock.ts';
+import { BRAD, fit, USUAL_TAB_MM, USUAL_WEB_MM, type Fits } from '../stock/stock.ts';
 import { compose, shift } from '../geometry/isometry.ts';
 import { circle, placePath, straight, type Path } from '../geometry/path.ts';
 import { direction, scale } from '../geometry/point.ts';
@@ -45,7 +45,7 @@ const SIZES = measures({
 });
 
 /** The hole for a brad’s legs, which turn in it, mm. */
-const PIVOT_RADIUS_MM = fit({ thicknessMm: 0 }).pivotMm;
+const pivotRadius = (fits: Fits): number => fit({ thicknessMm: 0 }, 'loose', fits).pivotMm;
 /** How far the notch in a panel reaches beyond the rim, mm. */
 const NOTCH_OVER_MM = 4;
 /** How far the rim stays inside the sides of the cover that are glued, mm. */
@@ -130,6 +130,7 @@ export const wheel: Family = {
   build(params, context) {
     const m = wheelMeasures(params);
     const made = new Making(context);
+    const pivotMm = pivotRadius(context.fits);
     const { left: host } = context.gutter;
     const sectors = Array.from({ length: m.n }, (_, i): DieLine => {
       // Pictures are centred on the aperture when the wheel is at rest.
@@ -137,12 +138,12 @@ export const wheel: Family = {
       return {
         id: `sector-${i + 1}`,
         ...workOf('mark'),
-        path: straight(scale(way, PIVOT_RADIUS_MM + 2), scale(way, m.r - 1)),
+        path: straight(scale(way, pivotMm + 2), scale(way, m.r - 1)),
       };
     });
     const at = shift(m.across, m.along);
     const aperture = circle([0, m.d], m.c);
-    const pivot = circle([0, 0], PIVOT_RADIUS_MM);
+    const pivot = circle([0, 0], pivotMm);
     const disc = made.plate('disc', circle([0, 0], m.r), {
       at: [0, -m.r / 2],
       cuts: { pivot },

@@ -111,19 +111,35 @@ export interface Fit {
   readonly pivotMm: number;
 }
 
+/** How much room a studio leaves where one thing goes into another: loose for what moves there, close for what is put in. */
+export interface FitClass {
+  readonly id: 'loose' | 'close';
+  readonly name: string;
+  /** What a slot is wider than the paper is thick, and a hole larger in radius than what turns in it, mm. */
+  readonly playMm: number;
+}
+export type Fits = Readonly<Partial<Record<string, FitClass>>>;
+
+/** Fits as they are usual. */
+export const FITS: readonly FitClass[] = [
+  { id: 'loose', name: 'Loose, to move in', playMm: 0.5 },
+  { id: 'close', name: 'Close, to put in', playMm: 0.25 },
+];
+
 /**
- * The fit of what is cut for a stock: slots as wide as the paper that goes through and a little more, so that it slides.
+ * The fit of what is cut for a stock: slots as wide as the paper that goes through and a little more, so that it slides; they
+ * are longer by twice as much.
  *
  * @param kind loose for what moves in its slot, close for what only has to be put through
+ * @param fits those of the design's store
  */
-export function fit({ thicknessMm }: Pick<Stock, 'thicknessMm'>, kind: 'loose' | 'close' = 'loose'): Fit {
-  const play = kind === 'loose' ? 0.5 : 0.25;
-  return {
-    slotMm: thicknessMm + play,
-    playMm: 2 * play,
-    depthMm: 0.5,
-    pivotMm: BRAD.legRadiusMm + 0.5,
-  };
+export function fit(
+  { thicknessMm }: Pick<Stock, 'thicknessMm'>,
+  kind: FitClass['id'] = 'loose',
+  fits: Fits = {},
+): Fit {
+  const { playMm: play } = fits[kind] ?? FITS.find(({ id }) => id === kind)!;
+  return { slotMm: thicknessMm + play, playMm: 2 * play, depthMm: 0.5, pivotMm: BRAD.legRadiusMm + play };
 }
 
 /** What liquid glue or thin tape adds to a pile at each glued place, dry, mm. */

@@ -6,6 +6,7 @@ import { reportOf } from '../checks/report.ts';
 import { newDesign, type Design } from '../design/design.ts';
 import { readDesign } from '../design/schema.ts';
 import { stockOf } from '../dieline/part.ts';
+import { boxOf, flatten } from '../geometry/path.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance, usualHost } from '../mechanisms/instance.ts';
 import { familyById } from '../mechanisms/registry.ts';
@@ -24,6 +25,50 @@ describe('the store', () => {
       for (const item of Object.values(USUAL_STORE[kind]))
         expect(ITEM_SCHEMAS[kind].safeParse(item).error).toBeUndefined();
     for (const size of [...PAPERS, ...CARDS]) expect(size.widthMm).toBeGreaterThanOrEqual(size.heightMm);
+  });
+
+  it('says how much room is left where things go into one another: slots, slits and holes follow the design’s own', () => {
+    const host = (design: Design) => usualHost(familyById('strut')!, expand(design).gutters);
+    const plain = newDesign('Fits');
+    const roomy: Design = {
+      ...plain,
+      store: {
+        fits: {
+          loose: { id: 'loose', name: 'Loose', playMm: 1.2 },
+          close: { id: 'close', name: 'Close', playMm: 0.1 },
+        },
+      },
+    };
+    const boxes = (design: Design, family: string, partId: string, cut: RegExp) => {
+      const at = usualHost(familyById(family)!, expand(design).gutters);
+      const m = newInstance(familyById(family)!, at, 'm');
+      const part = expand({ ...design, instances: { m } }).parts.find(({ id }) => id === partId)!;
+      return part.lines
+        .filter(({ id, process }) => process === 'cut' && cut.test(id))
+        .map(({ path }) => boxOf(flatten(path)))
+        .map(({ minX, maxX, minY, maxY }) => [maxX - minX, maxY - minY]);
+    };
+    expect(host(roomy)).toEqual(host(plain));
+    // A slit for one layer is as wide as the paper and the room; it is longer by twice the room; a hole by the room all round.
+    for (const [family, partId, cut, grows] of [
+      ['strut', 'card', /slit/, [0.7, 1.4]],
+      ['door', 'card', /slit/, [0, -0.3]],
+      ['bentStand', 'm/base', /slit/, [-0.15, -0.3]],
+      ['wheel', 'm/disc', /pivot/, [1.4, 1.4]],
+      ['pendulum', 'm/bob', /pivot/, [1.4, 1.4]],
+    ] as const) {
+      const [before, after] = [boxes(plain, family, partId, cut), boxes(roomy, family, partId, cut)];
+      expect(before.length, family).toBeGreaterThan(0);
+      before.forEach(([w, h], i) => {
+        expect(after[i][0] - w, family).toBeCloseTo(grows[0], 3);
+        expect(after[i][1] - h, family).toBeCloseTo(grows[1], 3);
+      });
+    }
+    const door = familyById('door')!;
+    const at = usualHost(door, expand(plain).gutters);
+    const said = (fits: Design['store']['fits']) => door.advice(door.defaults(at), at, 2, fits).join(' ');
+    expect(said({})).not.toBe(said(roomy.store.fits));
+    expect(ITEM_SCHEMAS.fits.safeParse({ id: 'sliding', name: 'x', playMm: 1 }).success).toBe(false);
   });
 
   it('of a design is what it keeps, over what ships', () => {

@@ -3,7 +3,16 @@
  * that it opens anywhere; every computation asks the design's own view of the store.
  */
 import { ENVELOPES } from './reference.ts';
-import { BRAD, MACHINES, STOCKS, type Envelope, type Machine, type Stock } from './stock.ts';
+import {
+  BRAD,
+  FITS,
+  MACHINES,
+  STOCKS,
+  type Envelope,
+  type FitClass,
+  type Machine,
+  type Stock,
+} from './stock.ts';
 
 /** Small things that are bought ready: brads, pads, film, line, magnets. */
 export interface Hardware {
@@ -32,9 +41,17 @@ export interface StoreItems {
   readonly machines: Machine;
   readonly hardware: Hardware;
   readonly adhesives: Adhesive;
+  readonly fits: FitClass;
 }
 export type StoreKind = keyof StoreItems;
-export const STORE_KINDS: readonly StoreKind[] = ['stocks', 'envelopes', 'machines', 'hardware', 'adhesives'];
+export const STORE_KINDS: readonly StoreKind[] = [
+  'stocks',
+  'envelopes',
+  'machines',
+  'hardware',
+  'adhesives',
+  'fits',
+];
 
 /** A store: each kind by id. */
 export type Store = { readonly [K in StoreKind]: Readonly<Record<string, StoreItems[K]>> };
@@ -88,6 +105,7 @@ export const USUAL_STORE: Store = {
     { id: 'thin-tape', name: 'Thin double-sided tape', kind: 'tape', thicknessMm: 0.1, dryMinutes: 0 },
     { id: 'foam-tape', name: 'Foam tape 1 mm', kind: 'foam', thicknessMm: 1, dryMinutes: 0 },
   ]),
+  fits: byId(FITS),
 };
 
 /** What of a store a design keeps: the things that it uses which are not as they ship. */
@@ -171,6 +189,7 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   marginMm: 'margin, mm',
   minWebMm: 'least web, mm',
   minTabMm: 'least tab, mm',
+  playMm: 'play, mm',
 };
 
 /** Where the studio's store has changed since a design took over what it uses. */

@@ -1,7 +1,7 @@
 /** What may be in a store, checked wherever it comes from outside: a person's own entries, a file, a design's copy. */
 import { z } from 'zod';
 import type { Adhesive, Hardware, StoreItems } from './store.ts';
-import type { Envelope, Machine, Stock } from './stock.ts';
+import type { Envelope, FitClass, Machine, Stock } from './stock.ts';
 
 /** An id of at most so many letters. Names that every record has already are none: looked up, they would be found without having been put there. */
 export const idUpTo = (most: number) =>
@@ -69,10 +69,17 @@ export const adhesiveSchema: z.ZodType<Adhesive> = z.strictObject({
   dryMinutes: z.number().min(0).max(10_000),
 });
 
+export const fitSchema: z.ZodType<FitClass> = z.strictObject({
+  id: z.enum(['loose', 'close']),
+  name,
+  playMm: z.number().min(0).max(3),
+});
+
 export const ITEM_SCHEMAS: { readonly [K in keyof StoreItems]: z.ZodType<StoreItems[K]> } = {
   stocks: stockSchema,
   envelopes: envelopeSchema,
   machines: machineSchema,
   hardware: hardwareSchema,
   adhesives: adhesiveSchema,
+  fits: fitSchema,
 };

@@ -16,13 +16,7 @@ import { linesDrawnOn } from './draftEdits.ts';
 import { boardLayout, partBox, type BoardPart } from './layout.ts';
 
 /** Lines of a part that a person may choose: drafted ones and additions; built lines choose their mechanism. */
-const LineHits = memo(function LineHits({
-  part,
-  drafted,
-}: {
-  part: Part;
-  drafted: boolean;
-}) {
+const LineHits = memo(function LineHits({ part, drafted }: { part: Part; drafted: boolean }) {
   const additions = useJob((s) => s.design.additions);
   const drawn = linesDrawnOn(additions, part.id);
   return (

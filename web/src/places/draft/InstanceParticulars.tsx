@@ -4,6 +4,7 @@ import { ownerOf } from '@hollow-finch/core/checks/finding';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Family, ParamSpec } from '@hollow-finch/core/mechanisms/family';
 import { newInstance, nowhere, possibleHost, saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
+import { storeWith } from '@hollow-finch/core/stock/store';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { Button, SegmentedControl, Select, Switch } from '@mantine/core';
@@ -72,7 +73,14 @@ function ParamField({ instance, spec, gutter }: { instance: Instance; spec: Para
   const limits =
     instance.beyondLimits || !inHand
       ? undefined
-      : parameterLimits(family, instance.params, spec, gutter, shown.settings.reachMarginMm);
+      : parameterLimits(
+          family,
+          instance.params,
+          spec,
+          gutter,
+          shown.settings.reachMarginMm,
+          storeWith(shown.store).fits,
+        );
   const held = limits?.reachable ? limits : undefined;
   switch (spec.kind) {
     case 'length':
@@ -231,7 +239,8 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
     );
   const { gutters } = expand(shown);
   const margin = shown.settings.reachMarginMm;
-  const broken = family.constraints(instance.params, gutter, margin).filter((c) => c.overMm > 1e-6);
+  const { fits } = storeWith(shown.store);
+  const broken = family.constraints(instance.params, gutter, margin, fits).filter((c) => c.overMm > 1e-6);
   const reasons = [...new Set(broken.map((c) => c.reason))];
   return (
     <>
@@ -275,14 +284,14 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
                 const place = gutters.find((g) => g.partId === host.partId && g.lineId === host.gutterId);
                 if (!place || value === null) return;
                 const turned = turnedGutter(place, turnDeg);
-                const fits = family
-                  .constraints(instance.params, turned, margin)
+                const suits = family
+                  .constraints(instance.params, turned, margin, fits)
                   .every(({ overMm }) => overMm <= 1e-6);
                 put('Turn it', {
                   ...instance,
                   turnDeg,
                   // Measures that do not fit the turned panel follow it.
-                  params: fits ? instance.params : { ...family.defaults(turned) },
+                  params: suits ? instance.params : { ...family.defaults(turned) },
                 });
               }}
             />
@@ -314,7 +323,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
         {saidOf(
           () => [
             ...(family.atOpening?.(instance.params, openingDeg) ?? []),
-            ...family.advice(instance.params, gutter, margin),
+            ...family.advice(instance.params, gutter, margin, fits),
           ],
           [],
         ).map((sentence) => (

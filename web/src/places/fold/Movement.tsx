@@ -50,9 +50,7 @@ export function Movement({
   return (
     <ul className="plain-list">
       {sweep.components.length === 0 && (
-        <li className="quiet">
-          {driver.id === 'opening' ? ALONE[base] : `Moved by hand: ${driver.name}.`}
-        </li>
+        <li className="quiet">{driver.id === 'opening' ? ALONE[base] : `Moved by hand: ${driver.name}.`}</li>
       )}
       {sweep.components.map((component, index) => {
         const parts = nameOf(component.links);

@@ -162,22 +162,26 @@ export function StorePlace() {
             <Cell field={field} value={(item as unknown as Record<string, unknown>)[field.key]} />
           ),
       })),
-    {
-      accessor: 'out',
-      title: <VisuallyHidden>Take out</VisuallyHidden>,
-      width: 46,
-      render: (item) => (
-        <Tooltip label={`Take ${item.name} out of the store`}>
-          <ActionIcon
-            variant="default"
-            aria-label={`Take ${item.name} out of the store`}
-            onClick={() => void remove(item)}
-          >
-            <IconTrash size={15} />
-          </ActionIcon>
-        </Tooltip>
-      ),
-    },
+    ...(spec.fixed
+      ? []
+      : [
+          {
+            accessor: 'out',
+            title: <VisuallyHidden>Take out</VisuallyHidden>,
+            width: 46,
+            render: (item: Item) => (
+              <Tooltip label={`Take ${item.name} out of the store`}>
+                <ActionIcon
+                  variant="default"
+                  aria-label={`Take ${item.name} out of the store`}
+                  onClick={() => void remove(item)}
+                >
+                  <IconTrash size={15} />
+                </ActionIcon>
+              </Tooltip>
+            ),
+          },
+        ]),
   ];
   return (
     <main className="shelf">
@@ -204,9 +208,11 @@ export function StorePlace() {
           </Tabs.List>
           <Tabs.Panel value={kind} pt="md">
             <div className="shelf-begin">
-              <Button leftSection={<IconPlus size={16} />} onClick={() => setChanging({ item: null })}>
-                New {spec.one}
-              </Button>
+              {!spec.fixed && (
+                <Button leftSection={<IconPlus size={16} />} onClick={() => setChanging({ item: null })}>
+                  New {spec.one}
+                </Button>
+              )}
               <FileButton
                 accept=".csv,.json,text/csv,application/json"
                 onChange={(file) => file && void bringIn(file)}

@@ -20,6 +20,8 @@ export interface KindSpec {
   /** One of them. */
   readonly one: string;
   readonly fields: readonly FieldSpec[];
+  /** There are those that there are: they are changed, but neither added nor taken out. */
+  readonly fixed?: true;
 }
 
 const length = (key: string, label: string, usual: number, column = true): FieldSpec => ({
@@ -103,6 +105,13 @@ export const KINDS: readonly KindSpec[] = [
       length('thicknessMm', 'Thickness, dry', 0.05),
       { key: 'dryMinutes', label: 'Dries in, minutes', kind: 'number', usual: 0, column: true },
     ],
+  },
+  {
+    kind: 'fits',
+    title: 'Fits',
+    one: 'fit',
+    fixed: true,
+    fields: [name, length('playMm', 'Room left', 0.5)],
   },
 ];
 

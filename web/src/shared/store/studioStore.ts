@@ -94,6 +94,7 @@ export function usesOf(design: Design): Partial<Record<StoreKind, string[]>> {
   ]);
   return {
     stocks: [...stocks],
+    fits: Object.keys(design.instances).length > 0 ? ['loose', 'close'] : [],
     envelopes: design.brief.envelopeId === null ? [] : [design.brief.envelopeId],
     machines: [design.settings.machineId],
     hardware: [
