@@ -2,6 +2,7 @@
 const folders = [
   'units',
   'geometry',
+  'drafting',
   'words',
   'stock',
   'dieline',
