@@ -20,24 +20,8 @@ const design = async (id = 'evening-programme'): Promise<Design> => {
   return read.design;
 };
 
-/** A place on the board in screen pixels, from board millimetres. */
-async function onScreen(x: number, y: number): Promise<[number, number]> {
-  return person.page.$eval(
-    '.board-sheet > svg',
-    (svg, bx, by) => {
-      const [, tx, ty, k] = /translate\(([-\d.]+) ([-\d.]+)\) scale\(([\d.]+)\)/
-        .exec(svg.querySelector(':scope > g')!.getAttribute('transform')!)!
-        .map(Number);
-      const box = svg.getBoundingClientRect();
-      return [box.x + tx + bx * k, box.y + ty - by * k] as [number, number];
-    },
-    x,
-    y,
-  );
-}
-
 const drawBetween = async (from: [number, number], to: [number, number]) =>
-  person.dragBetween(await onScreen(...from), await onScreen(...to));
+  person.dragBetween(await person.onScreen(...from), await person.onScreen(...to));
 
 describe('drafting', () => {
   it('draws a part with a fold on empty board, exact by numbers', async () => {
@@ -92,8 +76,11 @@ describe('drafting', () => {
     await person.figure('inspect', /fault/);
     await drawBetween([170, -20], [170, -40]);
     await drawBetween([170, -40], [140, -40]);
+    // With Alt it ends where the hand lets go, not at the end that is near.
+    await person.page.keyboard.down('Alt');
     await drawBetween([140, -40], [140, -22]);
-    // A new part lies beside what is there: its own heights are counted from where it lies.
+    await person.page.keyboard.up('Alt');
+    // A new part lies beside what is there, its heights are counted from where it lies.
     const [id] = Object.keys((await design()).parts).slice(-1);
     const { y } = (await design()).board[id];
     await person.type('To y', (-20.8 - y).toFixed(2));

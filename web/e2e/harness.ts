@@ -223,6 +223,30 @@ export class Person {
     await (option.asElement() as ElementHandle).click();
   }
 
+  /** A place on the board in screen pixels, from board millimetres. */
+  async onScreen(x: number, y: number): Promise<[number, number]> {
+    return this.page.$eval(
+      '.board-sheet > svg',
+      (svg, bx, by) => {
+        const [, tx, ty, k] = /translate\(([-\d.]+) ([-\d.]+)\) scale\(([\d.]+)\)/
+          .exec(svg.querySelector(':scope > g')!.getAttribute('transform')!)!
+          .map(Number);
+        const box = svg.getBoundingClientRect();
+        return [box.x + tx + bx * k, box.y + ty - by * k] as [number, number];
+      },
+      x,
+      y,
+    );
+  }
+
+  /** Presses on a place of the board, in board millimetres. */
+  async pressOn(x: number, y: number): Promise<void> {
+    const [px, py] = await this.onScreen(x, y);
+    await this.page.mouse.move(px, py, { steps: 2 });
+    await this.page.mouse.down();
+    await this.page.mouse.up();
+  }
+
   /** Drags from the middle of an element by pixels, in steps as a hand does. */
   async drag(target: ElementHandle, dx: number, dy: number): Promise<void> {
     const box = (await target.boundingBox())!;

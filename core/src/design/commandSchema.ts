@@ -57,6 +57,9 @@ function underItsId({ id, value }: { id: string; value: unknown }, context: z.Re
     });
 }
 
+/** How many entries go before one that comes back. */
+const placeSchema = z.int().min(0).max(1_000_000);
+
 const putSchema = z.discriminatedUnion(
   'in',
   (Object.keys(entrySchemas) as Collection[]).map((collection) =>
@@ -66,6 +69,7 @@ const putSchema = z.discriminatedUnion(
         in: z.literal(collection),
         id: z.string().max(300),
         value: entrySchemas[collection].nullable(),
+        at: placeSchema.optional(),
       })
       .superRefine(underItsId),
   ) as unknown as [z.core.$ZodTypeDiscriminable, ...z.core.$ZodTypeDiscriminable[]],
@@ -79,6 +83,7 @@ const oneCommandSchema = z.discriminatedUnion('do', [
       partId: z.string().max(120),
       id: z.string().max(120),
       value: lineSchema.nullable(),
+      at: placeSchema.optional(),
     })
     .superRefine(underItsId),
   z.strictObject({ do: z.literal('part'), id: z.string().max(120), value: partFieldsSchema }),

@@ -12,7 +12,10 @@ export type EntryOf<C extends Collection> = z.infer<(typeof entrySchemas)[C]>;
 
 type PartFields = z.infer<typeof partFieldsSchema>;
 
-/** One edit. `put` with value null removes the entry. */
+/**
+ * One edit. `put` with value null removes the entry. An entry that comes back takes its place among the others again: `at` says
+ * how many went before it, so that what is taken back is the same to the byte.
+ */
 export type Command =
   | {
       readonly [C in Collection]: {
@@ -20,6 +23,7 @@ export type Command =
         readonly in: C;
         readonly id: string;
         readonly value: EntryOf<C> | null;
+        readonly at?: number;
       };
     }[Collection]
   | {
@@ -27,6 +31,7 @@ export type Command =
       readonly partId: string;
       readonly id: string;
       readonly value: z.infer<typeof lineSchema> | null;
+      readonly at?: number;
     }
   | { readonly do: 'part'; readonly id: string; readonly value: PartFields }
   | { readonly do: 'base'; readonly value: Design['base'] }
@@ -49,12 +54,23 @@ export interface Applied {
   readonly inverse: Command;
 }
 
-function withEntry<T>(record: Readonly<Record<string, T>>, id: string, value: T | null): Record<string, T> {
+function withEntry<T>(
+  record: Readonly<Record<string, T>>,
+  id: string,
+  value: T | null,
+  at: number | undefined,
+): Record<string, T> {
+  if (value !== null && at !== undefined && !Object.hasOwn(record, id))
+    return Object.fromEntries(Object.entries(record).toSpliced(at, 0, [id, value]));
   const next = { ...record };
   if (value === null) delete next[id];
   else next[id] = value;
   return next;
 }
+
+/** Where an entry is among the others, when it is to be removed. */
+const placeBefore = (record: object, id: string, value: unknown): { at?: number } =>
+  value === null && Object.hasOwn(record, id) ? { at: Object.keys(record).indexOf(id) } : {};
 
 /** What a drafted part need not have: null takes it off. */
 const MAY_LACK = ['locked', 'twinOf'] as const;
@@ -89,17 +105,32 @@ export function applyCommand(design: Design, command: Command): Applied {
       const record = design[command.in] as Record<string, unknown>;
       const before = record[command.id] ?? null;
       return {
-        design: { ...design, [command.in]: withEntry<unknown>(record, command.id, command.value) },
-        inverse: { do: 'put', in: command.in, id: command.id, value: before } as Command,
+        design: {
+          ...design,
+          [command.in]: withEntry<unknown>(record, command.id, command.value, command.at),
+        },
+        inverse: {
+          do: 'put',
+          in: command.in,
+          id: command.id,
+          value: before,
+          ...placeBefore(record, command.id, command.value),
+        } as Command,
       };
     }
     case 'line': {
       const part = design.parts[command.partId];
       if (!part) throw new RangeError(`There is no part "${command.partId}" to draw on.`);
-      const lines = withEntry(part.lines, command.id, command.value);
+      const lines = withEntry(part.lines, command.id, command.value, command.at);
       return {
         design: { ...design, parts: { ...design.parts, [part.id]: { ...part, lines } } },
-        inverse: { do: 'line', partId: part.id, id: command.id, value: part.lines[command.id] ?? null },
+        inverse: {
+          do: 'line',
+          partId: part.id,
+          id: command.id,
+          value: part.lines[command.id] ?? null,
+          ...placeBefore(part.lines, command.id, command.value),
+        },
       };
     }
     case 'part': {

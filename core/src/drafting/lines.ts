@@ -179,17 +179,17 @@ export function joined(paths: readonly Path[], reachMm: number): Joined {
   // A grid of cells as wide as the reach: what is near lies in the same cell or beside it.
   const cell = Math.max(reachMm, 1e-6);
   const grid = new Map<string, number[]>();
-  const key = (x: number, y: number) => `${Math.floor(x / cell)}/${Math.floor(y / cell)}`;
+  const cellOf = ([x, y]: Point) => [Math.floor(x / cell), Math.floor(y / cell)] as const;
   ends.forEach(({ at }, i) => {
-    const k = key(...at);
+    const k = cellOf(at).join();
     grid.set(k, [...(grid.get(k) ?? []), i]);
   });
   const near = (i: number): number[] => {
-    const [x, y] = ends[i].at;
+    const [x, y] = cellOf(ends[i].at);
     const found: number[] = [];
     for (let dx = -1; dx <= 1; dx++)
       for (let dy = -1; dy <= 1; dy++)
-        for (const j of grid.get(key(x + dx * cell, y + dy * cell)) ?? [])
+        for (const j of grid.get(`${x + dx},${y + dy}`) ?? [])
           if (j !== i && distance(ends[i].at, ends[j].at) <= reachMm) found.push(j);
     return found;
   };

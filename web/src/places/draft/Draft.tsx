@@ -6,24 +6,13 @@ import type { Layer } from '@hollow-finch/core/dieline/part';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import { freshId } from '@hollow-finch/core/design/ids';
-import { guidesOn } from '@hollow-finch/core/design/guides';
 import type { Box, Path } from '@hollow-finch/core/geometry/path';
 import { subtract, type Point } from '@hollow-finch/core/geometry/point';
 import { Button, UnstyledButton } from '@mantine/core';
 import { useCallbackRef } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
-import {
-  lazy,
-  memo,
-  Suspense,
-  useCallback,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  type PointerEvent,
-} from 'react';
-import { Board } from '../../shared/drawing/Board.tsx';
+import { lazy, memo, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { Board, useBoardScale } from '../../shared/drawing/Board.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { fromDrawing, useKeys } from '../../shared/keys.ts';
 import { useJob, type Selection } from '../../shared/store/jobStore.ts';
@@ -35,11 +24,12 @@ import { useLengths } from '../../shared/units.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { BoardParts } from './BoardParts.tsx';
 import { drawOn, focusBoard, removalOf } from './draftEdits.ts';
-import { DraftTools, TOOLS } from './DraftTools.tsx';
+import { DraftTools, MORE_TOOLS, TOOLS } from './DraftTools.tsx';
 import { HandleLayer } from './HandleLayer.tsx';
 import { boardBox, boardLayout, partBox, withAllDrawn, type BoardPart } from './layout.ts';
-import { drawnPath, drawStep, snapped, type Drawing, type Tool } from './tools/drawGesture.ts';
-import { measureStep, type Measured } from './tools/measuring.ts';
+import type { Tool } from './tools/drawGesture.ts';
+import type { ShapeSettings } from './tools/drafting.ts';
+import { useDrawing } from './tools/useDrawing.ts';
 import './draft.css';
 
 /** With what moves a piece about on its panel: loaded when there is one. */
@@ -48,6 +38,7 @@ const GluedPieces = lazy(() => import('./GluedPieces.tsx'));
 const Guides = lazy(() => import('./Guides.tsx'));
 const Measures = lazy(() => import('./Measures.tsx'));
 const MeasureBar = lazy(() => import('./tools/MeasureBar.tsx'));
+const PathHandles = lazy(() => import('./PathHandles.tsx'));
 const ZoneHandles = lazy(() => import('./ZoneHandles.tsx'));
 const GuideSection = lazy(() => import('./GuideSection.tsx'));
 /** The measures of what is chosen: loaded with the first choice. */
@@ -154,6 +145,20 @@ const Particulars = memo(function Particulars() {
   );
 });
 
+/** The place that a hand is drawn to, with its name. */
+function SnapMark({ at, offset, name }: { at: Point; offset: Point; name: string }) {
+  const scale = useBoardScale();
+  const [x, y] = [at[0] + offset[0], -at[1] - offset[1]];
+  return (
+    <g className="snap-mark" pointerEvents="none">
+      <circle cx={x} cy={y} r={4 / scale} />
+      <text x={x + 8 / scale} y={y - 8 / scale} fontSize={11.5 / scale}>
+        {name}
+      </text>
+    </g>
+  );
+}
+
 /** Whether a key for copying or pasting means the board, and not a text that is selected or typed. */
 const isForBoard = (event: KeyboardEvent): boolean =>
   fromDrawing(event) && !window.getSelection()?.toString();
@@ -175,16 +180,12 @@ export default function Draft(_props: PlaceProps) {
         Object.keys(useJob.getState().design.parts).length ===
       0,
   );
-  const [drawing, setDrawing] = useState<{ state: Drawing; target: BoardPart | undefined }>({
-    state: null,
-    target: undefined,
-  });
+  const [settings, setSettings] = useState<ShapeSettings | null>(null);
   const expanded = expand(shown);
   const layout = useMemo(() => boardLayout(expanded, shown.board), [expanded, shown.board]);
   const content = useMemo(() => boardBox(withAllDrawn(shown, layout)), [shown, layout]);
   const [added, setAdded] = useState(0);
   const onAdded = useCallback(() => setAdded((count) => count + 1), []);
-  const [taken, setTaken] = useState<Measured | null>(null);
   const chosenPart =
     selection?.kind === 'part' ? selection.id : selection?.kind === 'line' ? selection.partId : undefined;
 
@@ -229,18 +230,24 @@ export default function Draft(_props: PlaceProps) {
     select(made.selection);
     onAdded();
   };
+  const drawing = useDrawing({
+    tool,
+    settings,
+    targetAt: (at) => targetOf(layout, at, chosenPart),
+    onDrawn: (path, on, from) => draw(path, on, from),
+  });
   /** One step back: what is being drawn, then the tool, then the choice. */
   const giveUp = () => {
     useJob.getState().preview(null);
-    if (drawing.state) setDrawing({ state: null, target: undefined });
-    else if (tool === 'measure' && taken) setTaken(null);
-    else if (tool !== 'choose') setTool('choose');
+    if (drawing.back()) return;
+    if (tool !== 'choose') setTool('choose');
     else select(null);
   };
   useKeys([
-    ...TOOLS.map(({ id, key }) => [key, () => setTool(id)] as const),
+    ...[...TOOLS, ...MORE_TOOLS].flatMap(({ id, key }) => (key ? [[key, () => setTool(id)] as const] : [])),
     ['m', openDrawer],
     ['Escape', giveUp],
+    ['Enter', (event) => (fromDrawing(event) ? drawing.end() : false)],
     ['mod+c', (event) => copy(event)],
     ['mod+x', (event) => copy(event, true)],
     ['mod+v', (event) => (isForBoard(event) ? void paste(false) : false)],
@@ -280,42 +287,6 @@ export default function Draft(_props: PlaceProps) {
     select(drawn.selection);
   };
 
-  const onDraw = (phase: 'start' | 'move' | 'end' | 'cancel', at: Point, event: PointerEvent) => {
-    const target = phase === 'start' ? targetOf(layout, at, chosenPart) : drawing.target;
-    const offset: Point = target?.offset ?? [0, 0];
-    const local = subtract(at, offset);
-    const scale = (event.currentTarget as SVGSVGElement)
-      .querySelector('g')
-      ?.getAttribute('transform')
-      ?.match(/scale\(([\d.]+)/)?.[1];
-    const reachMm = 8 / Number(scale ?? 1);
-    if (tool === 'measure') {
-      if (phase !== 'start' && phase !== 'move') return setDrawing({ state: null, target: undefined });
-      if (phase === 'move' && !drawing.state) return;
-      const lines = event.altKey ? [] : (target?.part.lines ?? []);
-      const kind = phase === 'start' ? 'press' : 'drag';
-      if (phase === 'start') setDrawing({ state: { from: local, to: local }, target });
-      return setTaken((before) =>
-        measureStep(before, { kind, at: local, lines, reachMm }, target?.part.id ?? null),
-      );
-    }
-    const guides = target ? guidesOn(shown, target.part.id, offset) : Object.values(shown.guides);
-    const meant = event.altKey ? local : snapped(local, target?.part.lines ?? [], reachMm, guides);
-    if (phase === 'start') setDrawing({ state: drawStep(null, tool, { kind: 'press', at: meant }), target });
-    else if (phase === 'move' && drawing.state)
-      setDrawing({
-        ...drawing,
-        state: drawStep(drawing.state, tool, { kind: 'drag', at: meant, square: event.shiftKey }),
-      });
-    else if (phase === 'end' && drawing.state) {
-      const path = drawnPath(
-        drawStep(drawing.state, tool, { kind: 'drag', at: meant, square: event.shiftKey }),
-        tool,
-      );
-      if (path) draw(path, target, drawing.state.from);
-      setDrawing({ state: null, target: undefined });
-    }
-  };
   /** A guide drawn out of a ruler belongs to the part that it is let go on, else to the board. */
   const onRuler = (phase: 'move' | 'end', axis: 'x' | 'y', at: Point | null) => {
     if (!at) return useJob.getState().preview(null);
@@ -352,15 +323,14 @@ export default function Draft(_props: PlaceProps) {
     draw(path, numbersOn, path.start);
     onAdded();
   });
-  const path = drawnPath(drawing.state, tool);
-  const offset = drawing.target?.offset ?? [0, 0];
+  const { path, offset, snap, taken } = drawing;
   return (
     <main className="place bench">
       <Board
         content={content}
         label="Drawing board"
         added={added}
-        onDraw={tool === 'choose' ? undefined : onDraw}
+        onDraw={tool === 'choose' ? undefined : drawing.onDraw}
         onBackground={() => select(null)}
         onMarquee={tool === 'choose' ? onMarquee : undefined}
         onRuler={onRuler}
@@ -374,11 +344,13 @@ export default function Draft(_props: PlaceProps) {
               onMechanism={openDrawer}
               numbersOn={numbersOn?.part.name}
               onDraw={drawByNumbers}
+              settings={settings}
+              onSettings={setSettings}
               onAdded={onAdded}
             />
             {tool === 'measure' && (
               <Suspense fallback={<p className="measure-bar quiet">One moment…</p>}>
-                <MeasureBar layout={layout} taken={taken} onKept={() => setTaken(null)} />
+                <MeasureBar layout={layout} taken={taken} onKept={() => drawing.setTaken(null)} />
               </Suspense>
             )}
           </div>
@@ -406,11 +378,22 @@ export default function Draft(_props: PlaceProps) {
             <ZoneHandles part={zoned.part} offset={zoned.offset} />
           </Suspense>
         )}
+        {tool === 'choose' && selection?.kind === 'line' && (
+          <Suspense fallback={null}>
+            <PathHandles
+              key={`${selection.partId}/${selection.id}`}
+              partId={selection.partId}
+              lineId={selection.id}
+              offset={layout.find(({ part }) => part.id === selection.partId)?.offset ?? [0, 0]}
+            />
+          </Suspense>
+        )}
         {path && (
           <g transform={`translate(${offset[0]} ${-offset[1]})`} pointerEvents="none">
             <path className={`die die-${layer}`} d={screenPathData(path)} />
           </g>
         )}
+        {snap && snap.kind !== 'grid' && <SnapMark at={snap.at} offset={offset} name={snap.kind} />}
       </Board>
       <aside className="particulars" aria-label="Particulars" ref={aside} tabIndex={-1}>
         {travel && (

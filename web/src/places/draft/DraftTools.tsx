@@ -8,9 +8,11 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { emptyPart, focusBoard } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
 import { boardBox, boardLayout } from './layout.ts';
-import type { Tool } from './tools/drawGesture.ts';
+import type { ShapeSettings } from './tools/drafting.ts';
+import { isCutting, isPointed, isShaped, type Tool } from './tools/drawGesture.ts';
 
 const DrawByNumbers = lazy(() => import('./tools/DrawByNumbers.tsx'));
+const ToolSettings = lazy(() => import('./tools/ToolSettings.tsx'));
 
 export const TOOLS: readonly {
   readonly id: Tool;
@@ -24,6 +26,32 @@ export const TOOLS: readonly {
   { id: 'circle', label: 'Circle, from its centre', key: 'c', icon: IconCircle },
   { id: 'measure', label: 'Measure', key: 'd', icon: IconRuler },
 ];
+
+/** Tools that are chosen from a list; some have a key. */
+export const MORE_TOOLS: readonly { readonly id: Tool; readonly label: string; readonly key?: string }[] = [
+  { id: 'polyline', label: 'Line with corners', key: 'p' },
+  { id: 'arc', label: 'Arc through three points', key: 'a' },
+  { id: 'curve', label: 'Curve', key: 'b' },
+  { id: 'ellipse', label: 'Ellipse' },
+  { id: 'polygon', label: 'Regular polygon' },
+  { id: 'star', label: 'Star' },
+  { id: 'scallop', label: 'Scalloped outline' },
+  { id: 'trim', label: 'Trim a line', key: 't' },
+  { id: 'splitAt', label: 'Split a line' },
+  { id: 'extend', label: 'Make a line longer', key: 'e' },
+];
+
+/** How a tool is used, where that is not plain. */
+const HINTS: Readonly<Partial<Record<Tool, string>>> = {
+  polyline: 'Press each corner. Enter ends it, its first corner closes it, Esc takes the last one back.',
+  arc: 'Press both ends, then a point that it goes through.',
+  curve: 'Drag from end to end, then draw it by its handles.',
+  polygon: 'Drag from its centre to a corner.',
+  star: 'Drag from its centre to a tip.',
+  trim: 'Press on the stretch of a line that is to go: as far as other lines cross it.',
+  splitAt: 'Press on a line where it is to be cut in two.',
+  extend: 'Press on a line near the end that is to go on until it meets another.',
+};
 
 /** A new part lies so far from what is on the board, mm. */
 const BESIDE_MM = 20;
@@ -57,6 +85,8 @@ export const DraftTools = memo(function DraftTools({
   numbersOn,
   onDraw,
   onAdded,
+  settings,
+  onSettings,
 }: {
   tool: Tool;
   onTool: (tool: Tool) => void;
@@ -67,53 +97,76 @@ export const DraftTools = memo(function DraftTools({
   numbersOn: string | undefined;
   onDraw: (path: Path) => void;
   onAdded: () => void;
+  settings: ShapeSettings | null;
+  onSettings: (settings: ShapeSettings) => void;
 }) {
   return (
-    <div className="tools" role="toolbar" aria-label="Tools">
-      <Button
-        variant="default"
-        leftSection={<IconPlus size={15} />}
-        onClick={onMechanism}
-        aria-haspopup="dialog"
-      >
-        Mechanism
-      </Button>
-      <Button
-        variant="default"
-        onClick={() => {
-          addPart(onTool);
-          onAdded();
-        }}
-      >
-        New part
-      </Button>
-      <span className="tools-gap" />
-      {TOOLS.map(({ id, label, key, icon: Icon }) => (
-        <Tooltip key={id} label={`${label} (${key.toUpperCase()})`}>
-          <ActionIcon
-            variant={tool === id ? 'filled' : 'default'}
-            aria-label={label}
-            aria-pressed={tool === id}
-            onClick={() => onTool(id)}
-          >
-            <Icon size={16} />
-          </ActionIcon>
-        </Tooltip>
-      ))}
-      {tool !== 'choose' && tool !== 'measure' && (
+    <>
+      <div className="tools" role="toolbar" aria-label="Tools">
+        <Button
+          variant="default"
+          leftSection={<IconPlus size={15} />}
+          onClick={onMechanism}
+          aria-haspopup="dialog"
+        >
+          Mechanism
+        </Button>
+        <Button
+          variant="default"
+          onClick={() => {
+            addPart(onTool);
+            onAdded();
+          }}
+        >
+          New part
+        </Button>
+        <span className="tools-gap" />
+        {TOOLS.map(({ id, label, key, icon: Icon }) => (
+          <Tooltip key={id} label={`${label} (${key.toUpperCase()})`}>
+            <ActionIcon
+              variant={tool === id ? 'filled' : 'default'}
+              aria-label={label}
+              aria-pressed={tool === id}
+              onClick={() => onTool(id)}
+            >
+              <Icon size={16} />
+            </ActionIcon>
+          </Tooltip>
+        ))}
         <Select
-          aria-label="Layer of new lines"
-          w={150}
-          value={layer}
-          data={LAYERS.map((l) => ({ value: l, label: LAYER_NAMES[l] }))}
-          onChange={(value) => value && onLayer(value as Layer)}
+          aria-label="More tools"
+          placeholder="More tools"
+          w={170}
+          comboboxProps={{ width: 220, position: 'bottom-start' }}
+          value={MORE_TOOLS.some(({ id }) => id === tool) ? tool : null}
+          data={MORE_TOOLS.map(({ id, label, key }) => ({
+            value: id,
+            label: key ? `${label} (${key.toUpperCase()})` : label,
+          }))}
+          onChange={(value) => onTool((value as Tool | null) ?? 'choose')}
         />
+      </div>
+      {(isShaped(tool) || isPointed(tool)) && (
+        <div className="measure-bar">
+          <Select
+            aria-label="Layer of new lines"
+            w={150}
+            value={layer}
+            data={LAYERS.map((l) => ({ value: l, label: LAYER_NAMES[l] }))}
+            onChange={(value) => value && onLayer(value as Layer)}
+          />
+          <Suspense fallback={null}>
+            <ToolSettings tool={tool} settings={settings} onSettings={onSettings} />
+            <DrawByNumbers key={tool} tool={tool} onDraw={onDraw} where={numbersOn} />
+          </Suspense>
+          <span className="quiet">{HINTS[tool]}</span>
+        </div>
       )}
-      {tool !== 'choose' && tool !== 'measure' && (
-        <Suspense fallback={null}>
-          <DrawByNumbers key={tool} tool={tool} onDraw={onDraw} where={numbersOn} />
-        </Suspense>
+      {isCutting(tool) && (
+        <p className="measure-bar quiet" role="status">
+          {HINTS[tool]}
+        </p>
       )}
-    </div>
+    </>
   );
 });

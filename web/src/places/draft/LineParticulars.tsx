@@ -3,7 +3,6 @@ import {
   canFold,
   layerOf,
   PROCESSES,
-  type DieLine,
   type Fold,
   type LineWork,
   type Process,
@@ -31,6 +30,9 @@ import { useLengths } from '../../shared/units.ts';
 import { editableLine, removalOf } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
 import { LEAST_MM, shapeOf } from './tools/drawGesture.ts';
+import { withPath } from './shaping.ts';
+import Shaping from './Shaping.tsx';
+import Sides from './Sides.tsx';
 
 interface Measure {
   readonly label: string;
@@ -104,12 +106,12 @@ function measuresOf(path: Path): Measure[] {
     case 'other':
       return [
         {
-          label: 'Starts at x',
+          label: 'Moved to x',
           mm: path.start[0],
           path: (mm) => placePath(shift(mm - path.start[0], 0), path),
         },
         {
-          label: 'Starts at y',
+          label: 'Moved to y',
           mm: path.start[1],
           path: (mm) => placePath(shift(0, mm - path.start[1]), path),
         },
@@ -294,7 +296,9 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
     );
   const { line, change } = found;
   const partName = expand(shown).parts.find((part) => part.id === partId)?.name ?? partId;
-  const set = (label: string, next: Partial<DieLine>) => edit(label, change({ ...line, ...next }));
+  /** The line along another path; what meets its ends stays with them. */
+  const along = (path: Path) => withPath(shown, partId, lineId, path) ?? change({ ...line, path });
+  const set = (label: string, path: Path) => edit(label, along(path));
   /** A zone with the outline of this line, on the back; a mark that was drawn for it goes. */
   const zone = (kind: 'glue' | 'keepOut') => {
     const part = shown.parts[partId];
@@ -340,8 +344,8 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
             label={measure.label}
             valueMm={measure.mm}
             minMm={measure.min}
-            onPreview={(mm) => preview(mm === null ? null : change({ ...line, path: measure.path(mm) }))}
-            onCommit={(mm) => set(`Line: ${measure.label.toLowerCase()}`, { path: measure.path(mm) })}
+            onPreview={(mm) => preview(mm === null ? null : along(measure.path(mm)))}
+            onCommit={(mm) => set(`Line: ${measure.label.toLowerCase()}`, measure.path(mm))}
           />
         ))}
         {shape.kind === 'straight' && (
@@ -351,16 +355,26 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
             onCommit={(deg) => {
               const length = distance(shape.from, shape.to);
               const a = (deg * Math.PI) / 180;
-              set('Line: angle', {
-                path: straight(shape.from, [
+              set(
+                'Line: angle',
+                straight(shape.from, [
                   shape.from[0] + length * Math.cos(a),
                   shape.from[1] + length * Math.sin(a),
                 ]),
-              });
+              );
             }}
           />
         )}
+        {shape.kind === 'other' && (
+          <Sides
+            key={lineId}
+            path={line.path}
+            onChange={set}
+            onPreview={(path) => preview(path && along(path))}
+          />
+        )}
       </div>
+      <Shaping key={`shape ${lineId}`} partId={partId} lineIds={[lineId]} />
       {shown.parts[partId] && isClosed(line.path) && (
         <div className="fields">
           <Button variant="default" onClick={() => zone('glue')}>

@@ -10,6 +10,7 @@ import { arrangeable, ARRANGEMENTS, shiftsFor, type Arrangement } from './arrang
 import { editableLine, removalOf } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
 import { LockSwitch } from './LockSwitch.tsx';
+import Shaping from './Shaping.tsx';
 
 /** What a chosen thing is called. */
 function nameOf(design: Design, one: Single): string {
@@ -28,6 +29,13 @@ export function Several({ selection }: { selection: NonNullable<Selection> }) {
   const [how, setHow] = useState<Arrangement>('centre');
   const things = useMemo(() => arrangeable(design, selection), [design, selection]);
   const ones = onesOf(selection);
+  const lines = useMemo(() => {
+    const chosen = onesOf(selection);
+    const [first] = chosen;
+    return first?.kind === 'line' && chosen.every((one) => one.kind === 'line' && one.partId === first.partId)
+      ? { partId: first.partId, lineIds: chosen.map(({ id }) => id) }
+      : null;
+  }, [selection]);
   const arrange = () => {
     if (!things) return;
     const commands = shiftsFor(things.boxes, how).flatMap(([x, y], i) =>
@@ -70,6 +78,7 @@ export function Several({ selection }: { selection: NonNullable<Selection> }) {
           Drafted parts, pieces on one host, or lines of one part can be brought into line and spaced here.
         </p>
       )}
+      {lines && <Shaping key={lines.lineIds.join()} partId={lines.partId} lineIds={lines.lineIds} />}
       <LockSwitch selection={selection} />
       <Button
         mt="md"

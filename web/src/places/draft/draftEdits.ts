@@ -117,23 +117,36 @@ export interface FoundLine {
   readonly line: DieLine;
   /** The command that puts a changed line (in the part's plane) in its place, or takes it away. */
   change(next: DieLine | null): Command;
+  /** The command that adds another line like it, in the part's plane. */
+  another(id: string, line: DieLine): Command;
 }
 
 /** A selected line that can be edited: a drafted part's, or an addition on a generated part. Undefined for built lines. */
 export function editableLine(design: Design, partId: string, lineId: string): FoundLine | undefined {
   const own = design.parts[partId]?.lines[lineId];
   if (own)
-    return { line: own, change: (next) => ({ do: 'line', partId, id: lineId, value: next && { ...next } }) };
+    return {
+      line: own,
+      change: (next) => ({ do: 'line', partId, id: lineId, value: next && { ...next } }),
+      another: (id, line) => ({ do: 'line', partId, id, value: { ...line, id } }),
+    };
   const addition = Object.values(design.additions).find((a) => a.partId === partId && a.line.id === lineId);
   const frame = addition && expand(design).panelFrames[partId]?.[addition.panelId];
   if (!addition || !frame) return undefined;
+  const inPanel = (line: DieLine) => ({ ...line, path: placePath(inverse(frame), line.path) });
   return {
     line: { ...addition.line, path: placePath(frame, addition.line.path) },
     change: (next) => ({
       do: 'put',
       in: 'additions',
       id: addition.id,
-      value: next && { ...addition, line: { ...next, path: placePath(inverse(frame), next.path) } },
+      value: next && { ...addition, line: inPanel(next) },
+    }),
+    another: (id, line) => ({
+      do: 'put',
+      in: 'additions',
+      id,
+      value: { ...addition, id, line: { ...inPanel(line), id: `added-${id}` } },
     }),
   };
 }

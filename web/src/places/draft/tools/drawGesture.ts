@@ -3,9 +3,33 @@ import { circle, flatten, polyline, straight, type Path } from '@hollow-finch/co
 import type { DieLine } from '@hollow-finch/core/dieline/part';
 import { distance, type Point } from '@hollow-finch/core/geometry/point';
 
-/** What is drawn by a drag. */
-export type Shaped = 'line' | 'rectangle' | 'circle';
-export type Tool = 'choose' | 'measure' | Shaped;
+/** What is drawn by a drag: from corner to corner, from the centre outwards, or from end to end. */
+export const SHAPED = [
+  'line',
+  'rectangle',
+  'circle',
+  'curve',
+  'ellipse',
+  'polygon',
+  'star',
+  'scallop',
+] as const;
+export type Shaped = (typeof SHAPED)[number];
+/** What is drawn by one press after another. */
+export const POINTED = ['polyline', 'arc'] as const;
+export type Pointed = (typeof POINTED)[number];
+/** What is done to the line that is pressed. */
+export const CUTTING = ['trim', 'splitAt', 'extend'] as const;
+export type Cutting = (typeof CUTTING)[number];
+export type Tool = 'choose' | 'measure' | Shaped | Pointed | Cutting;
+
+const among =
+  <T extends string>(list: readonly T[]) =>
+  (tool: string): tool is T =>
+    (list as readonly string[]).includes(tool);
+export const isShaped = among(SHAPED);
+export const isPointed = among(POINTED);
+export const isCutting = among(CUTTING);
 
 export type Drawing = { readonly from: Point; readonly to: Point } | null;
 
@@ -17,14 +41,17 @@ export type DrawEvent =
 /** Shorter than this is a slip of the hand. */
 export const LEAST_MM = 0.4;
 
+/** Drawn from their centre: a drag in any direction is as good. */
+const CENTRED: ReadonlySet<Tool> = new Set<Tool>(['circle', 'polygon', 'star']);
+
 /** The drawing after an event; `square` holds lines level or upright and rectangles square. */
 export function drawStep(state: Drawing, tool: Tool, event: DrawEvent): Drawing {
-  if (tool === 'choose' || tool === 'measure' || event.kind === 'giveUp') return null;
+  if (!isShaped(tool) || event.kind === 'giveUp') return null;
   if (event.kind === 'press') return { from: event.at, to: event.at };
   if (!state) return null;
   const [dx, dy] = [event.at[0] - state.from[0], event.at[1] - state.from[1]];
-  if (!event.square || tool === 'circle') return { ...state, to: event.at };
-  if (tool === 'line')
+  if (!event.square || CENTRED.has(tool)) return { ...state, to: event.at };
+  if (tool === 'line' || tool === 'curve')
     return {
       ...state,
       to: Math.abs(dx) >= Math.abs(dy) ? [event.at[0], state.from[1]] : [state.from[0], event.at[1]],
@@ -36,13 +63,16 @@ export function drawStep(state: Drawing, tool: Tool, event: DrawEvent): Drawing 
   };
 }
 
-/** The path that a drawing stands for; undefined while it is too small to mean anything. */
+/**
+ * The path that a drawing of a line, an upright rectangle or a circle stands for; undefined while it is too small to mean
+ * anything, and for other shapes.
+ */
 export function drawnPath(state: Drawing, tool: Tool): Path | undefined {
-  if (!state || tool === 'choose' || tool === 'measure' || distance(state.from, state.to) < LEAST_MM)
-    return undefined;
+  if (!state || distance(state.from, state.to) < LEAST_MM) return undefined;
   const { from, to } = state;
   if (tool === 'line') return straight(from, to);
   if (tool === 'circle') return circle(from, distance(from, to));
+  if (tool !== 'rectangle') return undefined;
   if (Math.abs(to[0] - from[0]) < LEAST_MM || Math.abs(to[1] - from[1]) < LEAST_MM) return undefined;
   const [x0, x1] = [Math.min(from[0], to[0]), Math.max(from[0], to[0])];
   const [y0, y1] = [Math.min(from[1], to[1]), Math.max(from[1], to[1])];
