@@ -490,7 +490,7 @@ export function readDxf(text: string): Drawing {
   if (!read.ended) notes.add('It has no end mark: what is there was read');
   if (hidden.length > 0)
     notes.add(
-      `${hidden.length} ${hidden.length === 1 ? 'line lies' : 'lines lie'} on layers that are off: they can be taken in below`,
+      `${hidden.length} ${hidden.length === 1 ? 'line lies' : 'lines lie'} on layers that are off: what is hidden can be taken in`,
     );
   return { lines, hidden, ...sizesOf(read.header), notes: notes.list() };
 }

@@ -71,7 +71,8 @@ const WORDS: readonly (readonly [RegExp, Layer])[] = [
   [/valley|tal\b/i, 'valley'],
   [/kiss/i, 'kiss'],
   [/perf/i, 'perforation'],
-  [/score|crease|fold|rill/i, 'score'],
+  [/crease|fold/i, 'valley'],
+  [/score|rill/i, 'score'],
   [/mark|guide|note|text|registration|construction/i, 'mark'],
   [/cut|outline|die|contour|schnitt/i, 'cut'],
 ];

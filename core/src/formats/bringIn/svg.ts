@@ -474,7 +474,9 @@ export function readSvg(text: string): Drawing {
   const { lines, hidden, notes } = reader;
   if (hidden.length > 0)
     notes.add(
-      `${hidden.length} hidden ${hidden.length === 1 ? 'line was' : 'lines were'} left out: they can be taken in below`,
+      hidden.length === 1
+        ? '1 hidden line was left out: it can be taken in'
+        : `${hidden.length} hidden lines were left out: they can be taken in`,
     );
   return { lines, hidden, sizes, sure, notes: notes.list() };
 }

@@ -2,7 +2,7 @@ import { LAYERS, type Layer } from '@hollow-finch/core/dieline/part';
 import type { Path } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { ActionIcon, Button, Select, Tooltip } from '@mantine/core';
-import { lazy, memo, Suspense } from 'react';
+import { lazy, memo, Suspense, useState } from 'react';
 import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle, IconRuler } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { emptyPart, focusBoard } from './draftEdits.ts';
@@ -12,6 +12,7 @@ import type { ShapeSettings } from './tools/drafting.ts';
 import { isCutting, isPointed, isShaped, type Tool } from './tools/drawGesture.ts';
 
 const DrawByNumbers = lazy(() => import('./tools/DrawByNumbers.tsx'));
+const BringIn = lazy(() => import('./bringIn/BringIn.tsx'));
 const ToolSettings = lazy(() => import('./tools/ToolSettings.tsx'));
 
 export const TOOLS: readonly {
@@ -100,6 +101,7 @@ export const DraftTools = memo(function DraftTools({
   settings: ShapeSettings | null;
   onSettings: (settings: ShapeSettings) => void;
 }) {
+  const [bringing, setBringing] = useState(false);
   return (
     <>
       <div className="tools" role="toolbar" aria-label="Tools">
@@ -119,6 +121,9 @@ export const DraftTools = memo(function DraftTools({
           }}
         >
           New part
+        </Button>
+        <Button variant="default" onClick={() => setBringing(true)} aria-haspopup="dialog">
+          Bring in
         </Button>
         <span className="tools-gap" />
         {TOOLS.map(({ id, label, key, icon: Icon }) => (
@@ -166,6 +171,11 @@ export const DraftTools = memo(function DraftTools({
         <p className="measure-bar quiet" role="status">
           {HINTS[tool]}
         </p>
+      )}
+      {bringing && (
+        <Suspense fallback={null}>
+          <BringIn onClose={() => setBringing(false)} onBroughtIn={onAdded} />
+        </Suspense>
       )}
     </>
   );

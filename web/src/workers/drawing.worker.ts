@@ -1,0 +1,87 @@
+import type { Drawing } from '@hollow-finch/core/formats/bringIn/drawing';
+import { readDrawing } from '@hollow-finch/core/formats/bringIn/readDrawing';
+import {
+  groupsOf,
+  likelyLayer,
+  settled,
+  type Settled,
+  type Settling,
+} from '@hollow-finch/core/formats/bringIn/settle';
+import type { LineGroup } from '@hollow-finch/core/formats/bringIn/settle';
+import { boxOfPaths } from '@hollow-finch/core/geometry/path';
+import type { Layer } from '@hollow-finch/core/dieline/part';
+import { expose } from 'comlink';
+import { Gunzip } from 'fflate';
+
+/** What a drawing is before it is settled. */
+export interface Seen {
+  readonly sizes: Drawing['sizes'];
+  readonly sure: boolean;
+  readonly notes: readonly string[];
+  readonly groups: readonly (LineGroup & { readonly likely: Layer })[];
+  /** Groups of hidden lines. */
+  readonly hiddenGroups: readonly (LineGroup & { readonly likely: Layer })[];
+  /** What its lines take up, in its own units. */
+  readonly width: number;
+  readonly height: number;
+}
+
+const decode = (bytes: Uint8Array, encoding: string): string =>
+  new TextDecoder(encoding, { fatal: true }).decode(bytes);
+
+/** Unpacks piece by piece, and stops where it grows too large. */
+function unpack(bytes: Uint8Array, mostBytes: number): Uint8Array | undefined {
+  const chunks: Uint8Array[] = [];
+  let total = 0;
+  const stream = new Gunzip((chunk) => {
+    total += chunk.length;
+    if (total > mostBytes) throw new RangeError('too large');
+    chunks.push(chunk);
+  });
+  try {
+    for (let at = 0; at < bytes.length; at += 65_536)
+      stream.push(bytes.subarray(at, at + 65_536), at + 65_536 >= bytes.length);
+  } catch {
+    return undefined;
+  }
+  const whole = new Uint8Array(total);
+  let at = 0;
+  for (const chunk of chunks) {
+    whole.set(chunk, at);
+    at += chunk.length;
+  }
+  return whole;
+}
+
+let last: Drawing | undefined;
+
+const withLikely = (lines: Drawing['lines']) =>
+  groupsOf(lines).map((group) => ({ ...group, likely: likelyLayer(group) }));
+
+const api = {
+  /** Reads a drawing and keeps it for settling. */
+  read(bytes: Uint8Array): Seen {
+    last = readDrawing(bytes, unpack, decode);
+    const { lines, hidden, sizes, sure, notes } = last;
+    const all = lines.length > 0 ? lines : hidden;
+    const box = boxOfPaths(all.map(({ path }) => path));
+    const groups = withLikely(lines);
+    const known = new Set(groups.map(({ key }) => key));
+    return {
+      sizes,
+      sure,
+      notes,
+      groups,
+      hiddenGroups: withLikely(hidden).filter(({ key }) => !known.has(key)),
+      width: all.length > 0 ? box.maxX - box.minX : 0,
+      height: all.length > 0 ? box.maxY - box.minY : 0,
+    };
+  },
+  /** The die lines of the drawing that was read last. */
+  settle(settling: Settling): Settled {
+    if (!last) throw new Error('Choose the file again.');
+    return settled(last, settling);
+  },
+};
+export type DrawingApi = typeof api;
+expose(api);
