@@ -98,7 +98,10 @@ describe('path data', () => {
   });
 
   it('takes arc flags as single figures, enlarges radii that are too small, and keeps circles', () => {
-    expect(endOf(one('<path d="M0 0a5 5 0 0110 0" stroke="red"/>'))).toEqual([expect.closeTo(10, 9), expect.closeTo(0, 9)]);
+    expect(endOf(one('<path d="M0 0a5 5 0 0110 0" stroke="red"/>'))).toEqual([
+      expect.closeTo(10, 9),
+      expect.closeTo(0, 9),
+    ]);
     expect(radii(one('<path d="M0 0a5 5 0 0110 0" stroke="red"/>'))[0]).toBeCloseTo(5, 6);
     expect(radii(one('<path d="M0 0A1 1 0 0 1 10 0" stroke="red"/>'))[0]).toBeCloseTo(5, 6);
     expect(pathLength(one('<path d="M0 0A5 5 0 1 1 0.0001 0" stroke="red"/>'))).toBeCloseTo(10 * Math.PI, 3);

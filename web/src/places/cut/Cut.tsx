@@ -160,6 +160,18 @@ export default function Cut({ onStage }: PlaceProps) {
       setBusy(false);
     }
   };
+  const saveDxf = async () => {
+    try {
+      const write = await import('@hollow-finch/core/formats/dxfWrite');
+      const { design, revision } = useJob.getState();
+      const now = subjectsOf(design).find((s) => s.id === subject.id);
+      if (!now) throw new Error('This is no longer in the design.');
+      const name = fileNameOf(`${design.name}, ${now.title}, revision ${revision}`);
+      download(`${name}.dxf`, now.dxf(write, marks !== 'none'), 'image/vnd.dxf');
+    } catch (fault) {
+      notifications.show({ title: 'No DXF file was made', message: saidOf(fault), color: 'persimmon' });
+    }
+  };
   const drawing = async () => {
     try {
       const { writeDrawing } = await import('@hollow-finch/core/formats/drawingWrite');
@@ -273,6 +285,9 @@ export default function Cut({ onStage }: PlaceProps) {
             onClick={() => void save()}
           >
             Save the SVG
+          </Button>
+          <Button mt={4} ml={8} variant="default" disabled={stale} onClick={() => void saveDxf()}>
+            Save it as DXF
           </Button>
         </section>
         <section>

@@ -12,24 +12,34 @@ export interface Subject {
   readonly title: string;
   readonly stockId: string;
   svg(made: Pick<SvgOptions, 'profile' | 'marks'>, heading: string): string;
+  /** The same as DXF, by the writer that is given. */
+  dxf(write: DxfWriters, withMarks: boolean): string;
 }
+
+/** What writes DXF: loaded when it is asked for. */
+type DxfWriters = Pick<typeof import('@hollow-finch/core/formats/dxfWrite'), 'writeDxf' | 'writePartDxf'>;
 
 /** All sheets and parts of a design that can be written as a cut file. */
 export function subjectsOf(design: Design): Subject[] {
   const { parts, store } = expand(design);
   const byId = new Map(parts.map((part) => [part.id, part]));
+  const piecesOf = ({ pieces }: NonNullable<Design['sheetPlan']>['sheets'][number]) =>
+    pieces.flatMap((piece) => {
+      const part = byId.get(piece.partId);
+      return part ? [{ part, copy: piece.copy, placement: piece.placement }] : [];
+    });
   const sheets = (design.sheetPlan?.sheets ?? []).map((sheet, i): Subject => ({
     id: `sheet:${i}`,
     title: `Sheet ${i + 1}, ${stockIn(store, sheet.stockId).name}`,
     stockId: sheet.stockId,
     svg: (made, heading) =>
-      writeSvg(
-        sheet.pieces.flatMap((piece) => {
-          const part = byId.get(piece.partId);
-          return part ? [{ part, copy: piece.copy, placement: piece.placement }] : [];
-        }),
-        { title: heading, widthMm: sheet.widthMm, heightMm: sheet.heightMm, ...made },
-      ),
+      writeSvg(piecesOf(sheet), {
+        title: heading,
+        widthMm: sheet.widthMm,
+        heightMm: sheet.heightMm,
+        ...made,
+      }),
+    dxf: ({ writeDxf }, withMarks) => writeDxf(piecesOf(sheet), withMarks),
   }));
   const single = parts
     .filter((part) => part.lines.length > 0)
@@ -38,6 +48,7 @@ export function subjectsOf(design: Design): Subject[] {
       title: part.name,
       stockId: part.stockId,
       svg: ({ profile, marks }, heading) => writePartSvg(part, heading, profile, { marks }),
+      dxf: ({ writePartDxf }, withMarks) => writePartDxf(part, withMarks),
     }));
   return [...sheets, ...single];
 }
