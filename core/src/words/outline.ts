@@ -6,7 +6,8 @@
 // eslint-disable-next-line @typescript-eslint/triple-slash-reference
 /// <reference path="./opentype-js.d.ts" />
 import { parse, type Font, type Glyph, type PathCommand } from 'opentype.js';
-import { boxOf, flatten, polyline, type Box, type Path, type Segment } from '../geometry/path.ts';
+import { compose, shift, turn, type Isometry } from '../geometry/isometry.ts';
+import { boxOf, flatten, placePath, polyline, type Box, type Path, type Segment } from '../geometry/path.ts';
 import { between, type Point } from '../geometry/point.ts';
 import { areaOfRegions, insideRing, ringArea, type Region } from '../geometry/polygon.ts';
 import { union } from '../geometry/regions.ts';
@@ -51,6 +52,8 @@ export interface Setting {
   readonly lineGap?: number;
   /** Added between letters, mm. */
   readonly spacingMm?: number;
+  /** Set on the outside of a circle of this radius, mm, or on its inside when it is negative; on a straight line unless said. */
+  readonly arcMm?: number;
 }
 
 /** Words as outlines. */
@@ -180,6 +183,23 @@ function lineOf(
   return { glyphs, width: Math.max(0, x - spacingMm) };
 }
 
+/** Where a letter of a line stands on a circle: its middle as far round as it was along, upright to the circle. */
+function onArc(
+  contours: readonly Path[],
+  dx: number,
+  dy: number,
+  middleMm: number,
+  radiusMm: number,
+): Isometry {
+  const { minX, maxX } = boxOf(contours.flatMap((path) => flatten(path)));
+  const x = (minX + maxX) / 2;
+  const angle = (x + dx - middleMm) / radiusMm;
+  // Lines above or below the first stand on larger or smaller circles about the same centre.
+  const r = radiusMm + dy;
+  const foot: Point = [middleMm + r * Math.sin(angle), -radiusMm + r * Math.cos(angle)];
+  return compose(turn(-angle, ...foot), shift(-x, 0));
+}
+
 /** A ring of a path, closed by itself. */
 const ringOf = (path: Path): Point[] => [...flatten(path, FLAT_MM)].slice(0, -1);
 
@@ -227,7 +247,7 @@ function together(glyphs: readonly (readonly Path[])[]): { regions: Region[]; pa
 export function wordOutline(
   fonts: readonly Font[],
   text: string,
-  { sizeMm, align = 'centre', lineGap = 1, spacingMm = 0 }: Setting,
+  { sizeMm, align = 'centre', lineGap = 1, spacingMm = 0, arcMm }: Setting,
 ): WordOutline {
   if (fonts.length === 0) throw new RangeError('Choose a face to write with.');
   if (text.length > LONGEST_TEXT)
@@ -241,17 +261,10 @@ export function wordOutline(
   const share = { left: 0, centre: 0.5, right: 1 }[align];
   const glyphs = lines.flatMap(({ glyphs: own, width }, i) => {
     const [dx, dy] = [(wide - width) * share, -i * lineGap * sizeMm];
-    const moved = ([x, y]: Point): Point => [x + dx, y + dy];
-    return own.map((contours) =>
-      contours.map((path): Path => ({
-        start: moved(path.start),
-        segments: path.segments.map((segment): Segment =>
-          segment.kind === 'cubic'
-            ? { kind: 'cubic', c1: moved(segment.c1), c2: moved(segment.c2), to: moved(segment.to) }
-            : { ...segment, to: moved(segment.to) },
-        ),
-      })),
-    );
+    return own.map((contours) => {
+      const at = arcMm ? onArc(contours, dx, dy, wide / 2, arcMm) : shift(dx, dy);
+      return contours.map((path) => placePath(at, path));
+    });
   });
   const { regions, paths } = together(glyphs);
   return { regions, paths, box: boxOf(regions.flatMap(({ outer }) => outer)), missing: [...missing] };

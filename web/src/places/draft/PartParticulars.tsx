@@ -61,6 +61,9 @@ function LineList({ partId, lines }: { partId: string; lines: readonly DieLine[]
   );
 }
 
+const Islands = lazy(() => import('./Islands.tsx'));
+const CutWords = lazy(() => import('./pieces/CutWords.tsx'));
+
 /** So many lines are listed before one asks for all. */
 const MANY = 12;
 
@@ -118,6 +121,10 @@ export function PartParticulars({ partId }: { partId: string }) {
         </section>
         <LayPiece key={partId} partIds={[partId]} />
         <LineList partId={partId} lines={plain.lines.filter(({ id }) => drawn.has(id))} />
+        <Suspense fallback={null}>
+          <Islands key={`islands ${partId}`} partId={partId} />
+          <CutWords key={`words ${partId}`} partId={partId} />
+        </Suspense>
       </>
     );
   const original = part.twinOf && shown.parts[part.twinOf.partId];
@@ -192,9 +199,15 @@ export function PartParticulars({ partId }: { partId: string }) {
         </section>
       )}
       <LineList partId={part.id} lines={plain.lines} />
+      <Suspense fallback={null}>
+        <Islands key={`islands ${part.id}`} partId={part.id} />
+      </Suspense>
       <ZoneSection part={part} />
       <HangSection part={part} plain={plain} />
       <LayPiece key={`on-${part.id}`} partIds={[part.id]} />
+      <Suspense fallback={null}>
+        <CutWords key={`words ${part.id}`} partId={part.id} />
+      </Suspense>
       <section>
         <Button
           variant="default"

@@ -13,13 +13,12 @@ import { distance } from '@hollow-finch/core/geometry/point';
 import { ringArea } from '@hollow-finch/core/geometry/polygon';
 import { SNAP_MM } from '@hollow-finch/core/geometry/tolerances';
 import { shapeOutline, SHAPES, type Shape } from '@hollow-finch/core/mechanisms/shapes';
-import { LONGEST_TEXT } from '@hollow-finch/core/words/outline';
 import type { Joined } from '@hollow-finch/core/words/piece';
-import { FileInput, Select, Textarea } from '@mantine/core';
+import { FileInput, Select } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { api, saidOf } from '../../../shared/api.ts';
-import { FACES } from '../../../shared/faces.ts';
 import { useJob } from '../../../shared/store/jobStore.ts';
+import { FaceFields, USUAL_LETTERING } from './FaceFields.tsx';
 import { pictureOutline } from './pictureShape.ts';
 import { wordShape } from './words.ts';
 
@@ -138,12 +137,11 @@ function OtherJob({ onMake }: { onMake: (make: MakeShape) => void }) {
 
 /** A word: what it says, in which face, and how its letters hang together. */
 function Word({ onMake }: { onMake: (make: MakeShape) => void }) {
-  const [text, setText] = useState('Moon');
-  const [face, setFace] = useState(FACES[0].id);
-  const [file, setFile] = useState<File | null>(null);
+  const [lettering, setLettering] = useState(USUAL_LETTERING);
   const [joined, setJoined] = useState<Joined>('bar');
   useEffect(() => {
     onMake(async () => {
+      const { text, face, file } = lettering;
       if (text.trim() === '') throw new Error('Write a word first.');
       const { paths, missing } = await wordShape(file ?? face, text, joined);
       return {
@@ -152,37 +150,10 @@ function Word({ onMake }: { onMake: (make: MakeShape) => void }) {
         ...(missing.length > 0 ? { said: `The face lacks ${missing.join(' ')}: the rest is there.` } : {}),
       };
     });
-  }, [text, face, file, joined, onMake]);
+  }, [lettering, joined, onMake]);
   return (
     <>
-      <Textarea
-        className="wide"
-        label="Word"
-        autosize
-        minRows={1}
-        maxRows={4}
-        maxLength={LONGEST_TEXT}
-        value={text}
-        onChange={(event) => setText(event.currentTarget.value)}
-      />
-      <Select
-        className="wide"
-        label="Face"
-        value={face}
-        disabled={file !== null}
-        data={FACES.map(({ id, name }) => ({ value: id, label: name }))}
-        onChange={(id) => id && setFace(id)}
-      />
-      <FileInput
-        className="wide"
-        size="xs"
-        label="Or a font file of your own"
-        placeholder="None"
-        accept=".ttf,.otf,.woff"
-        clearable
-        value={file}
-        onChange={setFile}
-      />
+      <FaceFields value={lettering} onChange={setLettering} />
       <Select
         className="wide"
         label="Its letters hang together"

@@ -2,7 +2,7 @@
 import type { Joined } from '@hollow-finch/core/words/piece';
 import { FACES } from '../../../shared/faces.ts';
 import { Helper } from '../../../shared/helper.ts';
-import type { WordPiece, WordsApi } from '../../../workers/words.worker.ts';
+import type { CutSetting, WordCut, WordPiece, WordsApi } from '../../../workers/words.worker.ts';
 
 /** A face that takes longer than this is given up, ms. */
 const LONGEST_MS = 20_000;
@@ -11,8 +11,11 @@ const helper = new Helper<WordsApi>(
   () => new Worker(new URL('../../../workers/words.worker.ts', import.meta.url), { type: 'module' }),
 );
 
-/** A word as one piece, in a face that ships or in a person's own file. */
-export async function wordShape(face: string | File, text: string, joined: Joined): Promise<WordPiece> {
+/** What is asked of the worker, within its time. */
+async function inTime<T>(
+  face: string | File,
+  ask: (asked: readonly string[] | ArrayBuffer) => Promise<T>,
+): Promise<T> {
   const asked =
     typeof face === 'string'
       ? (FACES.find(({ id }) => id === face) ?? FACES[0]).files
@@ -22,8 +25,16 @@ export async function wordShape(face: string | File, text: string, joined: Joine
     LONGEST_MS,
   );
   try {
-    return await helper.api.piece(asked, text, joined, joined === 'bar' ? 3 : 2);
+    return await ask(asked);
   } finally {
     clearTimeout(late);
   }
 }
+
+/** A word as cuts, its counters held by bridges. */
+export const wordCuts = (face: string | File, text: string, setting: CutSetting): Promise<WordCut> =>
+  inTime(face, (asked) => helper.api.cutOut(asked, text, setting));
+
+/** A word as one piece, in a face that ships or in a person's own file. */
+export const wordShape = (face: string | File, text: string, joined: Joined): Promise<WordPiece> =>
+  inTime(face, (asked) => helper.api.piece(asked, text, joined, joined === 'bar' ? 3 : 2));

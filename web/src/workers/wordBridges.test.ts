@@ -1,0 +1,89 @@
+/** Words cut out of paper: every counter is held by bridges of the width that is asked for; words on arcs. */
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { describe, expect, it } from 'vitest';
+import { autoBridges, withBridges } from '@hollow-finch/core/drafting/bridges';
+import { roundedRectangle } from '@hollow-finch/core/drafting/shapes';
+import { flatten, type Path } from '@hollow-finch/core/geometry/path';
+import { ringArea } from '@hollow-finch/core/geometry/polygon';
+import { seededRandom } from '@hollow-finch/core/geometry/random';
+import { difference, solid, union } from '@hollow-finch/core/geometry/regions';
+import { readFont, wordOutline, type Font } from '@hollow-finch/core/words/outline';
+
+const { resolve } = createRequire(import.meta.url);
+const font = (face: string): Font => {
+  const file = readFileSync(resolve(`@fontsource/${face}/files/${face}-latin-400-normal.woff`));
+  return readFont(file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer);
+};
+const FACES = [
+  'alegreya',
+  'source-sans-3',
+  'pacifico',
+  'dancing-script',
+  'saira-stencil-one',
+  'bungee',
+  'noto-sans',
+];
+const LETTERS = 'aabdeegopqABDOPQR04689&@ilmnrstuv';
+/** So many words of each face: all of them together are more than five hundred. */
+const WORDS = 72;
+
+/** The paper round and within cuts, by the even-odd rule. */
+const paperOf = (paths: readonly Path[]) =>
+  paths
+    .map((path) => flatten(path, 0.005).slice(0, -1))
+    .map((ring) => (ringArea(ring) < 0 ? [...ring].reverse() : ring))
+    .sort((a, b) => ringArea(b) - ringArea(a))
+    .reduce<ReturnType<typeof union>>((paper, ring) => {
+      const inside = [solid(ring)];
+      return union([...difference(paper, inside), ...difference(inside, paper)]);
+    }, []);
+
+describe.each(FACES)('words cut out in %s', (face) => {
+  it('lose nothing: what is inside letters hangs on bridges', () => {
+    const own = font(face);
+    const random = seededRandom(face.length);
+    let [islands, held] = [0, 0];
+    for (let n = 0; n < WORDS; n++) {
+      const word = Array.from(
+        { length: 1 + Math.floor(4 * random()) },
+        () => LETTERS[Math.floor(LETTERS.length * random())],
+      ).join('');
+      const { paths, box } = wordOutline([own], word, { sizeMm: 40 });
+      const frame = roundedRectangle(
+        [box.minX - 20, box.minY - 20],
+        box.maxX - box.minX + 40,
+        box.maxY - box.minY + 40,
+      );
+      const all = [frame, ...paths];
+      const loose = paperOf(all).length - 1;
+      const found = autoBridges(all, 0.8);
+      islands += loose;
+      expect(found.unreached, word).toEqual([]);
+      const made = withBridges(all, found.bridges);
+      if ('refused' in made) throw new Error(`${word}: ${made.refused}`);
+      const left = paperOf(made).length - 1;
+      expect(left, `${word} in ${face}`).toBe(0);
+      held += loose - left;
+    }
+    expect(held).toBe(islands);
+    if (face !== 'saira-stencil-one') expect(islands).toBeGreaterThan(40);
+  }, 120_000);
+});
+
+it('words on an arc stand upright to their circle, and as far round it as they were along', () => {
+  const own = font('source-sans-3');
+  const flat = wordOutline([own], 'l l', { sizeMm: 20 });
+  for (const radius of [60, -60]) {
+    const bent = wordOutline([own], 'l l', { sizeMm: 20, arcMm: radius });
+    const middleX = (flat.box.minX + flat.box.maxX) / 2;
+    const centre = [middleX, -radius];
+    const feet = bent.paths.map((path) => {
+      const far = flatten(path).map(([x, y]) => Math.hypot(x - centre[0], y - centre[1]));
+      return radius > 0 ? Math.min(...far) : Math.max(...far);
+    });
+    // Feet of upright strokes lie on the circle, but for the flatness of the foot itself.
+    for (const foot of feet) expect(Math.abs(foot - Math.abs(radius))).toBeLessThan(0.2);
+    expect(bent.paths).toHaveLength(flat.paths.length);
+  }
+});
