@@ -1,4 +1,6 @@
 /** Drawing shapes as a designer does: corners, curves, typed lengths that keep an outline closed, rounding, trims, booleans. */
+import { panelPlan } from '@hollow-finch/core/dieline/panels';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { readDesign } from '@hollow-finch/core/design/schema';
 import type { Design } from '@hollow-finch/core/design/design';
 import { isClosedPath, nearestOn } from '@hollow-finch/core/geometry/curve';
@@ -176,5 +178,49 @@ describe('a silhouette with curves', () => {
     await person.keys('v');
     for (let i = 0; i < 3; i++) await person.keys('Control', 'z');
     expect(JSON.stringify((await design()).parts.p2)).toBe(JSON.stringify(before));
+  });
+});
+
+describe('a word in a script face', () => {
+  it('is cut out of an insert, what is inside its letters held by bridges, and nothing falls out', async () => {
+    await bare();
+    await person.press('Mechanism', 'button');
+    await person.press('Add a Insert', 'button');
+    await person.text('.particulars h2', /^Insert$/);
+    await person.press('Insert draw on it, cut words out of it', 'button');
+    await person.text('.particulars h2', /^Insert$/);
+    await person.type('Word', 'bead');
+    await person.pick('Face', /script|Script|Pacifico|Dancing/);
+    await person.type('Letters high', '30');
+    await person.type('Bridges wide', '1.2');
+    await person.press('Cut it out', 'button');
+    await person.text('.mantine-Notification-root', /wide.*bridges/);
+    const made = await design();
+    const insert = Object.values(made.instances).find(({ family }) => family === 'insert')!;
+    const part = expand(made).parts.find(({ id }) => id === `${insert.id}/insert`)!;
+    expect(Object.values(made.additions).length).toBeGreaterThan(0);
+    // Its two halves, and nothing besides: no island is a piece of its own.
+    expect(panelPlan(part).panels.filter(({ areaMm2 }) => areaMm2 > 1)).toHaveLength(2);
+    await person.figure('inspect', /./);
+    const rules = (await person.page.evaluate(() => document.body.innerText)).includes('falls out of it');
+    expect(rules).toBe(false);
+  });
+
+  it('loses what is inside its letters without bridges, says so, and holds it in one press', async () => {
+    await bare();
+    await person.press('Part 3 part', 'button');
+    await person.type('Word', 'O');
+    await person.type('Letters high', '16');
+    await person.page.$$eval('label', (labels) =>
+      labels.find((label) => /Hold what is inside letters/.test(label.textContent ?? ''))!.click(),
+    );
+    await person.type('Word middle x', '20');
+    await person.type('Word middle y', '40');
+    await person.press('Cut it out', 'button');
+    await person.text('[aria-label="Islands"]', /A piece inside a cut falls out/);
+    await person.type('Bridge width', '1.5');
+    await person.press('Bridge it', 'button');
+    await person.page.waitForFunction(() => !document.querySelector('[aria-label="Islands"]'));
+    expect((await linesOf('p3')).filter(({ path }) => isClosedPath(path)).length).toBeGreaterThan(2);
   });
 });

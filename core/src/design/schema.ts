@@ -102,7 +102,14 @@ const isometrySchema = z.strictObject({
 });
 
 /** A point that tells which panel is meant, whatever folds are added around it. */
-const markSchema = z.strictObject({ id, name, at: pointSchema, origin: pointSchema.optional() });
+const markSchema = z.strictObject({
+  id,
+  name,
+  at: pointSchema,
+  origin: pointSchema.optional(),
+  /** What it is for, where it is no plain panel: a tab to glue. */
+  role: z.literal('tab').optional(),
+});
 
 /**
  * A mirror twin: the part whose image it is, and the isometry that carries places of the original's glue (in the frame of its

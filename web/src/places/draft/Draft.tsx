@@ -38,6 +38,8 @@ const GluedPieces = lazy(() => import('./GluedPieces.tsx'));
 const Guides = lazy(() => import('./Guides.tsx'));
 const Measures = lazy(() => import('./Measures.tsx'));
 const MeasureBar = lazy(() => import('./tools/MeasureBar.tsx'));
+/** How wide the material is: loaded with the first look. */
+const WidthOverlay = lazy(() => import('./WidthOverlay.tsx'));
 const PathHandles = lazy(() => import('./PathHandles.tsx'));
 const ZoneHandles = lazy(() => import('./ZoneHandles.tsx'));
 const GuideSection = lazy(() => import('./GuideSection.tsx'));
@@ -370,6 +372,11 @@ export default function Draft(_props: PlaceProps) {
         {(taken ?? Object.keys(shown.dimensions).length > 0) && (
           <Suspense fallback={null}>
             <Measures layout={layout} taken={tool === 'measure' ? taken : null} />
+          </Suspense>
+        )}
+        {chosenPart !== undefined && (
+          <Suspense fallback={null}>
+            <WidthOverlay layout={layout} />
           </Suspense>
         )}
         {tool === 'choose' && <HandleLayer layout={layout} />}

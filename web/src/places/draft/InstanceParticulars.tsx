@@ -1,13 +1,14 @@
 import type { Design, Instance, ParamValue } from '@hollow-finch/core/design/design';
 import { turnedGutter, type Gutter, type Quarters } from '@hollow-finch/core/design/frames';
 import { ownerOf } from '@hollow-finch/core/checks/finding';
+import type { Part } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Family, ParamSpec } from '@hollow-finch/core/mechanisms/family';
 import { newInstance, nowhere, possibleHost, saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
 import { storeWith } from '@hollow-finch/core/stock/store';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
-import { Button, SegmentedControl, Select, Switch } from '@mantine/core';
+import { Button, SegmentedControl, Select, Switch, UnstyledButton } from '@mantine/core';
 import { lazy, Suspense, useState } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
@@ -23,9 +24,9 @@ import { standingOn } from './draftEdits.ts';
 const LayPiece = lazy(() => import('./LayPiece.tsx'));
 
 /** The parts that an instance adds; what is cut into its host belongs to that one. */
-const ownParts = (design: Design, { id }: Instance): string[] => {
+const ownParts = (design: Design, { id }: Instance): readonly Part[] => {
   const { parts, instanceOf } = expand(design);
-  return parts.filter((part) => instanceOf[part.id] === id).map((part) => part.id);
+  return parts.filter((part) => instanceOf[part.id] === id);
 };
 
 /** The fold that an instance stands on; the usual one while its own is missing, and undefined when there is none. */
@@ -238,6 +239,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
       </section>
     );
   const { gutters } = expand(shown);
+  const parts = ownParts(shown, instance);
   const margin = shown.settings.reachMarginMm;
   const { fits } = storeWith(shown.store);
   const broken = family.constraints(instance.params, gutter, margin, fits).filter((c) => c.overMm > 1e-6);
@@ -316,8 +318,22 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
         )}
       </section>
       <Suspense fallback={null}>
-        <LayPiece key={instance.id} partIds={ownParts(shown, instance)} />
+        <LayPiece key={instance.id} partIds={parts.map(({ id }) => id)} />
       </Suspense>
+      {parts.length > 0 && (
+        <section>
+          <h3>Its parts</h3>
+          <ul className="plain-list">
+            {parts.map(({ id, name }) => (
+              <li key={id}>
+                <UnstyledButton className="row-button" onClick={() => select({ kind: 'part', id })}>
+                  {name} <span className="quiet">draw on it, cut words out of it</span>
+                </UnstyledButton>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <section>
         <h3>What the card allows</h3>
         {saidOf(

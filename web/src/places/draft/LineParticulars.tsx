@@ -29,6 +29,7 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { editableLine, removalOf } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
+import CraftTools from './CraftTools.tsx';
 import { LEAST_MM, shapeOf } from './tools/drawGesture.ts';
 import { withPath } from './shaping.ts';
 import Shaping from './Shaping.tsx';
@@ -375,6 +376,9 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
         )}
       </div>
       <Shaping key={`shape ${lineId}`} partId={partId} lineIds={[lineId]} />
+      {shown.parts[partId] && line.process === 'cut' && isClosed(line.path) && (
+        <CraftTools key={`craft ${lineId}`} partId={partId} lineId={lineId} path={line.path} />
+      )}
       {shown.parts[partId] && isClosed(line.path) && (
         <div className="fields">
           <Button variant="default" onClick={() => zone('glue')}>

@@ -62,6 +62,7 @@ function LineList({ partId, lines }: { partId: string; lines: readonly DieLine[]
 }
 
 const Islands = lazy(() => import('./Islands.tsx'));
+const WidthSection = lazy(() => import('./WidthSection.tsx'));
 const CutWords = lazy(() => import('./pieces/CutWords.tsx'));
 
 /** So many lines are listed before one asks for all. */
@@ -123,6 +124,7 @@ export function PartParticulars({ partId }: { partId: string }) {
         <LineList partId={partId} lines={plain.lines.filter(({ id }) => drawn.has(id))} />
         <Suspense fallback={null}>
           <Islands key={`islands ${partId}`} partId={partId} />
+          <WidthSection part={plain} />
           <CutWords key={`words ${partId}`} partId={partId} />
         </Suspense>
       </>
@@ -201,6 +203,7 @@ export function PartParticulars({ partId }: { partId: string }) {
       <LineList partId={part.id} lines={plain.lines} />
       <Suspense fallback={null}>
         <Islands key={`islands ${part.id}`} partId={part.id} />
+        <WidthSection part={plain} />
       </Suspense>
       <ZoneSection part={part} />
       <HangSection part={part} plain={plain} />
