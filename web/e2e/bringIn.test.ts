@@ -114,6 +114,25 @@ describe('a drawing from elsewhere', () => {
     await person.press('Cancel', 'button');
   });
 
+  it('is pasted as SVG from elsewhere, and what is copied here is not taken for that', async () => {
+    const count = Object.keys((await design()).parts).length;
+    await person.focus('Drawing board');
+    const paste = (text: string) =>
+      person.page.evaluate((words) => {
+        const data = new DataTransfer();
+        data.setData('text/plain', words);
+        document
+          .querySelector('.board-sheet svg')!
+          .dispatchEvent(new ClipboardEvent('paste', { bubbles: true, clipboardData: data }));
+      }, text);
+    await paste(FLAP);
+    await person.text('.particulars h2', /Pasted drawing/);
+    expect(Object.keys((await design()).parts)).toHaveLength(count + 1);
+    await person.focus('Drawing board');
+    await paste('only words');
+    expect(Object.keys((await design()).parts)).toHaveLength(count + 1);
+  });
+
   it('was brought in without a complaint in the console', () => {
     expect(studio.complaints).toEqual([]);
   });

@@ -11,8 +11,9 @@ import { websOf, type Web } from './thinWeb.ts';
 
 /** Material this wide is as good as any wider, mm. */
 export const WIDE_MM = 30;
-/** Flattened so finely, mm. */
-const FINE_MM = 0.002;
+/** Flattened so finely, mm; a ball may reach over a flattened edge by four times that, or every chord would be a corner. */
+const FINE_MM = 0.001;
+const OVER_MM = 4 * FINE_MM;
 /** Places are found to this, mm. */
 const TO_MM = 1e-4;
 /** The first look for thin places, mm; twice as far each time, until there are enough. */
@@ -80,7 +81,7 @@ export class Widths {
     const clear = (r: number): boolean => {
       const centre: Point = [foot.at[0] + way[0] * r, foot.at[1] + way[1] * r];
       const met = this.nearest(centre, r);
-      return !met || met.mm >= r - TO_MM / 4;
+      return !met || met.mm >= r - OVER_MM;
     };
     let [low, high] = [foot.mm, Math.max(2 * foot.mm, 1)];
     while (high < WIDE_MM / 2 && clear(high)) [low, high] = [high, 2 * high];

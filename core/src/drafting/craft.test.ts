@@ -40,6 +40,18 @@ it('tabs, slots and notches add and take the areas of their closed forms, on eve
   }
 });
 
+it('of an opening they stand into it, and slots go into the paper round it', () => {
+  const hole = roundedRectangle([0, 0], 40, 30);
+  for (const given of [hole, reversePath(hole)]) {
+    const tab = crafted(given, 1, { kind: 'tab', depthMm: 6, taperMm: 2 }, true);
+    const slot = crafted(given, 1, { kind: 'slot', atMm: 15, widthMm: 2, depthMm: 6 }, true);
+    if ('refused' in tab || 'refused' in slot) throw new Error('refused');
+    expect(area(tab.outline)).toBeLessThan(area(hole) - 100);
+    expect(area(slot.outline) - area(hole)).toBeCloseTo(12, 6);
+    expect(ringArea(tab.zone!)).toBeGreaterThan(0);
+  }
+});
+
 it('is refused in words where there is no room, no outside or no straight side', () => {
   const box = roundedRectangle([0, 0], 40, 20, 4);
   const why = (path: Path, side: number, craft: Craft) =>

@@ -39,11 +39,13 @@ const LEAST_MM = 0.5;
  * Makes something on a side of a closed outline.
  *
  * @param side the segment that it is made on; it must be straight
+ * @param ofOpening the outline is that of an opening: what is outside it is the paper, and tabs stand into the opening
  * @returns the outline with it, its folds and its glue; or why not
  */
-export function crafted(path: Path, side: number, craft: Craft): Crafted | NotShaped {
+export function crafted(path: Path, side: number, craft: Craft, ofOpening = false): Crafted | NotShaped {
   if (!isClosedPath(path)) return { refused: 'Close the outline first: it has no outside yet.' };
-  const turnsLeft = ringArea(flatten(path)) > 0;
+  // Run so that the paper is on the left.
+  const turnsLeft = ringArea(flatten(path)) > 0 !== ofOpening;
   const outline = turnsLeft ? path : reversePath(path);
   const k = turnsLeft ? side : path.segments.length - 1 - side;
   const leg = legsOf(outline)[k] as { from: Point; segment: Segment } | undefined;

@@ -11,7 +11,7 @@ if (typeof window !== 'undefined')
   );
 
 /** Whether an event comes from the drawing itself, or from nothing in particular: not from a button, a list or a field. */
-export function fromDrawing(event: KeyboardEvent): boolean {
+export function fromDrawing(event: Event): boolean {
   const { target } = event;
   return !(target instanceof Element) || target === document.body || target.closest('.board-sheet') !== null;
 }

@@ -17,7 +17,7 @@ import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { fromDrawing, useKeys } from '../../shared/keys.ts';
 import { useJob, type Selection } from '../../shared/store/jobStore.ts';
 import { onesOf } from '../../shared/store/selection.ts';
-import { chooseAll, chosenParts } from './chooseAll.ts';
+import { chooseAll } from './chooseAll.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
 import { useLengths } from '../../shared/units.ts';
@@ -202,35 +202,28 @@ export default function Draft(_props: PlaceProps) {
     select(null);
     focusBoard();
   };
-  /** Copies what is chosen; cuts it out when asked to. */
   const copy = (event: KeyboardEvent, out = false): boolean | void => {
-    const { design, selection: chosen } = useJob.getState();
-    if (!chosen || !isForBoard(event)) return false;
-    void import('./clipboard.ts').then(({ copied, keepCopied }) => {
-      const what = copied(design, chosen);
-      if (!what) return;
-      keepCopied(what);
-      const removal = out ? removalOf(design, chosen) : undefined;
-      if (!removal) return notifications.show({ message: `Copied: ${what.name}.`, color: 'juniper' });
-      edit(`Cut out ${what.name}`, removal.command);
-      select(null);
-    });
+    if (!useJob.getState().selection || !isForBoard(event)) return false;
+    void import('./pasting.ts').then(({ copyChosen }) => copyChosen(out));
   };
-  /** Pastes what was copied, or another one of what is chosen. */
-  const paste = async (again: boolean) => {
-    const { copied, lastCopied, pasted } = await import('./clipboard.ts');
-    const { design, selection: chosen } = useJob.getState();
-    const what = again ? copied(design, chosen) : lastCopied(design.schemaVersion);
-    if (!what)
-      return notifications.show({
-        message: again ? 'Choose a thing first.' : 'Nothing was copied yet: choose a thing and press Ctrl C.',
-        color: 'persimmon',
-      });
-    const made = pasted(design, what, chosen);
-    if ('refused' in made) return notifications.show({ message: made.refused, color: 'persimmon' });
-    edit(made.label, made.command);
-    select(made.selection);
-    onAdded();
+  const paste = (again: boolean) => void import('./pasting.ts').then((it) => it.pasteCopied(again, onAdded));
+  /** A paste waits a moment: when the browser hands over a drawing from elsewhere, that is meant. */
+  const waiting = useRef(0);
+  useEffect(() => {
+    const onPaste = (event: ClipboardEvent) => {
+      const text = event.clipboardData?.getData('text/plain') ?? '';
+      if (!text.includes('<svg') || !fromDrawing(event)) return;
+      clearTimeout(waiting.current);
+      void import('./pasting.ts').then((it) =>
+        it.isDrawing(text) ? it.pasteDrawing(text, onAdded) : it.pasteCopied(false, onAdded),
+      );
+    };
+    window.addEventListener('paste', onPaste);
+    return () => window.removeEventListener('paste', onPaste);
+  }, [onAdded]);
+  const pasteSoon = (event: KeyboardEvent): false => {
+    if (isForBoard(event)) waiting.current = window.setTimeout(() => paste(false), 60);
+    return false;
   };
   const drawing = useDrawing({
     tool,
@@ -252,8 +245,8 @@ export default function Draft(_props: PlaceProps) {
     ['Enter', (event) => (fromDrawing(event) ? drawing.end() : false)],
     ['mod+c', (event) => copy(event)],
     ['mod+x', (event) => copy(event, true)],
-    ['mod+v', (event) => (isForBoard(event) ? void paste(false) : false)],
-    ['mod+d', (event) => (isForBoard(event) ? void paste(true) : false)],
+    ['mod+v', pasteSoon],
+    ['mod+d', (event) => (isForBoard(event) ? paste(true) : false)],
     ['mod+a', (event) => (isForBoard(event) ? select(chooseAll(useJob.getState().design)) : false)],
     ['Delete', remove],
     ['Backspace', remove],
@@ -301,19 +294,9 @@ export default function Draft(_props: PlaceProps) {
     if (phase === 'move') useJob.getState().preview(command);
     else edit('Add a guide', command);
   };
-  /** Everything that lies wholly inside a box is chosen. */
-  const onMarquee = (box: Box) => {
-    const inside = layout.filter(({ part, offset: [dx, dy] }) => {
-      const own = partBox(part);
-      return (
-        own.minX + dx >= box.minX &&
-        own.maxX + dx <= box.maxX &&
-        own.minY + dy >= box.minY &&
-        own.maxY + dy <= box.maxY
-      );
-    });
-    select(chosenParts(shown, new Set(inside.map(({ part }) => part.id))));
-  };
+  /** Everything that lies wholly inside a box is chosen: lines of the chosen part, if there are any, else parts. */
+  const onMarquee = (box: Box) =>
+    void import('./boxChoice.ts').then((it) => select(it.insideBox(shown, layout, chosenPart, box)));
   const chosen = selection?.kind === 'part' ? shown.parts[selection.id] : undefined;
   const where = chosen && layout.find(({ part }) => part.id === chosen.id);
   const zoned =

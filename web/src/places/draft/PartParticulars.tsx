@@ -1,6 +1,6 @@
 import type { DraftedPart } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
-import { layerOf, stockOf, type DieLine } from '@hollow-finch/core/dieline/part';
+import { LAYERS, layerOf, stockOf, type DieLine } from '@hollow-finch/core/dieline/part';
 import { pathLength } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select, UnstyledButton } from '@mantine/core';
@@ -9,6 +9,7 @@ import { CountField } from '../../shared/fields/CountField.tsx';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { chosenOf } from '../../shared/store/selection.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { linesDrawnOn, removalOf } from './draftEdits.ts';
@@ -37,6 +38,9 @@ function LineList({ partId, lines }: { partId: string; lines: readonly DieLine[]
   const { say } = useLengths();
   const [all, setAll] = useState(false);
   if (lines.length === 0) return null;
+  const layers = LAYERS.map(
+    (layer) => [layer, lines.filter((line) => layerOf(line) === layer)] as const,
+  ).filter(([, own]) => own.length > 1);
   return (
     <section>
       <h3>Lines</h3>
@@ -52,6 +56,22 @@ function LineList({ partId, lines }: { partId: string; lines: readonly DieLine[]
           </li>
         ))}
       </ul>
+      {layers.length > 0 && lines.length > 1 && (
+        <div className="line-layers">
+          {layers.map(([layer, own]) => (
+            <Button
+              key={layer}
+              size="compact-xs"
+              variant="default"
+              onClick={() =>
+                useJob.getState().select(chosenOf(own.map(({ id }) => ({ kind: 'line', partId, id }))))
+              }
+            >
+              All of {LAYER_NAMES[layer]} ({own.length})
+            </Button>
+          ))}
+        </div>
+      )}
       {!all && lines.length > MANY && (
         <Button size="compact-xs" variant="default" onClick={() => setAll(true)}>
           Show all {lines.length}

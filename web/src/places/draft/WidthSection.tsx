@@ -49,7 +49,7 @@ export default function WidthSection({ part }: { part: Part }) {
                     aria-pressed={place === i}
                     onClick={() => useWidths.setState({ place: place === i ? null : i })}
                   >
-                    {say(widthMm)}{' '}
+                    {i + 1}. {say(widthMm)}{' '}
                     <span className="quiet">
                       at {say(from[0])}, {say(from[1])}
                     </span>

@@ -40,7 +40,9 @@ export function craftEdit(
   const part = design.parts[partId];
   const line = part?.lines[lineId];
   if (!line) return { refused: 'Only the outline of a part that was drawn can be given this.' };
-  const made = crafted(line.path, side, craft);
+  const plain = expand(design).parts.find(({ id }) => id === partId)!;
+  const ofOpening = !panelPlan(plain).outlineLineIds.has(lineId);
+  const made = crafted(line.path, side, craft, ofOpening);
   if ('refused' in made) return made;
   const commands: Command[] = [
     { do: 'line', partId, id: lineId, value: { ...line, path: made.outline } as never },
@@ -77,10 +79,9 @@ export function craftEdit(
     const panel = partner && panelPlan(partner).panels.toSorted((a, b) => b.areaMm2 - a.areaMm2)[0];
     if (!partner || !panel)
       return { refused: 'The partner has no panel for the slot: close its outline first.' };
-    const self = expand(design).parts.find(({ id }) => id === partId)!;
     const room = fit({ thicknessMm: 0 }, 'close', storeWith(design.store).fits).slotMm;
     const [neck] = made.folds;
-    const slot = slotFor(distance(neck.start, endOf(neck)), stockOf(self).thicknessMm, room);
+    const slot = slotFor(distance(neck.start, endOf(neck)), stockOf(plain).thicknessMm, room);
     const [x, y] = boxCentre(boxOf(panel.region.outer));
     const drawn = drawOn(design, partnerId, 'cut', placePath(shift(x, y), slot), panel.inside);
     if ('refused' in drawn) return drawn;
