@@ -161,13 +161,17 @@ const shots = {
     await page.evaluate(() => document.querySelector('.rehearsal-row').scrollIntoView({ block: 'center' }));
     await wait(500);
   },
-  piece: async (page) => {
+  drawing: async (page) => {
     await page.goto(`${url}/job/dome-night/draft`);
-    await page.waitForSelector('[data-piece]');
-    await page.evaluate(() => document.querySelector('[data-piece]').focus());
-    await page.waitForSelector('.room-free');
-    await wait(500);
+    await page.waitForSelector('.folded-inset');
+    await click(page, 'Dome part');
+    await click(page, 'Show the widths');
+    await page.waitForSelector('.widths image');
+    await wait(1500);
+    await page.evaluate(() => document.querySelector('[aria-label="Widths"]').scrollIntoView({ block: 'center' }));
+    await wait(400);
   },
+
   revisions: async (page) => {
     await page.goto(`${url}/job/evening-programme/brief`);
     const width = await page.waitForSelector('::-p-aria([name="Closed width"][role="textbox"])');

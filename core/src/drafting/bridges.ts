@@ -8,11 +8,13 @@
  */
 import { crossingsOf, isClosedPath, nearestOn, pathBetween, type PathPlace } from '../geometry/curve.ts';
 import {
+  boxOf,
   endOf,
   flatten,
   pathLength,
   reversePath,
   straight,
+  type Box,
   type Path,
   type Segment,
 } from '../geometry/path.ts';
@@ -64,6 +66,8 @@ const MOST_SETS = 200_000;
 interface Loop {
   readonly path: Path;
   readonly ring: readonly Point[];
+  readonly box: Box;
+  readonly areaMm2: number;
   /** In how many others it lies. */
   depth: number;
   /** The innermost loop round it. */
@@ -74,21 +78,26 @@ interface Loop {
 function nested(paths: readonly Path[]): Loop[] {
   const loops = paths.map((path): Loop => {
     const ring = flatten(path, 0.005).slice(0, -1);
+    const areaMm2 = Math.abs(ringArea(ring));
     const left = ringArea(ring) >= 0;
     return {
       path: left ? path : reversePath(path),
       ring: left ? ring : [...ring].reverse(),
+      box: boxOf(ring),
+      areaMm2,
       depth: 0,
       parent: -1,
     };
   });
   loops.forEach((loop, i) => {
+    const [p] = loop.ring;
     let least = Infinity;
-    loops.forEach((other, j) => {
-      if (i === j || !insideRing(loop.ring[0], other.ring)) return;
+    loops.forEach(({ ring, box, areaMm2 }, j) => {
+      if (i === j || areaMm2 <= loop.areaMm2) return;
+      if (p[0] < box.minX || p[0] > box.maxX || p[1] < box.minY || p[1] > box.maxY) return;
+      if (!insideRing(p, ring)) return;
       loop.depth += 1;
-      const area = ringArea(other.ring);
-      if (area < least) [least, loop.parent] = [area, j];
+      if (areaMm2 < least) [least, loop.parent] = [areaMm2, j];
     });
   });
   return loops;
