@@ -106,6 +106,16 @@ try {
   await pause(4000);
   const part = (await person.page.waitForSelector('[data-part="p"] .part-body'))! as ElementHandle;
   say('Dragging a part of 5,000 segments', await dragged(person, part));
+  await person.page.$eval('[data-part="p"] [data-line="l5"]', (node) =>
+    node.dispatchEvent(new PointerEvent('pointerdown', { bubbles: true, button: 0 })),
+  );
+  const corner = (await person.page.waitForSelector('[data-grip="Corner 1"]'))! as ElementHandle;
+  say('Dragging a corner of a line among 5,000 segments', await dragged(person, corner));
+  await person.focus('Drawing board');
+  await person.keys('l');
+  await pause(1000);
+  const board = (await person.page.waitForSelector('.board-sheet > svg'))! as ElementHandle;
+  say('Drawing a line among 5,000 segments, with its snaps', await dragged(person, board));
 } finally {
   await studio.close();
 }

@@ -5,9 +5,11 @@ import type { Path } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { withCorner } from '@hollow-finch/core/drafting/lines';
 import { snapNear } from '@hollow-finch/core/drafting/snaps';
+import { layerOf } from '@hollow-finch/core/dieline/part';
+import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { useDrag } from '@use-gesture/react';
-import { useRef, type KeyboardEvent } from 'react';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { stepMm } from '../../shared/fields/LengthField.tsx';
 import { arrowMove } from '../../shared/keys.ts';
@@ -28,6 +30,9 @@ interface Grip {
 
 /** So many corners at most are given handles: a flattened curve has thousands. */
 const MOST_GRIPS = 240;
+
+/** Parts with more pieces of lines than this are not built anew for every move: the line alone is drawn as it will be. */
+const MANY_SEGMENTS = 800;
 
 function gripsOf(path: Path): Grip[] {
   const legs = legsOf(path);
@@ -75,16 +80,24 @@ function GripMark({
   partId,
   lineId,
   path,
+  onGhost,
 }: {
   grip: Grip;
   partId: string;
   lineId: string;
   path: Path;
+  /** Shows the line as it will be, where the part is not built anew meanwhile; null ends that. */
+  onGhost: (path: Path | null) => void;
 }) {
   const scale = useBoardScale();
   const [unit] = useUnit();
   const { edit, preview } = useJob.getState();
-  const start = useRef<{ path: Path; at: Point; others: readonly Path[] }>({ path, at: grip.at, others: [] });
+  const start = useRef<{ path: Path; at: Point; others: readonly Path[]; large: boolean }>({
+    path,
+    at: grip.at,
+    others: [],
+    large: false,
+  });
   const r = 4.5 / scale;
   const bind = useDrag(
     ({ first, last, tap, movement: [mx, my], altKey, event }) => {
@@ -93,15 +106,19 @@ function GripMark({
       if (first) {
         const part = expand(design).parts.find(({ id }) => id === partId);
         const others = part?.lines.filter(({ id }) => id !== lineId).map((line) => line.path) ?? [];
-        start.current = { path, at: grip.at, others };
+        const pieces = part?.lines.reduce((sum, line) => sum + line.path.segments.length, 0) ?? 0;
+        start.current = { path, at: grip.at, others, large: pieces > MANY_SEGMENTS };
       }
-      if (tap || (mx === 0 && my === 0)) return preview(null);
       const by = start.current;
+      if (last) onGhost(null);
+      if (tap || (mx === 0 && my === 0)) return preview(null);
       const free: Point = [by.at[0] + mx / scale, by.at[1] - my / scale];
       const near = altKey || grip.kind !== 'corner' ? undefined : snapNear(free, by.others, 8 / scale);
       const tenth = (mm: number) => (altKey ? mm : Math.round(mm * 10) / 10);
       const to: Point = near?.at ?? [tenth(free[0]), tenth(free[1])];
-      const command = withPath(design, partId, lineId, grip.moved(by.path, to));
+      const moved = grip.moved(by.path, to);
+      if (by.large && !last) return onGhost(moved);
+      const command = withPath(design, partId, lineId, moved);
       if (!command) return preview(null);
       if (last) edit(`Move a ${grip.kind}`, command);
       else preview(command);
@@ -154,14 +171,26 @@ export default function PathHandles({
   offset: Point;
 }) {
   const shown = useJob((s) => s.shown);
+  const [ghost, setGhost] = useState<Path | null>(null);
   const line = editableLine(shown, partId, lineId)?.line;
   if (!line) return null;
-  const grips = gripsOf(line.path);
+  const path = ghost ?? line.path;
+  const grips = gripsOf(path);
   if (grips.length > MOST_GRIPS) return null;
   return (
     <g transform={`translate(${offset[0]} ${-offset[1]})`}>
+      {ghost && (
+        <path className={`die die-${layerOf(line)}`} d={screenPathData(ghost)} pointerEvents="none" />
+      )}
       {grips.map((grip) => (
-        <GripMark key={grip.name} grip={grip} partId={partId} lineId={lineId} path={line.path} />
+        <GripMark
+          key={grip.name}
+          grip={grip}
+          partId={partId}
+          lineId={lineId}
+          path={path}
+          onGhost={setGhost}
+        />
       ))}
     </g>
   );
