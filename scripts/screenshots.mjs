@@ -168,7 +168,9 @@ const shots = {
     await click(page, 'Show the widths');
     await page.waitForSelector('.widths image');
     await wait(1500);
-    await page.evaluate(() => document.querySelector('[aria-label="Widths"]').scrollIntoView({ block: 'center' }));
+    await page.evaluate(() =>
+      document.querySelector('[aria-label="Widths"]').scrollIntoView({ block: 'center' }),
+    );
     await wait(400);
   },
 

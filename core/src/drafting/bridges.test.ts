@@ -2,26 +2,14 @@
 import { describe, expect, it } from 'vitest';
 import { mapPath, turnedAbout } from '../geometry/affine.ts';
 import { isClosedPath } from '../geometry/curve.ts';
-import { circle, flatten, type Path } from '../geometry/path.ts';
+import { circle, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
-import { ringArea } from '../geometry/polygon.ts';
+import { ringArea, type Region } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
-import { difference, offset, solid, union } from '../geometry/regions.ts';
+import { offset } from '../geometry/regions.ts';
 import { autoBridges, islandsAmong, withBridges, type Bridge } from './bridges.ts';
+import { paperOf } from './testing/paper.ts';
 import { ellipse, regularPolygon, roundedRectangle, scallopedCircle, star } from './shapes.ts';
-
-/** The paper that closed cuts leave, by the even-odd rule: each cut takes away what lay in it, and gives back what lay in waste. */
-function paperOf(paths: readonly Path[]) {
-  const rings = paths
-    .map((path) => flatten(path, 0.002).slice(0, -1))
-    .map((ring) => (ringArea(ring) < 0 ? [...ring].reverse() : ring))
-    .sort((a, b) => ringArea(b) - ringArea(a));
-  return rings.reduce<ReturnType<typeof union>>((paper, ring) => {
-    const inside = [solid(ring)];
-    const out = difference(paper, inside);
-    return union([...out, ...difference(inside, paper)]);
-  }, []);
-}
 
 const done = (paths: readonly Path[], width: number) => {
   const found = autoBridges(paths, width);
@@ -84,7 +72,7 @@ describe('islands', () => {
       // A little more than half of the width taken off either side cuts every bridge through, a little less none.
       expect(offset(paper, -0.46 * width, 0.002).length).toBe(1);
       // Paper is what was paper, and the bridges.
-      const area = (regions: ReturnType<typeof union>) =>
+      const area = (regions: readonly Region[]) =>
         regions.reduce(
           (sum, { outer, holes }) => sum + ringArea(outer) + holes.reduce((s, h) => s + ringArea(h), 0),
           0,

@@ -1,43 +1,16 @@
 /** Words cut out of paper: every counter is held by bridges of the width that is asked for; words on arcs. */
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
 import { autoBridges, withBridges } from '@hollow-finch/core/drafting/bridges';
 import { roundedRectangle } from '@hollow-finch/core/drafting/shapes';
-import { flatten, type Path } from '@hollow-finch/core/geometry/path';
-import { ringArea } from '@hollow-finch/core/geometry/polygon';
+import { paperOf } from '@hollow-finch/core/drafting/testing/paper';
+import { flatten } from '@hollow-finch/core/geometry/path';
 import { seededRandom } from '@hollow-finch/core/geometry/random';
-import { difference, solid, union } from '@hollow-finch/core/geometry/regions';
-import { readFont, wordOutline, type Font } from '@hollow-finch/core/words/outline';
+import { wordOutline } from '@hollow-finch/core/words/outline';
+import { FACES, font } from './testing/fonts.ts';
 
-const { resolve } = createRequire(import.meta.url);
-const font = (face: string): Font => {
-  const file = readFileSync(resolve(`@fontsource/${face}/files/${face}-latin-400-normal.woff`));
-  return readFont(file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer);
-};
-const FACES = [
-  'alegreya',
-  'source-sans-3',
-  'pacifico',
-  'dancing-script',
-  'saira-stencil-one',
-  'bungee',
-  'noto-sans',
-];
 const LETTERS = 'aabdeegopqABDOPQR04689&@ilmnrstuv';
 /** So many words of each face: all of them together are more than five hundred. */
 const WORDS = 72;
-
-/** The paper round and within cuts, by the even-odd rule. */
-const paperOf = (paths: readonly Path[]) =>
-  paths
-    .map((path) => flatten(path, 0.005).slice(0, -1))
-    .map((ring) => (ringArea(ring) < 0 ? [...ring].reverse() : ring))
-    .sort((a, b) => ringArea(b) - ringArea(a))
-    .reduce<ReturnType<typeof union>>((paper, ring) => {
-      const inside = [solid(ring)];
-      return union([...difference(paper, inside), ...difference(inside, paper)]);
-    }, []);
 
 describe.each(FACES)('words cut out in %s', (face) => {
   it('lose nothing: what is inside letters hangs on bridges', () => {

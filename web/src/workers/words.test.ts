@@ -1,27 +1,12 @@
 /** Words from font files: areas against the font's own contours, kerning, faces that lack a letter, pieces that hang together. */
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
 import { boxOf, flatten, type Path } from '@hollow-finch/core/geometry/path';
 import { areaOfRegions, ringArea } from '@hollow-finch/core/geometry/polygon';
 import { seededRandom } from '@hollow-finch/core/geometry/random';
-import { LONGEST_TEXT, readFont, wordOutline, type Font } from '@hollow-finch/core/words/outline';
+import { LONGEST_TEXT, readFont, wordOutline } from '@hollow-finch/core/words/outline';
 import { wordPiece } from '@hollow-finch/core/words/piece';
+import { FACES, font } from './testing/fonts.ts';
 
-const { resolve } = createRequire(import.meta.url);
-const font = (face: string, subset = 'latin'): Font => {
-  const file = readFileSync(resolve(`@fontsource/${face}/files/${face}-${subset}-400-normal.woff`));
-  return readFont(file.buffer.slice(file.byteOffset, file.byteOffset + file.byteLength) as ArrayBuffer);
-};
-const FACES = [
-  'alegreya',
-  'source-sans-3',
-  'pacifico',
-  'dancing-script',
-  'saira-stencil-one',
-  'bungee',
-  'noto-sans',
-];
 const area = (paths: readonly Path[]): number =>
   paths.reduce((sum, path) => sum + ringArea(flatten(path, 0.001)), 0);
 

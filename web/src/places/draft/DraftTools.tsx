@@ -1,13 +1,12 @@
 import { LAYERS, type Layer } from '@hollow-finch/core/dieline/part';
 import type { Path } from '@hollow-finch/core/geometry/path';
-import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { ActionIcon, Button, Select, Tooltip } from '@mantine/core';
 import { lazy, memo, Suspense, useState } from 'react';
 import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle, IconRuler } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { emptyPart, focusBoard } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
-import { boardBox, boardLayout } from './layout.ts';
+import { besideAll } from './layout.ts';
 import type { ShapeSettings } from './tools/drafting.ts';
 import { isCutting, isPointed, isShaped, type Tool } from './tools/drawGesture.ts';
 
@@ -54,16 +53,11 @@ const HINTS: Readonly<Partial<Record<Tool, string>>> = {
   extend: 'Press on a line near the end that is to go on until it meets another.',
 };
 
-/** A new part lies so far from what is on the board, mm. */
-const BESIDE_MM = 20;
-
 /** Adds an empty part beside what is there, ready to be drawn on. */
 function addPart(onTool: (tool: Tool) => void): void {
   const { design, edit, select } = useJob.getState();
   const part = emptyPart(design);
-  const box = boardBox(boardLayout(expand(design), design.board));
-  const bare = expand(design).parts.length === 0;
-  const at = bare ? { x: 0, y: 0 } : { x: Math.round(box.maxX) + BESIDE_MM, y: Math.round(box.maxY) - 60 };
+  const at = besideAll(design, 60);
   edit(`Add ${part.name}`, {
     do: 'all',
     commands: [

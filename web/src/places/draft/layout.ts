@@ -6,7 +6,7 @@ import { boxOf, boxOfPaths, type Box } from '@hollow-finch/core/geometry/path';
 import { place } from '@hollow-finch/core/geometry/isometry';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { onHostPlane } from '@hollow-finch/core/mechanisms/anchored';
-import type { Expanded } from '@hollow-finch/core/mechanisms/expand';
+import { expand, type Expanded } from '@hollow-finch/core/mechanisms/expand';
 import type { Part } from '@hollow-finch/core/dieline/part';
 
 export interface BoardPart {
@@ -117,4 +117,20 @@ export function withAllDrawn(design: Design, layout: readonly BoardPart[]): Boar
     const more = beyond.get(placed.part.id);
     return more ? { ...placed, box: boxOf([...cornersOf(placed.box), ...more]) } : placed;
   });
+}
+
+/** A new part lies so far from what is on the board, mm. */
+const BESIDE_MM = 20;
+
+/**
+ * Where a new part lies: to the right of everything that is on the board.
+ *
+ * @param belowTopMm how far its own zero is below the top of all that; at the foot of all that unless said
+ */
+export function besideAll(design: Design, belowTopMm?: number): { x: number; y: number } {
+  const expanded = expand(design);
+  if (expanded.parts.length === 0) return { x: 0, y: 0 };
+  const box = boardBox(boardLayout(expanded, design.board));
+  const y = belowTopMm === undefined ? Math.round(box.minY) : Math.round(box.maxY) - belowTopMm;
+  return { x: Math.round(box.maxX) + BESIDE_MM, y };
 }

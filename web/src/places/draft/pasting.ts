@@ -13,7 +13,6 @@ import { readFile, rememberedLayers, settleFile } from './bringIn/drawingFile.ts
 import { intoDesign } from './bringIn/intoDesign.ts';
 import { copied, keepCopied, lastCopied, pasted } from './clipboard.ts';
 import { removalOf } from './draftEdits.ts';
-import { boardBox, boardLayout } from './layout.ts';
 
 /** What was written to the clipboard last: pasted again it is not a drawing from elsewhere. */
 let written = '';
@@ -90,12 +89,7 @@ export async function pasteDrawing(text: string, onAdded: () => void): Promise<v
       findArcs: true,
     });
     const { design, edit, select } = useJob.getState();
-    const box = boardBox(boardLayout(expand(design), design.board));
-    const at =
-      expand(design).parts.length === 0
-        ? { x: 0, y: 0 }
-        : { x: Math.round(box.maxX) + 20, y: Math.round(box.minY) };
-    const made = intoDesign(design, settled, 'Pasted drawing', null, at);
+    const made = intoDesign(design, settled, 'Pasted drawing', null);
     if ('refused' in made) throw new Error(made.refused);
     edit(made.label, made.command);
     select({ kind: 'part', id: made.partId });

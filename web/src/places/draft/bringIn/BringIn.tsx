@@ -1,7 +1,6 @@
 import { LAYERS, layerOf, workOf, type Layer } from '@hollow-finch/core/dieline/part';
 import { USUAL_JOIN_MM, type Settled } from '@hollow-finch/core/formats/bringIn/settle';
 import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
-import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Alert, Button, Checkbox, FileButton, Group, Loader, Modal, Select, Table } from '@mantine/core';
 import { useEffect, useMemo, useState } from 'react';
 import { LengthField } from '../../../shared/fields/LengthField.tsx';
@@ -10,14 +9,10 @@ import { useJob } from '../../../shared/store/jobStore.ts';
 import { useLengths } from '../../../shared/units.ts';
 import type { Seen } from '../../../workers/drawing.worker.ts';
 import { LAYER_NAMES } from '../layerNames.ts';
-import { boardBox, boardLayout } from '../layout.ts';
 import { readFile, rememberedLayers, rememberLayers, settleFile, stopReading } from './drawingFile.ts';
 import { intoDesign } from './intoDesign.ts';
 
 type Mapping = Readonly<Record<string, Layer | null>>;
-
-/** A new part lies so far from what is on the board, mm. */
-const BESIDE_MM = 20;
 
 /** What a group of lines is called. */
 const groupName = (layer: string, colour: string, dashed: boolean, filled: boolean): string =>
@@ -122,10 +117,7 @@ export default function BringIn({ onClose, onBroughtIn }: { onClose: () => void;
   const bringIn = () => {
     if (!made || !file) return;
     const { design, edit, select } = useJob.getState();
-    const box = boardBox(boardLayout(expand(design), design.board));
-    const bare = expand(design).parts.length === 0;
-    const at = bare ? { x: 0, y: 0 } : { x: Math.round(box.maxX) + BESIDE_MM, y: Math.round(box.minY) };
-    const result = intoDesign(design, made, file.name.replace(/\.[^.]*$/, ''), onto, at);
+    const result = intoDesign(design, made, file.name.replace(/\.[^.]*$/, ''), onto);
     if ('refused' in result) return setFailure(result.refused);
     edit(result.label, result.command);
     select({ kind: 'part', id: result.partId });

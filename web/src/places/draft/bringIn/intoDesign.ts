@@ -5,6 +5,7 @@ import { freshName } from '@hollow-finch/core/design/ids';
 import { workOf, type DieLine } from '@hollow-finch/core/dieline/part';
 import type { Settled } from '@hollow-finch/core/formats/bringIn/settle';
 import { emptyPart } from '../draftEdits.ts';
+import { besideAll } from '../layout.ts';
 
 /** So many lines may lie on one part, and so many pieces make one line; a part is no larger than this, mm. */
 const MOST_LINES = 20_000;
@@ -21,14 +22,12 @@ export interface BroughtIn {
  * Puts the lines of a drawing into a design.
  *
  * @param onto a drafted part that they are added to, its own lower left corner at theirs; null for a new one
- * @param at where a new part lies on the board
  */
 export function intoDesign(
   design: Design,
   { lines, widthMm, heightMm }: Settled,
   name: string,
   onto: string | null,
-  at: { readonly x: number; readonly y: number },
 ): BroughtIn | { readonly refused: string } {
   if (lines.length === 0)
     return { refused: 'There is no line to bring in: choose a layer for one of its groups.' };
@@ -78,7 +77,7 @@ export function intoDesign(
       do: 'all',
       commands: [
         { do: 'put', in: 'parts', id: part.id, value: { ...part, lines: own } as never },
-        { do: 'put', in: 'board', id: part.id, value: { ...at } },
+        { do: 'put', in: 'board', id: part.id, value: besideAll(design) },
       ],
     },
     partId: part.id,
