@@ -434,6 +434,12 @@ describe('DXF', () => {
     expect(endOf(back)).toEqual([expect.closeTo(-5, 9), expect.closeTo(1, 9)]);
   });
 
+  it('refuses blocks that are asked for beyond all measure, empty ones too', () => {
+    const blocks = '0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n2\nB\n10\n0\n20\n0\n0\nENDBLK\n0\nENDSEC\n';
+    const text = dxf([[0, 'INSERT', 2, 'B', 10, 0, 20, 0, 70, 10000, 71, 10000]], blocks);
+    expect(why(() => readDxf(text))).toContain('when its blocks are drawn');
+  });
+
   it('knows layers, their colours and dashes, units, and what is off', () => {
     const tables = `0\nSECTION\n2\nTABLES\n0\nLTYPE\n2\nDASHED\n73\n2\n49\n6\n49\n-3\n0\nLAYER\n2\nFold\n62\n3\n6\nDASHED\n0\nLAYER\n2\nOff\n62\n-1\n0\nENDSEC\n`;
     const text = dxf(

@@ -328,6 +328,8 @@ class Reader {
     );
     for (let column = 0; column < columns; column++)
       for (let row = 0; row < rows; row++) {
+        // A block with nothing in it counts as well: a file may ask for it a hundred million times.
+        this.drawn.add();
         // The spacing is turned with the block, and not made larger.
         const spaced: Affine = { ...UNMOVED, e: column * g.number(44), f: row * g.number(45) };
         const own = after(

@@ -95,12 +95,12 @@ export function useDrawing({
   };
 
   /** Trims, splits or makes the pressed line longer. */
-  const cut = (at: Point, reachMm: number) => {
+  const cut = async (at: Point, reachMm: number) => {
     const target = targetAt(at);
-    if (!drafting || !isCutting(tool)) return;
+    const { shapedAt } = drafting ?? (await import('./drafting.ts'));
+    if (!isCutting(tool)) return;
     const { design, edit, select } = useJob.getState();
-    const made =
-      target && drafting.shapedAt(design, target.part.id, subtract(at, target.offset), reachMm, tool);
+    const made = target && shapedAt(design, target.part.id, subtract(at, target.offset), reachMm, tool);
     if (!made)
       return notifications.show({
         message: 'Press on a line of a part that you drew.',
@@ -115,7 +115,7 @@ export function useDrawing({
     const state = live.current;
     if (tool === 'measure') return measure(phase, at, event);
     const reachMm = pixelsInMm(event, REACH_PX);
-    if (isCutting(tool)) return phase === 'start' ? cut(at, reachMm) : undefined;
+    if (isCutting(tool)) return phase === 'start' ? void cut(at, reachMm) : undefined;
     if (phase === 'cancel') return setState(NOTHING);
     const fresh = phase === 'start' && !state.points;
     const target = fresh ? targetAt(at) : state.drag || state.points ? state.target : undefined;
