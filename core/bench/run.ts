@@ -3,11 +3,16 @@ import { workOf, type Layer } from '@hollow-finch/core/dieline/part';
 import { reportOf } from '../src/checks/report.ts';
 import { checkContext } from '../src/checks/context.ts';
 import { runChecks } from '../src/checks/runChecks.ts';
+import { Widths } from '../src/checks/widths.ts';
+import { autoBridges } from '../src/drafting/bridges.ts';
+import { roundedRectangle } from '../src/drafting/shapes.ts';
+import { groupsOf, settled } from '../src/formats/bringIn/settle.ts';
+import { readSvg } from '../src/formats/bringIn/svg.ts';
 import { cutOrder } from '../src/cutting/order.ts';
 import { newDesign, type Design, type DraftedPart } from '../src/design/design.ts';
 import { cardGutter } from '../src/design/frames.ts';
 import { panelPlan } from '../src/dieline/panels.ts';
-import { polyline, straight } from '../src/geometry/path.ts';
+import { circle, polyline, straight } from '../src/geometry/path.ts';
 import type { Point } from '../src/geometry/point.ts';
 import { regionArea, type Ring } from '../src/geometry/polygon.ts';
 import { seededRandom } from '../src/geometry/random.ts';
@@ -342,6 +347,50 @@ function draftBench(): void {
   line('Draft: panels of a part of 2,000 lines from nothing', `${whole.toFixed(1)} ms`);
 }
 
+/** Drawings brought in, islands bridged, widths measured: as the lines grow. */
+function drawingBench(): void {
+  const drawingOf = (count: number): string => {
+    const random = seededRandom(count);
+    const shapes = Array.from({ length: count / 5 }, (_, i) => {
+      const [x, y] = [20 * (i % 40), 20 * Math.floor(i / 40)];
+      return `<path d="M${x} ${y}h${(12 + random()).toFixed(2)}v12"/><path d="M${x} ${y}v12"/><path d="M${x} ${y + 12}h12"/><circle cx="${x + 6}" cy="${y + 6}" r="3"/><path d="M${x + 4} ${y + 4}c2 1 3 2 4 4"/>`;
+    });
+    return `<svg xmlns="http://www.w3.org/2000/svg" width="800mm" height="800mm" viewBox="0 0 800 800"><g fill="none" stroke="red">${shapes.join('')}</g></svg>`;
+  };
+  const bringIn = (text: string) => {
+    const drawing = readSvg(text);
+    return settled(drawing, {
+      mmPerUnit: 1,
+      layers: Object.fromEntries(groupsOf(drawing.lines).map(({ key }) => [key, 'cut' as const])),
+      withHidden: false,
+      joinMm: 0.05,
+      dropDoubles: true,
+      findArcs: true,
+    });
+  };
+  for (const count of [1000, 5000]) {
+    const text = drawingOf(count);
+    const ms = median(3, () => bringIn(text));
+    line(`Bring in: ${count} lines from SVG to die lines`, `${ms.toFixed(0)} ms`, '2,000 ms for 5,000');
+  }
+  const stencil = (count: number) => [
+    roundedRectangle([-20, -20], 40 * count + 40, 80),
+    ...Array.from({ length: count }, (_, i) => [
+      circle([40 * i + 10, 20], 15),
+      circle([40 * i + 10, 20], 8),
+    ]).flat(),
+  ];
+  for (const count of [4, 16]) {
+    const paths = stencil(count);
+    const ms = median(3, () => autoBridges(paths, 1.5));
+    line(`Bridges: ${count} islands`, `${(ms / count).toFixed(1)} ms an island`);
+  }
+  const part = { ...expand({ ...newDesign('Bench'), parts: { many: manyLines(1000) } }).parts[1] };
+  const from = performance.now();
+  new Widths(part).picture(14_000);
+  line('Widths: a picture of a part of 1,000 lines', `${(performance.now() - from).toFixed(0)} ms`);
+}
+
 console.log(`Hollow Finch bench, Node ${process.version}`);
 motionBench();
 sizeBench();
@@ -349,3 +398,4 @@ checksBench();
 cuttingBench();
 packingBench();
 draftBench();
+drawingBench();
