@@ -469,6 +469,7 @@ describe('DXF', () => {
     expect(readDxf(text.replace('0\nEOF\n', '')).notes.join()).toContain('no end mark');
     expect(why(() => readDxf(text.slice(0, text.indexOf('0\nENDSEC'))))).toContain('ENTITIES has no end');
     expect(why(() => readDxf('hello\nworld\n'))).toContain('group code');
+    expect(why(() => readDxf('Some Binary DXF\r\n\u001a'))).toContain('binary DXF drawing');
     const [old] = paths(
       dxf([
         [0, 'POLYLINE', 66, 1, 70, 1],

@@ -480,7 +480,7 @@ function sizesOf(header: ReadonlyMap<string, string>): { sizes: SizeOffer[]; sur
  * @throws NotReadable where it is none, cut off, or beyond the limits
  */
 export function readDxf(text: string): Drawing {
-  if (text.startsWith('AutoCAD Binary DXF'))
+  if (/^\w+ Binary DXF/.test(text))
     throw new NotReadable('It is a binary DXF drawing: save it in the text form.');
   const read = sectionsOf(text.replace(/^\uFEFF/, ''));
   if (read.entities.length === 0 && read.layers.size === 0 && read.header.size === 0)

@@ -81,10 +81,7 @@ export function readDrawing(bytes: Uint8Array, unpack: Unpack, decode: Decode): 
       /^\s*<!DOCTYPE\s+svg/i.test(head)
     )
       return readSvg(text);
-    if (
-      /^\s*\d+\s*[\r\n]/.test(head.replace(/^\u00EF\u00BB\u00BF/, '')) ||
-      head.startsWith('AutoCAD Binary DXF')
-    )
+    if (/^\s*\d+\s*[\r\n]/.test(head.replace(/^\u00EF\u00BB\u00BF/, '')) || /^\w+ Binary DXF/.test(head))
       return readDxf(text);
     if (/<[\w!]/.test(head)) return readSvg(text);
   } catch (fault) {
