@@ -14,8 +14,25 @@ import { intoDesign } from './bringIn/intoDesign.ts';
 import { copied, keepCopied, lastCopied, pasted } from './clipboard.ts';
 import { removalOf } from './draftEdits.ts';
 
-/** What was written to the clipboard last: pasted again it is not a drawing from elsewhere. */
-let written = '';
+/** By this a drawing is known that was copied here, in any window: pasted again it is none from elsewhere. */
+const KEY = 'hollow-finch:clipboard-drawing';
+const markOf = (svg: string): string => `${svg.length} ${svg.slice(-300)}`;
+
+function rememberWritten(svg: string): void {
+  try {
+    localStorage.setItem(KEY, markOf(svg));
+  } catch {
+    // Without a store it is taken for a drawing from elsewhere, and comes in as one.
+  }
+}
+
+function wasWritten(svg: string): boolean {
+  try {
+    return localStorage.getItem(KEY) === markOf(svg);
+  } catch {
+    return false;
+  }
+}
 
 /** The chosen part, or the chosen lines of one part, as an SVG drawing in millimetres; undefined for anything else. */
 export function svgOf(design: Design, selection: Selection): string | undefined {
@@ -38,7 +55,7 @@ export function copyChosen(out: boolean): void {
   const what = copied(design, selection);
   const svg = svgOf(design, selection);
   if (svg !== undefined) {
-    written = svg;
+    rememberWritten(svg);
     // Where the browser does not allow it, it is copied among jobs only.
     void navigator.clipboard?.writeText(svg).catch(() => undefined);
   }
@@ -71,7 +88,7 @@ export function pasteCopied(again: boolean, onAdded: () => void): void {
 
 /** Whether a text is a drawing from elsewhere. */
 export const isDrawing = (text: string): boolean =>
-  text !== written && /<svg[\s>]/i.test(text.slice(0, 4000));
+  /<svg[\s>]/i.test(text.slice(0, 4000)) && !wasWritten(text);
 
 /** Pastes a drawing as a part of its own; what was changed is told. */
 export async function pasteDrawing(text: string, onAdded: () => void): Promise<void> {
