@@ -6,7 +6,7 @@ import { panelPlan } from '../dieline/panels.ts';
 import { indexSegments } from '../dieline/planarGraph.ts';
 import { isCut, type Part } from '../dieline/part.ts';
 import { boxOf, flatten } from '../geometry/path.ts';
-import { nearestShare, type Point } from '../geometry/point.ts';
+import { between, distance, nearestShare, type Point } from '../geometry/point.ts';
 import { websOf, type Web } from './thinWeb.ts';
 
 /** Material this wide is as good as any wider, mm. */
@@ -54,9 +54,8 @@ export class Widths {
     let best: { at: Point; mm: number } | undefined;
     for (const i of this.index?.search(p[0] - reach, p[1] - reach, p[0] + reach, p[1] + reach) ?? []) {
       const { a, b } = this.pieces[i];
-      const share = nearestShare(p, a, b);
-      const at: Point = [a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share];
-      const mm = Math.hypot(at[0] - p[0], at[1] - p[1]);
+      const at = between(a, b, nearestShare(p, a, b));
+      const mm = distance(at, p);
       if (mm <= reach && (!best || mm < best.mm)) best = { at, mm };
     }
     return best;

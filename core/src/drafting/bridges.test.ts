@@ -7,7 +7,8 @@ import { distance, type Point } from '../geometry/point.ts';
 import { ringArea, type Region } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { offset } from '../geometry/regions.ts';
-import { autoBridges, islandsAmong, withBridges, type Bridge } from './bridges.ts';
+import { withBridges } from './bridgedCuts.ts';
+import { autoBridges, islandsAmong, type Bridge } from './bridges.ts';
 import { paperOf } from './testing/paper.ts';
 import { ellipse, regularPolygon, roundedRectangle, scallopedCircle, star } from './shapes.ts';
 

@@ -6,21 +6,9 @@
  * piece. It costs its length, how unevenly it meets both sides, how near corners are, and how far from upright or level it
  * runs; islands are held with the fewest bridges that do, the cheapest of these, and large ones by two at least.
  */
-import { crossingsOf, isClosedPath, nearestOn, pathBetween, type PathPlace } from '../geometry/curve.ts';
-import {
-  boxOf,
-  endOf,
-  flatten,
-  pathLength,
-  reversePath,
-  straight,
-  type Box,
-  type Path,
-  type Segment,
-} from '../geometry/path.ts';
-import { add, cross, distance, dot, lengthOf, scale, subtract, type Point } from '../geometry/point.ts';
+import { boxOf, flatten, pathLength, reversePath, type Box, type Path } from '../geometry/path.ts';
+import { add, cross, distance, dot, scale, subtract, type Point } from '../geometry/point.ts';
 import { insideRing, ringArea } from '../geometry/polygon.ts';
-import type { NotShaped } from './corners.ts';
 
 export interface Bridge {
   /** Its middle line: from the island to what holds it. */
@@ -120,8 +108,8 @@ function firstHit(
   from: Point,
   way: Point,
   loops: readonly { readonly index: number; readonly ring: readonly Point[] }[],
-): { far: number; loop: number; side: number } | undefined {
-  let best: { far: number; loop: number; side: number } | undefined;
+): { far: number; loop: number } | undefined {
+  let best: { far: number; loop: number } | undefined;
   for (const { index, ring } of loops)
     for (let i = 0; i < ring.length; i++) {
       const [a, b] = [ring[i], ring[(i + 1) % ring.length]];
@@ -129,8 +117,7 @@ function firstHit(
       const area = cross(way, u);
       if (Math.abs(area) < 1e-12) continue;
       const [far, share] = [cross(w, u) / area, cross(w, way) / area];
-      if (far > 1e-7 && share >= 0 && share <= 1 && (!best || far < best.far))
-        best = { far, loop: index, side: i };
+      if (far > 1e-7 && share >= 0 && share <= 1 && (!best || far < best.far)) best = { far, loop: index };
     }
   return best;
 }
@@ -365,123 +352,9 @@ export function autoBridges(paths: readonly Path[], widthMm: number): Bridged {
     const held = nodes.filter((node) => !left.includes(node));
     if (held.length < 2) return;
     const large = new Set(held.filter((i) => i !== v && pathLength(loops[i].path) > LARGE * widthMm));
-    const chosen =
-      chosenAmong(candidates, held, v, large) ?? chosenAmong(candidates, held, v, new Set()) ?? undefined;
+    const chosen = chosenAmong(candidates, held, v, large) ?? chosenAmong(candidates, held, v, new Set());
     if (chosen) bridges.push(...chosen.map(({ from, to }) => ({ from, to, widthMm })));
     else unreached.push(...held.filter((i) => i !== v).map((i) => loops[i].ring[0]));
   });
   return { bridges, islands, unreached };
-}
-
-/** Places nearer than this are one, mm. */
-const MEETS_MM = 1e-5;
-
-/**
- * The cuts with bridges left whole: each cut is interrupted where a bridge begins and ends, and runs along its sides instead.
- *
- * @returns closed cuts, those that no bridge touches as they were; or why not
- */
-export function withBridges(paths: readonly Path[], bridges: readonly Bridge[]): Path[] | NotShaped {
-  const sides = bridges.map(({ from, to, widthMm }) => {
-    const way = subtract(to, from);
-    const long = lengthOf(way);
-    const aside = scale([-way[1] / long, way[0] / long], widthMm / 2);
-    // Beyond both ends, so that slanting edges are met as well.
-    const more = scale(way, widthMm / long);
-    return [1, -1].map((sign): Path =>
-      straight(subtract(add(from, scale(aside, sign)), more), add(add(to, scale(aside, sign)), more)),
-    );
-  });
-  const cuts = paths.map((): PathPlace[] => []);
-  const edges: Path[] = [];
-  const gaps: {
-    readonly path: number;
-    readonly from: PathPlace;
-    readonly to: PathPlace;
-    readonly at: Point;
-    readonly widthMm: number;
-  }[] = [];
-  for (const [i, bridge] of bridges.entries()) {
-    const ends: (readonly [PathPlace, PathPlace])[] = [];
-    const used: number[] = [];
-    for (const end of [bridge.from, bridge.to]) {
-      const path = paths.reduce(
-        (best, each, k) => (nearestOn(each, end).mm < nearestOn(paths[best], end).mm ? k : best),
-        0,
-      );
-      const places = sides[i].map((side) => {
-        const met = crossingsOf(paths[path], side).map(({ a }) => a);
-        return met.sort((p, q) => distance(p.at, end) - distance(q.at, end))[0] as PathPlace | undefined;
-      });
-      if (!places[0] || !places[1])
-        return {
-          refused: 'A bridge does not meet the cuts with both of its sides: move it, or make it narrower.',
-        };
-      ends.push([places[0], places[1]]);
-      used.push(path);
-      cuts[path].push(places[0], places[1]);
-      gaps.push({ path, from: places[0], to: places[1], at: end, widthMm: bridge.widthMm });
-    }
-    edges.push(straight(ends[0][0].at, ends[1][0].at), straight(ends[0][1].at, ends[1][1].at));
-  }
-  const pieces: Path[] = [...edges];
-  const out: Path[] = [];
-  paths.forEach((path, k) => {
-    if (cuts[k].length === 0) return void out.push(path);
-    const sorted = [...cuts[k]].sort((a, b) => a.segment + a.share - b.segment - b.share);
-    sorted.forEach((from, i) => {
-      const piece = between(path, from, sorted[(i + 1) % sorted.length]);
-      if (!piece) return;
-      // What lies under the end of a bridge stays whole.
-      const covered = gaps.some(
-        (gap) =>
-          gap.path === k &&
-          [gap.from, gap.to].every(
-            (place) =>
-              distance(place.at, piece.start) < MEETS_MM || distance(place.at, endOf(piece)) < MEETS_MM,
-          ) &&
-          nearestOn(piece, gap.at).mm < gap.widthMm / 4,
-      );
-      if (!covered) pieces.push(piece);
-    });
-  });
-  const chained = loopsOf(pieces);
-  return chained ? [...out, ...chained] : { refused: 'These bridges lie on each other: move them apart.' };
-}
-
-/** A closed path from one of its places on to another, over its beginning where need be. */
-function between(path: Path, from: PathPlace, to: PathPlace): Path | undefined {
-  const [s, t] = [from, to].map(({ segment, share }) => segment + share);
-  if (s < t) return pathBetween(path, from, to);
-  const [tail, head] = [
-    pathBetween(path, from, { segment: path.segments.length - 1, share: 1 }),
-    pathBetween(path, { segment: 0, share: 0 }, to),
-  ];
-  if (!tail || !head) return tail ?? head;
-  return { start: tail.start, segments: [...tail.segments, ...head.segments] };
-}
-
-/** Pieces put together into closed cuts, either way round; undefined where one is left over. */
-function loopsOf(pieces: readonly Path[]): Path[] | undefined {
-  const left = [...pieces];
-  const out: Path[] = [];
-  while (left.length > 0) {
-    const first = left.shift()!;
-    let segments: Segment[] = [...first.segments];
-    let end = endOf(first);
-    while (distance(end, first.start) > MEETS_MM || segments.length < 2) {
-      const at = left.findIndex(
-        (piece) => distance(piece.start, end) <= MEETS_MM || distance(endOf(piece), end) <= MEETS_MM,
-      );
-      if (at < 0) return undefined;
-      const [next] = left.splice(at, 1);
-      const run = distance(next.start, end) <= MEETS_MM ? next : reversePath(next);
-      segments = [...segments, ...run.segments];
-      end = endOf(run);
-    }
-    segments[segments.length - 1] = { ...segments[segments.length - 1], to: first.start };
-    const path = { start: first.start, segments };
-    if (isClosedPath(path)) out.push(path);
-  }
-  return out;
 }

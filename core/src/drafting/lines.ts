@@ -1,6 +1,7 @@
 /** Lines cut, made longer, joined, made simpler: what is done to open and closed paths by their ends and crossings. */
 import { withArcs, type ArcSearch, USUAL_ARCS } from '../geometry/arcs.ts';
 import {
+  closedBetween,
   crossingsOf,
   headingOn,
   isClosedPath,
@@ -18,7 +19,8 @@ import {
   type Path,
   type Segment,
 } from '../geometry/path.ts';
-import { add, distance, distanceToSegment, middle, scale, subtract, type Point } from '../geometry/point.ts';
+import { add, distance, middle, scale, subtract, type Point } from '../geometry/point.ts';
+import { keptCorners } from '../geometry/polygon.ts';
 import type { NotShaped } from './corners.ts';
 
 /** So far a line is made longer to meet another, mm. */
@@ -36,12 +38,8 @@ const cutsOf = (path: Path, others: readonly Path[]): PathPlace[] =>
     .filter((place, i, all) => i === 0 || orderOf(place) - orderOf(all[i - 1]) > SAME_SHARE);
 
 /** A closed path begun at one of its places. */
-function fromPlace(path: Path, at: Pick<PathPlace, 'segment' | 'share'>): Path {
-  const end = { segment: path.segments.length - 1, share: 1 };
-  const [tail, head] = [pathBetween(path, at, end), pathBetween(path, { segment: 0, share: 0 }, at)];
-  if (!tail) return head ?? path;
-  return { start: tail.start, segments: [...tail.segments, ...(head?.segments ?? [])] };
-}
+const fromPlace = (path: Path, at: Pick<PathPlace, 'segment' | 'share'>): Path =>
+  closedBetween(path, at, at) ?? path;
 
 /**
  * Takes the stretch of a path away that lies between its crossings with other lines on either side of a point.
@@ -262,7 +260,8 @@ export function simplified(path: Path, toleranceMm: number, arcs?: Partial<ArcSe
   let run: Point[] = [path.start];
   const flush = () => {
     if (run.length > 1) {
-      const kept = thinned(run, toleranceMm);
+      const corners = keptCorners(run, [[0, run.length - 1]], toleranceMm);
+      const kept = run.filter((_, k) => corners.has(k));
       const made = arcs ? withArcs(kept, { ...USUAL_ARCS, ...arcs }) : undefined;
       if (made && run[0] === made.start) segments.push(...made.segments);
       else if (made && segments.length === 0 && path.segments.every(({ kind }) => kind === 'line'))
@@ -282,24 +281,4 @@ export function simplified(path: Path, toleranceMm: number, arcs?: Partial<ArcSe
   }
   flush();
   return whole ?? { start: path.start, segments };
-}
-
-/** Points of a way without those that lie within a tolerance of the straight line past them: the farthest stays, and so on. */
-function thinned(points: readonly Point[], toleranceMm: number): Point[] {
-  const keep = new Uint8Array(points.length);
-  keep[0] = keep[points.length - 1] = 1;
-  const stack: [number, number][] = [[0, points.length - 1]];
-  while (stack.length > 0) {
-    const [i, j] = stack.pop()!;
-    let [best, most] = [-1, toleranceMm];
-    for (let k = i + 1; k < j; k++) {
-      const off = distanceToSegment(points[k], points[i], points[j]);
-      if (off > most) [best, most] = [k, off];
-    }
-    if (best > 0) {
-      keep[best] = 1;
-      stack.push([i, best], [best, j]);
-    }
-  }
-  return points.filter((_, k) => keep[k] === 1);
 }

@@ -1,5 +1,5 @@
 /** Shapes to draw: each a closed path, left-turning, with true arcs where it is round. */
-import { arcCubics, mapPath, type Affine } from '../geometry/affine.ts';
+import { mapPath, type Affine } from '../geometry/affine.ts';
 import { bulgeThrough } from '../geometry/arcs.ts';
 import { circle, polyline, type Path, type Segment } from '../geometry/path.ts';
 import { add, direction, distance, scale, subtract, type Point } from '../geometry/point.ts';
@@ -135,17 +135,4 @@ export function scallops(from: Point, to: Point, bowMm: number, depth = 1): Segm
 export function arcThrough(from: Point, through: Point, to: Point): Path {
   const bulge = bulgeThrough(from, through, to);
   return { start: from, segments: [bulge === undefined ? { kind: 'line', to } : { kind: 'arc', to, bulge }] };
-}
-
-/** The same path with its arcs as cubics. */
-export function withoutArcs(path: Path): Path {
-  let from = path.start;
-  return {
-    start: path.start,
-    segments: path.segments.flatMap((segment) => {
-      const made = arcCubics(from, segment);
-      from = segment.to;
-      return made;
-    }),
-  };
 }

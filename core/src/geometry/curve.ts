@@ -3,8 +3,19 @@
  * path, and where paths cross. Crossings and nearest places are sought on the flattened curve and refined by Newton's method
  * on the curve itself, so that they are exact to rounding.
  */
-import { arcGeometry, flatten, type Path, type Segment } from './path.ts';
-import { add, between, cross, distance, dot, lengthOf, scale, subtract, type Point } from './point.ts';
+import { arcGeometry, boxesApart, boxOf, cubicPoint, flatten, type Path, type Segment } from './path.ts';
+import {
+  add,
+  between,
+  cross,
+  distance,
+  dot,
+  lengthOf,
+  nearestShare,
+  scale,
+  subtract,
+  type Point,
+} from './point.ts';
 import { splitSegment } from './stretch.ts';
 
 /** A place of a path: which segment, and how far along its parameter. */
@@ -29,14 +40,7 @@ const SEED_MM = 0.005;
 
 /** The point of a segment at a share of its parameter; shares beyond 0 and 1 go on along the same curve. */
 export function pointOn(from: Point, segment: Segment, share: number): Point {
-  if (segment.kind === 'cubic') {
-    const { c1, c2, to } = segment;
-    const u = 1 - share;
-    return add(
-      add(scale(from, u * u * u), scale(c1, 3 * u * u * share)),
-      add(scale(c2, 3 * u * share * share), scale(to, share * share * share)),
-    );
-  }
+  if (segment.kind === 'cubic') return cubicPoint(from, segment.c1, segment.c2, segment.to, share);
   const arc = segment.kind === 'arc' ? arcGeometry(from, segment.to, segment.bulge) : undefined;
   if (!arc) return between(from, segment.to, share);
   const angle = arc.startRad + arc.sweepRad * share;
@@ -117,9 +121,8 @@ export function nearestOn(path: Path, p: Point): PathPlace & { readonly mm: numb
     const count = points.length - 1;
     let [share, least] = [0, Infinity];
     for (let i = 0; i < count; i++) {
-      const d = subtract(points[i + 1], points[i]);
-      const along = Math.max(0, Math.min(1, dot(subtract(p, points[i]), d) / (dot(d, d) || 1)));
-      const off = distance(p, add(points[i], scale(d, along)));
+      const along = nearestShare(p, points[i], points[i + 1]);
+      const off = distance(p, between(points[i], points[i + 1], along));
       if (off < least) [share, least] = [(i + along) / count, off];
     }
     if (best && least > best.mm + 0.1) return;
@@ -130,27 +133,6 @@ export function nearestOn(path: Path, p: Point): PathPlace & { readonly mm: numb
   });
   return best ?? { segment: 0, share: 0, at: path.start, mm: distance(p, path.start) };
 }
-
-interface Box4 {
-  readonly minX: number;
-  readonly minY: number;
-  readonly maxX: number;
-  readonly maxY: number;
-}
-
-const boxAround = (points: readonly Point[]): Box4 => {
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const [x, y] of points) {
-    if (x < minX) minX = x;
-    if (x > maxX) maxX = x;
-    if (y < minY) minY = y;
-    if (y > maxY) maxY = y;
-  }
-  return { minX, minY, maxX, maxY };
-};
-
-const apart = (a: Box4, b: Box4, slack: number): boolean =>
-  a.minX > b.maxX + slack || b.minX > a.maxX + slack || a.minY > b.maxY + slack || b.minY > a.maxY + slack;
 
 /** Shares at which two straight pieces cross, each with a little to spare beyond its ends; undefined where they do not. */
 function pieceCrossing(a: Point, b: Point, c: Point, d: Point): readonly [number, number] | undefined {
@@ -173,12 +155,12 @@ export function crossingsOf(a: Path, b: Path): Crossing[] {
   const [ones, others] = [a, b].map((path) =>
     legsOf(path).map((leg) => {
       const points = pointsOf(leg.from, leg.segment);
-      return { ...leg, points, box: boxAround(points) };
+      return { ...leg, points, box: boxOf(points) };
     }),
   );
   ones.forEach((one, i) =>
     others.forEach((other, j) => {
-      if (apart(one.box, other.box, 0.1)) return;
+      if (boxesApart(one.box, other.box, 0.1)) return;
       const [m, n] = [one.points.length - 1, other.points.length - 1];
       for (let p = 0; p < m; p++)
         for (let q = 0; q < n; q++) {
@@ -247,6 +229,21 @@ export function pathBetween(
     segments.push(high < 1 ? splitSegment(begin, rest, (high - low) / (1 - low))[0] : rest);
   }
   return start && segments.length > 0 ? { start, segments } : undefined;
+}
+
+/** A closed path from one of its places on to another, over its beginning where that lies between; all round it for one place. */
+export function closedBetween(
+  path: Path,
+  from: Pick<PathPlace, 'segment' | 'share'>,
+  to: Pick<PathPlace, 'segment' | 'share'>,
+): Path | undefined {
+  if (from.segment + from.share < to.segment + to.share) return pathBetween(path, from, to);
+  const [tail, head] = [
+    pathBetween(path, from, { segment: path.segments.length - 1, share: 1 }),
+    pathBetween(path, { segment: 0, share: 0 }, to),
+  ];
+  if (!tail || !head) return tail ?? head;
+  return { start: tail.start, segments: [...tail.segments, ...head.segments] };
 }
 
 /** Whether a path comes back to its beginning, within a hair. */

@@ -70,7 +70,8 @@ export function arcGeometry(
   };
 }
 
-const cubicPoint = (a: Point, c1: Point, c2: Point, b: Point, t: number): Point => {
+/** The point of a cubic from a to b at a share of its parameter. */
+export const cubicPoint = (a: Point, c1: Point, c2: Point, b: Point, t: number): Point => {
   const u = 1 - t;
   return add(
     add(scale(a, u * u * u), scale(c1, 3 * u * u * t)),

@@ -115,22 +115,20 @@ export function tidyRing(ring: Ring, toleranceMm = 1e-6): Ring {
 }
 
 /**
- * The ring with as few of its points as stay within `toleranceMm` of the way (Douglas and Peucker's halving, from its first point
- * and the one that is farthest from that).
+ * The corners of a way that must be kept so that it stays within `toleranceMm` of itself: the farthest of each stretch, and so on
+ * on either side of it (Douglas and Peucker's halving).
+ *
+ * @param stretches from where to where it is halved, as indices; one beyond the last is the first again
  */
-export function coarsened(ring: Ring, toleranceMm: number): Ring {
-  if (ring.length < 5) return ring;
-  const far = ring.reduce(
-    (best, p, i) => (distance(p, ring[0]) > distance(ring[best], ring[0]) ? i : best),
-    0,
-  );
-  const kept = new Set([0, far]);
-  const at = (i: number) => ring[i % ring.length];
-  const halves: [number, number][] = [
-    [0, far],
-    [far, ring.length],
-  ];
-  for (let half = halves.pop(); half; half = halves.pop()) {
+export function keptCorners(
+  points: readonly Point[],
+  stretches: readonly (readonly [number, number])[],
+  toleranceMm: number,
+): ReadonlySet<number> {
+  const at = (i: number) => points[i % points.length];
+  const kept = new Set(stretches.flat().map((i) => i % points.length));
+  const left = [...stretches];
+  for (let half = left.pop(); half; half = left.pop()) {
     const [from, to] = half;
     let [worst, off] = [-1, toleranceMm];
     for (let i = from + 1; i < to; i++) {
@@ -139,8 +137,29 @@ export function coarsened(ring: Ring, toleranceMm: number): Ring {
     }
     if (worst < 0) continue;
     kept.add(worst);
-    halves.push([from, worst], [worst, to]);
+    left.push([from, worst], [worst, to]);
   }
+  return kept;
+}
+
+/**
+ * The ring with as few of its points as stay within `toleranceMm` of the way, halved from its first point and the one that is
+ * farthest from that.
+ */
+export function coarsened(ring: Ring, toleranceMm: number): Ring {
+  if (ring.length < 5) return ring;
+  const far = ring.reduce(
+    (best, p, i) => (distance(p, ring[0]) > distance(ring[best], ring[0]) ? i : best),
+    0,
+  );
+  const kept = keptCorners(
+    ring,
+    [
+      [0, far],
+      [far, ring.length],
+    ],
+    toleranceMm,
+  );
   const points = ring.filter((_, i) => kept.has(i));
   return points.length >= 3 ? points : ring;
 }

@@ -1,6 +1,7 @@
 /** Words cut out of paper: every counter is held by bridges of the width that is asked for; words on arcs. */
 import { describe, expect, it } from 'vitest';
-import { autoBridges, withBridges } from '@hollow-finch/core/drafting/bridges';
+import { withBridges } from '@hollow-finch/core/drafting/bridgedCuts';
+import { autoBridges } from '@hollow-finch/core/drafting/bridges';
 import { roundedRectangle } from '@hollow-finch/core/drafting/shapes';
 import { paperOf } from '@hollow-finch/core/drafting/testing/paper';
 import { flatten } from '@hollow-finch/core/geometry/path';

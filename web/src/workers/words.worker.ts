@@ -1,4 +1,5 @@
-import { autoBridges, withBridges } from '@hollow-finch/core/drafting/bridges';
+import { withBridges } from '@hollow-finch/core/drafting/bridgedCuts';
+import { autoBridges } from '@hollow-finch/core/drafting/bridges';
 import { roundedRectangle } from '@hollow-finch/core/drafting/shapes';
 import { mapPath } from '@hollow-finch/core/geometry/affine';
 import { boxCentre, boxOfPaths, type Path } from '@hollow-finch/core/geometry/path';

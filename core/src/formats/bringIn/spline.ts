@@ -2,6 +2,7 @@
  * Splines as cubics: up to degree three without weights exactly, by inserting knots until every piece stands by itself (Boehm);
  * others as cubics through points of the curve that lie within half a micrometre.
  */
+import { cubicPoint } from '../../geometry/path.ts';
 import { add, distance, scale, subtract, type Point } from '../../geometry/point.ts';
 import type { Pen } from './pen.ts';
 
@@ -125,13 +126,7 @@ function sampled(curve: (t: number) => Point, breaks: readonly number[], pen: Pe
     const slope = (t: number, step: number): Point => scale(subtract(curve(t + step), curve(t)), 1 / step);
     const c1 = add(a, scale(slope(t0, h), (t1 - t0) / 3));
     const c2 = add(b, scale(slope(t1, -h), -(t1 - t0) / 3));
-    const on = (s: number): Point => {
-      const u = 1 - s;
-      return add(
-        add(scale(a, u * u * u), scale(c1, 3 * u * u * s)),
-        add(scale(c2, 3 * u * s * s), scale(b, s * s * s)),
-      );
-    };
+    const on = (s: number): Point => cubicPoint(a, c1, c2, b, s);
     const off = Math.max(...[0.25, 0.5, 0.75].map((s) => distance(on(s), curve(t0 + s * (t1 - t0)))));
     if (off > FINE && depth < 12) {
       piece(t0, (t0 + t1) / 2, depth + 1);

@@ -2,7 +2,8 @@
 import type { Command } from '@hollow-finch/core/design/commands';
 import type { Design } from '@hollow-finch/core/design/design';
 import { freshId } from '@hollow-finch/core/design/ids';
-import { autoBridges, islandsAmong, withBridges } from '@hollow-finch/core/drafting/bridges';
+import { withBridges } from '@hollow-finch/core/drafting/bridgedCuts';
+import { autoBridges, islandsAmong } from '@hollow-finch/core/drafting/bridges';
 import type { NotShaped } from '@hollow-finch/core/drafting/corners';
 import { isCut, type DieLine } from '@hollow-finch/core/dieline/part';
 import { isClosedPath } from '@hollow-finch/core/geometry/curve';

@@ -9,7 +9,7 @@ import { notifications } from '@mantine/notifications';
 import { faultWords } from '../../shared/helper.ts';
 import { useJob, type Selection } from '../../shared/store/jobStore.ts';
 import { onesOf } from '../../shared/store/selection.ts';
-import { readFile, rememberedLayers, settleFile } from './bringIn/drawingFile.ts';
+import { layersFor, readFile, settleFile } from './bringIn/drawingFile.ts';
 import { intoDesign } from './bringIn/intoDesign.ts';
 import { copied, keepCopied, lastCopied, pasted } from './clipboard.ts';
 import { removalOf } from './draftEdits.ts';
@@ -94,12 +94,9 @@ export const isDrawing = (text: string): boolean =>
 export async function pasteDrawing(text: string, onAdded: () => void): Promise<void> {
   try {
     const seen = await readFile(new File([text], 'Pasted drawing.svg'));
-    const before = rememberedLayers();
     const settled = await settleFile({
       mmPerUnit: seen.sizes[0].mmPerUnit,
-      layers: Object.fromEntries(
-        seen.groups.map(({ key, likely }) => [key, Object.hasOwn(before, key) ? before[key] : likely]),
-      ),
+      layers: layersFor(seen.groups),
       withHidden: false,
       joinMm: USUAL_JOIN_MM,
       dropDoubles: true,

@@ -9,7 +9,7 @@ import { useJob } from '../../../shared/store/jobStore.ts';
 import { useLengths } from '../../../shared/units.ts';
 import type { Seen } from '../../../workers/drawing.worker.ts';
 import { LAYER_NAMES } from '../layerNames.ts';
-import { readFile, rememberedLayers, rememberLayers, settleFile, stopReading } from './drawingFile.ts';
+import { layersFor, readFile, rememberLayers, settleFile, stopReading } from './drawingFile.ts';
 import { intoDesign } from './intoDesign.ts';
 
 type Mapping = Readonly<Record<string, Layer | null>>;
@@ -79,18 +79,10 @@ export default function BringIn({ onClose, onBroughtIn }: { onClose: () => void;
     setBusy(true);
     try {
       const found = await readFile(next);
-      const before = rememberedLayers();
       setSeen(found);
       setSize(0);
       setTrueWidth(null);
-      setLayers(
-        Object.fromEntries(
-          [...found.groups, ...found.hiddenGroups].map(({ key, likely }) => [
-            key,
-            Object.hasOwn(before, key) ? before[key] : likely,
-          ]),
-        ),
-      );
+      setLayers(layersFor([...found.groups, ...found.hiddenGroups]));
     } catch (fault) {
       setFailure(`${next.name}: ${faultWords(fault)}`);
     } finally {

@@ -38,13 +38,21 @@ const KEY = 'hollow-finch-drawing-layers';
 const MOST_KEPT = 500;
 
 /** What groups of lines were made of before, by their keys. */
-export function rememberedLayers(): Readonly<Record<string, Layer | null>> {
+function rememberedLayers(): Readonly<Record<string, Layer | null>> {
   try {
     const read = JSON.parse(localStorage.getItem(KEY) ?? '{}') as unknown;
     return typeof read === 'object' && read !== null ? (read as Record<string, Layer | null>) : {};
   } catch {
     return {};
   }
+}
+
+/** What each group becomes: as it did before, else what it most likely means. */
+export function layersFor(groups: Seen['groups']): Readonly<Record<string, Layer | null>> {
+  const before = rememberedLayers();
+  return Object.fromEntries(
+    groups.map(({ key, likely }) => [key, Object.hasOwn(before, key) ? before[key] : likely]),
+  );
 }
 
 /** Keeps what groups were made of, for the next file that has such groups. */
