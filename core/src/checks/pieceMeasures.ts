@@ -45,6 +45,19 @@ function runsAlong(side: PanelSide, box: Box, from: Point, to: Point): boolean {
   return Math.abs(from[k] - at) < ALONG_MM && Math.abs(to[k] - at) < ALONG_MM;
 }
 
+/** What each side of a panel's box is: a fold that runs along it, else an edge; `back` carries the hinges into the box's axes. */
+export function sideNames(
+  box: Box,
+  hinges: readonly Hinge[],
+  back: Isometry,
+): Readonly<Record<PanelSide, string>> {
+  const name = (side: PanelSide): string =>
+    hinges.some(({ from, to }) => runsAlong(side, box, place(back, from), place(back, to)))
+      ? 'fold'
+      : EDGES[side];
+  return { left: name('left'), right: name('right'), low: name('low'), high: name('high') };
+}
+
 /** The panel of its host that a piece is glued to: the one that its zone overlaps most. */
 export function panelUnder(
   design: Design,
@@ -78,10 +91,6 @@ export function pieceMeasures(design: Design, joint: GlueJoint): PieceMeasures |
     panelPlan(plain).panels.flatMap(({ region }) => region.outer.map((p) => place(inAxes, p))),
   );
   const panel = boxOf(under.panel.region.outer.map((p) => place(back, p)));
-  const name = (side: PanelSide): string =>
-    under.hinges.some(({ from, to }) => runsAlong(side, panel, place(back, from), place(back, to)))
-      ? 'fold'
-      : EDGES[side];
   return {
     mm: {
       left: piece.minX - panel.minX,
@@ -89,7 +98,7 @@ export function pieceMeasures(design: Design, joint: GlueJoint): PieceMeasures |
       low: piece.minY - panel.minY,
       high: panel.maxY - piece.maxY,
     },
-    names: { left: name('left'), right: name('right'), low: name('low'), high: name('high') },
+    names: sideNames(panel, under.hinges, back),
     piece,
     panel,
     axes,

@@ -3,12 +3,14 @@
  * them, and guides. A place is one reference across and one upwards, each with a distance.
  */
 import { gluesOf, type Design, type GlueJoint } from '../design/design.ts';
-import { panelPlan } from '../dieline/panels.ts';
-import { inverse, place, type Isometry } from '../geometry/isometry.ts';
-import { boxCentre, boxOf, type Box } from '../geometry/path.ts';
-import { insideRegion } from '../geometry/polygon.ts';
+import { panelPlan, type Panel } from '../dieline/panels.ts';
+import type { Part } from '../dieline/part.ts';
+import { isClosedPath } from '../geometry/curve.ts';
+import { inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { boxCentre, boxOf, boxOfPaths, type Box, type Path } from '../geometry/path.ts';
+import { insideRegion, insideRing } from '../geometry/polygon.ts';
 import { expand } from '../mechanisms/expand.ts';
-import { movedInAxes, panelUnder, pieceMeasures, type PieceMeasures } from './pieceMeasures.ts';
+import { movedInAxes, panelUnder, pieceMeasures, sideNames, type PieceMeasures } from './pieceMeasures.ts';
 
 export type Way = 'across' | 'up';
 /** Which place of the piece is measured: its lower or left side, its upper or right one, its middle. */
@@ -27,10 +29,14 @@ export interface Reference {
   readonly snap: string;
 }
 
-export interface Surroundings {
-  readonly measures: PieceMeasures;
+/** What something can be placed by, along each way. */
+export interface References {
   readonly across: readonly Reference[];
   readonly up: readonly Reference[];
+}
+
+export interface Surroundings extends References {
+  readonly measures: PieceMeasures;
 }
 
 /** Another thing on the panel: its box in the axes of the piece's measures. */
@@ -40,12 +46,17 @@ interface Neighbour {
   readonly box: Box;
 }
 
-function neighboursOf(design: Design, joint: GlueJoint, back: Isometry): Neighbour[] {
+/** What else is glued to a panel of a part; `back` carries its plane into the axes of the boxes. */
+function neighboursOf(
+  design: Design,
+  hostPartId: string,
+  exceptPartId: string | null,
+  { region }: Pick<Panel, 'region'>,
+  back: Isometry,
+): Neighbour[] {
   const expanded = expand(design);
-  const under = panelUnder(design, joint);
-  if (!under) return [];
   return gluesOf(expanded.joints).flatMap((other) => {
-    if (other.hostPartId !== joint.hostPartId || other.partId === joint.partId) return [];
+    if (other.hostPartId !== hostPartId || other.partId === exceptPartId) return [];
     if (other.partId === other.hostPartId) return [];
     const part = expanded.parts.find(({ id }) => id === other.partId);
     const zone = part?.glueZones.find(({ id }) => id === other.zoneId);
@@ -59,9 +70,15 @@ function neighboursOf(design: Design, joint: GlueJoint, back: Isometry): Neighbo
           : [];
     if (!part || rings.length === 0) return [];
     const onHost = rings.flatMap((ring) => ring.map((p) => place(other.placement, p)));
-    if (!insideRegion(boxCentre(boxOf(onHost)), under.panel.region)) return [];
+    if (!insideRegion(boxCentre(boxOf(onHost)), region)) return [];
     return [{ id: other.partId, name: part.name, box: boxOf(onHost.map((p) => place(back, p))) }];
   });
+}
+
+/** What is glued beside a piece, on the same panel. */
+function besidePiece(design: Design, joint: GlueJoint, back: Isometry): Neighbour[] {
+  const under = panelUnder(design, joint);
+  return under ? neighboursOf(design, joint.hostPartId, joint.partId, under.panel, back) : [];
 }
 
 const SPANS = {
@@ -72,39 +89,43 @@ const SPANS = {
 /** References along one way: sides and middle of the panel, sides of neighbours, the middle between two of them. */
 function referencesAlong(
   way: Way,
-  { panel, names }: PieceMeasures,
+  under: Pick<PieceMeasures, 'panel' | 'names'> | undefined,
   neighbours: readonly Neighbour[],
   guides: readonly { readonly id: string; readonly at: number }[],
 ): Reference[] {
   const { low, high, sides } = SPANS[way];
-  const [lowName, highName] = sides.map((side) => names[side]);
   const words = way === 'across' ? ['right of', 'left of'] : ['above', 'below'];
-  const references: Reference[] = [
-    {
-      id: 'middle',
-      name: 'from the middle',
-      held: 'mid',
-      at: (panel[low] + panel[high]) / 2,
-      sign: 1,
-      snap: way === 'across' ? 'centred across' : 'centred upwards',
-    },
-    {
-      id: sides[0],
-      name: `from the ${lowName}`,
-      held: 'min',
-      at: panel[low],
-      sign: 1,
-      snap: `on the ${lowName}`,
-    },
-    {
-      id: sides[1],
-      name: `from the ${highName}${highName === lowName ? ' on the other side' : ''}`,
-      held: 'max',
-      at: panel[high],
-      sign: -1,
-      snap: `on the ${highName}`,
-    },
-  ];
+  const references: Reference[] = [];
+  if (under) {
+    const { panel, names } = under;
+    const [lowName, highName] = sides.map((side) => names[side]);
+    references.push(
+      {
+        id: 'middle',
+        name: 'from the middle',
+        held: 'mid',
+        at: (panel[low] + panel[high]) / 2,
+        sign: 1,
+        snap: way === 'across' ? 'centred across' : 'centred upwards',
+      },
+      {
+        id: sides[0],
+        name: `from the ${lowName}`,
+        held: 'min',
+        at: panel[low],
+        sign: 1,
+        snap: `on the ${lowName}`,
+      },
+      {
+        id: sides[1],
+        name: `from the ${highName}${highName === lowName ? ' on the other side' : ''}`,
+        held: 'max',
+        at: panel[high],
+        sign: -1,
+        snap: `on the ${highName}`,
+      },
+    );
+  }
   for (const { id, name, box } of neighbours)
     references.push(
       {
@@ -150,10 +171,15 @@ function referencesAlong(
     );
   // Between two neighbours that follow each other, and between a neighbour and the panel's side.
   const ordered = [...neighbours].sort((a, b) => a.box[low] - b.box[low]);
-  const ends: { id: string; name: string; low: number; high: number }[] = [
-    { id: sides[0], name: `the ${lowName}`, low: panel[low], high: panel[low] },
+  const side = (k: 0 | 1): { id: string; name: string; low: number; high: number }[] => {
+    if (!under) return [];
+    const at = under.panel[k === 0 ? low : high];
+    return [{ id: sides[k], name: `the ${under.names[sides[k]]}`, low: at, high: at }];
+  };
+  const ends = [
+    ...side(0),
     ...ordered.map(({ id, name, box }) => ({ id, name, low: box[low], high: box[high] })),
-    { id: sides[1], name: `the ${highName}`, low: panel[high], high: panel[high] },
+    ...side(1),
   ];
   if (neighbours.length > 0)
     ends.slice(1).forEach((next, i) => {
@@ -240,7 +266,7 @@ export function surroundings(
   const measures = pieceMeasures(design, joint);
   if (!measures) return undefined;
   const back = inverse(measures.axes);
-  const neighbours = neighboursOf(design, joint, back);
+  const neighbours = besidePiece(design, joint, back);
   // A guide of the host, in the piece's axes: those are turned by quarters at most.
   const inAxes = guides.map(({ id, axis, atMm }) => {
     const [a, b] = ([-1, 1] as const).map((t) => place(back, axis === 'x' ? [atMm, t] : [t, atMm]));
@@ -257,14 +283,75 @@ export function surroundings(
   return { measures, across: along('across'), up: along('up') };
 }
 
+/**
+ * What lines of a part can be placed by: the sides and the middle of the panel that they lie in, other closed lines in it, what is
+ * glued to it, and guides. Without a panel round them (an outline by itself) all other closed lines and guides are left.
+ *
+ * @param lineIds the lines that are placed together
+ * @param guides upright and level lines in the part's plane
+ */
+export function lineSurroundings(
+  design: Design,
+  partId: string,
+  lineIds: readonly string[],
+  guides: Parameters<typeof surroundings>[2] = [],
+): (References & { readonly measures: Measured }) | undefined {
+  const part = expand(design).parts.find(({ id }) => id === partId);
+  const own = part?.lines.filter(({ id }) => lineIds.includes(id)) ?? [];
+  if (!part || own.length === 0) return undefined;
+  const piece = boxOfPaths(own.map(({ path }) => path));
+  const others: Part = { ...part, lines: part.lines.filter(({ id }) => !lineIds.includes(id)) };
+  const plan = panelPlan(others);
+  const middle = boxCentre(piece);
+  const within = plan.panels
+    .map((panel, index) => ({ panel, index }))
+    .filter(({ panel }) => insideRing(middle, panel.region.outer))
+    .sort((a, b) => a.panel.areaMm2 - b.panel.areaMm2)[0];
+  const lines = others.lines.flatMap(({ id, path, fold, role }): Neighbour[] => {
+    if (fold || role || !isClosedPath(path)) return [];
+    const box = boxOfPaths([path]);
+    if (within && (plan.outlineLineIds.has(id) || !insideRing(boxCentre(box), within.panel.region.outer)))
+      return [];
+    return [{ id: `line:${id}`, name: lineName(path, box), box }];
+  });
+  const glued = within
+    ? neighboursOf(design, partId, null, { region: { ...within.panel.region, holes: [] } }, UNTURNED)
+    : [];
+  const panel = within && boxOf(within.panel.region.outer);
+  const hinges = plan.hinges.filter(({ left, right }) => left === within?.index || right === within?.index);
+  const along = (way: Way) =>
+    referencesAlong(
+      way,
+      panel && { panel, names: sideNames(panel, hinges, UNTURNED) },
+      [...glued, ...lines],
+      guides
+        .filter(({ axis }) => axis === (way === 'across' ? 'x' : 'y'))
+        .map(({ id, atMm }) => ({ id, at: atMm })),
+    );
+  return { measures: { piece }, across: along('across'), up: along('up') };
+}
+
+/** A closed line in words, by its size. */
+const lineName = (path: Path, { minX, maxX, minY, maxY }: Box): string => {
+  const what =
+    path.segments.every(({ kind }) => kind === 'arc') && path.segments.length === 2 ? 'circle' : 'shape';
+  const mm = (value: number) => Math.round(value * 10) / 10;
+  return `the ${what} of ${mm(maxX - minX)} mm × ${mm(maxY - minY)} mm`;
+};
+
+const UNTURNED = turn(0);
+
+/** What distances are counted from: the box of what is placed. */
+export type Measured = Pick<PieceMeasures, 'piece'>;
+
 /** Where the held side or middle of a piece is along a way. */
-const heldAt = ({ piece }: PieceMeasures, way: Way, held: Held): number => {
+const heldAt = ({ piece }: Measured, way: Way, held: Held): number => {
   const [low, high] = [piece[SPANS[way].low], piece[SPANS[way].high]];
   return held === 'min' ? low : held === 'max' ? high : (low + high) / 2;
 };
 
 /** How far a piece is from a reference now, mm. */
-export const distanceTo = (measures: PieceMeasures, way: Way, { held, at, sign }: Reference): number =>
+export const distanceTo = (measures: Measured, way: Way, { held, at, sign }: Reference): number =>
   sign * (heldAt(measures, way, held) - at);
 
 /** The joint with its piece so far from a reference, along one way. */
@@ -332,7 +419,7 @@ export interface NearestGaps {
 /** The gaps between a piece and what lies beside it at its own height, or above and below it at its own width. */
 export function nearestGaps(design: Design, joint: GlueJoint, measures: PieceMeasures): NearestGaps {
   const { piece, panel } = measures;
-  const neighbours = neighboursOf(design, joint, inverse(measures.axes)).map(({ box }) => box);
+  const neighbours = besidePiece(design, joint, inverse(measures.axes)).map(({ box }) => box);
   const beside = neighbours.filter((box) => box.minY < piece.maxY && box.maxY > piece.minY);
   const over = neighbours.filter((box) => box.minX < piece.maxX && box.maxX > piece.minX);
   const to = {

@@ -44,7 +44,11 @@ export const partFieldsSchema = draftedPartSchema
   })
   .partial()
   // What a part need not have is taken off it by null.
-  .extend({ locked: z.literal(true).nullish(), twinOf: draftedPartSchema.shape.twinOf.nullable() });
+  .extend({
+    locked: z.literal(true).nullish(),
+    twinOf: draftedPartSchema.shape.twinOf.nullable(),
+    symmetry: draftedPartSchema.shape.symmetry.nullable(),
+  });
 
 /** What has an id of its own is put under that id. */
 function underItsId({ id, value }: { id: string; value: unknown }, context: z.RefinementCtx): void {

@@ -73,7 +73,7 @@ const placeBefore = (record: object, id: string, value: unknown): { at?: number 
   value === null && Object.hasOwn(record, id) ? { at: Object.keys(record).indexOf(id) } : {};
 
 /** What a drafted part need not have: null takes it off. */
-const MAY_LACK = ['locked', 'twinOf'] as const;
+const MAY_LACK = ['locked', 'twinOf', 'symmetry'] as const;
 
 /** A drafted part with some fields changed. */
 function withFields(part: DraftedPart, fields: PartFields): DraftedPart {

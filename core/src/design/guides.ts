@@ -2,16 +2,27 @@
 import type { Point } from '../geometry/point.ts';
 import type { Design } from './design.ts';
 
-/** Guides that belong to a part, or to the board where the part lies at an offset, in the plane of the part. */
-export const guidesOn = (
-  design: Design,
-  partId: string,
-  offset: Point,
-): { readonly id: string; readonly axis: 'x' | 'y'; readonly atMm: number }[] =>
-  Object.values(design.guides).flatMap(({ id, axis, atMm, partId: owner }) =>
-    owner === partId
-      ? [{ id, axis, atMm }]
-      : owner === null
-        ? [{ id, axis, atMm: atMm - offset[axis === 'x' ? 0 : 1] }]
-        : [],
-  );
+/** A line to place things by, in the plane of a part. */
+export interface GuideOn {
+  readonly id: string;
+  readonly axis: 'x' | 'y';
+  readonly atMm: number;
+}
+
+/**
+ * Guides that belong to a part, or to the board where the part lies at an offset, and the axis of a symmetric part, in the plane
+ * of the part.
+ */
+export const guidesOn = ({ guides, parts }: Design, partId: string, offset: Point): GuideOn[] => {
+  const axis = parts[partId]?.symmetry;
+  return [
+    ...(axis ? [{ id: 'symmetry', ...axis }] : []),
+    ...Object.values(guides).flatMap(({ id, axis, atMm, partId: owner }) =>
+      owner === partId
+        ? [{ id, axis, atMm }]
+        : owner === null
+          ? [{ id, axis, atMm: atMm - offset[axis === 'x' ? 0 : 1] }]
+          : [],
+    ),
+  ];
+};

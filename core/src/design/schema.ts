@@ -72,6 +72,10 @@ export const lineSchema = z
     pattern: patternSchema.optional(),
     nicks: nicksSchema.optional(),
     path: pathSchema,
+    /** Lines that have it in common are chosen together. */
+    group: id.optional(),
+    /** The line of its part that it mirrors across the part's axis. */
+    imageOf: id.optional(),
   })
   .superRefine(({ process, fold, pattern, nicks }, context) => {
     const refuse = (field: string, message: string) =>
@@ -117,6 +121,9 @@ const markSchema = z.strictObject({
  */
 const twinSchema = z.strictObject({ partId: id, map: isometrySchema });
 
+/** The axis of a symmetric part: upright at x, or level at y. */
+const symmetrySchema = z.strictObject({ axis: z.enum(['x', 'y']), atMm: coordinate });
+
 /** A part that was drafted line by line. */
 export const draftedPartSchema = z.strictObject({
   id,
@@ -131,6 +138,8 @@ export const draftedPartSchema = z.strictObject({
   locked: z.literal(true).optional(),
   /** What it is the mirror image of, and follows: lines, zones, stock; and its glue lies at the image of the other's. */
   twinOf: twinSchema.optional(),
+  /** What is drawn on one side of this line of its plane is mirrored to the other. */
+  symmetry: symmetrySchema.optional(),
 });
 
 export const paramValueSchema = z.union([amount, z.boolean(), z.string().max(60)]);

@@ -10,7 +10,7 @@ import { gluesItself, gluesOf, type Design, type DraftedPart, type GlueJoint } f
 /** A part's plane mirrored about its upright axis; done twice it is nothing. */
 const MIRROR = TURNED_ABOUT_Y;
 
-type Followed = Pick<DraftedPart, 'lines' | 'glueZones' | 'marks' | 'stockId' | 'grainRad'>;
+type Followed = Pick<DraftedPart, 'lines' | 'glueZones' | 'marks' | 'stockId' | 'grainRad' | 'symmetry'>;
 
 const each = <T, U>(record: Readonly<Record<string, T>>, change: (value: T) => U): Record<string, U> =>
   Object.fromEntries(Object.entries(record).map(([key, value]) => [key, change(value)]));
@@ -18,7 +18,14 @@ const each = <T, U>(record: Readonly<Record<string, T>>, change: (value: T) => U
 const mirrored = ([x, y]: readonly [number, number]): [number, number] => [-x, y];
 
 /** What a part's twin has in common with it, mirrored. */
-export const mirrorOf = ({ lines, glueZones, marks, stockId, grainRad }: DraftedPart): Followed => ({
+export const mirrorOf = ({
+  lines,
+  glueZones,
+  marks,
+  stockId,
+  grainRad,
+  symmetry,
+}: DraftedPart): Followed => ({
   lines: each(lines, (line) => {
     const { fold, ...rest } = line;
     return { ...rest, ...(fold && { fold }), path: placePath(MIRROR, line.path) as typeof line.path };
@@ -32,6 +39,9 @@ export const mirrorOf = ({ lines, glueZones, marks, stockId, grainRad }: Drafted
   })),
   stockId,
   grainRad: grainRad === null ? null : Math.PI - grainRad,
+  ...(symmetry && {
+    symmetry: { ...symmetry, atMm: symmetry.axis === 'x' ? -symmetry.atMm : symmetry.atMm },
+  }),
 });
 
 /** Where a twin lies when the other lies at `placement`: the map between the frames of their panels, both planes mirrored. */
@@ -52,10 +62,11 @@ function following(
     const value = wanted.lines[id] ?? null;
     if (differ(value, to.lines[id] ?? null)) commands.push({ do: 'line', partId: to.id, id, value });
   }
-  const { lines: _lines, ...fields } = wanted;
-  const changed = Object.entries(fields).filter(([key, value]) => differ(value, to[key as keyof Followed]));
-  if (changed.length > 0)
-    commands.push({ do: 'part', id: to.id, value: Object.fromEntries(changed) as Partial<Followed> });
+  const { lines: _lines, ...fields } = { ...wanted, symmetry: wanted.symmetry ?? null };
+  const changed = Object.entries(fields).filter(([key, value]) =>
+    differ(value, to[key as keyof Followed] ?? null),
+  );
+  if (changed.length > 0) commands.push({ do: 'part', id: to.id, value: Object.fromEntries(changed) });
   const glue = (id: string) => joints.find((joint) => joint.partId === id && !gluesItself(joint));
   const [mine, other] = [glue(from.id), glue(to.id)];
   if (mine && other) {

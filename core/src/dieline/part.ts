@@ -41,6 +41,10 @@ export interface DieLine extends LineWork {
   readonly path: Path;
   /** What it is for, where it is no line like others: a fold at which the card itself opens, the left one or that of the right door. */
   readonly role?: 'opening' | 'openingRight';
+  /** The lines of a part that have it in common are chosen together. */
+  readonly group?: string;
+  /** The line of its part that it mirrors across the part's axis (design/symmetry.ts). */
+  readonly imageOf?: string;
 }
 
 /** The lines of a part at which the card opens, by their ids. */

@@ -11,7 +11,7 @@ import { PartDrawing, regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { arrowMove } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { isChosen, onesOf, partIdsOf, toggled, type Single } from '../../shared/store/selection.ts';
+import { chosenOf, isChosen, onesOf, partIdsOf, toggled, type Single } from '../../shared/store/selection.ts';
 import { linesDrawnOn } from './draftEdits.ts';
 import { boardLayout, partBox, type BoardPart } from './layout.ts';
 
@@ -33,8 +33,13 @@ const LineHits = memo(function LineHits({ part, drafted }: { part: Part; drafted
             onPointerDown={(event) => {
               event.stopPropagation();
               const { select, selection } = useJob.getState();
-              const one: Single = { kind: 'line', partId: part.id, id: line.id };
-              select(event.shiftKey ? toggled(selection, one) : one);
+              const own = (id: string): Single => ({ kind: 'line', partId: part.id, id });
+              // What was grouped is chosen together; with Alt, one by itself.
+              const all =
+                line.group && !event.altKey
+                  ? part.lines.filter(({ group }) => group === line.group).map(({ id }) => own(id))
+                  : [own(line.id)];
+              select(event.shiftKey ? all.reduce(toggled, selection) : chosenOf(all));
             }}
           />
         ))}

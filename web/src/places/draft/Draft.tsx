@@ -13,7 +13,6 @@ import { useCallbackRef } from '@mantine/hooks';
 import { notifications } from '@mantine/notifications';
 import { lazy, memo, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Board, useBoardScale } from '../../shared/drawing/Board.tsx';
-import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { fromDrawing, useKeys } from '../../shared/keys.ts';
 import { useJob, type Selection } from '../../shared/store/jobStore.ts';
 import { onesOf } from '../../shared/store/selection.ts';
@@ -34,12 +33,17 @@ import './draft.css';
 
 /** With what moves a piece about on its panel: loaded when there is one. */
 const GluedPieces = lazy(() => import('./GluedPieces.tsx'));
+/** The folded shape beside the board: loaded when its motion is known. */
+const FoldedPicture = lazy(async () => ({
+  default: (await import('../../shared/FoldedPicture.tsx')).FoldedPicture,
+}));
 /** Guides and measures: loaded when there are any. */
 const Guides = lazy(() => import('./Guides.tsx'));
 const Measures = lazy(() => import('./Measures.tsx'));
 const MeasureBar = lazy(() => import('./tools/MeasureBar.tsx'));
 /** How wide the material is: loaded with the first look. */
 const WidthOverlay = lazy(() => import('./WidthOverlay.tsx'));
+const BridgeMarks = lazy(() => import('./BridgeMarks.tsx'));
 const PathHandles = lazy(() => import('./PathHandles.tsx'));
 const ZoneHandles = lazy(() => import('./ZoneHandles.tsx'));
 const GuideSection = lazy(() => import('./GuideSection.tsx'));
@@ -230,6 +234,11 @@ export default function Draft(_props: PlaceProps) {
     settings,
     targetAt: (at) => targetOf(layout, at, chosenPart),
     onDrawn: (path, on, from) => draw(path, on, from),
+    onLoop: (loop) =>
+      void import('./boxChoice.ts').then((it) => {
+        select(it.insideLoop(shown, layout, chosenPart, loop));
+        setTool('choose');
+      }),
   });
   /** One step back: what is being drawn, then the tool, then the choice. */
   const giveUp = () => {
@@ -248,6 +257,16 @@ export default function Draft(_props: PlaceProps) {
     ['mod+v', pasteSoon],
     ['mod+d', (event) => (isForBoard(event) ? paste(true) : false)],
     ['mod+a', (event) => (isForBoard(event) ? select(chooseAll(useJob.getState().design)) : false)],
+    ...(['mod+g', 'mod+shift+g'] as const).map(
+      (key) =>
+        [
+          key,
+          (event: KeyboardEvent) =>
+            isForBoard(event)
+              ? void import('./orderEdits.ts').then((it) => it.groupChosen(key === 'mod+g'))
+              : false,
+        ] as const,
+    ),
     ['Delete', remove],
     ['Backspace', remove],
   ]);
@@ -267,6 +286,10 @@ export default function Draft(_props: PlaceProps) {
 
   /** Draws a line on a part, or on a new one, and chooses it. */
   const draw = (path: Path, on: BoardPart | undefined, from: Point) => {
+    if (tool === 'bridge')
+      return void import('./bridgeEdits.ts').then((it) =>
+        it.drawBridge(on?.part.id, path, settings?.bridgeMm),
+      );
     const drawn = drawOn(useJob.getState().design, on?.part.id ?? null, layer, path, from);
     if ('refused' in drawn) return notifications.show({ message: drawn.refused, color: 'persimmon' });
     // What is drawn stays where it was drawn, however the part's outline grows.
@@ -347,7 +370,7 @@ export default function Draft(_props: PlaceProps) {
             <GluedPieces layout={layout} />
           </Suspense>
         )}
-        {Object.keys(shown.guides).length > 0 && (
+        {(Object.keys(shown.guides).length > 0 || Object.values(shown.parts).some((p) => p.symmetry)) && (
           <Suspense fallback={null}>
             <Guides layout={layout} />
           </Suspense>
@@ -360,6 +383,7 @@ export default function Draft(_props: PlaceProps) {
         {chosenPart !== undefined && (
           <Suspense fallback={null}>
             <WidthOverlay layout={layout} />
+            {tool === 'choose' && <BridgeMarks layout={layout} />}
           </Suspense>
         )}
         {tool === 'choose' && <HandleLayer layout={layout} />}
@@ -380,7 +404,7 @@ export default function Draft(_props: PlaceProps) {
         )}
         {path && (
           <g transform={`translate(${offset[0]} ${-offset[1]})`} pointerEvents="none">
-            <path className={`die die-${layer}`} d={screenPathData(path)} />
+            <path className={tool === 'lasso' ? 'marquee' : `die die-${layer}`} d={screenPathData(path)} />
           </g>
         )}
         {snap && snap.kind !== 'grid' && <SnapMark at={snap.at} offset={offset} name={snap.kind} />}
@@ -388,12 +412,14 @@ export default function Draft(_props: PlaceProps) {
       <aside className="particulars" aria-label="Particulars" ref={aside} tabIndex={-1}>
         {travel && (
           <div className="folded-inset">
-            <FoldedPicture
-              sweep={travel.sweep}
-              opening={openingOf(shown)}
-              deg={travel.at}
-              label={`Folded, ${travel.driver.id === 'opening' ? `${Math.round(travel.at)} degrees open` : `${travel.driver.name} at ${inUnit(placeText(travel.driver, travel.at))}`}`}
-            />
+            <Suspense fallback={null}>
+              <FoldedPicture
+                sweep={travel.sweep}
+                opening={openingOf(shown)}
+                deg={travel.at}
+                label={`Folded, ${travel.driver.id === 'opening' ? `${Math.round(travel.at)} degrees open` : `${travel.driver.name} at ${inUnit(placeText(travel.driver, travel.at))}`}`}
+              />
+            </Suspense>
           </div>
         )}
         <Particulars />

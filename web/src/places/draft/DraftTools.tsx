@@ -29,6 +29,7 @@ export const TOOLS: readonly {
 
 /** Tools that are chosen from a list; some have a key. */
 export const MORE_TOOLS: readonly { readonly id: Tool; readonly label: string; readonly key?: string }[] = [
+  { id: 'lasso', label: 'Choose by a loop', key: 'o' },
   { id: 'polyline', label: 'Line with corners', key: 'p' },
   { id: 'arc', label: 'Arc through three points', key: 'a' },
   { id: 'curve', label: 'Curve', key: 'b' },
@@ -39,10 +40,12 @@ export const MORE_TOOLS: readonly { readonly id: Tool; readonly label: string; r
   { id: 'trim', label: 'Trim a line', key: 't' },
   { id: 'splitAt', label: 'Split a line' },
   { id: 'extend', label: 'Make a line longer', key: 'e' },
+  { id: 'bridge', label: 'Bridge across a cut', key: 'i' },
 ];
 
 /** How a tool is used, where that is not plain. */
 const HINTS: Readonly<Partial<Record<Tool, string>>> = {
+  lasso: 'Draw a loop round lines of the chosen part, or round parts: what lies wholly inside is chosen.',
   polyline: 'Press each corner. Enter ends it, its first corner closes it, Esc takes the last one back.',
   arc: 'Press both ends, then a point that it goes through.',
   curve: 'Drag from end to end, then draw it by its handles.',
@@ -50,6 +53,7 @@ const HINTS: Readonly<Partial<Record<Tool, string>>> = {
   star: 'Drag from its centre to a tip.',
   trim: 'Press on the stretch of a line that is to go: as far as other lines cross it.',
   splitAt: 'Press on a line where it is to be cut in two.',
+  bridge: 'Drag from paper to paper, across a cut or over what falls out.',
   extend: 'Press on a line near the end that is to go on until it meets another.',
 };
 
@@ -147,13 +151,15 @@ export const DraftTools = memo(function DraftTools({
       </div>
       {(isShaped(tool) || isPointed(tool)) && (
         <div className="measure-bar">
-          <Select
-            aria-label="Layer of new lines"
-            w={150}
-            value={layer}
-            data={LAYERS.map((l) => ({ value: l, label: LAYER_NAMES[l] }))}
-            onChange={(value) => value && onLayer(value as Layer)}
-          />
+          {tool !== 'bridge' && (
+            <Select
+              aria-label="Layer of new lines"
+              w={150}
+              value={layer}
+              data={LAYERS.map((l) => ({ value: l, label: LAYER_NAMES[l] }))}
+              onChange={(value) => value && onLayer(value as Layer)}
+            />
+          )}
           <Suspense fallback={null}>
             <ToolSettings tool={tool} settings={settings} onSettings={onSettings} />
             <DrawByNumbers key={tool} tool={tool} onDraw={onDraw} where={numbersOn} />
@@ -161,7 +167,7 @@ export const DraftTools = memo(function DraftTools({
           <span className="quiet">{HINTS[tool]}</span>
         </div>
       )}
-      {isCutting(tool) && (
+      {(isCutting(tool) || tool === 'lasso') && (
         <p className="measure-bar quiet" role="status">
           {HINTS[tool]}
         </p>

@@ -1,12 +1,14 @@
 /** Guides on the board: lines to place things by, dragged and taken away; never cut. */
-import type { Guide } from '@hollow-finch/core/design/design';
+import type { DraftedPart, Guide } from '@hollow-finch/core/design/design';
 import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { stepMm } from '../../shared/fields/LengthField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
-import type { BoardPart } from './layout.ts';
+import { partBox, type BoardPart } from './layout.ts';
+
+type Axis = NonNullable<DraftedPart['symmetry']>;
 
 /** So far a guide runs, mm: beyond every board. */
 const FAR_MM = 20_000;
@@ -76,9 +78,36 @@ function GuideLine({
   );
 }
 
+/** So far the axis of a part stands out on both sides, mm. */
+const AXIS_BEYOND_MM = 8;
+
+/** The axis of a symmetric part. */
+function AxisLine({
+  part,
+  symmetry: { axis, atMm },
+  offset: [x, y],
+}: {
+  part: BoardPart['part'];
+  symmetry: Axis;
+  offset: BoardPart['offset'];
+}) {
+  const box = partBox(part);
+  const [low, high] = axis === 'x' ? [box.minY, box.maxY] : [box.minX, box.maxX];
+  const [from, to] =
+    part.lines.length > 0 ? [low - AXIS_BEYOND_MM, high + AXIS_BEYOND_MM] : [-FAR_MM, FAR_MM];
+  return (
+    <path
+      className="axis-line"
+      pointerEvents="none"
+      d={axis === 'x' ? `M${x + atMm} ${-y - from}V${-y - to}` : `M${x + from} ${-y - atMm}H${x + to}`}
+    />
+  );
+}
+
 /** All guides: those of parts lie where their parts do. */
 export default function Guides({ layout }: { layout: readonly BoardPart[] }) {
   const guides = useJob((s) => s.shown.guides);
+  const parts = useJob((s) => s.shown.parts);
   return (
     <g>
       {Object.values(guides).map((guide) => {
@@ -86,6 +115,10 @@ export default function Guides({ layout }: { layout: readonly BoardPart[] }) {
         if (guide.partId !== null && !placed) return null;
         const offset = placed?.offset[guide.axis === 'x' ? 0 : 1] ?? 0;
         return <GuideLine key={guide.id} guide={guide} offsetMm={offset} owner={placed?.part.name} />;
+      })}
+      {layout.map(({ part, offset }) => {
+        const symmetry = parts[part.id]?.symmetry;
+        return symmetry && <AxisLine key={part.id} part={part} symmetry={symmetry} offset={offset} />;
       })}
     </g>
   );

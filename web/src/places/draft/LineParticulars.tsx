@@ -3,6 +3,7 @@ import {
   canFold,
   layerOf,
   PROCESSES,
+  type DieLine,
   type Fold,
   type LineWork,
   type Process,
@@ -31,6 +32,8 @@ import { editableLine, removalOf } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
 import CraftTools from './CraftTools.tsx';
 import { LEAST_MM, shapeOf } from './tools/drawGesture.ts';
+import OrderSection from './OrderSection.tsx';
+import { PlaceLines } from './PlaceForm.tsx';
 import { withPath } from './shaping.ts';
 import Shaping from './Shaping.tsx';
 import Sides from './Sides.tsx';
@@ -278,6 +281,9 @@ const whole = ({ process, fold, pattern, nicks }: LineWork): LineWork => ({
   ...(nicks && { nicks }),
 });
 
+/** A line without how it is made. */
+const withoutWork = ({ process: _p, fold: _f, pattern: _t, nicks: _n, ...rest }: DieLine) => rest;
+
 /** Whether a path comes back to where it began, with few enough corners for a zone. */
 const isClosed = (path: Path): boolean =>
   distance(path.start, endOf(path)) < 0.05 && flatten(path).length <= 500;
@@ -334,10 +340,18 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
           {partName}
         </Button>
       </p>
+      {(line.imageOf !== undefined || line.group !== undefined) && (
+        <p className="quiet">
+          {line.imageOf !== undefined &&
+            'The mirror image of a line across the axis: both follow each other. '}
+          {line.group !== undefined &&
+            'One of a group: a press on any of them chooses all, with Alt only one.'}
+        </p>
+      )}
       <div className="fields">
         <WorkFields
           line={line}
-          onChange={(label, work) => edit(label, change({ id: line.id, path: line.path, ...whole(work) }))}
+          onChange={(label, work) => edit(label, change({ ...withoutWork(line), ...whole(work) }))}
         />
         {measuresOf(line.path).map((measure) => (
           <LengthField
@@ -375,10 +389,12 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
           />
         )}
       </div>
+      <PlaceLines key={`place ${lineId}`} partId={partId} lineIds={[lineId]} />
       <Shaping key={`shape ${lineId}`} partId={partId} lineIds={[lineId]} />
       {shown.parts[partId] && line.process === 'cut' && isClosed(line.path) && (
         <CraftTools key={`craft ${lineId}`} partId={partId} lineId={lineId} path={line.path} />
       )}
+      <OrderSection selection={{ kind: 'line', partId, id: lineId }} />
       {shown.parts[partId] && isClosed(line.path) && (
         <div className="fields">
           <Button variant="default" onClick={() => zone('glue')}>

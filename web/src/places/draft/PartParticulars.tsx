@@ -82,6 +82,9 @@ function LineList({ partId, lines }: { partId: string; lines: readonly DieLine[]
 }
 
 const Islands = lazy(() => import('./Islands.tsx'));
+const BridgeSection = lazy(() => import('./BridgeSection.tsx'));
+const OrderSection = lazy(() => import('./OrderSection.tsx'));
+const SymmetrySection = lazy(() => import('./SymmetrySection.tsx'));
 const WidthSection = lazy(() => import('./WidthSection.tsx'));
 const CutWords = lazy(() => import('./pieces/CutWords.tsx'));
 
@@ -144,6 +147,7 @@ export function PartParticulars({ partId }: { partId: string }) {
         <LineList partId={partId} lines={plain.lines.filter(({ id }) => drawn.has(id))} />
         <Suspense fallback={null}>
           <Islands key={`islands ${partId}`} partId={partId} />
+          <BridgeSection key={`bridges ${partId}`} partId={partId} />
           <WidthSection part={plain} />
           <CutWords key={`words ${partId}`} partId={partId} />
         </Suspense>
@@ -222,7 +226,10 @@ export function PartParticulars({ partId }: { partId: string }) {
       )}
       <LineList partId={part.id} lines={plain.lines} />
       <Suspense fallback={null}>
+        <SymmetrySection part={part} />
+        <OrderSection selection={{ kind: 'part', id: part.id }} />
         <Islands key={`islands ${part.id}`} partId={part.id} />
+        <BridgeSection key={`bridges ${partId}`} partId={partId} />
         <WidthSection part={plain} />
       </Suspense>
       <ZoneSection part={part} />

@@ -22,7 +22,7 @@ import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
-import { PlaceForm } from './PlaceForm.tsx';
+import { PlacePiece } from './PlaceForm.tsx';
 import { reportWorker } from '../../shared/store/reporter.ts';
 
 /** What raises a piece over its panel: pads of the store, or so much of anything. It counts for the closed card. */
@@ -160,7 +160,7 @@ export default function PieceFields({ joint, part }: { joint: GlueJoint; part: D
       ) : (
         <p className="wide wrong">It lies on no panel: drag it onto one.</p>
       )}
-      {measures && <PlaceForm joint={joint} part={part} />}
+      {measures && <PlacePiece joint={joint} part={part} />}
       <AngleField
         label="Turned"
         valueDeg={(joint.placement.angleRad * 180) / Math.PI}

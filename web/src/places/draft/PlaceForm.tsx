@@ -1,17 +1,25 @@
 import {
   atReference,
   distanceTo,
+  lineSurroundings,
   surroundings,
+  type Measured,
   type Reference,
+  type References,
   type Way,
 } from '@hollow-finch/core/checks/placing';
-import { guidesOn } from '@hollow-finch/core/design/guides';
 import type { DraftedPart, GlueJoint } from '@hollow-finch/core/design/design';
+import { guidesOn } from '@hollow-finch/core/design/guides';
+import { shift } from '@hollow-finch/core/geometry/isometry';
+import { placePath } from '@hollow-finch/core/geometry/path';
+import type { Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select } from '@mantine/core';
 import { useState } from 'react';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { useLengths } from '../../shared/units.ts';
+import { editableLine } from './draftEdits.ts';
 import { boardLayout } from './layout.ts';
 
 const WAYS: readonly { readonly way: Way; readonly label: string }[] = [
@@ -25,25 +33,30 @@ interface Asked {
   readonly mm: number;
 }
 
-/** Places a piece in one act: so far from one thing across, so far from another upwards, or centred between two. */
-export function PlaceForm({ joint, part }: { joint: GlueJoint; part: DraftedPart }) {
-  const design = useJob((s) => s.calm);
-  const { edit } = useJob.getState();
+/** What is placed by which references, so far from each. */
+type Placing = readonly { readonly way: Way; readonly reference: Reference; readonly mm: number }[];
+
+/** Places something in one act: so far from one thing across, so far from another upwards, or centred between two. */
+function PlaceForm({
+  around,
+  onPlace,
+}: {
+  around: References & { readonly measures: Measured };
+  onPlace: (placing: Placing) => void;
+}) {
+  const { inUnit } = useLengths();
   const [asked, setAsked] = useState<Partial<Record<Way, Asked>>>({});
-  const host = boardLayout(expand(design), design.board).find((each) => each.part.id === joint.hostPartId);
-  const around = surroundings(design, joint, guidesOn(design, joint.hostPartId, host?.offset ?? [0, 0]));
-  if (!around) return null;
   const of = (way: Way): { reference: Reference; mm: number } | undefined => {
     const reference = around[way].find(({ id }) => id === asked[way]?.id);
     return reference && { reference, mm: asked[way]!.mm };
   };
   const place = () => {
-    let next = joint;
-    for (const { way } of WAYS) {
-      const wanted = of(way);
-      if (wanted) next = atReference(design, next, around.measures, way, wanted.reference, wanted.mm);
-    }
-    edit(`Place ${part.name}`, { do: 'put', in: 'joints', id: joint.id, value: next });
+    onPlace(
+      WAYS.flatMap(({ way }) => {
+        const wanted = of(way);
+        return wanted ? [{ way, ...wanted }] : [];
+      }),
+    );
     setAsked({});
   };
   return (
@@ -60,7 +73,7 @@ export function PlaceForm({ joint, part }: { joint: GlueJoint; part: DraftedPart
                 value={wanted?.reference.id ?? ''}
                 data={[
                   { value: '', label: 'As it is' },
-                  ...around[way].map(({ id, name }) => ({ value: id, label: name })),
+                  ...around[way].map(({ id, name }) => ({ value: id, label: inUnit(name) })),
                 ]}
                 onChange={(id) => {
                   const reference = around[way].find((each) => each.id === id);
@@ -85,5 +98,61 @@ export function PlaceForm({ joint, part }: { joint: GlueJoint; part: DraftedPart
         </Button>
       </div>
     </fieldset>
+  );
+}
+
+/** Where a part lies on the board. */
+const useOffset = (partId: string): Point => {
+  const design = useJob((s) => s.calm);
+  const layout = boardLayout(expand(design), design.board);
+  return layout.find(({ part }) => part.id === partId)?.offset ?? [0, 0];
+};
+
+/** Places a glued piece on its panel. */
+export function PlacePiece({ joint, part }: { joint: GlueJoint; part: DraftedPart }) {
+  const design = useJob((s) => s.calm);
+  const offset = useOffset(joint.hostPartId);
+  const around = surroundings(design, joint, guidesOn(design, joint.hostPartId, offset));
+  if (!around) return null;
+  const onPlace = (placing: Placing) =>
+    useJob.getState().edit(`Place ${part.name}`, {
+      do: 'put',
+      in: 'joints',
+      id: joint.id,
+      value: placing.reduce(
+        (next, { way, reference, mm }) => atReference(design, next, around.measures, way, reference, mm),
+        joint,
+      ),
+    });
+  return <PlaceForm around={around} onPlace={onPlace} />;
+}
+
+/** Places lines of a part together. */
+export function PlaceLines({ partId, lineIds }: { partId: string; lineIds: readonly string[] }) {
+  const design = useJob((s) => s.calm);
+  const offset = useOffset(partId);
+  const around = lineSurroundings(design, partId, lineIds, guidesOn(design, partId, offset));
+  if (!around || around.across.length + around.up.length === 0) return null;
+  const onPlace = (placing: Placing) => {
+    const by = (way: Way): number => {
+      const asked = placing.find((each) => each.way === way);
+      return asked
+        ? asked.reference.sign * (asked.mm - distanceTo(around.measures, way, asked.reference))
+        : 0;
+    };
+    const move = shift(by('across'), by('up'));
+    const commands = lineIds.flatMap((id) => {
+      const found = editableLine(design, partId, id);
+      return found ? [found.change({ ...found.line, path: placePath(move, found.line.path) })] : [];
+    });
+    useJob.getState().edit(lineIds.length === 1 ? 'Place a line' : `Place ${lineIds.length} lines`, {
+      do: 'all',
+      commands,
+    });
+  };
+  return (
+    <div className="fields">
+      <PlaceForm around={around} onPlace={onPlace} />
+    </div>
   );
 }

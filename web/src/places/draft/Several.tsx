@@ -10,6 +10,9 @@ import { arrangeable, ARRANGEMENTS, shiftsFor, type Arrangement } from './arrang
 import { editableLine, removalOf } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
 import { LockSwitch } from './LockSwitch.tsx';
+import OrderSection from './OrderSection.tsx';
+import { chosenLines } from './orderEdits.ts';
+import { PlaceLines } from './PlaceForm.tsx';
 import Shaping from './Shaping.tsx';
 
 /** What a chosen thing is called. */
@@ -29,13 +32,7 @@ export function Several({ selection }: { selection: NonNullable<Selection> }) {
   const [how, setHow] = useState<Arrangement>('centre');
   const things = useMemo(() => arrangeable(design, selection), [design, selection]);
   const ones = onesOf(selection);
-  const lines = useMemo(() => {
-    const chosen = onesOf(selection);
-    const [first] = chosen;
-    return first?.kind === 'line' && chosen.every((one) => one.kind === 'line' && one.partId === first.partId)
-      ? { partId: first.partId, lineIds: chosen.map(({ id }) => id) }
-      : null;
-  }, [selection]);
+  const lines = useMemo(() => chosenLines(selection), [selection]);
   const arrange = () => {
     if (!things) return;
     const commands = shiftsFor(things.boxes, how).flatMap(([x, y], i) =>
@@ -78,7 +75,11 @@ export function Several({ selection }: { selection: NonNullable<Selection> }) {
           Drafted parts, pieces on one host, or lines of one part can be brought into line and spaced here.
         </p>
       )}
+      {lines && (
+        <PlaceLines key={`place ${lines.lineIds.join()}`} partId={lines.partId} lineIds={lines.lineIds} />
+      )}
       {lines && <Shaping key={lines.lineIds.join()} partId={lines.partId} lineIds={lines.lineIds} />}
+      <OrderSection selection={selection} />
       <LockSwitch selection={selection} />
       <Button
         mt="md"

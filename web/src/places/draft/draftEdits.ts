@@ -124,11 +124,13 @@ export interface FoundLine {
 /** A selected line that can be edited: a drafted part's, or an addition on a generated part. Undefined for built lines. */
 export function editableLine(design: Design, partId: string, lineId: string): FoundLine | undefined {
   const own = design.parts[partId]?.lines[lineId];
+  /** A line like it that is no image of any other, and of no group. */
+  const alone = ({ imageOf: _imageOf, group: _group, ...line }: DieLine) => line;
   if (own)
     return {
       line: own,
       change: (next) => ({ do: 'line', partId, id: lineId, value: next && { ...next } }),
-      another: (id, line) => ({ do: 'line', partId, id, value: { ...line, id } }),
+      another: (id, line) => ({ do: 'line', partId, id, value: { ...alone(line), id } }),
     };
   const addition = Object.values(design.additions).find((a) => a.partId === partId && a.line.id === lineId);
   const frame = addition && expand(design).panelFrames[partId]?.[addition.panelId];
@@ -146,7 +148,7 @@ export function editableLine(design: Design, partId: string, lineId: string): Fo
       do: 'put',
       in: 'additions',
       id,
-      value: { ...addition, id, line: { ...inPanel(line), id: `added-${id}` } },
+      value: { ...addition, id, line: { ...inPanel(alone(line)), id: `added-${id}` } },
     }),
   };
 }

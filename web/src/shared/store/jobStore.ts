@@ -1,7 +1,7 @@
 /** The open job: its design, edits that can be undone across a reload, and what is computed from it. */
 import { applyCommand, type Command, type Edit } from '@hollow-finch/core/design/commands';
 import { lockedAgainst } from '@hollow-finch/core/design/locks';
-import { withTwins } from '@hollow-finch/core/design/twins';
+import { withFollowers } from '@hollow-finch/core/design/followers';
 import type { Pull } from '@hollow-finch/core/checks/finding';
 import type { HeldPull } from '@hollow-finch/core/checks/report';
 import type { Design } from '@hollow-finch/core/design/design';
@@ -130,7 +130,7 @@ export const useJob = create<JobState>((set, get) => ({
   ...initial,
   edit(label, asked, evenLocked = false) {
     const { design, undo, version, typing } = get();
-    const command = withTwins(design, asked);
+    const command = withFollowers(design, asked);
     const locked = evenLocked ? undefined : lockedAgainst(design, command);
     if (locked !== undefined) {
       endPreview();
@@ -156,7 +156,7 @@ export const useJob = create<JobState>((set, get) => ({
   preview(command) {
     const show = (asked: Command | null) => {
       const { design } = get();
-      const meant = asked && withTwins(design, asked);
+      const meant = asked && withFollowers(design, asked);
       // What is locked does not move under the hand either; letting go says why.
       const next = meant && lockedAgainst(design, meant) === undefined ? meant : null;
       const shown = next ? applyCommand(design, next).design : design;

@@ -42,6 +42,7 @@ const ENDS: readonly Asked[] = [
 /** What is asked for each shape. */
 const MEASURES: Readonly<Record<Drawn, readonly Asked[]>> = {
   line: ENDS,
+  bridge: ENDS,
   rectangle: [...BOX, ['Corner radius', 0, 0]],
   circle: [...CENTRE, ['Diameter', 20, 2 * LEAST_MM]],
   curve: [
@@ -80,6 +81,7 @@ function pathOf(tool: Drawn, [a, b, c, d, e, f, g, h]: readonly number[]): Path 
   ];
   switch (tool) {
     case 'line':
+    case 'bridge':
       return distance(from, to) < LEAST_MM ? null : straight(from, to);
     case 'rectangle':
       return roundedRectangle(from, c, d, e);

@@ -55,6 +55,17 @@ export default function ToolSettings({
             />
           </>
         );
+      case 'bridge':
+        return (
+          <LengthField
+            label="Bridge width"
+            hint="At least the least web of the stock."
+            valueMm={now.bridgeMm}
+            minMm={0.2}
+            maxMm={8}
+            onCommit={(bridgeMm) => put({ bridgeMm })}
+          />
+        );
       case 'scallop':
         return (
           <LengthField

@@ -25,9 +25,18 @@ export interface ShapeSettings {
   readonly innerShare: number;
   /** How wide the bows of a scalloped outline are about, mm. */
   readonly bowMm: number;
+  /** How wide bridges are that are drawn across a cut. */
+  readonly bridgeMm: number;
 }
 
-export const USUAL_SETTINGS: ShapeSettings = { radiusMm: 0, sides: 6, points: 5, innerShare: 0.5, bowMm: 10 };
+export const USUAL_SETTINGS: ShapeSettings = {
+  radiusMm: 0,
+  sides: 6,
+  points: 5,
+  innerShare: 0.5,
+  bowMm: 10,
+  bridgeMm: 2,
+};
 
 /** The path of a drag from one place to another; undefined while it is too small to mean anything. */
 export function shapePath(

@@ -13,6 +13,7 @@ export const SHAPED = [
   'polygon',
   'star',
   'scallop',
+  'bridge',
 ] as const;
 export type Shaped = (typeof SHAPED)[number];
 /** What is drawn by one press after another. */
@@ -21,7 +22,7 @@ export type Pointed = (typeof POINTED)[number];
 /** What is done to the line that is pressed. */
 export const CUTTING = ['trim', 'splitAt', 'extend'] as const;
 export type Cutting = (typeof CUTTING)[number];
-export type Tool = 'choose' | 'measure' | Shaped | Pointed | Cutting;
+export type Tool = 'choose' | 'lasso' | 'measure' | Shaped | Pointed | Cutting;
 
 const among =
   <T extends string>(list: readonly T[]) =>
@@ -51,7 +52,7 @@ export function drawStep(state: Drawing, tool: Tool, event: DrawEvent): Drawing 
   if (!state) return null;
   const [dx, dy] = [event.at[0] - state.from[0], event.at[1] - state.from[1]];
   if (!event.square || CENTRED.has(tool)) return { ...state, to: event.at };
-  if (tool === 'line' || tool === 'curve')
+  if (tool === 'line' || tool === 'curve' || tool === 'bridge')
     return {
       ...state,
       to: Math.abs(dx) >= Math.abs(dy) ? [event.at[0], state.from[1]] : [state.from[0], event.at[1]],
@@ -70,7 +71,7 @@ export function drawStep(state: Drawing, tool: Tool, event: DrawEvent): Drawing 
 export function drawnPath(state: Drawing, tool: Tool): Path | undefined {
   if (!state || distance(state.from, state.to) < LEAST_MM) return undefined;
   const { from, to } = state;
-  if (tool === 'line') return straight(from, to);
+  if (tool === 'line' || tool === 'bridge') return straight(from, to);
   if (tool === 'circle') return circle(from, distance(from, to));
   if (tool !== 'rectangle') return undefined;
   if (Math.abs(to[0] - from[0]) < LEAST_MM || Math.abs(to[1] - from[1]) < LEAST_MM) return undefined;

@@ -20,6 +20,7 @@ import {
 import { measureStep, type Measured } from './measuring.ts';
 import { cornered, isDone, pointsStep, type Points } from './pointsGesture.ts';
 import type { ShapeSettings } from './drafting.ts';
+import { lassoPath, lassoStep, type Lasso } from './lassoGesture.ts';
 
 export type DrawPhase = 'start' | 'move' | 'end' | 'cancel';
 
@@ -28,8 +29,10 @@ interface State {
   readonly points: Points;
   readonly target: BoardPart | undefined;
   readonly snap: Snap | null;
+  /** The loop round what is to be chosen, in board millimetres. */
+  readonly lasso: Lasso;
 }
-const NOTHING: State = { drag: null, points: null, target: undefined, snap: null };
+const NOTHING: State = { drag: null, points: null, target: undefined, snap: null, lasso: null };
 
 /** How near, on screen, a place must be to be drawn to, px. */
 const REACH_PX = 8;
@@ -51,11 +54,13 @@ export function useDrawing({
   settings,
   targetAt,
   onDrawn,
+  onLoop,
 }: {
   tool: Tool;
   settings: ShapeSettings | null;
   targetAt: (at: Point) => BoardPart | undefined;
   onDrawn: (path: Path, on: BoardPart | undefined, from: Point) => void;
+  onLoop: (loop: readonly Point[]) => void;
 }) {
   const [state, show] = useState<State>(NOTHING);
   // Presses may follow each other faster than the page is drawn: each goes on from the one before.
@@ -69,11 +74,13 @@ export function useDrawing({
   useEffect(() => {
     live.current = NOTHING;
     show(NOTHING);
-    if (tool !== 'choose' && tool !== 'measure') void import('./drafting.ts').then(setDrafting);
+    if (tool !== 'choose' && tool !== 'measure' && tool !== 'lasso')
+      void import('./drafting.ts').then(setDrafting);
   }, [tool]);
 
   /** The path as it would be drawn now. */
-  const pathOf = ({ drag, points }: State): Path | undefined => {
+  const pathOf = ({ drag, points, lasso }: State): Path | undefined => {
+    if (tool === 'lasso') return lassoPath(lasso);
     if (points && isPointed(tool))
       return drafting
         ? drafting.pointsPath(tool, points.placed, points.to)
@@ -114,6 +121,11 @@ export function useDrawing({
   const onDraw = (phase: DrawPhase, at: Point, event: PointerEvent) => {
     const state = live.current;
     if (tool === 'measure') return measure(phase, at, event);
+    if (tool === 'lasso') {
+      const loop = lassoStep(state.lasso, { kind: phase === 'start' ? 'press' : 'drag', at });
+      if (phase === 'end' && loop && loop.length > 2) onLoop(loop);
+      return setState({ ...NOTHING, lasso: phase === 'start' || phase === 'move' ? loop : null });
+    }
     const reachMm = pixelsInMm(event, REACH_PX);
     if (isCutting(tool)) return phase === 'start' ? void cut(at, reachMm) : undefined;
     if (phase === 'cancel') return setState(NOTHING);
@@ -141,11 +153,11 @@ export function useDrawing({
       const kind = phase === 'start' ? 'press' : phase === 'move' ? 'move' : 'release';
       const points = pointsStep(state.points, { kind, at: snap.at });
       if (points && isDone(points, tool)) return finish({ ...state, points, target });
-      return setState({ drag: null, points, target, snap });
+      return setState({ ...NOTHING, points, target, snap });
     }
     if (phase === 'start')
       return setState({
-        points: null,
+        ...NOTHING,
         drag: drawStep(null, tool, { kind: 'press', at: snap.at }),
         target,
         snap,
@@ -181,7 +193,7 @@ export function useDrawing({
     back: (): boolean => {
       const state = live.current;
       if (state.points) setState({ ...state, points: pointsStep(state.points, { kind: 'back' }) });
-      else if (state.drag) setState(NOTHING);
+      else if (state.drag || state.lasso) setState(NOTHING);
       else if (tool === 'measure' && taken) setTaken(null);
       else return false;
       return true;
