@@ -10,10 +10,12 @@ import {
   dimensionSchema,
   draftedPartSchema,
   guideSchema,
+  imageSchema,
   instanceSchema,
   jointSchema,
   keptStoreSchema,
   lineSchema,
+  pictureSchema,
   settingsSchema,
   sheetPlanSchema,
 } from './schema.ts';
@@ -30,6 +32,8 @@ export const entrySchemas = {
   board: z.strictObject({ x: z.number(), y: z.number() }),
   guides: guideSchema,
   dimensions: dimensionSchema,
+  images: imageSchema,
+  pictures: pictureSchema,
 };
 
 /** Fields of a drafted part that are changed without its lines: an edit is as small as what it changes. */

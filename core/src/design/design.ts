@@ -13,9 +13,11 @@ import type {
   driveSchema,
   glueSchema,
   guideSchema,
+  imageSchema,
   instanceSchema,
   jointSchema,
   paramValueSchema,
+  pictureSchema,
   settingsSchema,
   sheetPlanSchema,
   sheetSchema,
@@ -38,6 +40,9 @@ export const gluesOf = (joints: readonly Joint[]): GlueJoint[] =>
 export const gluesItself = ({ partId, hostPartId }: GlueJoint): boolean => partId === hostPartId;
 export type Guide = z.infer<typeof guideSchema>;
 export type Dimension = z.infer<typeof dimensionSchema>;
+/** A picture file, and a picture made from it. */
+export type Image = z.infer<typeof imageSchema>;
+export type Picture = z.infer<typeof pictureSchema>;
 export type Addition = z.infer<typeof additionSchema>;
 export type Base = z.infer<typeof baseSchema>;
 export type Brief = z.infer<typeof briefSchema>;
@@ -79,6 +84,8 @@ export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design 
     board: {},
     guides: {},
     dimensions: {},
+    images: {},
+    pictures: {},
     sheetPlan: null,
   };
 }

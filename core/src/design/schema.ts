@@ -22,6 +22,8 @@ const LIMITS = {
   zonesPerPart: 200,
   turnsRad: 100,
   degrees: 36_000,
+  images: 12,
+  pictures: 60,
 } as const;
 
 const coordinate = z.number().min(-LIMITS.coordinateMm).max(LIMITS.coordinateMm);
@@ -323,6 +325,42 @@ export const dimensionSchema = z.strictObject({
   offsetMm: z.number().min(-500).max(500),
 });
 
+/** The most that the data of a picture file may be long, as text. */
+export const LONGEST_IMAGE = 240_000;
+
+/** A picture file that pictures are made from, as a data address: nothing is fetched from anywhere. */
+export const imageSchema = z.strictObject({
+  id,
+  name,
+  data: z
+    .string()
+    .max(LONGEST_IMAGE)
+    .regex(/^data:image\/(png|jpeg|webp);base64,[A-Za-z0-9+/]+={0,2}$/, {
+      error: 'a picture is kept as the data of a PNG, JPEG or WebP file',
+    }),
+  widthPx: z.int().min(1).max(20_000),
+  heightPx: z.int().min(1).max(20_000),
+});
+
+/** A picture on the board to draw after, or on a part as its artwork. It is never cut. */
+export const pictureSchema = z.strictObject({
+  id,
+  name,
+  imageId: id,
+  use: z.enum(['backdrop', 'artwork']),
+  /** The part with which it moves; none for one that lies on the board. */
+  partId: id.nullable(),
+  /** The panel of a mechanism's part in whose frame it lies, so that it stays there when the mechanism is built anew. */
+  panelId: id.optional(),
+  face: z.enum(['front', 'back']),
+  /** Its middle; and how wide it is. */
+  at: pointSchema,
+  widthMm: z.number().min(1).max(LIMITS.coordinateMm),
+  turnDeg: degrees,
+  /** How strongly it is shown, of 1. */
+  strength: z.number().min(0.05).max(1),
+});
+
 const placedPieceSchema = z.strictObject({ partId: id, copy: z.int().min(1), placement: isometrySchema });
 export const sheetSchema = z.strictObject({
   stockId: id,
@@ -403,6 +441,8 @@ export const designSchema = z.strictObject({
   board: z.record(id, z.strictObject({ x: coordinate, y: coordinate })),
   guides: entriesById(id, guideSchema, LIMITS.entries, 'guides').default({}),
   dimensions: entriesById(id, dimensionSchema, LIMITS.entries, 'measures').default({}),
+  images: entriesById(id, imageSchema, LIMITS.images, 'picture files').default({}),
+  pictures: entriesById(id, pictureSchema, LIMITS.pictures, 'pictures').default({}),
   sheetPlan: sheetPlanSchema.nullable(),
 });
 

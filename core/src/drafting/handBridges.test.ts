@@ -134,7 +134,7 @@ describe('a bridge across a cut', () => {
   it('opens a circle that would fall out, and closes it again on its own arc', () => {
     const disc = circle([0, -20], 12);
     const all = named([sheet, disc]);
-    const { replaced } = made(bridgeAcross(all, [0, -20], [20, -20], 2, (p) => paperOf(named([sheet]))(p)));
+    const { replaced } = made(bridgeAcross(all, [0, -20], [20, -20], 2, paperOf(all)));
     const gapped = withReplaced(all, replaced);
     expect(gapped).toHaveLength(2);
     expect(isClosedPath(gapped[1].path)).toBe(false);

@@ -2,7 +2,15 @@
  * Bridges by hand: made across a cut or across what falls out, found again among the cuts, moved and taken away. A bridge is no
  * thing of its own: it is where cuts are interrupted (a gap), or where two run side by side (a strip between two openings).
  */
-import { arcGeometry, endOf, reversePath, straight, type Path, type Segment } from '../geometry/path.ts';
+import {
+  arcGeometry,
+  endOf,
+  flatten,
+  reversePath,
+  straight,
+  type Path,
+  type Segment,
+} from '../geometry/path.ts';
 import {
   closedBetween,
   crossingsOf,
@@ -23,6 +31,7 @@ import {
   subtract,
   type Point,
 } from '../geometry/point.ts';
+import { insideRing } from '../geometry/polygon.ts';
 import { withBridges } from './bridgedCuts.ts';
 import type { NotShaped } from './corners.ts';
 
@@ -42,8 +51,10 @@ export type IsPaper = (p: Point) => boolean;
 export const WIDEST_MM = 8;
 /** A strip is so many times as long as wide at most. */
 const LONGEST = 15;
-/** Sides of a strip, and ends of a gap, face each other within this (cosine of 18 degrees). */
+/** Sides of a strip run along each other within this (cosine of 18 degrees). */
 const FACING_COS = Math.cos((18 * Math.PI) / 180);
+/** Ends of a gap face each other within this (cosine of 40 degrees): those of a small arc turn towards each other. */
+const ENDS_COS = Math.cos((40 * Math.PI) / 180);
 /** Where an outline leaves a bridge it turns away from it by this at least (sine). */
 const TURNS_AWAY = 0.25;
 const LEAST_MM = 0.05;
@@ -98,7 +109,7 @@ function gapsAmong(cuts: readonly CutLine[], isPaper: IsPaper): FoundBridge[] {
       const mm = lengthOf(link);
       if (mm > LEAST_MM && mm <= WIDEST_MM && mm < far) {
         const way = scale(link, 1 / mm);
-        if (dot(end.out, way) > FACING_COS && dot(other.out, way) < -FACING_COS) [partner, far] = [j, mm];
+        if (dot(end.out, way) > ENDS_COS && dot(other.out, way) < -ENDS_COS) [partner, far] = [j, mm];
       }
       return true;
     };
@@ -263,6 +274,18 @@ export function bridgeAcross(
     const at = (share + shares[i]) / 2;
     return isPaper([from[0] + at * (to[0] - from[0]), from[1] + at * (to[1] - from[1])]);
   });
+  // What falls out of a cut, and holds nothing else, can be held by the bridge: it is paper then.
+  const held = (end: Point, at: Point): boolean => {
+    const cut = cuts.find(({ path }) => isClosedPath(path) && nearestOn(path, at).mm < 1e-3);
+    if (!cut) return false;
+    const ring = flatten(cut.path);
+    return (
+      insideRing(end, ring) &&
+      !cuts.some(({ id, path }) => id !== cut.id && isClosedPath(path) && insideRing(flatten(path)[0], ring))
+    );
+  };
+  paper[0] ||= held(from, met[0].at);
+  paper[paper.length - 1] ||= held(to, met[met.length - 1].at);
   if (!paper[0] || !paper[paper.length - 1])
     return { refused: 'Begin and end the bridge on paper: it must hold on both sides.' };
   let work: CutLine[] = [...cuts];

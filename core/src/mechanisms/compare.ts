@@ -22,6 +22,11 @@ const asText = (value: unknown): string =>
       ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
       : part,
   );
+/** Whether entries that both have come in another order. */
+const otherOrder = (a: object, b: object): boolean => {
+  const [was, is] = [Object.keys(a), Object.keys(b)];
+  return was.filter((key) => key in b).join() !== is.filter((key) => key in a).join();
+};
 const same = (a: unknown, b: unknown): boolean => a === b || asText(a) === asText(b);
 const mm = (value: unknown): string => `${Math.round(Number(value) * 100) / 100} mm`;
 const quoted = (text: unknown): string => `“${String(text)}”`;
@@ -154,10 +159,18 @@ function partWords(before: DraftedPart, after: DraftedPart, stockName: StockName
     ...tally(before.lines, after.lines, 'line', 'lines'),
     ...tally(before.glueZones, after.glueZones, 'glue zone', 'glue zones'),
     ...tally(before.marks, after.marks, 'mark', 'marks'),
+    ...(otherOrder(before.lines, after.lines) ? ['lines in another order'] : []),
     ...lockWords(before, after),
+    ...(same(before.symmetry, after.symmetry)
+      ? []
+      : [after.symmetry ? 'the same on both sides of an axis' : 'no axis any more']),
     ...(same(before.twinOf, after.twinOf) ? [] : [after.twinOf ? 'follows its mirror twin' : 'stands alone']),
   ].join('; ');
 }
+
+/** Whether the lines of a part lie over each other in another order. */
+const linesMoved = (was: unknown, is: unknown): boolean =>
+  otherOrder((was as DraftedPart).lines, (is as DraftedPart).lines);
 
 /** Entries of a collection that differ: taken away, added, or changed as `words` say. */
 function entries<C extends Collection>(
@@ -170,7 +183,7 @@ function entries<C extends Collection>(
   const [was, is] = [before[collection], after[collection]] as unknown as Record<string, Design[C][string]>[];
   const put = (id: string, value: unknown) => ({ do: 'put', in: collection, id, value }) as Command;
   return [...new Set([...Object.keys(was), ...Object.keys(is)])]
-    .filter((id) => !same(was[id], is[id]))
+    .filter((id) => !same(was[id], is[id]) || (collection === 'parts' && linesMoved(was[id], is[id])))
     .map((id) =>
       !(id in is)
         ? { subject: nameOf(id, before), words: 'taken away', command: put(id, null) }
@@ -272,6 +285,20 @@ export function differences(before: Design, after: Design): Difference[] {
       after,
       'dimensions',
       (id, d) => `A measure of ${partName(d.dimensions[id]?.partId ?? id, d)}`,
+      () => 'changed',
+    ),
+    ...entries(
+      before,
+      after,
+      'images',
+      (id, d) => `The picture file ${quoted(d.images[id]?.name ?? id)}`,
+      () => 'another one',
+    ),
+    ...entries(
+      before,
+      after,
+      'pictures',
+      (id, d) => `The picture ${quoted(d.pictures[id]?.name ?? id)}`,
       () => 'changed',
     ),
     ...(same(before.sheetPlan, after.sheetPlan)

@@ -7,10 +7,11 @@ import { asc, eq } from 'drizzle-orm';
 import { BUNDLE_FORMAT, BUNDLE_VERSION, bundleSchema, type Bundle } from '../shared/contracts.ts';
 import type { Database } from './db/client.ts';
 import { cutJobs, jobs, kept, revisions } from './db/schema.ts';
+import { imagesOf, Packing, withImages } from './images.ts';
 import { gone, newId } from './jobs.ts';
 import { checkedBy, Problem } from './problem.ts';
 
-/** A design's text as a document; one that is damaged goes along as the text that it is. */
+/** A design's text as a document, its pictures by their names; one that is damaged goes along as the text that it is. */
 function documentOf(text: string): unknown {
   try {
     return JSON.parse(text);
@@ -31,38 +32,37 @@ export async function bundleOf(db: Database, id?: string): Promise<Bundle> {
     .where(id === undefined ? undefined : eq(jobs.id, id))
     .orderBy(asc(jobs.createdAt));
   if (id !== undefined && rows.length === 0) throw gone(id);
+  const taken = await Promise.all(
+    rows.map(async (job) => ({
+      name: job.name,
+      archived: job.archived,
+      createdAt: job.createdAt,
+      updatedAt: job.updatedAt,
+      revision: job.revision,
+      design: documentOf(job.design),
+      revisions: (
+        await db.select().from(revisions).where(eq(revisions.jobId, job.id)).orderBy(asc(revisions.revision))
+      ).map(({ revision, savedAt, design }) => ({ revision, savedAt, design: documentOf(design) })),
+      kept: (await db.select().from(kept).where(eq(kept.jobId, job.id)).orderBy(asc(kept.id))).map(
+        ({ baseRevision, reason, keptAt, design }) => ({
+          baseRevision,
+          reason,
+          keptAt,
+          design: documentOf(design),
+        }),
+      ),
+      cuts: (
+        await db.select().from(cutJobs).where(eq(cutJobs.jobId, job.id)).orderBy(asc(cutJobs.number))
+      ).map(({ jobId: _jobId, ...cut }) => cut),
+    })),
+  );
+  const images = await imagesOf(db, [JSON.stringify(taken)]);
   return {
     format: BUNDLE_FORMAT,
     version: BUNDLE_VERSION,
     savedAt: Date.now(),
-    jobs: await Promise.all(
-      rows.map(async (job) => ({
-        name: job.name,
-        archived: job.archived,
-        createdAt: job.createdAt,
-        updatedAt: job.updatedAt,
-        revision: job.revision,
-        design: documentOf(job.design),
-        revisions: (
-          await db
-            .select()
-            .from(revisions)
-            .where(eq(revisions.jobId, job.id))
-            .orderBy(asc(revisions.revision))
-        ).map(({ revision, savedAt, design }) => ({ revision, savedAt, design: documentOf(design) })),
-        kept: (await db.select().from(kept).where(eq(kept.jobId, job.id)).orderBy(asc(kept.id))).map(
-          ({ baseRevision, reason, keptAt, design }) => ({
-            baseRevision,
-            reason,
-            keptAt,
-            design: documentOf(design),
-          }),
-        ),
-        cuts: (
-          await db.select().from(cutJobs).where(eq(cutJobs.jobId, job.id)).orderBy(asc(cutJobs.number))
-        ).map(({ jobId: _jobId, ...cut }) => cut),
-      })),
-    ),
+    ...(images.size > 0 && { images: Object.fromEntries(images) }),
+    jobs: taken,
   };
 }
 
@@ -86,12 +86,16 @@ export async function takeIn(db: Database, document: unknown): Promise<string[]>
     );
   const bundle = checkedBy(bundleSchema, document, title);
   const at = Date.now();
+  const packing = new Packing();
+  const pictures = new Map(Object.entries(bundle.images ?? {}));
   const statements = bundle.jobs.flatMap((job, i) => {
     const jobId = newId();
     const checked = (design: unknown, where: string): string => {
-      const read = readDesign(design);
+      const whole =
+        pictures.size > 0 ? (JSON.parse(withImages(JSON.stringify(design), pictures)) as unknown) : design;
+      const read = readDesign(whole);
       if (!read.ok) throw wrong(`Job ${i + 1} (“${job.name}”), ${where}: ${read.message}`);
-      return JSON.stringify(read.design);
+      return packing.text(JSON.stringify(read.design));
     };
     const design = checked(job.design, 'its design');
     const past = job.revisions.filter(({ revision }) => revision < job.revision);
@@ -121,6 +125,6 @@ export async function takeIn(db: Database, document: unknown): Promise<string[]>
   });
   const [first, ...more] = statements;
   if (!first) throw wrong('There is no job in this file.');
-  await db.batch([first, ...more]);
+  await db.batch([first, ...more, ...packing.statements(db)]);
   return bundle.jobs.map(({ name }) => name);
 }

@@ -10,7 +10,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Bundle } from '../shared/contracts.ts';
 import { bundleOf, takeIn } from './bundle.ts';
 import { migrateDatabase, openDatabase, type Database } from './db/client.ts';
-import { jobs, revisions } from './db/schema.ts';
+import { images, jobs, revisions } from './db/schema.ts';
 import {
   archiveJob,
   createJob,
@@ -385,6 +385,50 @@ describe('jobs as a file', () => {
         revisions: was.revisions.map(({ revision, design }) => ({ revision, design })),
       });
     });
+  });
+
+  it('with pictures hold each picture once, as the database does however often the job is saved', async () => {
+    const data = `data:image/png;base64,${'iVBORw0KGgo'.repeat(9_000)}AAA=`;
+    const image = { id: 'i', name: 'moth.png', data, widthPx: 300, heightPx: 200 };
+    const bare = newDesign('Pictured');
+    const design: Design = { ...bare, images: { i: image } };
+    const id = await createJob(db, design);
+    const edit = (name: string) => ({
+      label: 'Bring in moth.png',
+      command: { do: 'put', in: 'images', id: 'i', value: { ...image, name } } as const,
+      inverse: { do: 'put', in: 'images', id: 'i', value: null } as const,
+    });
+    for (let revision = 1; revision < 20; revision++)
+      await saveJob(db, id, {
+        baseRevision: revision,
+        design: { ...design, name: `Pictured ${revision}` },
+        undo: [edit('moth.png')],
+        redo: [edit('other.png')],
+      });
+    await keepAside(db, id, { baseRevision: 3, reason: 'left unsaved', design });
+    expect(await db.select().from(images)).toHaveLength(1);
+    for (const { design: text } of await db.select().from(revisions)) expect(text.length).toBeLessThan(5_000);
+    const job = await readJob(db, id);
+    expect(job.design.images.i.data).toBe(data);
+    expect(job.undo).toEqual([edit('moth.png')]);
+    expect(job.redo).toEqual([edit('other.png')]);
+    expect((await pastDesign(db, id, 'r7')).images.i.data).toBe(data);
+    expect((await pastDesign(db, id, 'k1')).images.i.data).toBe(data);
+    expect(JSON.parse((await storedDesign(db, id)).text)).toMatchObject({ images: { i: { data } } });
+    const file = JSON.stringify(await bundleOf(db, id));
+    expect(file.length).toBeLessThan(1.6 * data.length);
+    await elsewhere(async (other) => {
+      await takeIn(other, JSON.parse(file));
+      const [there] = await listJobs(other);
+      expect((await readJob(other, there.id)).design.images.i.data).toBe(data);
+      expect((await pastDesign(other, there.id, 'r5')).images.i.data).toBe(data);
+      // Without the data of its pictures a job is refused, and says which.
+      const { images: _images, ...lacking } = JSON.parse(file) as Bundle;
+      expect((await problemOf(takeIn(other, lacking))).detail).toMatch(/its design: .*images > i > data/);
+    });
+    // One copy more is a name more.
+    await duplicateJob(db, id);
+    expect(await db.select().from(images)).toHaveLength(1);
   });
 
   it('that are wrong are refused with their place, and nothing of them is stored', async () => {

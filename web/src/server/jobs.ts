@@ -17,6 +17,7 @@ import type {
 } from '../shared/contracts.ts';
 import type { Database } from './db/client.ts';
 import { cutJobs, jobs, kept, looks, revisions } from './db/schema.ts';
+import { Packing, unpacked } from './images.ts';
 import { Problem } from './problem.ts';
 
 /** The id of a new job. */
@@ -132,13 +133,15 @@ export async function keepLook(db: Database, id: string, look: Look): Promise<vo
 export async function storedDesign(db: Database, id: string): Promise<{ name: string; text: string }> {
   const [row] = await db.select({ name: jobs.name, text: jobs.design }).from(jobs).where(eq(jobs.id, id));
   if (!row) throw gone(id);
-  return row;
+  const [text] = await unpacked(db, [row.text]);
+  return { name: row.name, text };
 }
 
 /** What stores a new job as its revision 1: statements for one transaction. */
 export function jobStatements(db: Database, design: Design, id: string) {
   const at = Date.now();
-  const text = JSON.stringify(design);
+  const packing = new Packing();
+  const text = packing.text(JSON.stringify(design));
   return [
     db.insert(jobs).values({
       id,
@@ -151,6 +154,7 @@ export function jobStatements(db: Database, design: Design, id: string) {
       updatedAt: at,
     }),
     db.insert(revisions).values({ jobId: id, revision: 1, design: text, savedAt: at }),
+    ...packing.statements(db),
   ] as const;
 }
 
@@ -164,16 +168,17 @@ export async function createJob(db: Database, design: Design, id = newId()): Pro
 export async function readJob(db: Database, id: string): Promise<Job> {
   const [row] = await db.select().from(jobs).where(eq(jobs.id, id));
   if (!row) throw gone(id);
-  const design = stored(row.design, id);
+  const [text, undo, redo] = await unpacked(db, [row.design, row.undo, row.redo]);
+  const design = stored(text, id);
   // Edits are of the version that their design is stored in.
-  const document: unknown = JSON.parse(row.design);
-  const edits = (text: string) => presentEdits(JSON.parse(text), document) as Job['undo'];
+  const document: unknown = JSON.parse(text);
+  const edits = (json: string) => presentEdits(JSON.parse(json), document) as Job['undo'];
   return {
     id,
     revision: row.revision,
     design,
-    undo: edits(row.undo),
-    redo: edits(row.redo),
+    undo: edits(undo),
+    redo: edits(redo),
     archived: row.archived,
     updatedAt: row.updatedAt,
   };
@@ -186,7 +191,10 @@ export async function readJob(db: Database, id: string): Promise<Job> {
  */
 export async function saveJob(db: Database, id: string, save: SaveRequest): Promise<{ revision: number }> {
   const revision = save.baseRevision + 1;
-  const text = JSON.stringify(save.design);
+  const packing = new Packing();
+  const packed = (value: unknown): string => packing.text(JSON.stringify(value));
+  const text = packed(save.design);
+  const [undo, redo] = [packed(save.undo), packed(save.redo)];
   const at = Date.now();
   const unchanged = and(eq(jobs.id, id), eq(jobs.revision, save.baseRevision));
   const [, updated] = await db.batch([
@@ -207,11 +215,12 @@ export async function saveJob(db: Database, id: string, save: SaveRequest): Prom
         name: save.design.name,
         revision,
         design: text,
-        undo: JSON.stringify(save.undo),
-        redo: JSON.stringify(save.redo),
+        undo,
+        redo,
         updatedAt: at,
       })
       .where(unchanged),
+    ...packing.statements(db),
   ]);
   if (updated.rowsAffected === 1) return { revision };
   const [row] = await db
@@ -231,13 +240,18 @@ export async function saveJob(db: Database, id: string, save: SaveRequest): Prom
 export async function keepAside(db: Database, id: string, keep: KeepRequest): Promise<void> {
   const [row] = await db.select({ id: jobs.id }).from(jobs).where(eq(jobs.id, id));
   if (!row) throw gone(id);
-  await db.insert(kept).values({
-    jobId: id,
-    baseRevision: keep.baseRevision,
-    reason: keep.reason,
-    design: JSON.stringify(keep.design),
-    keptAt: Date.now(),
-  });
+  const packing = new Packing();
+  const design = packing.text(JSON.stringify(keep.design));
+  await db.batch([
+    db.insert(kept).values({
+      jobId: id,
+      baseRevision: keep.baseRevision,
+      reason: keep.reason,
+      design,
+      keptAt: Date.now(),
+    }),
+    ...packing.statements(db),
+  ]);
 }
 
 /** Everything that is kept of a job, newest first. */
@@ -283,7 +297,7 @@ export async function pastDesign(db: Database, id: string, which: string): Promi
             .where(and(eq(kept.jobId, id), eq(kept.id, Number(number))))
         : [];
   if (!rows[0]) throw new Problem(404, 'No such revision', `Job ${id} has nothing kept as "${which}".`);
-  return stored(rows[0].design, id);
+  return stored((await unpacked(db, [rows[0].design]))[0], id);
 }
 
 /** A copy of a job under a new name, without its edits and cut jobs. */

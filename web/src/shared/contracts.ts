@@ -70,6 +70,8 @@ export const bundleSchema = z.object({
   format: z.literal(BUNDLE_FORMAT),
   version: z.literal(BUNDLE_VERSION),
   savedAt: time,
+  /** The data of pictures, once each: designs hold `stored-image:` and the name instead. */
+  images: z.record(z.string().regex(/^[0-9a-f]{64}$/), z.string().max(300_000)).optional(),
   jobs: listOf(
     z.object({
       name: z.string().min(1).max(120),

@@ -36,6 +36,8 @@ export interface CutSetting {
   readonly spacingMm: number;
   /** Width of the bridges; null leaves counters to fall out. */
   readonly bridgeMm: number | null;
+  /** Placed with the foot of its letters at 0, not with its middle. */
+  readonly footed?: boolean;
 }
 
 const facesOf = (face: readonly string[] | ArrayBuffer): Promise<Font[]> =>
@@ -79,7 +81,7 @@ const api = {
   },
   /** A word as cuts, its counters bridged. */
   async cutOut(face: readonly string[] | ArrayBuffer, text: string, setting: CutSetting): Promise<WordCut> {
-    const { heightMm, fitMm, arcMm, spacingMm, bridgeMm } = setting;
+    const { heightMm, fitMm, arcMm, spacingMm, bridgeMm, footed } = setting;
     const outline = wordOutline(await facesOf(face), text, {
       sizeMm: heightMm,
       spacingMm,
@@ -94,7 +96,7 @@ const api = {
       );
     const [cx, cy] = boxCentre(outline.box);
     const factor = fitMm === null ? 1 : fitMm / (outline.box.maxX - outline.box.minX);
-    const middle = { a: factor, b: 0, c: 0, d: factor, e: -cx * factor, f: -cy * factor };
+    const middle = { a: factor, b: 0, c: 0, d: factor, e: -cx * factor, f: footed ? 0 : -cy * factor };
     const paths = outline.paths.map((path) => mapPath(middle, path));
     const box = boxOfPaths(paths);
     const size = { widthMm: box.maxX - box.minX, heightMm: box.maxY - box.minY };

@@ -46,6 +46,9 @@ const WidthOverlay = lazy(() => import('./WidthOverlay.tsx'));
 const BridgeMarks = lazy(() => import('./BridgeMarks.tsx'));
 const PathHandles = lazy(() => import('./PathHandles.tsx'));
 const ZoneHandles = lazy(() => import('./ZoneHandles.tsx'));
+/** Pictures on the board: loaded when there are any. */
+const PictureLayer = lazy(() => import('./pictures/PictureLayer.tsx'));
+const PictureSection = lazy(() => import('./pictures/PictureSection.tsx'));
 const GuideSection = lazy(() => import('./GuideSection.tsx'));
 /** The measures of what is chosen: loaded with the first choice. */
 const Chosen = lazy(() => import('./Chosen.tsx'));
@@ -124,6 +127,7 @@ const Particulars = memo(function Particulars() {
       </section>
       <Suspense fallback={null}>
         <GuideSection partId={null} />
+        <PictureSection partId={null} />
       </Suspense>
       {open.length > 0 && (
         <section>
@@ -174,6 +178,7 @@ export default function Draft(_props: PlaceProps) {
   const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);
   const hasGlued = Object.values(shown.joints).some((joint) => joint.kind === 'glue');
+  const hasPictures = Object.keys(shown.pictures).length > 0;
   const selection = useJob((s) => s.selection);
   const report = useJob((s) => s.report);
   const travel = useTravel();
@@ -364,7 +369,17 @@ export default function Draft(_props: PlaceProps) {
           </div>
         }
       >
+        {hasPictures && (
+          <Suspense fallback={null}>
+            <PictureLayer layout={layout} use="backdrop" held={false} />
+          </Suspense>
+        )}
         <BoardParts layout={layout} movable={tool === 'choose'} findings={report?.findings ?? []} />
+        {hasPictures && (
+          <Suspense fallback={null}>
+            <PictureLayer layout={layout} use="artwork" held={tool === 'choose'} />
+          </Suspense>
+        )}
         {tool === 'choose' && hasGlued && (
           <Suspense fallback={null}>
             <GluedPieces layout={layout} />

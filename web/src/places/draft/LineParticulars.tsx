@@ -1,6 +1,7 @@
 import { freshId } from '@hollow-finch/core/design/ids';
 import {
   canFold,
+  isFold,
   layerOf,
   PROCESSES,
   type DieLine,
@@ -31,6 +32,7 @@ import { useLengths } from '../../shared/units.ts';
 import { editableLine, removalOf } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
 import CraftTools from './CraftTools.tsx';
+import FoldTools from './FoldTools.tsx';
 import { LEAST_MM, shapeOf } from './tools/drawGesture.ts';
 import OrderSection from './OrderSection.tsx';
 import { PlaceLines } from './PlaceForm.tsx';
@@ -393,6 +395,9 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
       <Shaping key={`shape ${lineId}`} partId={partId} lineIds={[lineId]} />
       {shown.parts[partId] && line.process === 'cut' && isClosed(line.path) && (
         <CraftTools key={`craft ${lineId}`} partId={partId} lineId={lineId} path={line.path} />
+      )}
+      {isFold(line) && !isClosed(line.path) && (
+        <FoldTools key={`fold ${lineId}`} partId={partId} lineId={lineId} path={line.path} />
       )}
       <OrderSection selection={{ kind: 'line', partId, id: lineId }} />
       {shown.parts[partId] && isClosed(line.path) && (

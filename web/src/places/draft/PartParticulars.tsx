@@ -84,6 +84,7 @@ function LineList({ partId, lines }: { partId: string; lines: readonly DieLine[]
 const Islands = lazy(() => import('./Islands.tsx'));
 const BridgeSection = lazy(() => import('./BridgeSection.tsx'));
 const OrderSection = lazy(() => import('./OrderSection.tsx'));
+const PictureSection = lazy(() => import('./pictures/PictureSection.tsx'));
 const SymmetrySection = lazy(() => import('./SymmetrySection.tsx'));
 const WidthSection = lazy(() => import('./WidthSection.tsx'));
 const CutWords = lazy(() => import('./pieces/CutWords.tsx'));
@@ -150,6 +151,7 @@ export function PartParticulars({ partId }: { partId: string }) {
           <BridgeSection key={`bridges ${partId}`} partId={partId} />
           <WidthSection part={plain} />
           <CutWords key={`words ${partId}`} partId={partId} />
+          <PictureSection key={`pictures ${partId}`} partId={partId} />
         </Suspense>
       </>
     );
@@ -237,6 +239,7 @@ export function PartParticulars({ partId }: { partId: string }) {
       <LayPiece key={`on-${part.id}`} partIds={[part.id]} />
       <Suspense fallback={null}>
         <CutWords key={`words ${part.id}`} partId={part.id} />
+        <PictureSection key={`pictures ${part.id}`} partId={part.id} />
       </Suspense>
       <section>
         <Button

@@ -1,4 +1,5 @@
 /** What is made on a side of a drafted outline, as one edit: the outline, its folds, its glue, and the slot in a partner. */
+import { cutsOf } from '@hollow-finch/core/checks/bridgeStrength';
 import type { Command } from '@hollow-finch/core/design/commands';
 import type { Design } from '@hollow-finch/core/design/design';
 import { freshId } from '@hollow-finch/core/design/ids';
@@ -6,6 +7,7 @@ import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { stockOf, workOf } from '@hollow-finch/core/dieline/part';
 import { crafted, slotFor, type Craft } from '@hollow-finch/core/drafting/craft';
 import type { NotShaped } from '@hollow-finch/core/drafting/corners';
+import { relieved } from '@hollow-finch/core/drafting/reliefs';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { boxCentre, boxOf, endOf, placePath } from '@hollow-finch/core/geometry/path';
 import { distance, middle } from '@hollow-finch/core/geometry/point';
@@ -88,4 +90,31 @@ export function craftEdit(
     commands.push(drawn.command);
   }
   return { command: { do: 'all', commands }, label: `${CRAFT_NAMES[craft.kind]} on ${part.name}` };
+}
+
+/** Relieves the ends of a fold of a drafted part: bites out of the outlines that it runs to, holes elsewhere. */
+export function reliefEdit(
+  design: Design,
+  partId: string,
+  lineId: string,
+  diameterMm: number,
+): { readonly command: Command; readonly label: string } | NotShaped {
+  const part = design.parts[partId];
+  const line = part?.lines[lineId];
+  if (!line) return { refused: 'Only a fold of a part that was drawn can be relieved.' };
+  const plain = expand(design).parts.find(({ id }) => id === partId)!;
+  const made = relieved(cutsOf(plain), line.path, diameterMm / 2);
+  if ('refused' in made) return made;
+  const commands: Command[] = [
+    { do: 'line', partId, id: lineId, value: { ...line, path: made.fold } as never },
+  ];
+  for (const [id, [path]] of made.replaced)
+    commands.push({ do: 'line', partId, id, value: { ...part.lines[id], path } as never });
+  const taken: Record<string, unknown> = { ...part.lines };
+  for (const path of made.holes) {
+    const id = freshId('l', taken);
+    taken[id] = true;
+    commands.push({ do: 'line', partId, id, value: { id, ...workOf('cut'), path } as never });
+  }
+  return { command: { do: 'all', commands }, label: `Relieve a fold of ${part.name}` };
 }

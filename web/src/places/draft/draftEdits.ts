@@ -195,6 +195,9 @@ function removalOfOne(design: Design, selection: Single): Removal | undefined {
       do: 'all',
       commands: [
         ...joints.map((joint): Command => ({ do: 'put', in: 'joints', id: joint.id, value: null })),
+        ...Object.values(design.pictures)
+          .filter(({ partId }) => partId === part.id)
+          .map(({ id }): Command => ({ do: 'put', in: 'pictures', id, value: null })),
         { do: 'put', in: 'board', id: part.id, value: null },
         { do: 'put', in: 'parts', id: part.id, value: null },
       ],

@@ -5,12 +5,13 @@ import type { Viewpoint } from '@hollow-finch/core/motion/view';
 import { bestView, VIEWS } from '@hollow-finch/core/motion/viewpoint';
 import { Accordion, Button, Loader, SegmentedControl } from '@mantine/core';
 import { useSessionStorage } from '@mantine/hooks';
-import { lazy, Suspense, useState, type ReactNode } from 'react';
+import { lazy, Suspense, useMemo, useState, type ReactNode } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PlaceProps } from '../workspace/place.ts';
+import { artworkByPart } from './artwork.ts';
 import { BulkView, ClosedView } from './ClosedView.tsx';
 import { DecorateSection } from './DecorateSection.tsx';
 import { FoldAngles } from './FoldAngles.tsx';
@@ -89,6 +90,7 @@ function useView() {
 export default function Fold({ onStage }: PlaceProps) {
   const { inUnit, say } = useLengths();
   const shown = useJob((s) => s.shown);
+  const artwork = useMemo(() => artworkByPart(shown), [shown]);
   const report = useJob((s) => s.report);
   const heldPulls = useJob((s) => s.heldPulls);
   const travel = useTravel();
@@ -132,6 +134,7 @@ export default function Fold({ onStage }: PlaceProps) {
               view={view.view}
               viewCount={view.count}
               withLoose={rehearsing !== null || loose.length > 0}
+              artwork={artwork}
               onTurn={view.turned}
             />
           </Suspense>

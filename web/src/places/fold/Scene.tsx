@@ -6,12 +6,12 @@ import { axesOf, drawnPanels, isThere, type Opening, type Viewpoint } from '@hol
 import { framePoints } from '@hollow-finch/core/motion/viewpoint';
 import { useComputedColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { Matrix4, Vector3, type DirectionalLight } from 'three';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { Matrix4, SRGBColorSpace, TextureLoader, Vector3, type DirectionalLight, type Texture } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { frame, spanOf } from './framing.ts';
 import { besideCard, type Beside } from '@hollow-finch/core/motion/besideCard';
-import { dispose, papersOf } from './paper.ts';
+import { dispose, papersOf, type Art, type Textures } from './paper.ts';
 
 const FIELD_DEG = 32;
 /** The table lies so far under the lowest paper, mm. */
@@ -41,11 +41,34 @@ function placements(
 interface CardProps extends Pick<SceneProps, 'sweep' | 'opening' | 'deg' | 'catches'> {
   readonly dark: boolean;
   readonly beside: ReadonlyMap<string, Beside>;
+  readonly artwork: SceneProps['artwork'];
 }
 
-function Card({ sweep, opening, deg, catches, dark, beside }: CardProps) {
+/** Pictures, each unpacked once; a picture that comes is drawn at once. */
+function useTextures(onCome: () => void): Textures {
+  const [held] = useState(() => new Map<string, Texture>());
+  useEffect(() => () => held.forEach((texture) => texture.dispose()), [held]);
+  return useCallback(
+    (data) => {
+      const there = held.get(data);
+      if (there) return there;
+      const texture = new TextureLoader().load(data, onCome);
+      texture.colorSpace = SRGBColorSpace;
+      texture.anisotropy = 4;
+      held.set(data, texture);
+      return texture;
+    },
+    [held, onCome],
+  );
+}
+
+function Card({ sweep, opening, deg, catches, dark, beside, artwork }: CardProps) {
   const { invalidate } = useThree();
-  const papers = useMemo(() => papersOf(sweep.linkage, dark), [sweep.linkage, dark]);
+  const textures = useTextures(invalidate);
+  const papers = useMemo(
+    () => papersOf(sweep.linkage, dark, artwork, textures),
+    [sweep.linkage, dark, artwork, textures],
+  );
   useEffect(
     () => () => {
       papers.sheets.forEach(({ group }) => dispose(group));
@@ -223,13 +246,15 @@ export interface SceneProps {
   readonly viewCount: number;
   /** Parts that hang together with nothing are shown beside the card. */
   readonly withLoose: boolean;
+  /** Pictures on parts, by part. */
+  readonly artwork: ReadonlyMap<string, readonly Art[]>;
   /** The card was turned by hand. */
   readonly onTurn: () => void;
 }
 
 /** The folded card in space. */
 export default function Scene(props: SceneProps) {
-  const { sweep, opening, deg, catches, view, viewCount, withLoose, onTurn } = props;
+  const { sweep, opening, deg, catches, view, viewCount, withLoose, artwork, onTurn } = props;
   const dark = useComputedColorScheme('light') === 'dark';
   const coarse = useCoarse(deg, sweep);
   const own = useMemo(() => framePoints(sweep, opening), [sweep, opening]);
@@ -251,7 +276,15 @@ export default function Scene(props: SceneProps) {
       role="img"
     >
       <Light points={points} dark={dark} tableZ={(Number.isFinite(tableZ) ? tableZ : 0) - UNDER_MM} />
-      <Card sweep={sweep} opening={opening} deg={deg} catches={catches} dark={dark} beside={lying.places} />
+      <Card
+        sweep={sweep}
+        opening={opening}
+        deg={deg}
+        catches={catches}
+        dark={dark}
+        beside={lying.places}
+        artwork={artwork}
+      />
       <ShadowPace coarse={coarse} deg={deg} />
       <Orbit points={points} view={view} viewCount={viewCount} onTurn={onTurn} />
     </Canvas>

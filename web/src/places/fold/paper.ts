@@ -4,6 +4,7 @@ import { place } from '@hollow-finch/core/geometry/isometry';
 import { distance, distanceToSegment, type Point } from '@hollow-finch/core/geometry/point';
 import { ringArea } from '@hollow-finch/core/geometry/polygon';
 
+import { pictureShare, pictureWithin, type LaidPicture } from '@hollow-finch/core/mechanisms/pictures';
 import type { Linkage } from '@hollow-finch/core/motion/linkage';
 import type { PanelRef } from '@hollow-finch/core/motion/panelRef';
 import {
@@ -18,6 +19,8 @@ import {
   MeshBasicMaterial,
   MeshLambertMaterial,
   Shape,
+  ShapeGeometry,
+  type Texture,
   Vector2,
   Vector3,
   type Matrix4,
@@ -29,6 +32,12 @@ const ON_FOLD_MM = 0.02;
 
 /** Lines are drawn so far over the paper, less than half of the air between two sheets, mm. */
 const OVER_MM = 0.025;
+
+/** Artwork: how it lies on its part, and the address of its picture. */
+export interface Art {
+  readonly laid: LaidPicture;
+  readonly data: string;
+}
 
 /** A fold between two panels: its ends in the plane of their part. */
 interface Bend {
@@ -121,8 +130,58 @@ export interface Sheet {
   readonly group: Group;
 }
 
+/** Artwork lies so far over the paper, under the lines of its edges, mm. */
+const ART_OVER_MM = 0.012;
+
+/** Pictures as the graphics hold them, by their addresses: each is unpacked once. */
+export type Textures = (data: string) => Texture;
+
+/** What of a picture lies on a panel, as a face of its own over the paper. */
+function artOf(
+  art: Art,
+  panel: PanelRef,
+  laid: (p: Point) => Point,
+  half: number,
+  textures: Textures,
+): Mesh[] {
+  const isFront = art.laid.picture.face === 'front';
+  const over = (isFront === !panel.placement.flip ? 1 : -1) * (half + ART_OVER_MM);
+  return pictureWithin(art.laid, panel.region).map((region) => {
+    const ring = (points: readonly Point[]) => points.map((p) => new Vector2(...p));
+    const shape = new Shape(ring(region.outer));
+    shape.holes = region.holes.map((hole) => new Shape(ring(hole)));
+    const geometry = new ShapeGeometry(shape);
+    const at = geometry.getAttribute('position');
+    const share = new Float32Array(2 * at.count);
+    for (let i = 0; i < at.count; i++) {
+      const p: Point = [at.getX(i), at.getY(i)];
+      share.set(pictureShare(art.laid, p), 2 * i);
+      at.setXYZ(i, ...laid(p), over);
+    }
+    geometry.setAttribute('uv', new BufferAttribute(share, 2));
+    geometry.computeVertexNormals();
+    const material = new MeshLambertMaterial({
+      map: textures(art.data),
+      side: DoubleSide,
+      transparent: true,
+      opacity: art.laid.picture.strength,
+      depthWrite: false,
+    });
+    const mesh = new Mesh(geometry, material);
+    mesh.receiveShadow = true;
+    return mesh;
+  });
+}
+
 /** A panel in the plane of its body, or (loose) of its part: its paper, and a group of paper and lines. */
-function sheetOf(panel: PanelRef, folds: readonly Bend[], dark: boolean, loose: boolean): Sheet {
+function sheetOf(
+  panel: PanelRef,
+  folds: readonly Bend[],
+  dark: boolean,
+  loose: boolean,
+  artwork: readonly Art[],
+  textures: Textures,
+): Sheet {
   const laid = (p: Point): Point => (loose ? p : place(panel.placement, p));
   const points = (ring: readonly Point[]) => ring.map((p) => new Vector2(...laid(p)));
   const half = stockOf(panel.part).thicknessMm / 2;
@@ -159,7 +218,7 @@ function sheetOf(panel: PanelRef, folds: readonly Bend[], dark: boolean, loose: 
     half,
     dark,
   );
-  group.add(paper, drawn);
+  group.add(paper, ...artwork.flatMap((art) => artOf(art, panel, laid, half, textures)), drawn);
   return { material, group };
 }
 
@@ -212,12 +271,19 @@ export interface Papers {
 }
 
 /** All paper of a linkage. What hangs together with nothing is in the plane of its own part. */
-export function papersOf(linkage: Linkage, dark: boolean): Papers {
+export function papersOf(
+  linkage: Linkage,
+  dark: boolean,
+  artwork: ReadonlyMap<string, readonly Art[]>,
+  textures: Textures,
+): Papers {
   const { panels, attached } = linkage;
   const bends = bendsOf(linkage);
   const of = panels.map((_, i) => bends.filter(({ left, right }) => left === i || right === i));
   return {
-    sheets: panels.map((panel, i) => sheetOf(panel, of[i], dark, !attached[panel.body])),
+    sheets: panels.map((panel, i) =>
+      sheetOf(panel, of[i], dark, !attached[panel.body], artwork.get(panel.part.id) ?? [], textures),
+    ),
     bends: bends
       .filter(({ left, right }) => attached[panels[left].body] && attached[panels[right].body])
       .map((bend) => bentOf(bend, panels)),

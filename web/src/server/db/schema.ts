@@ -90,3 +90,9 @@ export const storeItems = sqliteTable(
 
 /** What was done once to this database, such as seeding a demo job. */
 export const marks = sqliteTable('marks', { key: text('key').primaryKey(), at: integer('at').notNull() });
+
+/** The data of picture files, each once however many revisions of however many jobs show it; by the SHA-256 of its text. */
+export const images = sqliteTable('images', {
+  hash: text('hash').primaryKey(),
+  data: text('data').notNull(),
+});

@@ -3,7 +3,8 @@ import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { stockOf, type Layer } from '@hollow-finch/core/dieline/part';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { placePath } from '@hollow-finch/core/geometry/path';
-import { boxCentre, boxOf } from '@hollow-finch/core/geometry/path';
+import { boxCentre, boxOf, endOf, type Path } from '@hollow-finch/core/geometry/path';
+import { distance } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Checkbox, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
@@ -15,7 +16,25 @@ import { useLengths } from '../../../shared/units.ts';
 import { drawOn } from '../draftEdits.ts';
 import { LAYER_NAMES } from '../layerNames.ts';
 import { FaceFields, USUAL_LETTERING } from './FaceFields.tsx';
+import { standingEdit, straightFolds, type Rising } from './standingEdit.ts';
 import { wordCuts } from './words.ts';
+
+/** The two sides of a fold, as they lie on the board. */
+const RISINGS = (path: Path): { value: Rising; label: string }[] => {
+  const [a, b] = [path.start, endOf(path)];
+  const level = Math.abs(b[0] - a[0]) >= Math.abs(b[1] - a[1]);
+  const names = level
+    ? b[0] >= a[0]
+      ? ['upper side', 'lower side']
+      : ['lower side', 'upper side']
+    : b[1] >= a[1]
+      ? ['left side', 'right side']
+      : ['right side', 'left side'];
+  return [
+    { value: 'left', label: names[0] },
+    { value: 'right', label: names[1] },
+  ];
+};
 
 const LAYERS: readonly Layer[] = ['cut', 'kiss', 'mark'];
 
@@ -36,6 +55,10 @@ export default function CutWords({ partId }: { partId: string }) {
   const [bridgeMm, setBridge] = useState<number | null>(null);
   const [panelId, setPanel] = useState<string | null>(null);
   const [place, setPlace] = useState<{ x: number | null; y: number | null }>({ x: null, y: null });
+  const [foldId, setFold] = useState<string | null>(null);
+  const [rising, setRising] = useState<Rising>('left');
+  const [along, setAlong] = useState<number | null>(null);
+  const [sinkMm, setSink] = useState(0.8);
   const [busy, setBusy] = useState(false);
   if (!part) return null;
   const panels = panelPlan(part).panels.filter(({ role }) => role !== 'tab');
@@ -45,10 +68,49 @@ export default function CutWords({ partId }: { partId: string }) {
   const middle = boxCentre(boxOf(panel.region.outer));
   const [x, y] = [place.x ?? middle[0], place.y ?? middle[1]];
   const width = bridgeMm ?? stockOf(part).minWebMm;
+  const folds = straightFolds(design.parts[partId]);
+  const fold = folds.find(({ id }) => id === foldId);
+  const foldMm = fold ? distance(fold.path.start, endOf(fold.path)) : 0;
+  const alongMm = along ?? foldMm / 2;
+  /** Stands the word on a fold. */
+  const stand = async (on: string) => {
+    const made = await wordCuts(lettering.file ?? lettering.face, lettering.text, {
+      heightMm,
+      fitMm: fit ? fitMm : null,
+      arcMm: null,
+      spacingMm,
+      bridgeMm: null,
+      footed: true,
+    });
+    const { design: now, edit } = useJob.getState();
+    const standing = standingEdit(now, partId, made.paths, {
+      foldId: on,
+      rising,
+      alongMm,
+      sinkMm,
+      barMm: width,
+    });
+    if ('refused' in standing) throw new Error(standing.refused);
+    edit(`Stand “${lettering.text.trim().slice(0, 30)}” on a fold`, standing.command);
+    const { word } = standing;
+    const least = Math.min(...word.feetMm);
+    const thin = least < stockOf(part).minWebMm;
+    const said = [
+      `${word.feetMm.length} feet, the narrowest ${say(least)}`,
+      thin ? `less than the ${say(stockOf(part).minWebMm)} that the stock wants: let it down further` : '',
+      word.bars > 0 ? `${word.bars} ${word.bars === 1 ? 'bar holds' : 'bars hold'} what floated` : '',
+      made.missing.length > 0 ? `the face lacks ${made.missing.join(' ')}: the rest is there` : '',
+    ].filter(Boolean);
+    notifications.show({
+      message: `${said.join('; ')}.`,
+      color: thin || made.missing.length > 0 ? 'persimmon' : 'juniper',
+    });
+  };
   const cut = async () => {
     setBusy(true);
     try {
       if (lettering.text.trim() === '') throw new Error('Write a word first.');
+      if (fold) return await stand(fold.id);
       const made = await wordCuts(lettering.file ?? lettering.face, lettering.text, {
         heightMm,
         fitMm: fit ? fitMm : null,
@@ -105,14 +167,70 @@ export default function CutWords({ partId }: { partId: string }) {
           onChange={(event) => setFit(event.currentTarget.checked)}
         />
         {fit && <LengthField label="Word wide" valueMm={fitMm} minMm={2} maxMm={2000} onCommit={setFitMm} />}
-        <Checkbox
-          className="wide"
-          size="xs"
-          label="On an arc"
-          checked={onArc}
-          onChange={(event) => setOnArc(event.currentTarget.checked)}
-        />
-        {onArc && (
+        {folds.length > 0 && (
+          <Select
+            className="wide"
+            label="Word stands"
+            allowDeselect={false}
+            value={fold?.id ?? ''}
+            data={[
+              { value: '', label: 'In a panel, cut out of it' },
+              ...folds.map(({ id, path, fold: { sense } = { sense: 'valley' } }, i) => ({
+                value: id,
+                label: `On fold ${i + 1}, a ${sense} ${say(distance(path.start, endOf(path)))} long`,
+              })),
+            ]}
+            onChange={(id) => {
+              setFold(id || null);
+              setAlong(null);
+            }}
+          />
+        )}
+        {fold && (
+          <>
+            <Select
+              className="wide"
+              label="Letters rise to its"
+              allowDeselect={false}
+              value={rising}
+              data={RISINGS(fold.path)}
+              onChange={(value) => value && setRising(value as Rising)}
+            />
+            <LengthField
+              label="Word middle along it"
+              valueMm={alongMm}
+              minMm={0}
+              maxMm={foldMm}
+              onCommit={setAlong}
+            />
+            <LengthField
+              label="Let down by"
+              hint="Into their own panel: round letters then stand on wider feet."
+              valueMm={sinkMm}
+              minMm={0.1}
+              maxMm={50}
+              onCommit={setSink}
+            />
+            <LengthField
+              label="Bars wide"
+              hint="They hold what does not reach the fold: the dot of an i."
+              valueMm={width}
+              minMm={0.2}
+              maxMm={20}
+              onCommit={setBridge}
+            />
+          </>
+        )}
+        {!fold && (
+          <Checkbox
+            className="wide"
+            size="xs"
+            label="On an arc"
+            checked={onArc}
+            onChange={(event) => setOnArc(event.currentTarget.checked)}
+          />
+        )}
+        {!fold && onArc && (
           <LengthField
             label="Arc radius"
             hint="Of the circle that it stands on; negative hangs it inside the circle."
@@ -122,7 +240,7 @@ export default function CutWords({ partId }: { partId: string }) {
             onCommit={(mm) => setArc(Math.abs(mm) < 5 ? 5 : mm)}
           />
         )}
-        {panels.length > 1 && (
+        {!fold && panels.length > 1 && (
           <Select
             className="wide"
             label="On its panel"
@@ -135,29 +253,33 @@ export default function CutWords({ partId }: { partId: string }) {
             }}
           />
         )}
-        <LengthField label="Word middle x" valueMm={x} onCommit={(mm) => setPlace({ ...place, x: mm })} />
-        <LengthField label="Word middle y" valueMm={y} onCommit={(mm) => setPlace({ ...place, y: mm })} />
-        <Select
-          label="Word made as"
-          allowDeselect={false}
-          value={layer}
-          data={LAYERS.map((value) => ({ value, label: LAYER_NAMES[value] }))}
-          onChange={(value) => value && setLayer(value as Layer)}
-        />
-        {layer === 'cut' && isBridged && (
-          <LengthField label="Bridges wide" valueMm={width} minMm={0.2} maxMm={20} onCommit={setBridge} />
-        )}
-        {layer === 'cut' && (
-          <Checkbox
-            className="wide"
-            size="xs"
-            label="Hold what is inside letters by bridges"
-            checked={isBridged}
-            onChange={(event) => setBridged(event.currentTarget.checked)}
-          />
+        {!fold && (
+          <>
+            <LengthField label="Word middle x" valueMm={x} onCommit={(mm) => setPlace({ ...place, x: mm })} />
+            <LengthField label="Word middle y" valueMm={y} onCommit={(mm) => setPlace({ ...place, y: mm })} />
+            <Select
+              label="Word made as"
+              allowDeselect={false}
+              value={layer}
+              data={LAYERS.map((value) => ({ value, label: LAYER_NAMES[value] }))}
+              onChange={(value) => value && setLayer(value as Layer)}
+            />
+            {layer === 'cut' && isBridged && (
+              <LengthField label="Bridges wide" valueMm={width} minMm={0.2} maxMm={20} onCommit={setBridge} />
+            )}
+            {layer === 'cut' && (
+              <Checkbox
+                className="wide"
+                size="xs"
+                label="Hold what is inside letters by bridges"
+                checked={isBridged}
+                onChange={(event) => setBridged(event.currentTarget.checked)}
+              />
+            )}
+          </>
         )}
         <Button className="wide" variant="default" loading={busy} onClick={() => void cut()}>
-          Cut it out
+          {fold ? 'Stand it there' : 'Cut it out'}
         </Button>
       </div>
     </section>

@@ -1,0 +1,4 @@
+CREATE TABLE `images` (
+	`hash` text PRIMARY KEY NOT NULL,
+	`data` text NOT NULL
+);
