@@ -21,6 +21,8 @@ export type SnapKind =
 export interface Snap {
   readonly at: Point;
   readonly kind: SnapKind;
+  /** The other part that it belongs to, by name. */
+  readonly of?: string;
 }
 
 /** Places of one kind win over those of a later one within the same reach. */

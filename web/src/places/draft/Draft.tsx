@@ -237,6 +237,7 @@ export default function Draft(_props: PlaceProps) {
   const drawing = useDrawing({
     tool,
     settings,
+    layout,
     targetAt: (at) => targetOf(layout, at, chosenPart),
     onDrawn: (path, on, from) => draw(path, on, from),
     onLoop: (loop) =>
@@ -422,7 +423,9 @@ export default function Draft(_props: PlaceProps) {
             <path className={tool === 'lasso' ? 'marquee' : `die die-${layer}`} d={screenPathData(path)} />
           </g>
         )}
-        {snap && snap.kind !== 'grid' && <SnapMark at={snap.at} offset={offset} name={snap.kind} />}
+        {snap && snap.kind !== 'grid' && (
+          <SnapMark at={snap.at} offset={offset} name={snap.of ? `${snap.kind} of ${snap.of}` : snap.kind} />
+        )}
       </Board>
       <aside className="particulars" aria-label="Particulars" ref={aside} tabIndex={-1}>
         {travel && (

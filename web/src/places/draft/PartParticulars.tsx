@@ -9,7 +9,7 @@ import { CountField } from '../../shared/fields/CountField.tsx';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { chosenOf } from '../../shared/store/selection.ts';
+import { chosenOf, isChosen, toggled, type Single } from '../../shared/store/selection.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { linesDrawnOn, removalOf } from './draftEdits.ts';
@@ -35,6 +35,7 @@ const GRAINS = [
 
 /** The lines that can be changed by hand, to be chosen without a mouse. */
 function LineList({ partId, lines }: { partId: string; lines: readonly DieLine[] }) {
+  const selection = useJob((s) => s.selection);
   const { say } = useLengths();
   const [all, setAll] = useState(false);
   if (lines.length === 0) return null;
@@ -49,7 +50,11 @@ function LineList({ partId, lines }: { partId: string; lines: readonly DieLine[]
           <li key={line.id}>
             <UnstyledButton
               className="row-button figure"
-              onClick={() => useJob.getState().select({ kind: 'line', partId, id: line.id })}
+              aria-pressed={isChosen(selection, { kind: 'line', partId, id: line.id })}
+              onClick={(event) => {
+                const one: Single = { kind: 'line', partId, id: line.id };
+                useJob.getState().select(event.shiftKey ? toggled(selection, one) : one);
+              }}
             >
               {LAYER_NAMES[layerOf(line)]} <span className="quiet">{say(pathLength(line.path))}</span>
             </UnstyledButton>

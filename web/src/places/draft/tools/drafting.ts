@@ -8,9 +8,11 @@ import {
   star,
 } from '@hollow-finch/core/drafting/shapes';
 import { parallelFrom, snapNear, type Snap } from '@hollow-finch/core/drafting/snaps';
+import type { Part } from '@hollow-finch/core/dieline/part';
 import type { Path } from '@hollow-finch/core/geometry/path';
 import { add, distance, scale, subtract, type Point } from '@hollow-finch/core/geometry/point';
 import { drawnPath, LEAST_MM, snapped, type Pointed, type Shaped } from './drawGesture.ts';
+import { partBox } from '../layout.ts';
 import { cornered } from './pointsGesture.ts';
 
 export { shapedAt } from '../shaping.ts';
@@ -96,6 +98,7 @@ export function pointsPath(tool: Pointed, placed: readonly Point[], to: Point): 
  * step of the grid.
  *
  * @param from where the line began
+ * @param beside other parts, from whose planes `offset` leads to the one that is drawn in
  */
 export function meantPlace(
   at: Point,
@@ -103,9 +106,22 @@ export function meantPlace(
   reachMm: number,
   guides: readonly { readonly axis: 'x' | 'y'; readonly atMm: number }[],
   from: Point | undefined,
+  beside: readonly { readonly part: Part; readonly offset: Point }[] = [],
 ): Snap {
   const near = snapNear(at, paths, reachMm, from);
   if (near) return near;
+  for (const { part, offset } of beside) {
+    const own = subtract(at, offset);
+    const { minX, maxX, minY, maxY } = partBox(part);
+    if (own[0] < minX - reachMm || own[0] > maxX + reachMm) continue;
+    if (own[1] < minY - reachMm || own[1] > maxY + reachMm) continue;
+    const there = snapNear(
+      own,
+      part.lines.map(({ path }) => path),
+      reachMm,
+    );
+    if (there) return { ...there, at: add(there.at, offset), of: part.name };
+  }
   const onGrid = snapped(at, [], reachMm, guides);
   if (guides.some(({ axis, atMm }) => onGrid[axis === 'x' ? 0 : 1] === atMm))
     return { at: onGrid, kind: 'guide' };

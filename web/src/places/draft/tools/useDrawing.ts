@@ -52,12 +52,14 @@ function pixelsInMm(event: PointerEvent, px: number): number {
 export function useDrawing({
   tool,
   settings,
+  layout,
   targetAt,
   onDrawn,
   onLoop,
 }: {
   tool: Tool;
   settings: ShapeSettings | null;
+  layout: readonly BoardPart[];
   targetAt: (at: Point) => BoardPart | undefined;
   onDrawn: (path: Path, on: BoardPart | undefined, from: Point) => void;
   onLoop: (loop: readonly Point[]) => void;
@@ -147,6 +149,11 @@ export function useDrawing({
             reachMm,
             guides,
             from,
+            layout.flatMap(({ part, offset }) =>
+              part.id === target?.part.id
+                ? []
+                : [{ part, offset: subtract(offset, target?.offset ?? [0, 0]) }],
+            ),
           )
         : { at: snapped(local, lines, reachMm, guides), kind: 'grid' };
     if (isPointed(tool)) {
