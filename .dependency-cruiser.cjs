@@ -2,6 +2,7 @@
 const folders = [
   'units',
   'geometry',
+  'solids',
   'drafting',
   'words',
   'stock',

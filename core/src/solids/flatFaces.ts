@@ -1,0 +1,241 @@
+/** Faces of a solid laid flat, and whether two of them lie on each other: what unfolding asks many times. */
+import type { Point } from '../geometry/point.ts';
+import { cross3, dot3, minus3 } from '../geometry/vector.ts';
+import { edgesOf, faceNormal, length3, scale3, sizeOf, type Edge, type Mesh } from './mesh.ts';
+
+/** Faces overlap when they do so deeper than this share of the solid's size: what only touches does not. */
+const DEEP = 1e-6;
+
+/** A turn and a shift in the plane: cosine, sine, x, y. */
+export type Move = readonly [number, number, number, number];
+export const STILL: Move = [1, 0, 0, 0];
+
+/** One move after another, its turn kept a turn. */
+export function after([c, s, x, y]: Move, [d, t, u, v]: Move): Move {
+  const [p, q] = [c * d - s * t, s * d + c * t];
+  const long = Math.hypot(p, q);
+  return [p / long, q / long, c * u - s * v + x, s * u + c * v + y];
+}
+export const moved = ([c, s, x, y]: Move, [u, v]: Point): Point => [c * u - s * v + x, s * u + c * v + y];
+
+/** The move that lays the stretch from p to q onto that from r to s. */
+export function laying(p: Point, q: Point, r: Point, s: Point): Move {
+  const [u, v] = [
+    [q[0] - p[0], q[1] - p[1]],
+    [s[0] - r[0], s[1] - r[1]],
+  ];
+  const [c, t] = [u[0] * v[0] + u[1] * v[1], u[0] * v[1] - u[1] * v[0]];
+  const long = Math.hypot(c, t) || 1;
+  const [cos, sin] = [c / long, t / long];
+  // By the middles, so that rounding is shared by both ends.
+  const [mx, my] = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
+  const [nx, ny] = [(r[0] + s[0]) / 2, (r[1] + s[1]) / 2];
+  return [cos, sin, nx - cos * mx + sin * my, ny - sin * mx - cos * my];
+}
+
+const area2 = (a: Point, b: Point, c: Point): number =>
+  (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
+
+/** Triangles of a simple ring that turns left, as indices: ears cut off one after another. */
+export function trianglesOf(ring: readonly Point[]): [number, number, number][] {
+  const left = ring.map((_, i) => i);
+  const out: [number, number, number][] = [];
+  while (left.length > 3) {
+    const ear = left.findIndex((q, i) => {
+      const [p, r] = [left[(i + left.length - 1) % left.length], left[(i + 1) % left.length]];
+      if (area2(ring[p], ring[q], ring[r]) <= 0) return false;
+      return left.every(
+        (v) =>
+          v === p ||
+          v === q ||
+          v === r ||
+          area2(ring[p], ring[q], ring[v]) < 0 ||
+          area2(ring[q], ring[r], ring[v]) < 0 ||
+          area2(ring[r], ring[p], ring[v]) < 0,
+      );
+    });
+    const at = ear < 0 ? 0 : ear;
+    const [p, r] = [left[(at + left.length - 1) % left.length], left[(at + 1) % left.length]];
+    out.push([p, left[at], r]);
+    left.splice(at, 1);
+  }
+  out.push([left[0], left[1], left[2]]);
+  return out;
+}
+
+/** All faces of a solid, each in a plane of its own, and how neighbours lie to each other. */
+export class FlatFaces {
+  /** Corners of each face, in its own plane, left-turning. */
+  readonly rings: readonly (readonly Point[])[];
+  readonly triangles: readonly (readonly (readonly [number, number, number])[])[];
+  /** A circle round each face: its middle in the face's plane, and its radius. */
+  readonly middles: readonly Point[];
+  readonly radii: readonly number[];
+  readonly edges: readonly Edge[];
+  /** Places in `edges`, by face. */
+  readonly around: readonly (readonly number[])[];
+  /** From the plane of the right face of an edge into that of its left one; undefined at a rim. */
+  readonly across: readonly (Move | undefined)[];
+  private readonly back: readonly (Move | undefined)[];
+  /** What is deep enough to be an overlap, mm. */
+  readonly deepMm: number;
+
+  constructor(readonly mesh: Mesh) {
+    this.deepMm = DEEP * sizeOf(mesh);
+    this.rings = mesh.faces.map((face) => {
+      const n = faceNormal(mesh, face);
+      const unit = scale3(n, 1 / length3(n));
+      const o = mesh.points[face[0]];
+      const first = minus3(mesh.points[face[1]], o);
+      const x = scale3(first, 1 / length3(first));
+      const y = cross3(unit, x);
+      return face.map((v): Point => {
+        const p = minus3(mesh.points[v], o);
+        return [dot3(p, x), dot3(p, y)];
+      });
+    });
+    this.triangles = this.rings.map(trianglesOf);
+    this.middles = this.rings.map((ring): Point => {
+      const [xs, ys] = [ring.map(([x]) => x), ring.map(([, y]) => y)];
+      return [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2];
+    });
+    this.radii = this.rings.map((ring, f) => {
+      const [x, y] = this.middles[f];
+      return Math.max(...ring.map((p) => Math.hypot(p[0] - x, p[1] - y)));
+    });
+    this.edges = edgesOf(mesh);
+    const around: number[][] = mesh.faces.map(() => []);
+    this.edges.forEach(({ left, right }, e) => {
+      around[left].push(e);
+      if (right >= 0) around[right].push(e);
+    });
+    this.around = around;
+    const ends = (f: number, at: number): [Point, Point] => [
+      this.rings[f][at],
+      this.rings[f][(at + 1) % this.rings[f].length],
+    ];
+    this.across = this.edges.map(({ left, leftAt, right, rightAt }) => {
+      if (right < 0) return undefined;
+      const [[p, q], [r, s]] = [ends(right, rightAt), ends(left, leftAt)];
+      return laying(p, q, s, r);
+    });
+    this.back = this.edges.map(({ left, leftAt, right, rightAt }) => {
+      if (right < 0) return undefined;
+      const [[p, q], [r, s]] = [ends(left, leftAt), ends(right, rightAt)];
+      return laying(p, q, s, r);
+    });
+  }
+
+  /** Where the face on the other side of an edge lies when this one lies at a move. */
+  over(e: number, from: number, at: Move): Move {
+    return after(at, (this.edges[e].left === from ? this.across[e] : this.back[e])!);
+  }
+
+  /** The face on the other side of an edge; -1 at a rim. */
+  other(e: number, face: number): number {
+    return this.edges[e].left === face ? this.edges[e].right : this.edges[e].left;
+  }
+
+  /** Where an edge lies when one of its faces does: its ends, in the order in which the face runs. */
+  placedEdge(e: number, face: number, at: Move): [Point, Point] {
+    const { left, leftAt, rightAt } = this.edges[e];
+    const k = left === face ? leftAt : rightAt;
+    const ring = this.rings[face];
+    return [moved(at, ring[k]), moved(at, ring[(k + 1) % ring.length])];
+  }
+
+  placedRing(face: number, at: Move): Point[] {
+    return this.rings[face].map((p) => moved(at, p));
+  }
+
+  /** Whether two faces lie on each other where they lie. */
+  overlap(f: number, at: Move, g: number, to: Move): boolean {
+    const [a, b] = [moved(at, this.middles[f]), moved(to, this.middles[g])];
+    const reach = this.radii[f] + this.radii[g];
+    const [dx, dy] = [a[0] - b[0], a[1] - b[1]];
+    if (dx * dx + dy * dy >= reach * reach) return false;
+    const [p, q] = [this.placedRing(f, at), this.placedRing(g, to)];
+    for (const [i, j, k] of this.triangles[f])
+      for (const [l, m, n] of this.triangles[g])
+        if (trianglesOverlap(p[i], p[j], p[k], q[l], q[m], q[n], this.deepMm)) return true;
+    return false;
+  }
+}
+
+/** Whether two left-turning triangles lie on each other deeper than told: no side of either has all of the other beyond it. */
+export function trianglesOverlap(
+  a: Point,
+  b: Point,
+  c: Point,
+  d: Point,
+  e: Point,
+  f: Point,
+  deep: number,
+): boolean {
+  return !(
+    beyond(a, b, d, e, f, deep) ||
+    beyond(b, c, d, e, f, deep) ||
+    beyond(c, a, d, e, f, deep) ||
+    beyond(d, e, a, b, c, deep) ||
+    beyond(e, f, a, b, c, deep) ||
+    beyond(f, d, a, b, c, deep)
+  );
+}
+
+function beyond(p: Point, q: Point, a: Point, b: Point, c: Point, deep: number): boolean {
+  const [ux, uy] = [q[0] - p[0], q[1] - p[1]];
+  const least = deep * Math.hypot(ux, uy);
+  return (
+    ux * (a[1] - p[1]) - uy * (a[0] - p[0]) <= least &&
+    ux * (b[1] - p[1]) - uy * (b[0] - p[0]) <= least &&
+    ux * (c[1] - p[1]) - uy * (c[0] - p[0]) <= least
+  );
+}
+
+/** Faces by where they lie: those near a face are found without looking at all. */
+export class Near {
+  private readonly cells = new Map<number, Set<number>>();
+  private readonly held = new Map<number, readonly number[]>();
+  private readonly cellMm: number;
+
+  constructor(private readonly flat: FlatFaces) {
+    const radii = [...flat.radii].sort((a, b) => a - b);
+    this.cellMm = 2 * radii[Math.floor(0.6 * (radii.length - 1))] || 1;
+  }
+
+  private keys(f: number, at: Move): number[] {
+    const [x, y] = moved(at, this.flat.middles[f]);
+    const r = this.flat.radii[f];
+    const [x0, x1, y0, y1] = [x - r, x + r, y - r, y + r].map((v) => Math.floor(v / this.cellMm));
+    const keys: number[] = [];
+    for (let i = x0; i <= x1; i++) for (let j = y0; j <= y1; j++) keys.push(i * 4_194_301 + j);
+    return keys;
+  }
+
+  add(f: number, at: Move): void {
+    const keys = this.keys(f, at);
+    this.held.set(f, keys);
+    for (const key of keys) {
+      const cell = this.cells.get(key);
+      if (cell) cell.add(f);
+      else this.cells.set(key, new Set([f]));
+    }
+  }
+
+  remove(f: number): void {
+    for (const key of this.held.get(f) ?? []) this.cells.get(key)!.delete(f);
+    this.held.delete(f);
+  }
+
+  /** Faces that may lie on a face where it lies; those that are told, once each. */
+  near(f: number, at: Move, tell: (g: number) => boolean | void): void {
+    const keys = this.keys(f, at);
+    const told = keys.length > 1 ? new Set<number>() : undefined;
+    for (const key of keys)
+      for (const g of this.cells.get(key) ?? []) {
+        if (g === f || told?.has(g)) continue;
+        told?.add(g);
+        if (tell(g) === false) return;
+      }
+  }
+}

@@ -1,0 +1,637 @@
+/**
+ * Solids to nets. The faces hang together in a tree of folds; all other edges are cut. A tree whose faces lie on each other
+ * nowhere is looked for: first among trees that usually do it, then by exchanging folds for cuts on one tree until no pair
+ * of faces overlaps (docs/unfold.md); what is left at the end of the search is cut into pieces, as few as were found.
+ */
+import { seededRandom } from '../geometry/random.ts';
+import type { Vec3 } from '../geometry/rigid.ts';
+import { dot3, minus3 } from '../geometry/vector.ts';
+import { FlatFaces, moved, Near, STILL, type Move } from './flatFaces.ts';
+import { length3, scale3, type Mesh } from './mesh.ts';
+
+export interface UnfoldOptions {
+  readonly seed?: number;
+  /** The most exchanges of a fold for a cut that are tried. */
+  readonly moves?: number;
+  /** A piece may be so large at most, mm, either way round. */
+  readonly bedMm?: readonly [number, number];
+  /** Edges that a person wants folded, or cut, as pairs of corners. */
+  readonly folded?: readonly (readonly [number, number])[];
+  readonly cut?: readonly (readonly [number, number])[];
+  /** How deep tabs should be able to be: where that is told, room is made for them. */
+  readonly tabMm?: number;
+}
+
+export interface Unfolding {
+  readonly flat: FlatFaces;
+  /** Whether each edge (of flat.edges) is a fold. */
+  readonly folds: readonly boolean[];
+  /** Where each face lies, those of a piece beside each other. */
+  readonly placed: readonly Move[];
+  /** Faces of each piece, the largest piece first. */
+  readonly pieces: readonly (readonly number[])[];
+  /** How many exchanges were tried. */
+  readonly moves: number;
+}
+
+/** How far the search is. */
+export interface UnfoldProgress {
+  readonly overlaps: number;
+  readonly moves: number;
+}
+
+const USUAL_MOVES = 20_000;
+/** Between two reports of how far it is, so many exchanges are tried. */
+const MOVES_A_REPORT = 20;
+
+/** A forest of folds with the places of its faces, and the pairs of faces that lie on each other. */
+class Forest {
+  readonly folds: boolean[];
+  readonly placed: Move[];
+  private readonly near: Near;
+  private readonly on: Set<number>[];
+  overlaps = 0;
+
+  constructor(
+    readonly flat: FlatFaces,
+    folds: readonly boolean[],
+  ) {
+    this.folds = [...folds];
+    this.placed = placesOf(flat, folds);
+    this.near = new Near(flat);
+    this.on = flat.rings.map(() => new Set());
+    this.placed.forEach((at, f) => this.put(f, at));
+  }
+
+  private put(f: number, at: Move): void {
+    this.near.near(f, at, (g) => {
+      if (!this.flat.overlap(f, at, g, this.placed[g])) return;
+      this.on[f].add(g);
+      this.on[g].add(f);
+      this.overlaps += 1;
+    });
+    this.near.add(f, at);
+  }
+
+  private lift(f: number): void {
+    this.near.remove(f);
+    for (const g of this.on[f]) this.on[g].delete(f);
+    this.overlaps -= this.on[f].size;
+    this.on[f].clear();
+  }
+
+  /** The folds from one face to another; undefined when they are in different pieces. */
+  path(from: number, to: number): number[] | undefined {
+    const { flat, folds } = this;
+    const came = new Map<number, number>([[from, -1]]);
+    const queue = [from];
+    for (let k = 0; k < queue.length; k++) {
+      const f = queue[k];
+      if (f === to) {
+        const path: number[] = [];
+        for (let at = to; came.get(at)! >= 0; at = flat.other(came.get(at)!, at)) path.push(came.get(at)!);
+        return path;
+      }
+      for (const e of flat.around[f]) {
+        const g = flat.other(e, f);
+        if (folds[e] && !came.has(g)) {
+          came.set(g, e);
+          queue.push(g);
+        }
+      }
+    }
+    return undefined;
+  }
+
+  /** The smaller of the two sides that hang on a fold: both are walked in turn until one ends. */
+  smallerSide(e: number): number[] {
+    const { flat, folds } = this;
+    const { left, right } = flat.edges[e];
+    const sides = [left, right].map((f) => ({ list: [f], seen: new Set([f]), at: 0 }));
+    for (;;)
+      for (const side of sides) {
+        const f = side.list[side.at++];
+        if (f === undefined) return side.list;
+        for (const g of flat.around[f]) {
+          const next = flat.other(g, f);
+          if (g !== e && folds[g] && !side.seen.has(next)) {
+            side.seen.add(next);
+            side.list.push(next);
+          }
+        }
+      }
+  }
+
+  /** Where faces come to lie when they hang on another edge; the first of them is the one that is at it. */
+  hung(side: readonly number[], e: number, from: number): Map<number, Move> {
+    const { flat, folds } = this;
+    const inside = new Set(side);
+    const first = flat.other(e, from);
+    const out = new Map<number, Move>([[first, flat.over(e, from, this.placed[from])]]);
+    const queue = [first];
+    for (let k = 0; k < queue.length; k++) {
+      const f = queue[k];
+      for (const g of flat.around[f]) {
+        const next = flat.other(g, f);
+        if (folds[g] && inside.has(next) && !out.has(next)) {
+          out.set(next, flat.over(g, f, out.get(f)!));
+          queue.push(next);
+        }
+      }
+    }
+    return out;
+  }
+
+  /** How many overlaps faces would have with all others at other places; no more than `most` are counted. */
+  countAt(places: ReadonlyMap<number, Move>, most: number): number {
+    let count = 0;
+    for (const [f, at] of places) {
+      this.near.near(f, at, (g) => {
+        if (!places.has(g) && this.flat.overlap(f, at, g, this.placed[g])) count += 1;
+        return count <= most;
+      });
+      if (count > most) break;
+    }
+    return count;
+  }
+
+  /** How many overlaps faces have with all that are not among them. */
+  countOf(side: ReadonlySet<number>): number {
+    let count = 0;
+    for (const f of side) for (const g of this.on[f]) if (!side.has(g)) count += 1;
+    return count;
+  }
+
+  moveTo(places: ReadonlyMap<number, Move>): void {
+    for (const f of places.keys()) this.lift(f);
+    for (const [f, at] of places) this.placed[f] = at;
+    for (const [f, at] of places) this.put(f, at);
+  }
+
+  /** Some pair of faces that lie on each other. */
+  pair(random: () => number): [number, number] | undefined {
+    const n = this.on.length;
+    const start = Math.floor(random() * n);
+    for (let k = 0; k < n; k++) {
+      const f = (start + k) % n;
+      const all = [...this.on[f]];
+      if (all.length > 0) return [f, all[Math.floor(random() * all.length)]];
+    }
+    return undefined;
+  }
+
+  pairs(): [number, number][] {
+    return this.on.flatMap((set, f) => [...set].flatMap((g): [number, number][] => (f < g ? [[f, g]] : [])));
+  }
+
+  /** Faces that hang together, the largest group first. */
+  pieces(): number[][] {
+    const { flat, folds } = this;
+    const seen = new Set<number>();
+    const out: number[][] = [];
+    flat.rings.forEach((_, first) => {
+      if (seen.has(first)) return;
+      seen.add(first);
+      const list = [first];
+      for (let k = 0; k < list.length; k++)
+        for (const e of flat.around[list[k]]) {
+          const g = flat.other(e, list[k]);
+          if (folds[e] && !seen.has(g)) {
+            seen.add(g);
+            list.push(g);
+          }
+        }
+      out.push(list);
+    });
+    return out.sort((a, b) => b.length - a.length);
+  }
+}
+
+/** Where all faces lie when they hang on each other by folds: the first of each piece where it is. */
+function placesOf(flat: FlatFaces, folds: readonly boolean[]): Move[] {
+  const placed: (Move | undefined)[] = flat.rings.map(() => undefined);
+  // Pieces are laid far apart, so that none lies on another.
+  let x = 0;
+  const far = 4 * flat.radii.reduce((sum, r) => sum + r, 0) + 1;
+  flat.rings.forEach((_, first) => {
+    if (placed[first]) return;
+    placed[first] = [1, 0, x, 0];
+    x += far;
+    const queue = [first];
+    for (let k = 0; k < queue.length; k++) {
+      const f = queue[k];
+      for (const e of flat.around[f]) {
+        const g = flat.other(e, f);
+        if (!folds[e] || placed[g]) continue;
+        placed[g] = flat.over(e, f, placed[f]!);
+        queue.push(g);
+      }
+    }
+  });
+  return placed.map((at) => at ?? STILL);
+}
+
+/** A tree of folds: edges are taken as folds from the highest weight down, wherever they join two groups. */
+function treeBy(flat: FlatFaces, weight: (e: number) => number): boolean[] {
+  const group = flat.rings.map((_, i) => i);
+  const find = (i: number): number => {
+    while (group[i] !== i) i = group[i] = group[group[i]];
+    return i;
+  };
+  const weights = flat.edges.map((_, e) => weight(e));
+  const order = flat.edges.map((_, e) => e).sort((a, b) => weights[b] - weights[a] || a - b);
+  const folds = flat.edges.map(() => false);
+  for (const e of order) {
+    const { left, right } = flat.edges[e];
+    if (right < 0 || weights[e] === -Infinity || find(left) === find(right)) continue;
+    group[find(left)] = find(right);
+    folds[e] = true;
+  }
+  return folds;
+}
+
+/** Steepest edges: every corner but the topmost cuts the edge that leads most steeply upwards. */
+function steepest(flat: FlatFaces, up: Vec3): Set<number> {
+  const { points } = flat.mesh;
+  const best = new Map<number, { e: number; rise: number }>();
+  flat.edges.forEach(({ a, b }, e) => {
+    for (const [v, w] of [
+      [a, b],
+      [b, a],
+    ] as const) {
+      const way = minus3(points[w], points[v]);
+      const rise = dot3(up, way) / length3(way);
+      const now = best.get(v);
+      if (!now || rise > now.rise) best.set(v, { e, rise });
+    }
+  });
+  const top = points.reduce((high, p, v) => (dot3(up, p) > dot3(up, points[high]) ? v : high), 0);
+  return new Set([...best].flatMap(([v, { e }]) => (v === top ? [] : [e])));
+}
+
+/** Edges of the tree by which all faces are reached soonest from one, over the middles of edges. */
+function soonest(flat: FlatFaces, root: number): Set<number> {
+  const n = flat.rings.length;
+  const cost = new Float64Array(n).fill(Infinity);
+  const came = new Int32Array(n).fill(-1);
+  const done = new Uint8Array(n);
+  cost[root] = 0;
+  // A heap of pairs; stale ones are passed over.
+  const heap: [number, number][] = [[0, root]];
+  const less = (i: number, j: number) => heap[i][0] < heap[j][0];
+  const swap = (i: number, j: number) => ([heap[i], heap[j]] = [heap[j], heap[i]]);
+  const push = (entry: [number, number]) => {
+    heap.push(entry);
+    for (let i = heap.length - 1; i > 0 && less(i, (i - 1) >> 1); i = (i - 1) >> 1) swap(i, (i - 1) >> 1);
+  };
+  const pop = (): [number, number] => {
+    const top = heap[0];
+    const last = heap.pop()!;
+    if (heap.length > 0) {
+      heap[0] = last;
+      for (let i = 0; ;) {
+        const [l, r] = [2 * i + 1, 2 * i + 2];
+        let least = i;
+        if (l < heap.length && less(l, least)) least = l;
+        if (r < heap.length && less(r, least)) least = r;
+        if (least === i) break;
+        swap(i, least);
+        i = least;
+      }
+    }
+    return top;
+  };
+  while (heap.length > 0) {
+    const [, f] = pop();
+    if (done[f]) continue;
+    done[f] = 1;
+    for (const e of flat.around[f]) {
+      const g = flat.other(e, f);
+      if (g < 0 || done[g]) continue;
+      const next = cost[f] + flat.radii[f] + flat.radii[g];
+      if (next < cost[g]) {
+        cost[g] = next;
+        came[g] = e;
+        push([next, g]);
+      }
+    }
+  }
+  return new Set([...came].filter((e) => e >= 0));
+}
+
+const randomWay = (random: () => number): Vec3 => {
+  for (;;) {
+    const p: Vec3 = [random() * 2 - 1, random() * 2 - 1, random() * 2 - 1];
+    const long = length3(p);
+    if (long > 0.1 && long <= 1) return scale3(p, 1 / long);
+  }
+};
+
+/** What a person asked of edges: 1 folded, -1 cut, 0 nothing. */
+function askedOf(flat: FlatFaces, { folded = [], cut = [] }: UnfoldOptions): Int8Array {
+  const key = (a: number, b: number) => (a < b ? `${a} ${b}` : `${b} ${a}`);
+  const [on, off] = [folded, cut].map((list) => new Set(list.map(([a, b]) => key(a, b))));
+  return Int8Array.from(flat.edges, ({ a, b }) => (off.has(key(a, b)) ? -1 : on.has(key(a, b)) ? 1 : 0));
+}
+
+/** Trees that usually make a net, one after another: the first is right for most convex solids. */
+function* firstTrees(flat: FlatFaces, asked: Int8Array, random: () => number): Generator<boolean[]> {
+  const weighted = (inside: (e: number) => number) =>
+    treeBy(flat, (e) => (asked[e] < 0 ? -Infinity : asked[e] > 0 ? 10 : inside(e)));
+  const { points } = flat.mesh;
+  const spans = [0, 1, 2].map((k) => {
+    const values = points.map((p) => p[k]);
+    return (
+      values.reduce((a, b) => Math.max(a, b), -Infinity) - values.reduce((a, b) => Math.min(a, b), Infinity)
+    );
+  });
+  const long = spans.indexOf(Math.max(...spans));
+  for (let k = 0; k < 14; k++) {
+    if (k % 3 === 2) {
+      const near = soonest(flat, Math.floor(random() * flat.rings.length));
+      yield weighted((e) => (near.has(e) ? 1 : 0));
+      continue;
+    }
+    // Near the long axis first, then anywhere.
+    const away = randomWay(random);
+    const axis: Vec3 = [long === 0 ? 1 : 0, long === 1 ? 1 : 0, long === 2 ? 1 : 0];
+    const up = k < 6 ? ([0, 1, 2].map((i) => axis[i] + 0.35 * away[i]) as unknown as Vec3) : away;
+    const cuts = steepest(flat, up);
+    yield weighted((e) => (cuts.has(e) ? 0 : 1));
+  }
+}
+
+/** Overlaps are taken away by exchanging one fold for another, again and again; gives back how many exchanges were tried. */
+function* surgery(
+  forest: Forest,
+  asked: Int8Array,
+  random: () => number,
+  most: number,
+): Generator<UnfoldProgress, number> {
+  const { flat } = forest;
+  const tabu = new Int32Array(flat.edges.length);
+  let [best, bestFolds] = [forest.overlaps, [...forest.folds]];
+  let moves = 0;
+  let since = 0;
+  while (forest.overlaps > 0 && moves < most) {
+    moves += 1;
+    since += 1;
+    const pair = forest.pair(random)!;
+    const path = forest.path(...pair);
+    if (!path || path.length === 0) break;
+    // Some folds of the way between both, more often near its ends.
+    const picked = new Set<number>();
+    for (let k = 0; k < 2 + Math.floor(random() * 5); k++) {
+      const share = random() < 0.5 ? random() : random() ** 2 * (random() < 0.5 ? 1 : -1);
+      picked.add(path[Math.floor((share < 0 ? 1 + share : share) * path.length) % path.length]);
+    }
+    let chosen: { out: number; into: number; places: Map<number, Move>; gain: number } | undefined;
+    for (const out of picked) {
+      if (asked[out] > 0) continue;
+      const list = forest.smallerSide(out);
+      const side = new Set(list);
+      const before = forest.countOf(side);
+      const rims: [number, number][] = [];
+      for (const f of list)
+        for (const e of flat.around[f]) {
+          const g = flat.other(e, f);
+          if (g >= 0 && e !== out && asked[e] >= 0 && !side.has(g)) rims.push([e, g]);
+        }
+      const tries = 4 + Math.floor(random() * 7);
+      for (let k = 0; k < tries && rims.length > 0; k++) {
+        const at = Math.floor(random() * rims.length);
+        const [[into, from]] = rims.splice(at, 1);
+        const places = forest.hung(list, into, from);
+        const most = before + (chosen ? Math.min(3, chosen.gain) : 3);
+        const count = forest.countAt(places, most);
+        const gain = count - before;
+        if (gain > 3) continue;
+        if (moves < tabu[into] && forest.overlaps + gain >= best) continue;
+        if (!chosen || gain < chosen.gain || (gain === chosen.gain && random() < 0.5))
+          chosen = { out, into, places, gain };
+      }
+    }
+    if (chosen) {
+      forest.folds[chosen.out] = false;
+      forest.folds[chosen.into] = true;
+      forest.moveTo(chosen.places);
+      tabu[chosen.out] = moves + 8 + Math.floor(random() * 12);
+      if (forest.overlaps < best) {
+        [best, bestFolds] = [forest.overlaps, [...forest.folds]];
+        since = 0;
+      }
+    }
+    // Long without anything better: on from the best again.
+    if (since > 600 && forest.overlaps > best) {
+      const again = new Forest(flat, bestFolds);
+      forest.folds.splice(0, Infinity, ...bestFolds);
+      forest.moveTo(new Map(again.placed.map((at, f) => [f, at])));
+      since = 0;
+    }
+    if (moves % MOVES_A_REPORT === 0) yield { overlaps: forest.overlaps, moves };
+  }
+  if (forest.overlaps > best) {
+    forest.folds.splice(0, Infinity, ...bestFolds);
+    forest.moveTo(new Map(new Forest(flat, bestFolds).placed.map((at, f) => [f, at])));
+  }
+  return moves;
+}
+
+/** The least box that some faces need, turned to lie along one of their edges: longer and shorter side, mm. */
+function extent(flat: FlatFaces, faces: readonly number[], placed: readonly Move[]): [number, number] {
+  const points = faces.flatMap((f) => flat.rings[f].map((p) => moved(placed[f], p)));
+  let best: [number, number] = [Infinity, Infinity];
+  for (let k = 0; k < 36; k++) {
+    const a = (Math.PI / 2) * (k / 36);
+    const [c, s] = [Math.cos(a), Math.sin(a)];
+    let [x0, x1, y0, y1] = [Infinity, -Infinity, Infinity, -Infinity];
+    for (const [x, y] of points) {
+      const [u, v] = [c * x - s * y, s * x + c * y];
+      [x0, x1, y0, y1] = [Math.min(x0, u), Math.max(x1, u), Math.min(y0, v), Math.max(y1, v)];
+    }
+    const size: [number, number] = [Math.max(x1 - x0, y1 - y0), Math.min(x1 - x0, y1 - y0)];
+    if (size[0] * size[1] < best[0] * best[1]) best = size;
+  }
+  return best;
+}
+
+/** Cuts what still overlaps, or does not fit on a bed, into pieces; then joins pieces wherever they fit together. */
+function intoPieces(forest: Forest, asked: Int8Array, bedMm: readonly [number, number] | undefined): Forest {
+  const { flat } = forest;
+  const fits = (faces: readonly number[], placed: readonly Move[]): boolean => {
+    if (!bedMm) return true;
+    const [long, short] = extent(flat, faces, placed);
+    return long <= Math.max(...bedMm) + 1e-6 && short <= Math.min(...bedMm) + 1e-6;
+  };
+  let now = forest;
+  // The fold on most ways between faces that lie on each other.
+  while (now.overlaps > 0) {
+    const count = new Map<number, number>();
+    const pairs = now.pairs();
+    for (const [f, g] of pairs.slice(0, 400))
+      for (const e of now.path(f, g) ?? []) count.set(e, (count.get(e) ?? 0) + 1);
+    const [worst] = [...count].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0];
+    now = new Forest(flat, now.folds.with(worst, false));
+  }
+  // What is too large is halved.
+  for (let large = now.pieces().find((piece) => !fits(piece, now.placed)); large;) {
+    if (large.length < 2) break;
+    const inside = new Set(large);
+    let [best, off] = [-1, Infinity];
+    flat.edges.forEach(({ left }, e) => {
+      if (!now.folds[e] || !inside.has(left)) return;
+      const half = Math.abs(now.smallerSide(e).length - large!.length / 2);
+      if (half < off) [best, off] = [e, half];
+    });
+    now = new Forest(flat, now.folds.with(best, false));
+    large = now.pieces().find((piece) => piece.length > 1 && !fits(piece, now.placed));
+  }
+  // Pieces are joined along any edge that makes no overlap, and stays within the bed.
+  for (let joined = true; joined;) {
+    joined = false;
+    const pieces = now.pieces();
+    if (pieces.length < 2) break;
+    const of = new Int32Array(flat.rings.length);
+    pieces.forEach((piece, i) => piece.forEach((f) => (of[f] = i)));
+    for (const [e, { left, right }] of flat.edges.entries()) {
+      if (right < 0 || now.folds[e] || asked[e] < 0 || of[left] === of[right]) continue;
+      const [from, to] = pieces[of[left]].length >= pieces[of[right]].length ? [left, right] : [right, left];
+      const places = now.hung(pieces[of[to]], e, from);
+      if (now.countAt(places, 0) > 0) continue;
+      const placed = now.placed.map((at, f) => places.get(f) ?? at);
+      if (!fits([...pieces[of[from]], ...pieces[of[to]]], placed)) continue;
+      now = new Forest(flat, now.folds.with(e, true));
+      joined = true;
+      break;
+    }
+  }
+  return now;
+}
+
+/**
+ * Makes room for tabs: a cut that ends in a corner opens only by the corner's curvature, and a tab beside it is no deeper than
+ * that allows. Folds are exchanged while no two faces come to lie on each other and the sum of what tabs lack goes down.
+ */
+function* roomForTabs(
+  forest: Forest,
+  asked: Int8Array,
+  random: () => number,
+  tabMm: number,
+): Generator<UnfoldProgress, void> {
+  const { flat } = forest;
+  const { points } = flat.mesh;
+  const angle = new Float64Array(points.length);
+  flat.mesh.faces.forEach((face, f) =>
+    face.forEach((v, i) => {
+      const ring = flat.rings[f];
+      const [p, q, r] = [-1, 0, 1].map((d) => ring[(i + d + ring.length) % ring.length]);
+      const [a, b] = [Math.atan2(r[1] - q[1], r[0] - q[0]), Math.atan2(p[1] - q[1], p[0] - q[0])];
+      angle[v] += (b - a + 4 * Math.PI) % (2 * Math.PI);
+    }),
+  );
+  const at: number[][] = points.map(() => []);
+  flat.edges.forEach(({ a, b }, e) => {
+    at[a].push(e);
+    at[b].push(e);
+  });
+  const long = flat.edges.map(({ a, b }) => length3(minus3(points[a], points[b])));
+  /** What tabs lack at a corner in which one cut ends. */
+  const lacks = (v: number): number => {
+    let [cuts, only] = [0, -1];
+    for (const e of at[v])
+      if (!forest.folds[e]) {
+        cuts += 1;
+        only = e;
+      }
+    if (cuts !== 1) return 0;
+    const curvature = 2 * Math.PI - angle[v];
+    const room = curvature >= 1.5 ? Infinity : long[only] * Math.tan(Math.max(0, curvature));
+    return Math.max(0, 1 - room / Math.min(tabMm, long[only]));
+  };
+  const tries = Math.min(4_000, 6 * flat.rings.length + 60);
+  for (let move = 0; move < tries; move++) {
+    const v = Math.floor(random() * points.length);
+    if (lacks(v) < 0.05) continue;
+    // The cut at the corner becomes a fold, or another edge at it a cut as well.
+    const edges = at[v].filter((e) => flat.edges[e].right >= 0);
+    const into = random() < 0.6 ? edges.find((e) => !forest.folds[e]) : undefined;
+    const pairs: [number, number][] = [];
+    if (into !== undefined) {
+      const path = forest.path(flat.edges[into].left, flat.edges[into].right) ?? [];
+      for (let k = 0; k < 8 && path.length > 0; k++)
+        pairs.push([path[Math.floor(random() * path.length)], into]);
+    } else {
+      const out = edges[Math.floor(random() * edges.length)];
+      if (out === undefined || !forest.folds[out]) continue;
+      const side = new Set(forest.smallerSide(out));
+      const rims = [...side].flatMap((f) =>
+        flat.around[f].filter((e) => {
+          const g = flat.other(e, f);
+          return g >= 0 && e !== out && !side.has(g);
+        }),
+      );
+      for (let k = 0; k < 8 && rims.length > 0; k++)
+        pairs.push([out, rims[Math.floor(random() * rims.length)]]);
+    }
+    for (const [out, fold] of pairs) {
+      if (asked[out] > 0 || asked[fold] < 0 || !forest.folds[out] || forest.folds[fold]) continue;
+      const ends = new Set([out, fold].flatMap((e) => [flat.edges[e].a, flat.edges[e].b]));
+      const before = [...ends].reduce((sum, w) => sum + lacks(w), 0);
+      forest.folds[out] = false;
+      forest.folds[fold] = true;
+      const gain = [...ends].reduce((sum, w) => sum + lacks(w), 0) - before;
+      forest.folds[out] = true;
+      forest.folds[fold] = false;
+      if (gain > -1e-6) continue;
+      const list = forest.smallerSide(out);
+      const side = new Set(list);
+      const { left, right } = flat.edges[fold];
+      if (side.has(left) === side.has(right)) continue;
+      const places = forest.hung(list, fold, side.has(left) ? right : left);
+      if (forest.countAt(places, 0) > 0) continue;
+      forest.folds[out] = false;
+      forest.folds[fold] = true;
+      forest.moveTo(places);
+      break;
+    }
+    if (move % MOVES_A_REPORT === 0) yield { overlaps: 0, moves: move };
+  }
+}
+
+/**
+ * Unfolds a closed solid. The same seed and budget give the same net on every machine.
+ *
+ * @param mesh a sound one (mesh.ts); flat faces are best put together before
+ * @yields how far it is; it may be left at any time
+ */
+export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<UnfoldProgress, Unfolding> {
+  const flat = new FlatFaces(mesh);
+  const random = seededRandom(options.seed ?? 1);
+  const asked = askedOf(flat, options);
+  let best: Forest | undefined;
+  for (const folds of firstTrees(flat, asked, random)) {
+    const forest = new Forest(flat, folds);
+    if (!best || forest.overlaps < best.overlaps) best = forest;
+    yield { overlaps: best.overlaps, moves: 0 };
+    if (best.overlaps === 0) break;
+  }
+  if (!best) throw new RangeError('There is nothing to unfold.');
+  let forest = best;
+  const moves = yield* surgery(forest, asked, random, options.moves ?? USUAL_MOVES);
+  if (forest.overlaps > 0 || options.bedMm) forest = intoPieces(forest, asked, options.bedMm);
+  if (options.tabMm !== undefined && forest.pieces().length === 1)
+    yield* roomForTabs(forest, asked, random, options.tabMm);
+  if (options.bedMm) forest = intoPieces(forest, asked, options.bedMm);
+  // From the tree once more: nothing of the search's rounding is left.
+  const placed = placesOf(flat, forest.folds);
+  return { flat, folds: forest.folds, placed, pieces: forest.pieces(), moves };
+}
+
+/** The net of a solid, looked for to the end. */
+export function unfolded(mesh: Mesh, options: UnfoldOptions = {}): Unfolding {
+  const search = unfolding(mesh, options);
+  for (;;) {
+    const step = search.next();
+    if (step.done) return step.value;
+  }
+}
