@@ -1,4 +1,4 @@
-/** Short words as single strokes: drawn lightly where they will be covered. */
+/** Short words and numbers as single strokes: drawn lightly where they will be covered. */
 import type { Path } from '../geometry/path.ts';
 import { polyline } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
@@ -12,6 +12,16 @@ const STROKES: Readonly<Record<string, readonly string[]>> = {
   P: ['00 06 36 45 44 33 03'],
   H: ['00 06', '40 46', '03 43'],
   R: ['00 06 36 45 44 33 03', '23 40'],
+  '0': ['00 06 46 40 00'],
+  '1': ['05 16 10', '00 20'],
+  '2': ['06 46 43 03 00 40'],
+  '3': ['06 46 40 00', '13 43'],
+  '4': ['06 03 43', '46 40'],
+  '5': ['46 06 03 43 40 00'],
+  '6': ['46 06 00 40 43 03'],
+  '7': ['06 46 10'],
+  '8': ['00 06 46 40 00', '03 43'],
+  '9': ['43 03 06 46 40 00'],
 };
 /** From one letter to the next, in the same units. */
 const STEP = 5.4;

@@ -227,6 +227,21 @@ export class Near {
     this.held.delete(f);
   }
 
+  /** Faces that may lie within a reach of a place; told once each, until false is given back. */
+  within(x: number, y: number, reach: number, tell: (g: number) => boolean | void): void {
+    const told = new Set<number>();
+    const [x0, x1, y0, y1] = [x - reach, x + reach, y - reach, y + reach].map((v) =>
+      Math.floor(v / this.cellMm),
+    );
+    for (let i = x0; i <= x1; i++)
+      for (let j = y0; j <= y1; j++)
+        for (const g of this.cells.get(i * 4_194_301 + j) ?? []) {
+          if (told.has(g)) continue;
+          told.add(g);
+          if (tell(g) === false) return;
+        }
+  }
+
   /** Faces that may lie on a face where it lies; those that are told, once each. */
   near(f: number, at: Move, tell: (g: number) => boolean | void): void {
     const keys = this.keys(f, at);

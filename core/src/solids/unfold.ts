@@ -40,7 +40,10 @@ export interface UnfoldProgress {
   readonly moves: number;
 }
 
-const USUAL_MOVES = 20_000;
+/** So many exchanges unless told; of large solids fewer, for each costs more. */
+const usualMoves = (faces: number): number => (faces > 2_000 ? 1_000 : 4_000);
+/** From one tree so many are tried; then from another. */
+const MOVES_A_START = 500;
 /** Between two reports of how far it is, so many exchanges are tried. */
 const MOVES_A_REPORT = 20;
 
@@ -422,7 +425,7 @@ function* surgery(
       }
     }
     // Long without anything better: on from the best again.
-    if (since > 600 && forest.overlaps > best) {
+    if (since > 250 && forest.overlaps > best) {
       const again = new Forest(flat, bestFolds);
       forest.folds.splice(0, Infinity, ...bestFolds);
       forest.moveTo(new Map(again.placed.map((at, f) => [f, at])));
@@ -548,13 +551,13 @@ function* roomForTabs(
     const room = curvature >= 1.5 ? Infinity : long[only] * Math.tan(Math.max(0, curvature));
     return Math.max(0, 1 - room / Math.min(tabMm, long[only]));
   };
-  const tries = Math.min(4_000, 6 * flat.rings.length + 60);
+  const tries = Math.min(60_000, 120 * flat.rings.length + 200);
   for (let move = 0; move < tries; move++) {
     const v = Math.floor(random() * points.length);
     if (lacks(v) < 0.05) continue;
     // The cut at the corner becomes a fold, or another edge at it a cut as well.
     const edges = at[v].filter((e) => flat.edges[e].right >= 0);
-    const into = random() < 0.6 ? edges.find((e) => !forest.folds[e]) : undefined;
+    const into = random() < 0.2 ? edges.find((e) => !forest.folds[e]) : undefined;
     const pairs: [number, number][] = [];
     if (into !== undefined) {
       const path = forest.path(flat.edges[into].left, flat.edges[into].right) ?? [];
@@ -582,7 +585,7 @@ function* roomForTabs(
       const gain = [...ends].reduce((sum, w) => sum + lacks(w), 0) - before;
       forest.folds[out] = true;
       forest.folds[fold] = false;
-      if (gain > -1e-6) continue;
+      if (gain > 1e-9 || (gain > -1e-6 && random() < 0.5)) continue;
       const list = forest.smallerSide(out);
       const side = new Set(list);
       const { left, right } = flat.edges[fold];
@@ -609,15 +612,30 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
   const random = seededRandom(options.seed ?? 1);
   const asked = askedOf(flat, options);
   let best: Forest | undefined;
+  const starts: boolean[][] = [];
   for (const folds of firstTrees(flat, asked, random)) {
     const forest = new Forest(flat, folds);
+    starts.push(folds);
     if (!best || forest.overlaps < best.overlaps) best = forest;
     yield { overlaps: best.overlaps, moves: 0 };
     if (best.overlaps === 0) break;
   }
   if (!best) throw new RangeError('There is nothing to unfold.');
   let forest = best;
-  const moves = yield* surgery(forest, asked, random, options.moves ?? USUAL_MOVES);
+  const most = options.moves ?? usualMoves(flat.rings.length);
+  let moves = 0;
+  // From several trees, each for a while: where one gets stuck another may not.
+  for (let k = 0; best.overlaps > 0 && moves < most; k++) {
+    const from = k === 0 ? best : new Forest(flat, starts[k % starts.length]);
+    moves += yield* surgery(
+      from,
+      asked,
+      random,
+      Math.min(Math.max(MOVES_A_START, 2 * flat.rings.length), most - moves),
+    );
+    if (from.overlaps <= forest.overlaps) forest = from;
+    if (forest.overlaps === 0) break;
+  }
   if (forest.overlaps > 0 || options.bedMm) forest = intoPieces(forest, asked, options.bedMm);
   if (options.tabMm !== undefined && forest.pieces().length === 1)
     yield* roomForTabs(forest, asked, random, options.tabMm);
@@ -634,4 +652,54 @@ export function unfolded(mesh: Mesh, options: UnfoldOptions = {}): Unfolding {
     const step = search.next();
     if (step.done) return step.value;
   }
+}
+
+/**
+ * A cut edge made a fold by hand. That closes a ring of faces, which is opened at the edge of it that gives the fewest overlaps and
+ * then moves the fewest faces; where the edge leads to another piece, that piece is joined.
+ *
+ * @param openAt the edge at which the ring is opened; looked for unless told
+ * @returns the new net and how many pairs of faces lie on each other in it; undefined where the edge is a rim or folded already
+ */
+export function joinedAt(
+  { flat, folds, moves }: Unfolding,
+  into: number,
+  openAt?: number,
+): (Unfolding & { readonly overlaps: number }) | undefined {
+  const { left, right } = flat.edges[into];
+  if (right < 0 || folds[into]) return undefined;
+  const forest = new Forest(flat, folds);
+  const ring = forest.path(left, right);
+  if (!ring) return rebuilt(flat, folds.with(into, true), moves);
+  const tried = openAt === undefined ? ring : ring.filter((e) => e === openAt);
+  let best: { out: number; count: number; size: number } | undefined;
+  for (const out of tried) {
+    const list = forest.smallerSide(out);
+    const side = new Set(list);
+    const before = forest.countOf(side);
+    const places = forest.hung(list, into, side.has(left) ? right : left);
+    const count = forest.countAt(places, Infinity) - before;
+    if (!best || count < best.count || (count === best.count && list.length < best.size))
+      best = { out, count, size: list.length };
+  }
+  return best && rebuilt(flat, folds.with(into, true).with(best.out, false), moves);
+}
+
+/** A fold cut by hand: its net falls into two pieces there. */
+export const cutAt = (
+  { flat, folds, moves }: Unfolding,
+  e: number,
+): Unfolding & { readonly overlaps: number } => rebuilt(flat, folds.with(e, false), moves);
+
+/** The folds of the ring that an edge would close, for it to be opened at one of them. */
+export const ringOf = ({ flat, folds }: Unfolding, into: number): readonly number[] =>
+  new Forest(flat, folds).path(flat.edges[into].left, flat.edges[into].right) ?? [];
+
+function rebuilt(
+  flat: FlatFaces,
+  folds: readonly boolean[],
+  moves: number,
+): Unfolding & { readonly overlaps: number } {
+  const forest = new Forest(flat, folds);
+  return { flat, folds, placed: forest.placed, pieces: forest.pieces(), moves, overlaps: forest.overlaps };
 }

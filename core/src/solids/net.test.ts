@@ -1,0 +1,151 @@
+/** Nets as they are cut: outlines hold exactly faces and tabs, tabs lie on their partners, the folded net closes. */
+import { describe, expect, it } from 'vitest';
+import { areaOfRegions, counterClockwise, insideRing, ringArea } from '../geometry/polygon.ts';
+import { seededRandom } from '../geometry/random.ts';
+import { difference, intersection, solid, union } from '../geometry/regions.ts';
+import type { Vec3 } from '../geometry/rigid.ts';
+import { minus3 } from '../geometry/vector.ts';
+import { moved } from './flatFaces.ts';
+import { hullOf } from './hull.ts';
+import { length3, sizeOf, volumeOf, withFlatFacesMerged, type Mesh } from './mesh.ts';
+import { foldedCorners, netOf, type Net } from './net.ts';
+import { antiprism, dome, frustum, HALF_REGULAR, REGULAR, uniform } from './shapes.ts';
+import { ball, blocks, limbed, roughBall, star, torus } from './testing/meshes.ts';
+import { unfolded, type Unfolding } from './unfold.ts';
+
+const OPTIONS = { depthMm: 7, leastMm: 1.5 };
+
+function expectSound(unfolding: Unfolding, net: Net): void {
+  const { flat } = unfolding;
+  for (const [i, piece] of net.pieces.entries()) {
+    const faces = piece.faces.reduce((sum, f) => sum + ringArea(flat.rings[f]), 0);
+    const tabs = piece.tabs.reduce((sum, { ring }) => sum + Math.abs(ringArea(ring)), 0);
+    // The outline is faces and tabs, and no tab lies on anything of its piece.
+    const outline = Math.abs(ringArea(piece.outline));
+    expect(Math.abs(outline - faces - tabs)).toBeLessThan(1e-6 * outline);
+    const whole = areaOfRegions(union([solid(counterClockwise(piece.outline))]));
+    expect(Math.abs(whole - outline)).toBeLessThan(1e-4 * outline + 0.05 * piece.outline.length);
+    // Where it lands a tab lies wholly on paper, and on no other tab that lands there.
+    const landed = net.pieces.flatMap(({ tabs: all }) =>
+      all.filter(({ onto }) => onto === i).map(({ ring, landing }) => ring.map((p) => moved(landing, p))),
+    );
+    const paper = [solid(counterClockwise(piece.outline))];
+    for (const [k, tab] of landed.entries()) {
+      const beyond = areaOfRegions(difference([solid(counterClockwise(tab))], paper));
+      expect(beyond).toBeLessThan(0.02);
+      for (const other of landed.slice(k + 1))
+        expect(
+          areaOfRegions(intersection([solid(counterClockwise(tab))], [solid(counterClockwise(other))])),
+        ).toBeLessThan(0.05);
+    }
+  }
+}
+
+/** Where the folded faces' corners are, against each other and against the solid. */
+function expectCloses(mesh: Mesh, unfolding: Unfolding): void {
+  if (unfolding.pieces.length > 1) return;
+  const corners = foldedCorners(unfolding);
+  const slack = 1e-7 * sizeOf(mesh);
+  const at = new Map<number, Vec3>();
+  mesh.faces.forEach((face, f) =>
+    face.forEach((v, i) => {
+      const there = at.get(v);
+      if (there) expect(length3(minus3(there, corners[f][i]))).toBeLessThan(slack);
+      else at.set(v, corners[f][i]);
+    }),
+  );
+  const folded: Mesh = { points: mesh.points.map((_, v) => at.get(v)!), faces: mesh.faces };
+  expect(Math.abs(volumeOf(folded) / volumeOf(mesh) - 1)).toBeLessThan(1e-9);
+}
+
+describe('nets with tabs', () => {
+  it.each([...REGULAR, ...HALF_REGULAR])('of %s: nearly every seam has a tab, and it closes', (name) => {
+    const mesh = uniform(name, 20);
+    const unfolding = unfolded(mesh, { tabMm: OPTIONS.depthMm });
+    const net = netOf(unfolding, OPTIONS);
+    expectSound(unfolding, net);
+    expectCloses(mesh, unfolding);
+    // Where cuts end in nearly flat corners there is no room for a tab.
+    expect(net.withoutTabMm / net.seamMm).toBeLessThan(name === 'truncated icosidodecahedron' ? 0.06 : 0.03);
+  });
+
+  it('of prisms, domes, random hulls and solids that are not convex', () => {
+    const random = seededRandom(17);
+    const meshes: Mesh[] = [
+      ...[3, 4, 6, 8, 12].flatMap((n) => [
+        frustum(n, 20, 20, 30),
+        frustum(n, 20, 9, 30),
+        antiprism(n, 20, 25),
+        dome(n, 4, 40),
+      ]),
+      ...Array.from({ length: 8 }, () =>
+        hullOf(
+          Array.from({ length: 20 + Math.floor(60 * random()) }, (): Vec3 => {
+            const [z, a, r] = [2 * random() - 1, 6.2831853 * random(), 60 + 20 * random()];
+            const s = Math.sqrt(1 - z * z);
+            return [r * s * Math.cos(a), r * s * Math.sin(a), r * z];
+          }),
+        ),
+      ),
+      torus(10, 6, 60, 22),
+      star('dodecahedron', 30),
+      ball(3, 60),
+      roughBall(3, 70, 0.15, random),
+      blocks(8, 18, random),
+      limbed(4, 50, 4, random),
+    ];
+    let [seams, without] = [0, 0];
+    for (const [i, raw] of meshes.entries()) {
+      const mesh = withFlatFacesMerged(raw);
+      const unfolding = unfolded(mesh, { seed: i + 1, tabMm: OPTIONS.depthMm });
+      const net = netOf(unfolding, OPTIONS);
+      expectSound(unfolding, net);
+      expectCloses(mesh, unfolding);
+      seams += net.seamMm;
+      without += net.withoutTabMm;
+    }
+    expect(without / seams).toBeLessThan(0.03);
+  });
+});
+
+it('numbers: mates carry the same, and gluing in their order leaves one open slit', () => {
+  const random = seededRandom(5);
+  for (const raw of [
+    uniform('icosahedron', 20),
+    uniform('snub cube', 15),
+    blocks(7, 15, random),
+    ball(3, 40),
+  ]) {
+    const mesh = withFlatFacesMerged(raw);
+    const unfolding = unfolded(mesh);
+    const net = netOf(unfolding, OPTIONS);
+    const { flat, folds } = unfolding;
+    const seams = flat.edges.flatMap((_, e) => (folds[e] ? [] : [e]));
+    const numbers = net.pieces.flatMap((piece) => piece.numbers.map(({ number }) => number));
+    for (let n = 1; n <= seams.length; n++) expect(numbers.filter((each) => each === n)).toHaveLength(2);
+    const edgeOf = new Map<number, number>();
+    for (const piece of net.pieces)
+      for (const { number, edge, at, roomMm } of piece.numbers) {
+        expect(edgeOf.get(number) ?? edge).toBe(edge);
+        edgeOf.set(number, edge);
+        // Inside the paper, with its room round it.
+        expect(insideRing(at, piece.outline)).toBe(true);
+        expect(roomMm).toBeGreaterThan(0.3);
+      }
+    // Open seams hang together at every step.
+    for (let glued = 1; glued < seams.length; glued++) {
+      const open = seams.filter((e) => [...edgeOf].some(([n, each]) => each === e && n > glued));
+      const seen = new Set([open[0]]);
+      const queue = [open[0]];
+      for (let k = 0; k < queue.length; k++)
+        for (const e of open) {
+          const [p, q] = [flat.edges[queue[k]], flat.edges[e]];
+          if (!seen.has(e) && [p.a, p.b].some((v) => v === q.a || v === q.b)) {
+            seen.add(e);
+            queue.push(e);
+          }
+        }
+      expect(seen.size).toBe(open.length);
+    }
+  }
+});
