@@ -39,6 +39,8 @@ export interface NetFold {
   readonly to: Point;
   /** How far the paper turns there, seen from outside: positive away from the viewer (a mountain), rad. */
   readonly turnRad: number;
+  /** The edge, as a place in those of the solid. */
+  readonly edge: number;
   /** The tab that it belongs to, as a place in the piece's tabs; none for a fold between faces. */
   readonly tab?: number;
 }
@@ -60,6 +62,8 @@ export interface NetPiece {
   readonly folds: readonly NetFold[];
   readonly tabs: readonly NetTab[];
   readonly numbers: readonly NetNumber[];
+  /** Cut edges, each on both sides of the cut. */
+  readonly cuts: readonly { readonly edge: number; readonly from: Point; readonly to: Point }[];
   /** A place inside each face, with the face. */
   readonly insides: readonly { readonly face: number; readonly at: Point }[];
 }
@@ -281,15 +285,17 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
       const tabs: NetTab[] = [];
       const netFolds: NetFold[] = [];
       const netNumbers: NetNumber[] = [];
+      const cuts: { edge: number; from: Point; to: Point }[] = [];
       const tabIndex = new Map<number, number>();
       for (const f of faces)
         for (const e of flat.around[f]) {
           const [p, q] = flat.placedEdge(e, f, at.get(f)!);
           const turnRad = turnAt(mesh, flat.edges[e]);
           if (folds[e]) {
-            if (flat.edges[e].left === f) netFolds.push({ from: p, to: q, turnRad });
+            if (flat.edges[e].left === f) netFolds.push({ from: p, to: q, turnRad, edge: e });
             continue;
           }
+          cuts.push({ edge: e, from: p, to: q });
           const number = numbers.get(e);
           if (number !== undefined)
             netNumbers.push(numberBeside(p, q, flat.placedRing(f, at.get(f)!), number, e));
@@ -302,7 +308,7 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
               : laidSquare(pieces[partnerPiece].flatMap((g) => flat.placedRing(g, placed[g])));
           const [r, s] = flat.placedEdge(e, tab.partner, after(partnerLay, placed[tab.partner]));
           tabIndex.set(e, tabs.length);
-          netFolds.push({ from: p, to: q, turnRad, tab: tabs.length });
+          netFolds.push({ from: p, to: q, turnRad, edge: e, tab: tabs.length });
           tabs.push({
             ring: tab.ring.map((c) => moved(lay, c)),
             onto: partnerPiece,
@@ -318,6 +324,7 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
         folds: netFolds,
         tabs,
         numbers: netNumbers,
+        cuts,
         insides: faces.map((face) => ({ face, at: moved(at.get(face)!, centreOf(flat.rings[face])) })),
       };
     }),

@@ -12,7 +12,7 @@ import { hullOf } from './hull.ts';
 import { length3, meshFaults, withFlatFacesMerged, type Mesh } from './mesh.ts';
 import { antiprism, dome, frustum, HALF_REGULAR, REGULAR, uniform, withPoints } from './shapes.ts';
 import { ball, blocks, limbed, roughBall, star, torus } from './testing/meshes.ts';
-import { unfolded, type Unfolding } from './unfold.ts';
+import { cutAt, joinedAt, unfolded, type Unfolding } from './unfold.ts';
 
 /** What faces cover of each other in the plane, mm2: by the area of all of them together. */
 function covered({ flat, placed, pieces }: Unfolding): number {
@@ -143,5 +143,26 @@ it('within a bed there are more pieces, and each fits it', () => {
       return span(xs) <= bed[0] + 0.01 && span(ys) <= bed[1] + 0.01;
     });
     expect(fits).toBe(true);
+  }
+});
+
+it('an edge is folded or cut by hand, and the net follows: everything hangs together as before', () => {
+  const random = seededRandom(8);
+  for (const mesh of [ball(3, 30), torus(12, 8, 40, 12), uniform('snub cube', 12)]) {
+    let net = unfolded(mesh);
+    for (let step = 0; step < 40; step++) {
+      const e = Math.floor(random() * net.flat.edges.length);
+      const was = net.folds[e];
+      const next = was ? cutAt(net, e) : joinedAt(net, e);
+      expect(next).toBeDefined();
+      expect(next!.folds[e]).toBe(!was);
+      expect(next!.pieces).toHaveLength(1);
+      expect(next!.folds.filter(Boolean)).toHaveLength(mesh.faces.length - 1);
+      // What is told of overlaps is what is there.
+      if (next!.overlaps === 0) {
+        expectNet(mesh, next!);
+        net = next!;
+      } else expect(covered(next!)).toBeGreaterThan(0);
+    }
   }
 });

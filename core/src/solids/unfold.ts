@@ -685,15 +685,34 @@ export function joinedAt(
   return best && rebuilt(flat, folds.with(into, true).with(best.out, false), moves);
 }
 
-/** A fold cut by hand: its net falls into two pieces there. */
-export const cutAt = (
-  { flat, folds, moves }: Unfolding,
-  e: number,
-): Unfolding & { readonly overlaps: number } => rebuilt(flat, folds.with(e, false), moves);
+/** So many edges are tried where a fold that is cut by hand is to be made up for. */
+const MOST_TRIED = 80;
 
-/** The folds of the ring that an edge would close, for it to be opened at one of them. */
-export const ringOf = ({ flat, folds }: Unfolding, into: number): readonly number[] =>
-  new Forest(flat, folds).path(flat.edges[into].left, flat.edges[into].right) ?? [];
+/**
+ * A fold cut by hand: what hung on it hangs on another edge from then on, the one that gives the fewest overlaps.
+ *
+ * @returns undefined where there is no other edge
+ */
+export function cutAt(net: Unfolding, out: number): (Unfolding & { readonly overlaps: number }) | undefined {
+  const { flat, folds } = net;
+  if (!folds[out]) return undefined;
+  const forest = new Forest(flat, folds);
+  const list = forest.smallerSide(out);
+  const side = new Set(list);
+  const before = forest.countOf(side);
+  let best: { into: number; count: number } | undefined;
+  let tried = 0;
+  for (const f of list)
+    for (const e of flat.around[f]) {
+      const g = flat.other(e, f);
+      if (g < 0 || e === out || side.has(g) || folds[e] || tried >= MOST_TRIED) continue;
+      tried += 1;
+      const most = best === undefined ? Infinity : best.count + before;
+      const count = forest.countAt(forest.hung(list, e, g), most) - before;
+      if (!best || count < best.count) best = { into: e, count };
+    }
+  return best && rebuilt(flat, folds.with(out, false).with(best.into, true), net.moves);
+}
 
 function rebuilt(
   flat: FlatFaces,
