@@ -1,6 +1,6 @@
 import type { Design } from '../design/design.ts';
 import { expand } from '../mechanisms/expand.ts';
-import { catchesOf } from '../motion/catches.ts';
+import { catchesOf, stillCaught } from '../motion/catches.ts';
 import { closedState } from '../motion/closed.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep } from '../motion/sweep.ts';
@@ -23,12 +23,29 @@ export function checkContext(
   const motion = sweep(linkage);
   tell('looking for catches');
   // What is folded up by hand is folded in some order: only that it fits at the end is looked for.
-  const catches = catchesOf(motion).filter(({ fromDeg }) => design.base.kind !== 'structure' || fromDeg <= 1);
+  const isStructure = design.base.kind === 'structure';
+  const all = catchesOf(motion);
+  const catches = isStructure
+    ? stillCaught(
+        motion,
+        all.filter(({ fromDeg }) => fromDeg <= 1),
+      )
+    : all;
   const pulls = linkage.drivers.slice(1).map((driver, i) => {
     tell(`moving “${driver.name}”`);
     const pull = sweep(linkage, i + 1, motion);
     return { sweep: pull, catches: catchesOf(pull) };
   });
   tell('closing the card');
-  return { design, expanded, sweep: motion, closed: closedState(motion), catches, pulls, cuts };
+  const closed = closedState(motion);
+  return {
+    design,
+    expanded,
+    sweep: motion,
+    // There is no card that anything could poke out of.
+    closed: isStructure ? { ...closed, overhangs: [] } : closed,
+    catches,
+    pulls,
+    cuts,
+  };
 }

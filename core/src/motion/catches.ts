@@ -273,6 +273,14 @@ export function catchesOf(sweep: Sweep, pairs?: readonly (readonly [number, numb
   return found.sort((x, y) => y.depthMm - x.depthMm);
 }
 
+/** Those among catches whose two panels still run through each other when everything is folded up (place 0). */
+export function stillCaught(sweep: Sweep, catches: readonly Catch[]): Catch[] {
+  const stage = new Stage(sweep);
+  return catches.filter(({ a, b }) =>
+    catching(stage.cross(a, b, stage.at(a, 0), stage.at(b, 0), (panel) => stage.bodyOf(panel, 0))),
+  );
+}
+
 /** A pair's depth and side at every whole place. */
 interface Track {
   readonly depth: Float64Array;

@@ -12,6 +12,7 @@ import { isCutting, isPointed, isShaped, type Tool } from './tools/drawGesture.t
 
 const DrawByNumbers = lazy(() => import('./tools/DrawByNumbers.tsx'));
 const BringIn = lazy(() => import('./bringIn/BringIn.tsx'));
+const SolidDialog = lazy(() => import('./solids/SolidDialog.tsx'));
 const ToolSettings = lazy(() => import('./tools/ToolSettings.tsx'));
 
 export const TOOLS: readonly {
@@ -100,6 +101,7 @@ export const DraftTools = memo(function DraftTools({
   onSettings: (settings: ShapeSettings) => void;
 }) {
   const [bringing, setBringing] = useState(false);
+  const [solid, setSolid] = useState(false);
   return (
     <>
       <div className="tools" role="toolbar" aria-label="Tools">
@@ -122,6 +124,9 @@ export const DraftTools = memo(function DraftTools({
         </Button>
         <Button variant="default" onClick={() => setBringing(true)} aria-haspopup="dialog">
           Bring in
+        </Button>
+        <Button variant="default" onClick={() => setSolid(true)} aria-haspopup="dialog">
+          Solid
         </Button>
         <span className="tools-gap" />
         {TOOLS.map(({ id, label, key, icon: Icon }) => (
@@ -171,6 +176,11 @@ export const DraftTools = memo(function DraftTools({
         <p className="measure-bar quiet" role="status">
           {HINTS[tool]}
         </p>
+      )}
+      {solid && (
+        <Suspense fallback={null}>
+          <SolidDialog onClose={() => setSolid(false)} onLaid={onAdded} />
+        </Suspense>
       )}
       {bringing && (
         <Suspense fallback={null}>

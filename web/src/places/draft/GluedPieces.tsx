@@ -60,6 +60,9 @@ function moving(
       };
 }
 
+/** A part that is glued in more places is no piece that is moved about. */
+const MOST_PLACES = 3;
+
 /** So near to the middle or an edge a piece is drawn there, px. */
 const NEAR_PX = 7;
 
@@ -262,9 +265,14 @@ export default function GluedPieces({ layout }: { layout: readonly BoardPart[] }
   const selection = useJob((s) => s.selection);
   const { parts } = expand(shown);
   const offsets = new Map(layout.map(({ part, offset }) => [part.id, offset]));
+  const glues = gluesOf(Object.values(shown.joints));
+  const places = new Map<string, number>();
+  for (const { partId } of glues) places.set(partId, (places.get(partId) ?? 0) + 1);
   return (
     <g>
-      {gluesOf(Object.values(shown.joints)).flatMap((joint) => {
+      {glues.flatMap((joint) => {
+        // What hangs in many places, as the net of a solid does by its tabs, cannot be moved about by any of them.
+        if (places.get(joint.partId)! > MOST_PLACES) return [];
         const part = parts.find((p) => p.id === joint.partId);
         const offset = offsets.get(joint.hostPartId);
         if (!part || !offset || !shown.parts[joint.partId]) return [];

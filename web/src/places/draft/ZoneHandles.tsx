@@ -11,6 +11,9 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { useUnit } from '../../shared/units.ts';
 import { CORNERS, pulled } from './zoneEdits.ts';
 
+/** Of more zones than this none is given handles. */
+const MOST_ZONES = 12;
+
 type Zone = DraftedPart['glueZones'][string];
 
 /** One corner of a zone, or (without a corner) all of it. */
@@ -106,6 +109,8 @@ export default function ZoneHandles({
   part: DraftedPart;
   offset: readonly [number, number];
 }) {
+  // Those of a net are many, and follow from it: they are in the list.
+  if (Object.keys(part.glueZones).length > MOST_ZONES) return null;
   return (
     <g transform={`translate(${offset[0]} ${-offset[1]})`}>
       {Object.values(part.glueZones).map((zone, i) => (

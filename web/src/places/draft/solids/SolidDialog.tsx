@@ -1,0 +1,410 @@
+import { solidParts } from '@hollow-finch/core/design/solidParts';
+import type { Command } from '@hollow-finch/core/design/commands';
+import { HALF_REGULAR, REGULAR } from '@hollow-finch/core/solids/shapes';
+import { ringArea } from '@hollow-finch/core/geometry/polygon';
+import { storeWith } from '@hollow-finch/core/stock/store';
+import { Alert, Button, Checkbox, FileButton, Group, Loader, Modal, Select } from '@mantine/core';
+import { useEffect, useState } from 'react';
+import { CountField } from '../../../shared/fields/CountField.tsx';
+import { LengthField } from '../../../shared/fields/LengthField.tsx';
+import { faultWords } from '../../../shared/helper.ts';
+import { useJob } from '../../../shared/store/jobStore.ts';
+import { choicesOf, choosing, useStudioStore } from '../../../shared/store/studioStore.ts';
+import { useLengths } from '../../../shared/units.ts';
+import type { SolidNet, SolidRead, SolidSource } from '../../../workers/solid.worker.ts';
+import { besideAll } from '../layout.ts';
+import { NetPicture } from './NetPicture.tsx';
+import { edgeBack, moveEdge, readSolid, stopSolid, unfoldSolid } from './solidWork.ts';
+
+const SHAPES = {
+  prism: 'Prism',
+  pyramid: 'Pyramid',
+  frustum: 'Frustum: narrower above',
+  antiprism: 'Antiprism: sides of triangles',
+  dome: 'Dome',
+  uniform: 'Regular and half-regular solids',
+  star: 'Star: a regular solid with points',
+  file: 'From an OBJ or STL file',
+} as const;
+type Shape = keyof typeof SHAPES;
+
+/** Tabs less deep than this are left out, mm. */
+const LEAST_TAB_MM = 1.5;
+
+interface Measures {
+  readonly sides: number;
+  readonly sideMm: number;
+  readonly topMm: number;
+  readonly heightMm: number;
+  readonly courses: number;
+  readonly radiusMm: number;
+  readonly name: string;
+  readonly edgeMm: number;
+  readonly pointMm: number;
+  readonly longestMm: number;
+}
+
+const USUAL: Measures = {
+  sides: 6,
+  sideMm: 40,
+  topMm: 25,
+  heightMm: 70,
+  courses: 4,
+  radiusMm: 50,
+  name: 'dodecahedron',
+  edgeMm: 35,
+  pointMm: 30,
+  longestMm: 120,
+};
+
+function sourceOf(shape: Shape, m: Measures): SolidSource {
+  const { sides, sideMm, heightMm } = m;
+  switch (shape) {
+    case 'prism':
+      return { kind: 'frustum', sides, sideMm, topMm: sideMm, heightMm };
+    case 'pyramid':
+      return { kind: 'frustum', sides, sideMm, topMm: 0, heightMm };
+    case 'frustum':
+      return { kind: 'frustum', sides, sideMm, topMm: m.topMm, heightMm };
+    case 'antiprism':
+      return { kind: 'antiprism', sides, sideMm, heightMm };
+    case 'dome':
+      return { kind: 'dome', sides, courses: m.courses, radiusMm: m.radiusMm };
+    case 'uniform':
+      return { kind: 'uniform', name: m.name, edgeMm: m.edgeMm, pointMm: 0 };
+    case 'star':
+      return { kind: 'uniform', name: m.name, edgeMm: m.edgeMm, pointMm: m.pointMm };
+    case 'file':
+      return { kind: 'file', longestMm: m.longestMm };
+  }
+}
+
+/** What a solid is called on the board. */
+const nameOf = (shape: Shape, m: Measures, fileName: string | undefined): string =>
+  shape === 'file'
+    ? (fileName ?? 'Solid').replace(/\.[^.]*$/, '').slice(0, 100) || 'Solid'
+    : shape === 'uniform'
+      ? m.name.replace(/^./, (c) => c.toUpperCase())
+      : shape === 'star'
+        ? 'Star'
+        : SHAPES[shape].replace(/:.*/, '');
+
+/** A solid laid flat as a net: its measures, or a file; tabs, numbers, the bed of the machine; edges moved by hand. */
+export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; onLaid: () => void }) {
+  const design = useJob((s) => s.calm);
+  const { store: studio } = useStudioStore();
+  const { say, area, inUnit } = useLengths();
+  const [shape, setShape] = useState<Shape>('prism');
+  const [measures, setMeasures] = useState(USUAL);
+  const [file, setFile] = useState<{ readonly name: string; readonly read: SolidRead } | null>(null);
+  const [tabMm, setTab] = useState(8);
+  const [withNumbers, setNumbers] = useState(true);
+  const [onBed, setOnBed] = useState(true);
+  const [stockId, setStock] = useState(design.settings.cardStockId);
+  const [busy, setBusy] = useState<string | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [made, setMade] = useState<SolidNet | null>(null);
+  const [moved, setMoved] = useState(0);
+  const put = (change: Partial<Measures>) => setMeasures({ ...measures, ...change });
+  const machine = storeWith(design.store).machines[design.settings.machineId];
+  const margin = 2 * design.settings.marginMm;
+  const bed = machine && ([machine.bedWidthMm - margin, machine.bedHeightMm - margin] as const);
+  const ready = shape !== 'file' || (file !== null && file.read.faults.length === 0);
+  const asked = JSON.stringify([shape, measures, tabMm, onBed && bed, file?.name, ready]);
+
+  // The net follows what is asked, a moment after it was typed.
+  useEffect(() => {
+    if (!ready) return setMade(null);
+    let late = false;
+    const timer = setTimeout(() => {
+      setMoved(0);
+      setFailure(null);
+      setBusy('Unfolding it');
+      unfoldSolid(
+        sourceOf(shape, measures),
+        { tabMm, ...(onBed && bed ? { bedMm: [bed[0], bed[1]] } : {}) },
+        { depthMm: tabMm, leastMm: LEAST_TAB_MM },
+        (words) => !late && setBusy(words),
+      )
+        .then((net) => !late && setMade(net))
+        .catch((fault: unknown) => !late && setFailure(faultWords(fault)))
+        .finally(() => !late && setBusy(null));
+    }, 250);
+    return () => {
+      late = true;
+      clearTimeout(timer);
+    };
+    // What is asked is compared as a whole.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [asked]);
+  useEffect(() => stopSolid, []);
+
+  const read = async (next: File) => {
+    setFailure(null);
+    setFile(null);
+    setBusy('Reading it');
+    try {
+      setFile({ name: next.name, read: await readSolid(next) });
+    } catch (fault) {
+      setFailure(faultWords(fault));
+    } finally {
+      setBusy(null);
+    }
+  };
+  const move = async (edge: number) => {
+    setFailure(null);
+    try {
+      setMade(await moveEdge(edge));
+      setMoved((count) => count + 1);
+    } catch (fault) {
+      setFailure(faultWords(fault));
+    }
+  };
+  const lay = () => {
+    if (!made) return;
+    const { design: now, edit, select } = useJob.getState();
+    const { parts, joints } = solidParts(now, made.net, {
+      name: nameOf(shape, measures, file?.name),
+      stockId,
+      withNumbers,
+      glued: true,
+    });
+    const empty = Object.keys(now.parts).length + Object.keys(now.instances).length === 0;
+    const root = now.base.kind === 'structure' ? now.base.rootPartId : null;
+    const stands = empty || (now.base.kind === 'structure' && root === null);
+    const at = besideAll(now, made.sizeMm);
+    let x = at.x;
+    const commands: Command[] = [
+      ...(stands ? [{ do: 'base', value: { kind: 'structure', rootPartId: parts[0].id } } as const] : []),
+      ...parts.flatMap((part, i): Command[] => {
+        const place = { x: Math.round(x), y: at.y };
+        const xs = made.net.pieces[i].outline.map(([u]) => u);
+        x += Math.max(...xs) - Math.min(...xs) + 15;
+        return [
+          { do: 'put', in: 'parts', id: part.id, value: part },
+          { do: 'put', in: 'board', id: part.id, value: place },
+        ];
+      }),
+      ...joints.map((joint): Command => ({ do: 'put', in: 'joints', id: joint.id, value: joint })),
+    ];
+    edit(`Lay out ${parts[0].name}`, choosing(now, studio, 'stocks', stockId, { do: 'all', commands }));
+    select({ kind: 'part', id: parts[0].id });
+    onLaid();
+    onClose();
+  };
+  const net = made?.net;
+  return (
+    <Modal opened onClose={onClose} title="A solid as a net" size={1040}>
+      <div className="solid-dialog">
+        <div className="fields">
+          <Select
+            className="wide"
+            label="Kind of solid"
+            data-autofocus
+            allowDeselect={false}
+            value={shape}
+            data={Object.entries(SHAPES).map(([value, label]) => ({ value, label }))}
+            onChange={(value) => value && setShape(value as Shape)}
+          />
+          {['prism', 'pyramid', 'frustum', 'antiprism', 'dome'].includes(shape) && (
+            <CountField
+              label="Sides"
+              min={3}
+              max={40}
+              value={measures.sides}
+              onCommit={(sides) => put({ sides })}
+            />
+          )}
+          {['prism', 'pyramid', 'frustum', 'antiprism'].includes(shape) && (
+            <>
+              <LengthField
+                label="Side below"
+                valueMm={measures.sideMm}
+                minMm={2}
+                maxMm={1000}
+                onCommit={(sideMm) => put({ sideMm })}
+              />
+              {shape === 'frustum' && (
+                <LengthField
+                  label="Side above"
+                  valueMm={measures.topMm}
+                  minMm={1}
+                  maxMm={1000}
+                  onCommit={(topMm) => put({ topMm })}
+                />
+              )}
+              <LengthField
+                label="Upright height"
+                valueMm={measures.heightMm}
+                minMm={2}
+                maxMm={1500}
+                onCommit={(heightMm) => put({ heightMm })}
+              />
+            </>
+          )}
+          {shape === 'dome' && (
+            <>
+              <CountField
+                label="Courses"
+                min={2}
+                max={20}
+                value={measures.courses}
+                onCommit={(courses) => put({ courses })}
+              />
+              <LengthField
+                label="Dome radius"
+                valueMm={measures.radiusMm}
+                minMm={5}
+                maxMm={1000}
+                onCommit={(radiusMm) => put({ radiusMm })}
+              />
+            </>
+          )}
+          {(shape === 'uniform' || shape === 'star') && (
+            <>
+              <Select
+                className="wide"
+                label="Which one"
+                allowDeselect={false}
+                searchable
+                value={measures.name}
+                data={[
+                  { group: 'Regular', items: [...REGULAR] },
+                  { group: 'Half-regular', items: HALF_REGULAR },
+                ]}
+                onChange={(name) => name && put({ name })}
+              />
+              <LengthField
+                label="Edges"
+                valueMm={measures.edgeMm}
+                minMm={2}
+                maxMm={500}
+                onCommit={(edgeMm) => put({ edgeMm })}
+              />
+              {shape === 'star' && (
+                <LengthField
+                  label="Points high"
+                  valueMm={measures.pointMm}
+                  minMm={1}
+                  maxMm={500}
+                  onCommit={(pointMm) => put({ pointMm })}
+                />
+              )}
+            </>
+          )}
+          {shape === 'file' && (
+            <>
+              <FileButton accept=".obj,.stl" onChange={(next) => next && void read(next)}>
+                {(props) => (
+                  <Button {...props} className="wide" variant={file ? 'default' : 'filled'}>
+                    {file ? 'Choose another file' : 'Choose an OBJ or STL file'}
+                  </Button>
+                )}
+              </FileButton>
+              <LengthField
+                label="Longest measure"
+                hint="Of the box round it: files of solids have no unit that can be trusted."
+                valueMm={measures.longestMm}
+                minMm={5}
+                maxMm={2000}
+                onCommit={(longestMm) => put({ longestMm })}
+              />
+            </>
+          )}
+          <LengthField label="Tabs deep" valueMm={tabMm} minMm={1.5} maxMm={60} onCommit={setTab} />
+          <Select
+            className="wide"
+            label="Paper"
+            allowDeselect={false}
+            value={stockId}
+            data={choicesOf('stocks', studio, design).map(({ id, name }) => ({ value: id, label: name }))}
+            onChange={(id) => id && setStock(id)}
+          />
+          <Checkbox
+            className="wide"
+            size="xs"
+            label="Numbers where edges meet, in the order of gluing"
+            checked={withNumbers}
+            onChange={(event) => setNumbers(event.currentTarget.checked)}
+          />
+          {bed && (
+            <Checkbox
+              className="wide"
+              size="xs"
+              label={`Each piece fits the machine, ${say(bed[0])} × ${say(bed[1])}`}
+              checked={onBed}
+              onChange={(event) => setOnBed(event.currentTarget.checked)}
+            />
+          )}
+        </div>
+        <div className="solid-net">
+          {file && shape === 'file' && (
+            <>
+              <p className="quiet">
+                {file.name}: {file.read.faces} faces. {file.read.mended.map(inUnit).join(' ')}
+              </p>
+              {file.read.faults.length > 0 && (
+                <Alert color="persimmon" role="alert" title="It cannot be folded yet">
+                  {file.read.faults.map(inUnit).join(' ')}
+                </Alert>
+              )}
+            </>
+          )}
+          {failure && <Alert color="persimmon" role="alert" title={failure} />}
+          {busy && (
+            <Group gap="xs">
+              <Loader size="xs" /> <span role="status">{busy}…</span>
+              <Button size="compact-xs" variant="default" onClick={stopSolid}>
+                Stop
+              </Button>
+            </Group>
+          )}
+          {!net && !busy && !failure && <p className="quiet">Choose a file to see its net here.</p>}
+          {net && made && (
+            <>
+              <p className="figure" role="status">
+                {made.faces} faces in {net.pieces.length} {net.pieces.length === 1 ? 'piece' : 'pieces'};{' '}
+                {say(net.seamMm)} to glue
+                {net.withoutTabMm > 0.01 && `, ${say(net.withoutTabMm)} of it without room for a tab`};{' '}
+                {area(net.pieces.reduce((sum, { outline }) => sum + Math.abs(ringArea(outline)), 0))} of
+                paper.
+              </p>
+              {made.overlaps > 0 && (
+                <Alert
+                  color="persimmon"
+                  role="alert"
+                  title={`${made.overlaps} pairs of faces lie on each other: move another edge, or take it back.`}
+                />
+              )}
+              <NetPicture net={net} onEdge={(edge) => void move(edge)} />
+              <p className="quiet">
+                Press a fold to cut there, or a cut edge to fold there: the net follows. Mountain folds are
+                long dashes, valley folds short ones.
+              </p>
+            </>
+          )}
+          <Group mt="sm">
+            <Button disabled={!made || made.overlaps > 0 || busy !== null} onClick={lay}>
+              Lay it on the board
+            </Button>
+            <Button
+              variant="default"
+              disabled={moved === 0}
+              onClick={() =>
+                void edgeBack().then(
+                  (net) => {
+                    setMade(net);
+                    setMoved((count) => count - 1);
+                  },
+                  (fault: unknown) => setFailure(faultWords(fault)),
+                )
+              }
+            >
+              Take the last edge back
+            </Button>
+          </Group>
+        </div>
+      </div>
+    </Modal>
+  );
+}
