@@ -118,18 +118,17 @@ const shots = {
     await page.goto(`${url}/job/dome-night/cut`);
     await page.waitForSelector('.order-preview');
   },
-  pull: async (page) => {
-    await page.goto(`${url}/job/meteor-run/fold`);
-    await page.waitForSelector('.scene canvas');
-    await page.waitForSelector('.strip-travel input');
-    await page.click('.strip-travel input');
-    await wait(400);
-    for (const option of await page.$$('[role=option]'))
-      if ((await option.boundingBox()) && /Meteor/.test(await option.evaluate((o) => o.textContent)))
-        await option.click();
-    await page.focus('.strip-track');
-    for (let i = 0; i < 3; i++) await page.keyboard.press('PageUp');
-    await wait(1500);
+  solid: async (page) => {
+    await page.goto(`${url}/job/evening-programme/draft`);
+    await page.waitForSelector('.folded-inset');
+    await page.locator('::-p-aria([name="Solid"][role="button"])').click();
+    await page.waitForSelector('.net-picture');
+    await click(page, 'Kind of solid');
+    await page.locator('::-p-aria([name="Regular and half-regular solids"][role="option"])').click();
+    await page.waitForFunction(() =>
+      /12 faces/.test(document.querySelector('.solid-net')?.textContent ?? ''),
+    );
+    await wait(600);
   },
   held: async (page) => {
     await page.goto(`${url}/job/meteor-run/fold`);

@@ -13,6 +13,13 @@ export default function OrderSection({ selection }: { selection: Selection }) {
     const made = ordering(useJob.getState().design, selection, to);
     if (made) useJob.getState().edit(made.label, made.command);
   };
+  // A thing by itself lies over and under nothing.
+  if (
+    MOVES.every((to) => ordering(design, selection, to) === undefined) &&
+    !canGroup(true) &&
+    !canGroup(false)
+  )
+    return null;
   return (
     <section aria-label="Order and groups" className="shaping">
       <h3>{lines ? 'Order and groups' : 'Order'}</h3>

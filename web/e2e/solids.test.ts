@@ -1,0 +1,132 @@
+/** A lantern from an OBJ file: read, unfolded, an edge moved by hand, laid on the board, folded up, saved as a cut file. */
+import type { Design } from '@hollow-finch/core/design/design';
+import { newDesign } from '@hollow-finch/core/design/design';
+import { readDesign } from '@hollow-finch/core/design/schema';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { linkageOf } from '@hollow-finch/core/motion/linkage';
+import { readBack } from '@hollow-finch/core/formats/testing/svgReadBack';
+import { sweep } from '@hollow-finch/core/motion/sweep';
+import { uniform, withPoints } from '@hollow-finch/core/solids/shapes';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { pause, send, Studio, type Person } from './harness.ts';
+
+const studio = new Studio();
+let person: Person;
+let id: string;
+
+beforeAll(async () => {
+  await studio.open();
+  const design: Design = {
+    ...newDesign('Star Lantern trial'),
+    base: { kind: 'structure', rootPartId: null },
+  };
+  const answer = await send(`${studio.url}/api/jobs`, 'POST', { design });
+  ({ id } = (await answer.json()) as { id: string });
+});
+afterAll(() => studio.close());
+
+const design = async (): Promise<Design> => {
+  await person.saved();
+  const answer = (await (await fetch(`${studio.url}/api/jobs/${id}`)).json()) as { design: unknown };
+  const read = readDesign(answer.design);
+  if (!read.ok) throw new Error(read.message);
+  return read.design;
+};
+
+const folder = mkdtempSync(join(tmpdir(), 'solid-'));
+const written = (name: string, text: string): string => {
+  const path = join(folder, name);
+  writeFileSync(path, text);
+  return path;
+};
+const { points, faces } = withPoints(uniform('octahedron', 30), 14);
+const obj = [
+  ...points.map((p) => `v ${p.join(' ')}`),
+  ...faces.map((face) => `f ${face.map((v) => v + 1).join(' ')}`),
+].join('\n');
+
+const choose = async (button: string, path: string): Promise<void> => {
+  const element = await person.named(button, 'button');
+  const [chooser] = await Promise.all([person.page.waitForFileChooser(), element.click()]);
+  await chooser.accept([path]);
+};
+
+it('refuses files that hold no solid, in words', async () => {
+  person = await studio.window(`/job/${id}/draft`);
+  await pause(800);
+  await person.keys('Escape');
+  await person.press('Solid', 'button');
+  await person.pick('Kind of solid', 'From an OBJ or STL file');
+  await choose('Choose an OBJ or STL file', written('moth.obj', 'v 0 0 0\nf 1 2 3\n'));
+  await person.text('.solid-net', /Line 2: a face asks for corner “2”, and there are 1 so far/);
+  await choose('Choose an OBJ or STL file', written('open.obj', obj.split('\n').slice(0, -1).join('\n')));
+  await person.text('.solid-net', /It cannot be folded yet.*not closed/);
+});
+
+it('a star from an OBJ file is unfolded; an edge is moved by hand, and taken back', async () => {
+  await choose('Choose another file', written('lantern.obj', obj));
+  await person.type('Longest measure', '4in');
+  await person.text('.solid-net', /24 faces in \d piece/);
+  await pause(600);
+  const figures = () => person.page.$$eval('.net-picture [data-edge]', (all) => all.length);
+  const folds = () =>
+    person.page.$$eval('.net-picture [data-fold]', (all) =>
+      all.map((node) => node.getAttribute('data-fold')).sort(),
+    );
+  const before = await folds();
+  expect(await figures()).toBe(before.length);
+  // An edge whose folding leaves no faces on each other.
+  const cuts = await person.page.$$eval('.net-picture [data-cut]', (all) =>
+    all.map((node) => node.getAttribute('data-cut')!),
+  );
+  let moved: string | undefined;
+  for (const edge of new Set(cuts)) {
+    await person.page.$eval(`.net-picture [data-cut="${edge}"]`, (node) =>
+      (node as unknown as SVGElement).dispatchEvent(new MouseEvent('click', { bubbles: true })),
+    );
+    await pause(250);
+    if (!/lie on each other/.test(await person.text('.solid-net', /faces in/))) {
+      moved = edge;
+      break;
+    }
+    await person.press('Take the last edge back', 'button');
+    await pause(200);
+  }
+  expect(moved).toBeDefined();
+  expect(await folds()).toContain(moved);
+  await person.press('Take the last edge back', 'button');
+  await pause(300);
+  expect(await folds()).toEqual(before);
+  await person.page.$eval(`.net-picture [data-cut="${moved}"]`, (node) =>
+    (node as unknown as SVGElement).dispatchEvent(new MouseEvent('click', { bubbles: true })),
+  );
+  await pause(300);
+  await person.press('Lay it on the board', 'button');
+  const laid = await design();
+  const parts = Object.values(laid.parts);
+  expect(parts[0].name).toMatch(/^lantern/);
+  expect(laid.base).toEqual({ kind: 'structure', rootPartId: parts[0].id });
+  const faceFolds = parts.reduce(
+    (sum, part) =>
+      sum + Object.values(part.lines).filter(({ fold }) => fold).length - Object.keys(part.glueZones).length,
+    0,
+  );
+  expect(faceFolds).toBe(24 - parts.length);
+});
+
+it('folds up until it closes, and is saved as a cut file', async () => {
+  await person.figure('fold', /\w/);
+  const motion = sweep(linkageOf(expand(await design())));
+  expect(motion.residualMm[0]).toBeLessThan(1e-6);
+  await person.go('fold');
+  await person.page.waitForSelector('canvas');
+  await person.go('cut');
+  await person.pick('What', /lantern/);
+  await person.press('Save the SVG', 'button');
+  const { groups } = readBack((await person.downloaded()).text);
+  expect(groups).toEqual(expect.arrayContaining(['cut', 'mountain', 'valley']));
+  expect(studio.complaints).toEqual([]);
+});
