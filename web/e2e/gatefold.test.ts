@@ -23,7 +23,22 @@ describe('a gatefold', () => {
     await person.page.waitForSelector('.folded-inset');
     await person.go('brief');
     await person.text('.score-plan', /80 mm.*240 mm/);
-    await person.text('main', /Cut the blank 320 mm × 120 mm\. Score it twice, from the left edge/);
+    await person.text('main', /cut the blank 320 mm × 120 mm/);
+    await person.text('.score-plan', /from the left edge/);
+    // Printed is the plan alone, on one page.
+    await person.page.emulateMediaType('print');
+    const seen = (selector: string) =>
+      person.page.$eval(selector, (node) => (node as HTMLElement).getClientRects().length > 0);
+    expect(await seen('.score-plan')).toBe(true);
+    expect(await seen('.score-picture')).toBe(true);
+    expect(await seen('.stages')).toBe(false);
+    const pdf = await person.page.pdf({ format: 'A4' });
+    expect(
+      Buffer.from(pdf)
+        .toString('latin1')
+        .match(/\/Type\s*\/Page[^s]/g),
+    ).toHaveLength(1);
+    await person.page.emulateMediaType();
   });
 
   it('takes a zigzag from door to door, whose panels follow from the back', async () => {

@@ -127,6 +127,6 @@ it('folds up until it closes, and is saved as a cut file', async () => {
   await person.pick('What', /lantern/);
   await person.press('Save the SVG', 'button');
   const { groups } = readBack((await person.downloaded()).text);
-  expect(groups).toEqual(expect.arrayContaining(['cut', 'mountain', 'valley']));
+  expect(groups).toEqual(expect.arrayContaining(['cut', 'score-mountain', 'score-valley']));
   expect(studio.complaints).toEqual([]);
 });

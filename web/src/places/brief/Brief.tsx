@@ -1,8 +1,7 @@
 import { chosenEnvelope, envelopeFitOf, smallestFitting } from '@hollow-finch/core/checks/envelopeFit';
 import type { Brief as BriefData } from '@hollow-finch/core/design/design';
-import { blankSize, scorePlaces } from '@hollow-finch/core/mechanisms/card';
-import { formatLength, roundToRuler } from '@hollow-finch/core/units/length';
-import { Button, SegmentedControl, Select, Table } from '@mantine/core';
+import { Button, SegmentedControl, Select } from '@mantine/core';
+import { lazy, Suspense } from 'react';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -73,64 +72,8 @@ function EnvelopePicture() {
   );
 }
 
-/** Where the score goes, in both unit systems, with what rounding to a ruler does. */
-function ScorePlan() {
-  const brief = useJob((s) => s.shown.brief);
-  const { say } = useLengths();
-  const blank = blankSize(brief);
-  const scores = scorePlaces(brief);
-  const inches = (denominator: number) => ({
-    name: `Inch ruler, 1/${denominator}`,
-    round: (mm: number) => roundToRuler(mm, 'in', { denominator }),
-    text: (mm: number) => formatLength(mm, 'in', { denominator }),
-  });
-  const rulers = [
-    {
-      name: 'Millimetre ruler',
-      round: (mm: number) => roundToRuler(mm, 'mm', { stepMm: 0.5 }),
-      text: (mm: number) => `${mm} mm`,
-    },
-    inches(16),
-    inches(32),
-  ].flatMap(({ name, round, text }) =>
-    scores.map((at) => ({ name, key: `${name} ${at}`, text, ...round(at) })),
-  );
-  return (
-    <section>
-      <h2>Blank and score</h2>
-      <p className="figure">
-        Cut the blank {say(blank.widthMm)} × {say(blank.heightMm)}. Score it{' '}
-        {scores.length > 1 ? 'twice' : 'once'},{' '}
-        {brief.opening === 'top' ? 'from the lower edge' : 'from the left edge'}:
-      </p>
-      <Table className="figure score-plan" w="auto" horizontalSpacing="lg" verticalSpacing={4}>
-        <Table.Thead>
-          <Table.Tr>
-            <Table.Th scope="col">With</Table.Th>
-            <Table.Th scope="col">Score at</Table.Th>
-            <Table.Th scope="col">Off by</Table.Th>
-          </Table.Tr>
-        </Table.Thead>
-        <Table.Tbody>
-          {rulers.map((ruler) => (
-            <Table.Tr key={ruler.key}>
-              <Table.Td>{ruler.name}</Table.Td>
-              <Table.Td>{ruler.text(ruler.mm)}</Table.Td>
-              <Table.Td className={Math.abs(ruler.errorMm) > 0.3 ? 'wrong' : ''}>
-                {Math.abs(ruler.errorMm) < 0.005
-                  ? 'exact'
-                  : `${ruler.errorMm > 0 ? '+' : '−'}${Math.abs(ruler.errorMm).toFixed(2)} mm`}
-              </Table.Td>
-            </Table.Tr>
-          ))}
-        </Table.Tbody>
-      </Table>
-      <p className="quiet">
-        A fold more than 0.3 mm off shows at the edges; rounding that moves it so far is marked.
-      </p>
-    </section>
-  );
-}
+/** What is scored on each part: it follows the sizes. */
+const ScorePlan = lazy(() => import('./ScorePlan.tsx'));
 
 /** The brief: size, opening, envelope, who it is for; and what follows from them. */
 export default function Brief(_props: PlaceProps) {
@@ -329,7 +272,9 @@ export default function Brief(_props: PlaceProps) {
         </div>
         <div>
           {begin !== 'structure' && <EnvelopePicture />}
-          {shown.base.kind === 'card' && <ScorePlan />}
+          <Suspense fallback={<p className="quiet">One moment…</p>}>
+            <ScorePlan />
+          </Suspense>
           {begin === 'sheet' && (
             <section>
               <h2>Blank</h2>
