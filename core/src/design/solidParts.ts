@@ -22,6 +22,8 @@ const LOWEST_MM = 1.1;
 
 export interface SolidOptions {
   readonly name: string;
+  /** What the pieces are called, where they are more than pieces of one thing. */
+  readonly names?: readonly string[];
   readonly stockId: string;
   readonly withNumbers: boolean;
   /** Tabs are glued to the faces that they meet, so that the net closes on screen. */
@@ -95,7 +97,10 @@ export function solidParts(design: Design, net: Net, options: SolidOptions): Sol
   const parts = net.pieces.map((piece, i): DraftedPart => {
     const id = freshId('p', takenParts);
     takenParts[id] = true;
-    const own = freshName(names, net.pieces.length === 1 ? name : `${name}, piece ${i + 1}`);
+    const own = freshName(
+      names,
+      options.names?.[i] ?? (net.pieces.length === 1 ? name : `${name}, piece ${i + 1}`),
+    );
     names.add(own);
     const tabs = piece.tabs.length <= MOST_ZONES ? piece.tabs : [];
     return {

@@ -520,3 +520,18 @@ function frameOf(ring: Ring, corners: readonly Vec3[]): (p: Point) => Vec3 {
       (i) => corners[0][i] + (u - ring[0][0]) * x[i] + (v - ring[0][1]) * y[i],
     ) as unknown as Vec3;
 }
+
+/** Nets side by side as one: what is glued to what stays so, and numbers begin anew in each. */
+export const netsTogether = (nets: readonly Net[]): Net => {
+  let before = 0;
+  const pieces = nets.flatMap((net) => {
+    const shifted = net.pieces.map((piece) => ({
+      ...piece,
+      tabs: piece.tabs.map((tab) => ({ ...tab, onto: tab.onto + before })),
+    }));
+    before += net.pieces.length;
+    return shifted;
+  });
+  const sum = (of: (net: Net) => number) => nets.reduce((total, net) => total + of(net), 0);
+  return { pieces, seamMm: sum((net) => net.seamMm), withoutTabMm: sum((net) => net.withoutTabMm), bare: [] };
+};

@@ -1,11 +1,19 @@
 /** Solids and their nets, away from the page: with progress, and ended when it is no longer wanted. */
-import { netOf, type Net, type TabOptions } from '@hollow-finch/core/solids/net';
+import {
+  boxFor,
+  sidedBoxFor,
+  uprightEdges,
+  type Box,
+  type BoxOptions,
+} from '@hollow-finch/core/solids/boxes';
+import { netOf, netsTogether, type Net, type TabOptions } from '@hollow-finch/core/solids/net';
 import { sizeOf, turnAt, volumeOf, type Mesh } from '@hollow-finch/core/solids/mesh';
 import { readMesh, sized } from '@hollow-finch/core/solids/readMesh';
 import { antiprism, dome, frustum, uniform, withPoints } from '@hollow-finch/core/solids/shapes';
 import {
   cutAt,
   joinedAt,
+  unfolded,
   unfolding,
   type Unfolding,
   type UnfoldOptions,
@@ -24,7 +32,15 @@ export type SolidSource =
   | { readonly kind: 'antiprism'; readonly sides: number; readonly sideMm: number; readonly heightMm: number }
   | { readonly kind: 'dome'; readonly sides: number; readonly courses: number; readonly radiusMm: number }
   | { readonly kind: 'uniform'; readonly name: string; readonly edgeMm: number; readonly pointMm: number }
-  | { readonly kind: 'file'; readonly longestMm: number };
+  | { readonly kind: 'file'; readonly longestMm: number }
+  | (BoxOptions & {
+      readonly kind: 'box';
+      /** So many sides, for round contents as wide as the first measure; a box of four for contents of a length and width. */
+      readonly sides: number | null;
+      readonly lengthMm: number;
+      readonly widthMm: number;
+      readonly heightMm: number;
+    });
 
 export interface SolidRead {
   readonly faces: number;
@@ -41,6 +57,8 @@ export interface SolidNet {
   readonly overlaps: number;
   /** The folds that bend the other way than most, so that they are seen. */
   readonly valleys: number;
+  /** Of a box: its pieces by name, and what is free inside and measures outside, with the sums. */
+  readonly box?: Pick<Box, 'inside' | 'outside' | 'sums'> & { readonly names: readonly string[] };
 }
 
 /** Says how far it is this often at most, ms. */
@@ -53,7 +71,7 @@ let past: NonNullable<typeof last>[] = [];
 /** So many moves by hand can be taken back. */
 const MOST_PAST = 100;
 
-function meshOf(source: SolidSource): Mesh {
+function meshOf(source: Exclude<SolidSource, { kind: 'box' }>): Mesh {
   switch (source.kind) {
     case 'frustum':
       return frustum(source.sides, source.sideMm, source.topMm, source.heightMm);
@@ -84,6 +102,34 @@ function answer(net: Unfolding, tabs: TabOptions, overlaps: number): SolidNet {
   };
 }
 
+/** A box and its lid, each laid out with its walls on its floor. */
+function boxNet(source: Extract<SolidSource, { kind: 'box' }>, tabs: TabOptions): SolidNet {
+  const { sides, lengthMm, widthMm, heightMm } = source;
+  const box =
+    sides === null
+      ? boxFor(lengthMm, widthMm, heightMm, source)
+      : sidedBoxFor(sides, lengthMm, heightMm, source);
+  const meshes = [box.tray, ...(box.lid ? [box.lid] : [])];
+  const nets = meshes.map((mesh) =>
+    netOf(unfolded(mesh, { cut: uprightEdges(mesh), tabMm: tabs.depthMm }), tabs),
+  );
+  last = undefined;
+  return {
+    net: netsTogether(nets),
+    faces: meshes.reduce((sum, mesh) => sum + mesh.faces.length, 0),
+    volumeMm3: box.inside[0] * box.inside[1] * box.inside[2],
+    sizeMm: sizeOf(box.lid ?? box.tray),
+    overlaps: 0,
+    valleys: 0,
+    box: {
+      inside: box.inside,
+      outside: box.outside,
+      sums: box.sums,
+      names: box.lid ? ['Box', 'Lid'] : ['Tray'],
+    },
+  };
+}
+
 const api = {
   /** Reads a file; what it holds can be unfolded afterwards, when there is no fault. */
   read(bytes: Uint8Array, fileName: string): SolidRead {
@@ -102,6 +148,7 @@ const api = {
     tell: (words: string) => void,
   ): SolidNet {
     past = [];
+    if (source.kind === 'box') return boxNet(source, tabs);
     const search = unfolding(meshOf(source), options);
     let told = 0;
     for (;;) {

@@ -2,9 +2,11 @@
 import { describe, expect, it } from 'vitest';
 import { withBridges } from '@hollow-finch/core/drafting/bridgedCuts';
 import { autoBridges } from '@hollow-finch/core/drafting/bridges';
+import { bridgesAmong } from '@hollow-finch/core/drafting/handBridges';
 import { roundedRectangle } from '@hollow-finch/core/drafting/shapes';
 import { paperOf } from '@hollow-finch/core/drafting/testing/paper';
 import { flatten } from '@hollow-finch/core/geometry/path';
+import { insideRing } from '@hollow-finch/core/geometry/polygon';
 import { seededRandom } from '@hollow-finch/core/geometry/random';
 import { wordOutline } from '@hollow-finch/core/words/outline';
 import { FACES, font } from './testing/fonts.ts';
@@ -44,6 +46,31 @@ describe.each(FACES)('words cut out in %s', (face) => {
     if (face !== 'saira-stencil-one') expect(islands).toBeGreaterThan(40);
   }, 120_000);
 });
+
+it.each(FACES)(
+  'bridges in words in %s are found again, each as wide as it was made, to be moved by hand',
+  (face) => {
+    const random = seededRandom(5);
+    for (let n = 0; n < 10; n++) {
+      const word = Array.from({ length: 3 }, () => LETTERS[Math.floor(LETTERS.length * random())]).join('');
+      const { paths, box } = wordOutline([font(face)], word, { sizeMm: 40 });
+      const frame = roundedRectangle(
+        [box.minX - 20, box.minY - 20],
+        box.maxX - box.minX + 40,
+        box.maxY - box.minY + 40,
+      );
+      const { bridges } = autoBridges([frame, ...paths], 0.8);
+      const cuts = withBridges([frame, ...paths], bridges);
+      if ('refused' in cuts) throw new Error(cuts.refused);
+      const rings = cuts.map((path) => flatten(path, 0.01));
+      const found = bridgesAmong(
+        cuts.map((path, i) => ({ id: `l${i}`, path })),
+        (p) => rings.filter((ring) => insideRing(p, ring)).length % 2 === 1,
+      );
+      expect(found.filter(({ widthMm }) => Math.abs(widthMm - 0.8) < 0.02).length, word).toBe(bridges.length);
+    }
+  },
+);
 
 it('words on an arc stand upright to their circle, and as far round it as they were along', () => {
   const own = font('source-sans-3');

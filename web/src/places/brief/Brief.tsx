@@ -275,14 +275,6 @@ export default function Brief(_props: PlaceProps) {
           <Suspense fallback={<p className="quiet">One moment…</p>}>
             <ScorePlan />
           </Suspense>
-          {begin === 'sheet' && (
-            <section>
-              <h2>Blank</h2>
-              <p className="figure">
-                Cut the sheet {say(brief.closedWidthMm)} × {say(brief.closedHeightMm)}. It has no score.
-              </p>
-            </section>
-          )}
           {begin === 'structure' && (
             <p className="quiet">
               No card is cut: draft its parts, say at which angle each fold rests, and fold it up.

@@ -10,7 +10,7 @@ import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { formatLength } from '@hollow-finch/core/units/length';
 import { Button, Select, Table } from '@mantine/core';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
@@ -95,7 +95,7 @@ export default function ScorePlan() {
   const { parts } = expand(design);
   const [chosen, setChosen] = useState<string | null>(null);
   const [boardMm, setBoard] = useState(USUAL_BOARD_MM);
-  const planned = parts.filter((part) => scorePlanOf(part) !== undefined);
+  const planned = useMemo(() => parts.filter((part) => scorePlanOf(part) !== undefined), [parts]);
   const part = planned.find(({ id }) => id === chosen) ?? planned[0];
   const plan = part && scorePlanOf(part, boardMm);
   if (!part || !plan)

@@ -14,8 +14,8 @@ import { bridgeMoved } from './bridgeEdits.ts';
 import { useBridges } from './bridgeStore.ts';
 import type { BoardPart } from './layout.ts';
 
-/** Parts with more cuts than this show no marks: their bridges are in the list. */
-const MOST_CUTS = 400;
+/** Parts with more pieces of cuts than this show no marks: their bridges are in the list. */
+const MOST_SEGMENTS = 1_200;
 
 function BridgeMark({ bridge, number, partId }: { bridge: FoundBridge; number: number; partId: string }) {
   const scale = useBoardScale();
@@ -76,7 +76,8 @@ export default function BridgeMarks({ layout }: { layout: readonly BoardPart[] }
   const part = on?.part;
   const bridges = useMemo(() => {
     const cuts = part ? cutsOf(part) : [];
-    return part && cuts.length <= MOST_CUTS ? bridgesAmong(cuts, isPaperOf(part)) : [];
+    const pieces = cuts.reduce((sum, { path }) => sum + path.segments.length, 0);
+    return part && pieces <= MOST_SEGMENTS ? bridgesAmong(cuts, isPaperOf(part)) : [];
   }, [part]);
   if (!on || partId === null) return null;
   return (

@@ -11,7 +11,7 @@ import { bridgeMoved, bridgeRemoved, type BridgeEdit } from './bridgeEdits.ts';
 import { useBridges } from './bridgeStore.ts';
 
 /** Parts with more pieces of lines than this are looked through when they are asked for only. */
-const MANY_SEGMENTS = 3_000;
+const MANY_SEGMENTS = 1_200;
 
 /** Does an edit, or says why not. */
 function make(made: BridgeEdit | { readonly refused: string }): void {

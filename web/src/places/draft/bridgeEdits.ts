@@ -29,8 +29,8 @@ export interface BridgeEdit {
 const partOf = (design: Design, partId: string): Part | undefined =>
   expand(design).parts.find(({ id }) => id === partId);
 
-/** The commands that put paths in the place of cuts of a part. */
-function replacing(design: Design, partId: string, replaced: CutsReplaced): Command | NotShaped {
+/** The command that puts paths in the place of cuts of a part; or why it cannot. */
+export function replacing(design: Design, partId: string, replaced: CutsReplaced): Command | NotShaped {
   const part = design.parts[partId];
   const taken: Record<string, unknown> = part ? { ...part.lines } : { ...design.additions };
   const commands: Command[] = [];

@@ -1,14 +1,13 @@
 /** Islands among the cuts of a part, and the bridges that hold them, as one edit. */
 import type { Command } from '@hollow-finch/core/design/commands';
 import type { Design } from '@hollow-finch/core/design/design';
-import { freshId } from '@hollow-finch/core/design/ids';
 import { withBridges } from '@hollow-finch/core/drafting/bridgedCuts';
 import { autoBridges, islandsAmong } from '@hollow-finch/core/drafting/bridges';
 import type { NotShaped } from '@hollow-finch/core/drafting/corners';
 import { isCut, type DieLine } from '@hollow-finch/core/dieline/part';
 import { isClosedPath } from '@hollow-finch/core/geometry/curve';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { editableLine } from './draftEdits.ts';
+import { replacing } from './bridgeEdits.ts';
 import { changeableLines } from './shaping.ts';
 
 /** So many cuts are looked through for islands. */
@@ -51,20 +50,16 @@ export function bridged(design: Design, partId: string, widthMm: number): Bridge
   if (touched.some(({ id }) => !changeable.has(id)))
     return { refused: 'A cut of a mechanism lies round an island: change the mechanism instead.' };
   const fresh = made.filter((path) => !paths.includes(path));
-  const commands: Command[] = [];
-  const part = design.parts[partId];
-  const taken: Record<string, unknown> = part ? { ...part.lines } : { ...design.additions };
-  fresh.forEach((path, i) => {
-    const from = editableLine(design, partId, touched[Math.min(i, touched.length - 1)].id)!;
-    if (i < touched.length) return void commands.push(from.change({ ...from.line, path }));
-    const id = freshId(part ? 'l' : 'a', taken);
-    taken[id] = true;
-    commands.push(from.another(id, { ...from.line, path }));
-  });
-  for (const { id } of touched.slice(fresh.length))
-    commands.push(editableLine(design, partId, id)!.change(null));
+  // Each cut takes one of the outlines that come of them; the last takes all that are left.
+  const last = touched.length - 1;
+  const command = replacing(
+    design,
+    partId,
+    new Map(touched.map(({ id }, i) => [id, fresh.slice(i, i < last ? i + 1 : undefined)])),
+  );
+  if ('refused' in command) return command;
   return {
-    command: { do: 'all', commands },
+    command,
     bridges: found.bridges.length,
     unreached: found.unreached.length,
   };
