@@ -79,6 +79,7 @@ describe.each(['light', 'dark'] as const)('in %s colours the checker finds nothi
     await person.page.waitForSelector('.folded-inset');
     for (const [name, content] of [
       ['Mechanism', '.drawer-item'],
+      ['Solid', '.net-picture'],
       ['Revisions', 'tbody .row-button'],
       ['Keys', '.keys'],
     ]) {
