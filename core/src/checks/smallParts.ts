@@ -1,3 +1,4 @@
+import { gluesOf } from '../design/design.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { boxOf } from '../geometry/path.ts';
 import { findingOf, mm, type Finding, type Rule } from './finding.ts';
@@ -11,7 +12,8 @@ const SWALLOWED_MM = 31.7;
 export const smallParts: Rule = {
   id: RULE,
   title: 'Small parts',
-  protects: 'Cards for young children have no brads and no loose pieces that can be swallowed.',
+  protects:
+    'Cards for young children have no brads, no pads that are not for them, and no loose pieces that can be swallowed.',
   needs: ['joints', 'lines'],
   limit: `${SWALLOWED_MM} mm: the width of the usual test cylinder; local rules come first`,
   unit: 'mm',
@@ -27,6 +29,19 @@ export const smallParts: Rule = {
         { severity: 'warning', limitFrom: 'small parts can be swallowed; local rules come first' },
       ),
     );
+    for (const joint of gluesOf(expanded.joints)) {
+      const pad = joint.pad && expanded.store.hardware[joint.pad.hardwareId];
+      if (!pad || pad.childSafe) continue;
+      findings.push(
+        findingOf(
+          RULE,
+          `pad:${joint.id}`,
+          `${partName(expanded, joint.partId)} stands on “${pad.name}”, which the store says is not for young children: take another pad.`,
+          [{ partId: joint.hostPartId, at: [joint.placement.dx, joint.placement.dy], points: [] }],
+          { severity: 'warning', limitFrom: 'what the store says of it; local rules come first' },
+        ),
+      );
+    }
     for (const part of expanded.parts) {
       const { panels } = panelPlan(part);
       if (panels.length === 0 || part.quantity === 0) continue;
