@@ -78,6 +78,8 @@ export const lineSchema = z
     group: id.optional(),
     /** The line of its part that it mirrors across the part's axis. */
     imageOf: id.optional(),
+    /** Between the ends of this cut the fold on which they lie is left out. */
+    opensFold: z.literal(true).optional(),
   })
   .superRefine(({ process, fold, pattern, nicks }, context) => {
     const refuse = (field: string, message: string) =>

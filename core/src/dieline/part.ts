@@ -45,6 +45,8 @@ export interface DieLine extends LineWork {
   readonly group?: string;
   /** The line of its part that it mirrors across the part's axis (design/symmetry.ts). */
   readonly imageOf?: string;
+  /** A cut drawn on a mechanism that begins and ends on one of its folds: between its ends the fold is left out. */
+  readonly opensFold?: true;
 }
 
 /** The lines of a part at which the card opens, by their ids. */

@@ -2,9 +2,10 @@
 import { gluesOf, type Design, type DraftedPart, type Instance, type Joint } from '../design/design.ts';
 import { CARD_ID, turnedGutter, type Gutter } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import type { DieLine, Part } from '../dieline/part.ts';
+import { isFold, type DieLine, type Part } from '../dieline/part.ts';
+import { takeOut } from '../dieline/takeOut.ts';
 import { compose, IDENTITY, inverse, place, type Isometry } from '../geometry/isometry.ts';
-import { placePath } from '../geometry/path.ts';
+import { endOf, placePath } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { buildBase, CARD_FRAMES } from './card.ts';
 import { HOST_PART, type BuildContext, type Contribution, type Handle, type Params } from './family.ts';
@@ -136,7 +137,14 @@ function withWork(part: Part, work: HostWork | undefined, drawn: readonly DieLin
   const known = withLines.get(part);
   if (known?.key === key) return known.part;
   const host = work ? worked(part, work) : part;
-  const next = { ...host, lines: [...host.lines, ...drawn] };
+  const opened = drawn.flatMap(({ opensFold, path }) =>
+    opensFold ? [{ from: path.start, to: endOf(path) }] : [],
+  );
+  const lines = opened.reduce<readonly DieLine[]>(
+    (left, stretch) => left.flatMap((line) => (isFold(line) ? takeOut(line, stretch) : [line])),
+    host.lines,
+  );
+  const next = { ...host, lines: [...lines, ...drawn] };
   withLines.set(part, { key, part: next });
   return next;
 }

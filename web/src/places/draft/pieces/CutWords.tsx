@@ -68,7 +68,7 @@ export default function CutWords({ partId }: { partId: string }) {
   const middle = boxCentre(boxOf(panel.region.outer));
   const [x, y] = [place.x ?? middle[0], place.y ?? middle[1]];
   const width = bridgeMm ?? stockOf(part).minWebMm;
-  const folds = straightFolds(design.parts[partId]);
+  const folds = straightFolds(part);
   const fold = folds.find(({ id }) => id === foldId);
   const foldMm = fold ? distance(fold.path.start, endOf(fold.path)) : 0;
   const alongMm = along ?? foldMm / 2;
