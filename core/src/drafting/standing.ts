@@ -8,7 +8,8 @@
  * What does not reach the fold (the dot of an i) is held by a bar to the letter that is nearest.
  */
 import { crossingsOf, isClosedPath, pathBetween, closedBetween, type PathPlace } from '../geometry/curve.ts';
-import { boxOfPaths, flatten, straight, type Path } from '../geometry/path.ts';
+import { shift } from '../geometry/isometry.ts';
+import { boxOfPaths, flatten, placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import { add, distance, nearestShare, between, scale, subtract, type Point } from '../geometry/point.ts';
 import {
   counterClockwise,
@@ -90,11 +91,7 @@ function bar(from: Point, to: Point, widthMm: number): Path {
   const aside = scale([-way[1], way[0]] as Point, widthMm / 2);
   const into = scale(way, INTO * widthMm);
   const [a, b] = [subtract(from, into), add(to, into)];
-  const corners = [subtract(a, aside), subtract(b, aside), add(b, aside), add(a, aside)];
-  return {
-    start: corners[0],
-    segments: [...corners.slice(1), corners[0]].map((corner) => ({ kind: 'line' as const, to: corner })),
-  };
+  return polyline([subtract(a, aside), subtract(b, aside), add(b, aside), add(a, aside)], true);
 }
 
 const areaOf = (path: Path): number => ringArea(leftRing(path));
@@ -165,7 +162,7 @@ export function standingWord(
   sinkMm: number,
   barMm: number,
 ): StandingWord | NotShaped {
-  const down = paths.filter((path) => isClosedPath(path)).map((path) => sunk(path, sinkMm));
+  const down = paths.filter((path) => isClosedPath(path)).map((path) => placePath(shift(0, -sinkMm), path));
   if (down.length === 0) return { refused: 'Write a word first.' };
   const made = held(lettersOf(down), barMm);
   if ('refused' in made) return made;
@@ -217,18 +214,6 @@ export function standingWord(
   }
   return { cuts, folds, feetMm, bars: made.bars, highMm: box.maxY };
 }
-
-const sunk = ({ start, segments }: Path, mm: number): Path => {
-  const low = ([x, y]: Point): Point => [x, y - mm];
-  return {
-    start: low(start),
-    segments: segments.map((segment) =>
-      segment.kind === 'cubic'
-        ? { ...segment, c1: low(segment.c1), c2: low(segment.c2), to: low(segment.to) }
-        : { ...segment, to: low(segment.to) },
-    ),
-  };
-};
 
 /** A closed path's ring, left-turning. */
 const leftRing = (path: Path): Ring => counterClockwise(flatten(path, FINE_MM).slice(0, -1));

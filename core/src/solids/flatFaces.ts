@@ -33,6 +33,13 @@ export function laying(p: Point, q: Point, r: Point, s: Point): Move {
   return [cos, sin, nx - cos * mx + sin * my, ny - sin * mx - cos * my];
 }
 
+/** The angle of a ring at one of its corners, rad. */
+export function cornerAngle(ring: readonly Point[], i: number): number {
+  const [p, q, r] = [-1, 0, 1].map((d) => ring[(i + d + ring.length) % ring.length]);
+  const [a, b] = [Math.atan2(r[1] - q[1], r[0] - q[0]), Math.atan2(p[1] - q[1], p[0] - q[0])];
+  return (b - a + 4 * Math.PI) % (2 * Math.PI);
+}
+
 const area2 = (a: Point, b: Point, c: Point): number =>
   (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
 

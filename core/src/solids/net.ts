@@ -8,6 +8,7 @@ import type { Vec3 } from '../geometry/rigid.ts';
 import { minus3 } from '../geometry/vector.ts';
 import {
   after,
+  cornerAngle,
   laying,
   moved,
   Near,
@@ -73,8 +74,6 @@ export interface Net {
   /** Length of all cut edges, and of those that no tab could be put on, mm. */
   readonly seamMm: number;
   readonly withoutTabMm: number;
-  /** The seams without a tab, as places in the edges of the solid. */
-  readonly bare: readonly number[];
 }
 
 /** What touches only is no overlap: less than this, mm. */
@@ -119,13 +118,6 @@ const ringsOverlap = (a: readonly Point[], b: readonly Point[]): boolean => {
   );
 };
 
-/** The angle of a ring at one of its corners, rad. */
-function cornerOf(ring: Ring, i: number): number {
-  const [p, q, r] = [-1, 0, 1].map((d) => ring[(i + d + ring.length) % ring.length]);
-  const [a, b] = [Math.atan2(r[1] - q[1], r[0] - q[0]), Math.atan2(p[1] - q[1], p[0] - q[0])];
-  return (b - a + 4 * Math.PI) % (2 * Math.PI);
-}
-
 /** Whether a tab lies wholly on a face: its far corners in it, none of the face's corners in the tab. */
 function liesOn(tab: readonly Point[], face: Ring): boolean {
   const inset = (p: Point, other: Point): Point => [
@@ -162,7 +154,7 @@ function bestTab(
   const k = edge.left === partner ? edge.leftAt : edge.rightAt;
   const own = flat.rings[partner];
   // On the partner the edge runs the other way: its end is our beginning.
-  const [atBegin, atEnd] = [cornerOf(own, (k + 1) % own.length), cornerOf(own, k)];
+  const [atBegin, atEnd] = [cornerAngle(own, (k + 1) % own.length), cornerAngle(own, k)];
   const back: Move = inverseOf(over);
   let best: Trial | undefined;
   for (const slopes of SLOPES) {
@@ -278,7 +270,6 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
   return {
     seamMm: seams.reduce((sum, e) => sum + longOf(e), 0),
     withoutTabMm,
-    bare: seams.filter((e) => !tabOf.has(e)),
     pieces: pieces.map((faces): NetPiece => {
       const lay = laidSquare(faces.flatMap((f) => flat.placedRing(f, placed[f])));
       const at = new Map(faces.map((f) => [f, after(lay, placed[f])]));
@@ -533,5 +524,5 @@ export const netsTogether = (nets: readonly Net[]): Net => {
     return shifted;
   });
   const sum = (of: (net: Net) => number) => nets.reduce((total, net) => total + of(net), 0);
-  return { pieces, seamMm: sum((net) => net.seamMm), withoutTabMm: sum((net) => net.withoutTabMm), bare: [] };
+  return { pieces, seamMm: sum((net) => net.seamMm), withoutTabMm: sum((net) => net.withoutTabMm) };
 };

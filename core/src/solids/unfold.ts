@@ -6,7 +6,7 @@
 import { seededRandom } from '../geometry/random.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
 import { dot3, minus3 } from '../geometry/vector.ts';
-import { FlatFaces, moved, Near, STILL, type Move } from './flatFaces.ts';
+import { cornerAngle, FlatFaces, moved, Near, STILL, type Move } from './flatFaces.ts';
 import { length3, scale3, type Mesh } from './mesh.ts';
 
 export interface UnfoldOptions {
@@ -526,10 +526,7 @@ function* roomForTabs(
   const angle = new Float64Array(points.length);
   flat.mesh.faces.forEach((face, f) =>
     face.forEach((v, i) => {
-      const ring = flat.rings[f];
-      const [p, q, r] = [-1, 0, 1].map((d) => ring[(i + d + ring.length) % ring.length]);
-      const [a, b] = [Math.atan2(r[1] - q[1], r[0] - q[0]), Math.atan2(p[1] - q[1], p[0] - q[0])];
-      angle[v] += (b - a + 4 * Math.PI) % (2 * Math.PI);
+      angle[v] += cornerAngle(flat.rings[f], i);
     }),
   );
   const at: number[][] = points.map(() => []);
@@ -658,22 +655,19 @@ export function unfolded(mesh: Mesh, options: UnfoldOptions = {}): Unfolding {
  * A cut edge made a fold by hand. That closes a ring of faces, which is opened at the edge of it that gives the fewest overlaps and
  * then moves the fewest faces; where the edge leads to another piece, that piece is joined.
  *
- * @param openAt the edge at which the ring is opened; looked for unless told
  * @returns the new net and how many pairs of faces lie on each other in it; undefined where the edge is a rim or folded already
  */
 export function joinedAt(
   { flat, folds, moves }: Unfolding,
   into: number,
-  openAt?: number,
 ): (Unfolding & { readonly overlaps: number }) | undefined {
   const { left, right } = flat.edges[into];
   if (right < 0 || folds[into]) return undefined;
   const forest = new Forest(flat, folds);
   const ring = forest.path(left, right);
   if (!ring) return rebuilt(flat, folds.with(into, true), moves);
-  const tried = openAt === undefined ? ring : ring.filter((e) => e === openAt);
   let best: { out: number; count: number; size: number } | undefined;
-  for (const out of tried) {
+  for (const out of ring) {
     const list = forest.smallerSide(out);
     const side = new Set(list);
     const before = forest.countOf(side);

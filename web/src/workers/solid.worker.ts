@@ -7,7 +7,7 @@ import {
   type BoxOptions,
 } from '@hollow-finch/core/solids/boxes';
 import { netOf, netsTogether, type Net, type TabOptions } from '@hollow-finch/core/solids/net';
-import { sizeOf, turnAt, volumeOf, type Mesh } from '@hollow-finch/core/solids/mesh';
+import { sizeOf, type Mesh } from '@hollow-finch/core/solids/mesh';
 import { readMesh, sized } from '@hollow-finch/core/solids/readMesh';
 import { antiprism, dome, frustum, uniform, withPoints } from '@hollow-finch/core/solids/shapes';
 import {
@@ -51,12 +51,9 @@ export interface SolidRead {
 export interface SolidNet {
   readonly net: Net;
   readonly faces: number;
-  readonly volumeMm3: number;
   readonly sizeMm: number;
   /** Pairs of faces that lie on each other: only after an edge was moved by hand. */
   readonly overlaps: number;
-  /** The folds that bend the other way than most, so that they are seen. */
-  readonly valleys: number;
   /** Of a box: its pieces by name, and what is free inside and measures outside, with the sums. */
   readonly box?: Pick<Box, 'inside' | 'outside' | 'sums'> & { readonly names: readonly string[] };
 }
@@ -91,14 +88,12 @@ function meshOf(source: Exclude<SolidSource, { kind: 'box' }>): Mesh {
 
 function answer(net: Unfolding, tabs: TabOptions, overlaps: number): SolidNet {
   last = { net, tabs, overlaps };
-  const { mesh, edges } = net.flat;
+  const { mesh } = net.flat;
   return {
     net: netOf(net, tabs),
     faces: mesh.faces.length,
-    volumeMm3: volumeOf(mesh),
     sizeMm: sizeOf(mesh),
     overlaps,
-    valleys: edges.filter((edge) => turnAt(mesh, edge) < -0.01).length,
   };
 }
 
@@ -117,10 +112,8 @@ function boxNet(source: Extract<SolidSource, { kind: 'box' }>, tabs: TabOptions)
   return {
     net: netsTogether(nets),
     faces: meshes.reduce((sum, mesh) => sum + mesh.faces.length, 0),
-    volumeMm3: box.inside[0] * box.inside[1] * box.inside[2],
     sizeMm: sizeOf(box.lid ?? box.tray),
     overlaps: 0,
-    valleys: 0,
     box: {
       inside: box.inside,
       outside: box.outside,

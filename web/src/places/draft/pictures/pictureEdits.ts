@@ -2,7 +2,7 @@
 import type { Command } from '@hollow-finch/core/design/commands';
 import type { Design, Image, Picture } from '@hollow-finch/core/design/design';
 import { freshId } from '@hollow-finch/core/design/ids';
-import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
+import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { inverse, place } from '@hollow-finch/core/geometry/isometry';
 import { boxCentre, boxOf } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
@@ -26,14 +26,12 @@ export function pictureAdded(
   const part = expanded.parts.find(({ id }) => id === partId);
   const imageId = same?.id ?? freshId('i', design.images);
   const id = freshId('pic', design.pictures);
-  const plan = part && panelPlan(part);
-  const panel = plan?.panels.toSorted((a, b) => b.areaMm2 - a.areaMm2)[0];
+  const panel = part && panelPlan(part).panels.toSorted((a, b) => b.areaMm2 - a.areaMm2)[0];
   const box = panel && boxOf(panel.region.outer);
   const middle = box ? boxCentre(box) : at;
   // On a mechanism it stays with a panel, in whose frame it lies.
   const generated = part && !design.parts[part.id];
-  const panelId =
-    generated && plan ? (plan.panels[panelAt(plan, panel?.inside ?? middle)]?.id ?? panel?.id) : undefined;
+  const panelId = generated ? panel?.id : undefined;
   const frame = panelId === undefined || !part ? undefined : expanded.panelFrames[part.id]?.[panelId];
   if (generated && !frame) return { refused: 'There is no panel on it that a picture could lie on.' };
   const [x, y] = frame ? place(inverse(frame), middle) : middle;
