@@ -206,21 +206,28 @@ export class Person {
     );
   }
 
-  /** Picks an entry of a drop-down. */
+  /** Picks an entry of a drop-down; a list that was drawn anew meanwhile is asked, and opened, again. */
   async pick(field: string, entry: string | RegExp): Promise<void> {
-    await (await this.named(field)).click();
-    const option = await this.page.waitForFunction(
-      (source: string, exact: boolean) =>
-        [...document.querySelectorAll('[role="option"]')].find(
-          (o) =>
-            (o as HTMLElement).offsetParent &&
-            (exact ? o.textContent === source : new RegExp(source).test(o.textContent ?? '')),
-        ) ?? null,
-      { timeout: 10_000 },
-      entry instanceof RegExp ? entry.source : entry,
-      typeof entry === 'string',
-    );
-    await (option.asElement() as ElementHandle).click();
+    const within = Date.now() + 15_000;
+    for (;;) {
+      await (await this.named(field)).click();
+      try {
+        const option = await this.page.waitForFunction(
+          (source: string, exact: boolean) =>
+            [...document.querySelectorAll('[role="option"]')].find(
+              (o) =>
+                (o as HTMLElement).offsetParent &&
+                (exact ? o.textContent === source : new RegExp(source).test(o.textContent ?? '')),
+            ) ?? null,
+          { timeout: 3_000 },
+          entry instanceof RegExp ? entry.source : entry,
+          typeof entry === 'string',
+        );
+        return await (option.asElement() as ElementHandle).click();
+      } catch (failure) {
+        if (Date.now() > within) throw failure;
+      }
+    }
   }
 
   /** A place on the board in screen pixels, from board millimetres. */

@@ -2,12 +2,31 @@
 import { place } from '../geometry/isometry.ts';
 import { insidePoint } from '../geometry/polygon.ts';
 import { solid } from '../geometry/regions.ts';
+import type { Expanded } from '../mechanisms/expand.ts';
+import { linkageOf } from '../motion/linkage.ts';
 import { pointAt } from '../motion/pose.ts';
+import { sweep as sweepOf, type Sweep } from '../motion/sweep.ts';
 import { findingOf, mm, type Rule } from './finding.ts';
 
 const RULE = 'closing';
 /** Less than this is taken up by the paper, mm. */
 export const CLOSES_MM = 0.5;
+
+/** The folding up of what stands by itself beside a card, where it lies flat: its own parts alone. */
+function foldedUp(whole: Sweep, expanded: Expanded): Sweep {
+  const { alone, base, parts, joints } = expanded;
+  if (base.kind === 'structure' || alone.size === 0) return whole;
+  const own = parts.filter(({ id }) => alone.has(id));
+  return sweepOf(
+    linkageOf({
+      ...expanded,
+      base: { kind: 'structure', rootPartId: own[0].id },
+      rootPartId: own[0].id,
+      parts: own,
+      joints: joints.filter(({ partId, hostPartId }) => alone.has(partId) && alone.has(hostPartId)),
+    }),
+  );
+}
 
 /** Folded up, every tab that closes a structure must lie on its landing. */
 export const closing: Rule = {
@@ -17,7 +36,8 @@ export const closing: Rule = {
   needs: ['joints', 'motion'],
   limit: `${CLOSES_MM} mm: the paper takes up less`,
   unit: 'mm',
-  run({ sweep, expanded }) {
+  run({ sweep: whole, expanded }) {
+    const sweep = foldedUp(whole, expanded);
     const { panels, closings } = sweep.linkage;
     return closings.flatMap(({ jointId, panel, host, zone, placement }) => {
       const off = Math.max(

@@ -5,7 +5,7 @@
  */
 import { panelPlan } from '../dieline/panels.ts';
 import { indexSegments, type GraphEdge } from '../dieline/planarGraph.ts';
-import { isFold, openingLines, senseSign, stockOf, type Part } from '../dieline/part.ts';
+import { isFold, isRuling, openingLines, senseSign, stockOf, type Part } from '../dieline/part.ts';
 import { cross, distance, dot, lengthOf, middle, subtract, type Point } from '../geometry/point.ts';
 import { findingOf, mm, type CheckContext, type Finding, type Rule } from './finding.ts';
 
@@ -73,6 +73,7 @@ function vertexFault(
 function vertexFindings(part: Part): Finding[] {
   const { graph } = panelPlan(part);
   const gutters = openingLines(part);
+  const rulings = new Set(part.lines.filter(isRuling).map(({ id }) => id));
   const at: GraphEdge[][] = graph.vertices.map(() => []);
   for (const edge of graph.edges) {
     at[edge.a].push(edge);
@@ -83,6 +84,11 @@ function vertexFindings(part: Part): Finding[] {
     if (edges.length < 2 || !edges.every((edge) => isFold(edge))) return [];
     // Whether folds that meet the card's own can fold with it is told by the motion.
     if (edges.some((e) => e.lineIds.some((id) => gutters.has(id)))) return [];
+    // Beside a bend, or a curved score, paper bends as it must: rulings stand for it in the drawing only.
+    if (edges.some((e) => e.lineIds.some((id) => rulings.has(id)))) return [];
+    // Folds that keep an angle are no folds to close flat: whether they close at it is told by the motion.
+    if (edges.some(({ fold }) => fold!.restDeg !== undefined && fold!.restDeg > 0 && fold!.restDeg < 180))
+      return [];
     const outer = (edge: GraphEdge) => graph.vertices[edge.a === v ? edge.b : edge.a];
     const fault = vertexFault(vertex, edges, outer);
     if (!fault) return [];

@@ -27,9 +27,10 @@ export interface Gutter {
   /**
    * What it is: a fold; or the middle line of a panel, for families that lie on one panel. Then both sides are that
    * panel, x runs from -depth to +depth across it and y from 0 to length along it. Or the two doors of a gatefold: a pair of
-   * folds, each the edge of its side, with the back between them.
+   * folds, each the edge of its side, with the back between them. Or the table, for what stands by itself: it is as large as
+   * the closed card.
    */
-  readonly kind: 'fold' | 'panel' | 'doors';
+  readonly kind: 'fold' | 'panel' | 'doors' | 'table';
   readonly partId: string;
   readonly lineId: string;
   readonly name: string;
@@ -67,6 +68,27 @@ export function cardMeasures(brief: Design['brief']): { depthMm: number; gutterL
   return brief.opening === 'top'
     ? { depthMm: brief.closedHeightMm, gutterLengthMm: brief.closedWidthMm }
     : { depthMm: brief.closedWidthMm, gutterLengthMm: brief.closedHeightMm };
+}
+
+/** The table, on which stands what stands on nothing of the design. */
+export const TABLE_ID = '@table';
+
+/** The table as something to stand on; what is made for the card is made for its closed size. */
+export function tableGutter({ brief }: Pick<Design, 'brief'>): Gutter {
+  const depthMm = brief.closedWidthMm / 2;
+  const side: GutterSide = { partId: TABLE_ID, frame: IDENTITY, depthMm };
+  return {
+    kind: 'table',
+    partId: TABLE_ID,
+    lineId: TABLE_ID,
+    name: 'by itself',
+    lengthMm: brief.closedHeightMm,
+    left: side,
+    right: side,
+    reachMm: depthMm,
+    lowMm: 0,
+    highMm: brief.closedHeightMm,
+  };
 }
 
 /** The id under which the front of a panel of a part is stood on. */

@@ -24,6 +24,9 @@ const LIMITS = {
   degrees: 36_000,
   images: 12,
   pictures: 60,
+  /** Steps of folding up, and moments at which the angle of a fold is told. */
+  stages: 20,
+  courseSteps: 181,
 } as const;
 
 const coordinate = z.number().min(-LIMITS.coordinateMm).max(LIMITS.coordinateMm);
@@ -51,6 +54,8 @@ const pathSchema = z.strictObject({
 const foldSchema = z.strictObject({
   sense: z.enum(['mountain', 'valley']),
   restDeg: z.number().min(0).max(180).optional(),
+  stage: z.int().min(0).max(LIMITS.stages).optional(),
+  course: z.array(z.number().min(-180).max(180)).min(2).max(LIMITS.courseSteps).readonly().optional(),
 });
 
 /** A perforation's own measures. */

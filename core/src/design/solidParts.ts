@@ -2,8 +2,9 @@
 import { strokesOf } from '../dieline/markWords.ts';
 import { workOf, type DieLine } from '../dieline/part.ts';
 import { turn, type Isometry } from '../geometry/isometry.ts';
-import { placePath, polyline, straight } from '../geometry/path.ts';
+import { boxOf, circle, placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
+import { distanceToRing, insideRing } from '../geometry/polygon.ts';
 import type { Move } from '../solids/flatFaces.ts';
 import type { Net, NetPiece, NetTab } from '../solids/net.ts';
 import type { Design, DraftedPart, GlueJoint } from './design.ts';
@@ -22,12 +23,65 @@ const LOWEST_MM = 1.1;
 
 export interface SolidOptions {
   readonly name: string;
-  /** What the pieces are called, where they are more than pieces of one thing. */
-  readonly names?: readonly string[];
   readonly stockId: string;
   readonly withNumbers: boolean;
   /** Tabs are glued to the faces that they meet, so that the net closes on screen. */
   readonly glued: boolean;
+  /** Cut out of every face but the first, on which it stands. */
+  readonly openings?: Openings;
+}
+
+/** What is cut out of faces. */
+export type FaceOpening = 'star' | 'round';
+
+export interface Openings {
+  readonly shape: FaceOpening;
+  readonly acrossMm: number;
+  /** What stays between an opening and the edges of its face: the tabs that are glued there, and a web. */
+  readonly keepMm: number;
+}
+
+/** Openings narrower than this are left out, mm. */
+const LEAST_OPENING_MM = 3;
+/** The inner corners of a star, as a share of the outer ones. */
+const STAR_SHARE = 0.45;
+
+/** The opening in the middle of a face, as wide as it may be; none where there is no room. */
+function openingIn(ring: readonly Point[], { shape, acrossMm, keepMm }: Openings): Path | undefined {
+  const middle = innermost(ring);
+  const radius = Math.min(acrossMm / 2, distanceToRing(middle, ring) - keepMm);
+  if (2 * radius < LEAST_OPENING_MM) return undefined;
+  if (shape === 'round') return circle(middle, radius);
+  // One of its points looks to the middle of the face's first edge's end: upright on every face alike.
+  const first = Math.atan2(ring[0][1] - middle[1], ring[0][0] - middle[0]);
+  return polyline(
+    Array.from({ length: 10 }, (_, i): Point => {
+      const r = i % 2 === 0 ? radius : STAR_SHARE * radius;
+      return [
+        middle[0] + r * Math.cos(first + (i * Math.PI) / 5),
+        middle[1] + r * Math.sin(first + (i * Math.PI) / 5),
+      ];
+    }),
+    true,
+  );
+}
+
+/** The place in a ring that is farthest from its edges: by halving a grid round the best one so far. */
+function innermost(ring: readonly Point[]): Point {
+  const box = boxOf(ring);
+  let best: Point = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
+  const roomAt = (p: Point): number => (insideRing(p, ring) ? 1 : -1) * distanceToRing(p, ring);
+  let most = roomAt(best);
+  for (let step = Math.max(box.maxX - box.minX, box.maxY - box.minY) / 4; step > 1e-4; step /= 2) {
+    const [x, y] = best;
+    for (let i = -4; i <= 4; i++)
+      for (let j = -4; j <= 4; j++) {
+        const p: Point = [x + (i * step) / 2, y + (j * step) / 2];
+        const room = roomAt(p);
+        if (room > most + 1e-9) [best, most] = [p, room];
+      }
+  }
+  return best;
 }
 
 export interface SolidParts {
@@ -59,7 +113,7 @@ function inset({ ring }: NetTab): [number, number][] {
   return ring.map((p) => [middle[0] + share * (p[0] - middle[0]), middle[1] + share * (p[1] - middle[1])]);
 }
 
-function linesOf(piece: NetPiece, withNumbers: boolean): DieLine[] {
+function linesOf(piece: NetPiece, withNumbers: boolean, openings: Openings | undefined): DieLine[] {
   const lines: DieLine[] = [{ id: 'o', ...workOf('cut'), path: polyline(cornersOnly(piece.outline), true) }];
   for (const { from, to, turnRad } of piece.folds) {
     const restDeg = (Math.abs(turnRad) * 180) / Math.PI;
@@ -71,6 +125,11 @@ function linesOf(piece: NetPiece, withNumbers: boolean): DieLine[] {
       path: straight(from, to),
     });
   }
+  if (openings)
+    for (const { face, ring } of piece.insides) {
+      const opening = face === 0 ? undefined : openingIn(ring, openings);
+      if (opening) lines.push({ id: `h${lines.length}`, ...workOf('cut'), path: opening });
+    }
   if (withNumbers)
     for (const { number, at, angleRad, roomMm } of piece.numbers) {
       const words = String(number);
@@ -97,10 +156,7 @@ export function solidParts(design: Design, net: Net, options: SolidOptions): Sol
   const parts = net.pieces.map((piece, i): DraftedPart => {
     const id = freshId('p', takenParts);
     takenParts[id] = true;
-    const own = freshName(
-      names,
-      options.names?.[i] ?? (net.pieces.length === 1 ? name : `${name}, piece ${i + 1}`),
-    );
+    const own = freshName(names, net.pieces.length === 1 ? name : `${name}, piece ${i + 1}`);
     names.add(own);
     const tabs = piece.tabs.length <= MOST_ZONES ? piece.tabs : [];
     return {
@@ -110,7 +166,7 @@ export function solidParts(design: Design, net: Net, options: SolidOptions): Sol
       grainRad: null,
       quantity: 1,
       lines: Object.fromEntries(
-        linesOf(piece, withNumbers).map((line) => [line.id, line]),
+        linesOf(piece, withNumbers, options.openings).map((line) => [line.id, line]),
       ) as DraftedPart['lines'],
       glueZones: Object.fromEntries(
         tabs.map((tab, k) => [

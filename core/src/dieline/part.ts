@@ -12,6 +12,10 @@ export interface Fold {
   readonly sense: 'mountain' | 'valley';
   /** The angle that it keeps by itself when nothing moves it, degrees from flat; unsaid where it does not matter. */
   readonly restDeg?: number;
+  /** Which step of folding up it belongs to, counted from 0; unsaid: it turns all the way along. */
+  readonly stage?: number;
+  /** How it turns within its step: degrees in its sense at evenly spaced moments; unsaid: evenly, from flat to its angle. */
+  readonly course?: readonly number[];
 }
 
 /** A perforation by its own measures: cut so long, left whole so long, and so on. */

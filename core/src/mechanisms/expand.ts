@@ -1,6 +1,6 @@
 /** From the design document to plain parts and joints: what every later computation works on. */
 import { gluesOf, type Design, type DraftedPart, type Instance, type Joint } from '../design/design.ts';
-import { CARD_ID, turnedGutter, type Gutter } from '../design/frames.ts';
+import { CARD_ID, tableGutter, turnedGutter, type Gutter } from '../design/frames.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { isFold, type DieLine, type Part } from '../dieline/part.ts';
 import { takeOut } from '../dieline/takeOut.ts';
@@ -42,6 +42,11 @@ export interface Expanded {
   readonly loose: ReadonlySet<string>;
   /** Parts that lean on the card where stiff ones would run into it. */
   readonly leaning: ReadonlySet<string>;
+  /** Parts that stand by themselves, on nothing of the design; and the steps in which they are folded up, by instance. */
+  readonly alone: ReadonlySet<string>;
+  readonly stages: Readonly<Record<string, readonly string[]>>;
+  /** In how many steps what is drafted folds up. */
+  readonly drawnStages: number;
   /** Parts that are taken out before the card is closed. */
   readonly takenOut: ReadonlySet<string>;
   /** Instances that could not be built, additions whose panel is gone, joints whose parts are gone. */
@@ -68,11 +73,13 @@ function contributionOf(instance: Instance, gutter: Gutter, store: Store): Contr
   if (!family) throw new RangeError(`This version has no mechanism called "${instance.family}".`);
   if (!standsOn(family, gutter))
     throw new RangeError(
-      family.on === 'panel'
-        ? 'It lies on a panel: choose one, not a fold.'
-        : gutter.kind === 'doors'
-          ? 'It stands on one fold: choose one, not both doors.'
-          : 'It stands on a fold: choose one, not a panel.',
+      family.on === 'table'
+        ? 'It stands by itself, on nothing of the design.'
+        : family.on === 'panel'
+          ? 'It lies on a panel: choose one, not a fold.'
+          : gutter.kind === 'doors'
+            ? 'It stands on one fold: choose one, not both doors.'
+            : 'It stands on a fold: choose one, not a panel.',
     );
   const context = buildContext(instance, gutter, store);
   const key = JSON.stringify([gutter, context.stock, context.fits]);
@@ -122,10 +129,20 @@ function basePart(design: Design): Part | null {
 }
 
 /** The part that holds still: the base, or of a structure the one that is named, or else the first. */
-function rootOf({ base, parts }: Design, built: Part | null): string | null {
-  if (built) return built.id;
+function rootOf({ base }: Design, parts: readonly Part[]): string | null {
   const named = base.kind === 'structure' ? base.rootPartId : null;
-  return named !== null && parts[named] ? named : (Object.keys(parts)[0] ?? null);
+  return (parts.find(({ id }) => id === named) ?? parts.at(0))?.id ?? null;
+}
+
+const stagesDrawn = new WeakMap<DraftedPart, number>();
+
+/** The last step in which a fold of a drafted part turns. */
+function lastStage(part: DraftedPart): number {
+  const known = stagesDrawn.get(part);
+  if (known !== undefined) return known;
+  const last = Object.values(part.lines).reduce((most, { fold }) => Math.max(most, fold?.stage ?? 0), 0);
+  stagesDrawn.set(part, last);
+  return last;
 }
 
 const withLines = new WeakMap<Part, { key: string; part: Part }>();
@@ -190,6 +207,7 @@ function buildAll(design: Design, store: Store): { built: Built[]; gutters: Gutt
   const gutters = new Map<string, Gutter>();
   const offer = (made: Gutter) => gutters.set(gutterKey(made.partId, made.lineId), made);
   baseHosts(design).forEach(offer);
+  offer(tableGutter(design));
   for (const part of Object.values(design.parts)) {
     let hosts = hostsOfDrafted.get(part);
     if (!hosts) hostsOfDrafted.set(part, (hosts = draftedHosts(plainPart(part))));
@@ -322,7 +340,11 @@ export function expand(design: Design): Expanded {
     joints,
     base: design.base,
     store,
-    rootPartId: rootOf(design, base),
+    rootPartId: rootOf(design, [
+      ...(base ? [base] : []),
+      ...Object.values(design.parts).map(plainPart),
+      ...parts,
+    ]),
     gutters,
     gutterOf,
     instanceOf,
@@ -330,6 +352,15 @@ export function expand(design: Design): Expanded {
     loose,
     leaning: new Set(built.flatMap((b) => b.contribution.leaning ?? [])),
     takenOut: new Set(built.flatMap((b) => b.contribution.takenOut ?? [])),
+    alone: new Set(
+      built.flatMap(({ gutter, contribution }) =>
+        gutter.kind === 'table' ? contribution.parts.map(({ id }) => id) : [],
+      ),
+    ),
+    stages: Object.fromEntries(
+      built.flatMap(({ instance, contribution: { stages } }) => (stages ? [[instance.id, stages]] : [])),
+    ),
+    drawnStages: 1 + Math.max(0, ...Object.values(design.parts).map(lastStage)),
     faults,
   };
   expansions.set(design, expanded);

@@ -78,6 +78,8 @@ export interface Contribution {
   readonly leaning?: readonly string[];
   /** Parts that lie flat on what they are glued to: nothing is built on their backs. */
   readonly flat?: readonly string[];
+  /** The steps in which what stands by itself is folded up, in order: folds name theirs. */
+  readonly stages?: readonly string[];
   /** Parts that are put in when the card is open, and taken out before it is closed. */
   readonly takenOut?: readonly string[];
 }
@@ -97,8 +99,8 @@ export interface BuildContext {
 
 export interface Family {
   readonly id: string;
-  /** What it stands on: a fold, or a panel. */
-  readonly on: 'fold' | 'panel';
+  /** What it stands on: a fold, a panel, or nothing of the design, by itself. */
+  readonly on: 'fold' | 'panel' | 'table';
   /** Whether it goes round the open edge of a half: it is turned towards it. */
   readonly roundOpenEdge?: boolean;
   /** Whether it can also go from door to door of a gatefold. */
@@ -116,7 +118,7 @@ export interface Family {
   /** Sentences about how it stands while the card is so far open. */
   atOpening?(params: Params, openingDeg: number): readonly string[];
   /** Sentences about what the card allows. */
-  advice(params: Params, gutter: Gutter, marginMm: number, fits?: Fits): readonly string[];
+  advice(params: Params, gutter: Gutter, marginMm: number, fits?: Fits, stock?: Stock): readonly string[];
 }
 
 /** A numeric parameter; a missing or wrong one is a RangeError that names it. */

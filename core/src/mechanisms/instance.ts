@@ -30,6 +30,7 @@ export const standsOn = (family: Family, gutter: Gutter): boolean =>
 export function possibleHost(family: Family, gutters: readonly Gutter[]): Gutter | undefined {
   const doors = gutters.find((g) => g.kind === 'doors');
   if (doors && standsOn(family, doors)) return doors;
+  if (family.on === 'table') return gutters.find((g) => standsOn(family, g));
   const wanted = family.on === 'fold' ? GUTTER_ID : panelHostId('right');
   return (
     gutters.find((g) => g.partId === CARD_ID && g.lineId === wanted) ??
@@ -46,9 +47,11 @@ export function usualHost(family: Family, gutters: readonly Gutter[]): Gutter {
 
 /** That a family can stand on nothing that there is, in words. */
 export const nowhere = ({ on, title }: Family): string =>
-  on === 'fold'
-    ? `${title} stands on a fold, and there is none: draft a part with a fold, or begin from a folded card.`
-    : `${title} lies on a panel, and there is none: draft a part first.`;
+  on === 'table'
+    ? `${title} stands by itself.`
+    : on === 'fold'
+      ? `${title} stands on a fold, and there is none: draft a part with a fold, or begin from a folded card.`
+      : `${title} lies on a panel, and there is none: draft a part first.`;
 
 /** How a family is turned where it stands unless told otherwise: upright, or towards the open edge that it goes round. */
 export const usualTurn = (family: Family, { facing }: Gutter): Quarters =>

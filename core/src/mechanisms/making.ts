@@ -325,6 +325,11 @@ export class Making {
     this.line(id, 'mark', straight(from, to), side);
   }
 
+  /** All of it, as what stands by itself and is folded up in these steps. */
+  standing(stages: readonly string[], rest: Partial<Contribution> = {}): Contribution {
+    return this.done({ stages, loose: this.parts.map(({ id }) => id), ...rest });
+  }
+
   /** All of it, with what else there is to say. */
   done(rest: Partial<Contribution> = {}): Contribution {
     const { parts, joints, hostLines, panelFrames } = this;

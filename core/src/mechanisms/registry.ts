@@ -55,5 +55,12 @@ export const FAMILIES: readonly Family[] = [
   insert,
 ];
 
-/** The family with this id, if the program has it. */
-export const familyById = (id: string): Family | undefined => FAMILIES.find((family) => family.id === id);
+const byId = new Map(FAMILIES.map((family) => [family.id, family]));
+
+/** Adds families that are loaded when they are needed: what stands by itself (structures/all.ts). */
+export function enrol(families: readonly Family[]): void {
+  for (const family of families) byId.set(family.id, family);
+}
+
+/** The family with this id, if the program has it, and it is loaded. */
+export const familyById = (id: string): Family | undefined => byId.get(id);

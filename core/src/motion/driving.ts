@@ -2,12 +2,12 @@
 import { multiply, RIGID_SIZE, rigidIdentity } from '../geometry/rigid.ts';
 import { treeEdge, type TreeEdge } from './component.ts';
 import type { Linkage } from './linkage.ts';
-import { motionAfter, wrapMotion } from './links.ts';
+import { drivenValue, motionAfter, wrapMotion } from './links.ts';
 
 /** Bodies whose pose the drivers fix, as tree edges from the root over driven links. */
 function drivenEdges(linkage: Linkage): { edges: TreeEdge[]; known: boolean[] } {
   const known = Array.from({ length: linkage.bodyCount }, () => false);
-  known[linkage.root] = true;
+  for (const root of [linkage.root, ...linkage.islands.keys()]) known[root] = true;
   const edges: TreeEdge[] = [];
   for (let grown = true; grown;) {
     grown = false;
@@ -80,7 +80,8 @@ export class Driven {
   constructor(private readonly linkage: Linkage) {
     const { bodyCount, links, drivers } = linkage;
     this.bodies = new Float64Array(bodyCount * RIGID_SIZE);
-    for (let b = 0; b < bodyCount; b++) this.bodies.set(rigidIdentity(), b * RIGID_SIZE);
+    for (let b = 0; b < bodyCount; b++)
+      this.bodies.set(linkage.islands.get(b) ?? rigidIdentity(), b * RIGID_SIZE);
     this.values = new Float64Array(links.length);
     this.reach = reachOf(linkage);
     this.drivers = new Float64Array(drivers.length).fill(NaN);
@@ -115,8 +116,7 @@ export class Driven {
   private tell(driver: number, value: number): void {
     this.drivers[driver] = value;
     for (const i of this.reach.linksOf[driver]) {
-      const { offset, factor } = this.linkage.links[i].drive!;
-      this.values[i] = offset + factor * value;
+      this.values[i] = drivenValue(this.linkage.links[i].drive!, value);
     }
   }
 

@@ -13,12 +13,24 @@ import type { Expanded } from '../mechanisms/expand.ts';
 import { CARD_ID, GUTTER_ID } from '../design/frames.ts';
 import { panelPlan, type Hinge, type PanelPlan } from '../dieline/panels.ts';
 import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
-import { compose, IDENTITY, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { compose, IDENTITY, place, shift, turn, type Isometry } from '../geometry/isometry.ts';
 import { distance } from '../geometry/point.ts';
-import { fromIsometry } from '../geometry/rigid.ts';
+import { boxOf } from '../geometry/path.ts';
+import { regionArea } from '../geometry/polygon.ts';
+import { fromIsometry, type Rigid } from '../geometry/rigid.ts';
 import { glueEnds } from './glueEnds.ts';
 import { jointLinks } from './jointLinks.ts';
-import type { Crease, Driver, GluedPlace, HeldFold, Lying, Link, LinkageFault, Passage } from './links.ts';
+import type {
+  Crease,
+  Driver,
+  GluedPlace,
+  HeldFold,
+  Lying,
+  Link,
+  LinkageFault,
+  LinkDrive,
+  Passage,
+} from './links.ts';
 import { Merger } from './merging.ts';
 import { isCover, rootPanel, type PanelRef } from './panelRef.ts';
 
@@ -61,6 +73,8 @@ export interface Linkage {
   /** The body that holds still, and the panel by which the base is known: the right half of a card; null without any panel. */
   readonly root: number;
   readonly still: PanelRef | null;
+  /** Of a structure: what hangs together with nothing else folds up beside it; the body that holds still there, and where. */
+  readonly islands: ReadonlyMap<number, Rigid>;
   /** Whether a body hangs together with the card; parts that are glued to nothing do not move with it. */
   readonly attached: readonly boolean[];
   readonly faults: readonly LinkageFault[];
@@ -107,6 +121,7 @@ export function linkageOf(expanded: Expanded): Linkage {
   const gutters = openingLines(expanded.parts.find(({ id }) => id === CARD_ID));
   const allLinks = followingFolds(creases, hung.links, hung.bodyCount, gutters);
   const leaning = leaningPairs(expanded, panels);
+  const islands = islandsOf(expanded, panels, allLinks, root, hung.bodyCount);
   return {
     panels,
     bodyCount: hung.bodyCount,
@@ -128,7 +143,8 @@ export function linkageOf(expanded: Expanded): Linkage {
     wrapped: hung.wrapped,
     root,
     still: still ?? null,
-    attached: reachable(hung.bodyCount, allLinks, root),
+    islands,
+    attached: reachable(hung.bodyCount, allLinks, [root, ...islands.keys()]),
     faults,
   };
 }
@@ -160,7 +176,7 @@ function mergeGlued(
     const { placement } = joint;
     const padMm = raisedMm(expanded.store, joint);
     const glue = { jointId: joint.id, panel, host, zone, onHostFront, padMm, placement };
-    if (expanded.base.kind === 'structure') {
+    if (expanded.base.kind === 'structure' || expanded.alone.has(joint.partId)) {
       if (hanging.find(ends.part).root === hanging.find(ends.host).root) {
         closings.push(glue);
         return [];
@@ -241,6 +257,69 @@ function openingHinges(plan: PanelPlan, card: Part): { hinges: Hinge[]; missing:
 /** The angle to which a fold of a structure is folded up when it says none, degrees. */
 const FOLDED_UP_DEG = 90;
 
+/**
+ * What folds a fold up by hand, of a structure and of what stands by itself: all at once, or each in its step of so many. Beside
+ * a card what stands by itself stays flat.
+ */
+function foldingUp(
+  { base, alone, instanceOf, stages, drawnStages }: Expanded,
+  part: Part,
+  { fold }: Hinge,
+): LinkDrive | null {
+  const instance = instanceOf[part.id];
+  if (base.kind !== 'structure') return alone.has(part.id) ? { driver: 0, offset: 0, factor: 0 } : null;
+  if (instance !== undefined && !alone.has(part.id)) return null;
+  const sign = senseSign(fold);
+  const up = (sign * (fold.restDeg ?? FOLDED_UP_DEG) * Math.PI) / 180;
+  const { stage, course } = fold;
+  if (stage === undefined && !course) return { driver: 0, offset: up, factor: -up / Math.PI };
+  const steps = stage === undefined ? 1 : instance === undefined ? drawnStages : stages[instance].length;
+  const at = (k: number) => Math.PI * (1 - k / steps);
+  const values = course?.map((deg) => (sign * deg * Math.PI) / 180) ?? [0, up];
+  return {
+    driver: 0,
+    offset: up,
+    factor: -up / Math.PI,
+    course: { from: at(stage ?? 0), to: at((stage ?? 0) + 1), values },
+  };
+}
+
+/** Between what folds up beside each other, mm. */
+const AISLE_MM = 25;
+
+/** What folds up by itself beside the rest of a structure: the body of its largest panel holds still, to the right. */
+function islandsOf(
+  { base }: Expanded,
+  panels: readonly PanelRef[],
+  links: readonly Link[],
+  root: number,
+  bodyCount: number,
+): Map<number, Rigid> {
+  const islands = new Map<number, Rigid>();
+  if (base.kind !== 'structure') return islands;
+  const widthOf = (own: readonly PanelRef[]) =>
+    [...new Set(own.map(({ part }) => part))].reduce((sum, part) => {
+      const box = boxOf(own.filter((p) => p.part === part).flatMap((p) => p.region.outer));
+      return sum + box.maxX - box.minX;
+    }, 0);
+  const first = reachable(bodyCount, links, [root]);
+  const taken = [...first];
+  const drawn = panels.filter(({ body }) => first[body]);
+  let x = drawn.length > 0 ? boxOf(drawn.flatMap((p) => p.region.outer)).minX + widthOf(drawn) : 0;
+  for (const panel of panels) {
+    if (taken[panel.body]) continue;
+    const own = reachable(bodyCount, links, [panel.body]);
+    own.forEach((is, body) => is && (taken[body] = true));
+    if (!links.some(({ left, drive }) => own[left] && drive?.driver === 0)) continue;
+    const members = panels.filter(({ body }) => own[body]);
+    const still = members.reduce((a, b) => (regionArea(b.region) > regionArea(a.region) ? b : a));
+    const box = boxOf(members.filter((p) => p.part === still.part).flatMap((p) => p.region.outer));
+    islands.set(still.body, fromIsometry(shift(x + AISLE_MM - box.minX, 0)));
+    x += AISLE_MM + widthOf(members);
+  }
+  return islands;
+}
+
 /** Every fold: those that move as creases with their links, those inside one body as held. */
 function foldsOf(
   expanded: Expanded,
@@ -314,10 +393,7 @@ function foldsOf(
       const free =
         (onGutter && !opens) ||
         (expanded.leaning.has(part.id) && (covers.has(crease.left) || covers.has(crease.right)));
-      // A structure is folded up by hand, all its own folds together.
-      const foldsUp = expanded.base.kind === 'structure' && expanded.instanceOf[part.id] === undefined;
       const { restDeg } = hinge.fold;
-      const upRad = ((restDeg ?? FOLDED_UP_DEG) * Math.PI) / 180;
       links.push({
         kind: 'fold',
         left: crease.left,
@@ -329,9 +405,7 @@ function foldsOf(
         unbent: 0,
         drive: opens
           ? { driver: 0, offset: sign * Math.PI, factor: -sign }
-          : foldsUp
-            ? { driver: 0, offset: sign * upRad, factor: (-sign * upRad) / Math.PI }
-            : null,
+          : foldingUp(expanded, part, hinge),
         ...(restDeg === undefined ? {} : { restRad: (sign * restDeg * Math.PI) / 180 }),
         stops: null,
         crease: creases.length,
@@ -405,15 +479,15 @@ function followingFolds(
     if (!crease || crease.partId !== CARD_ID || link.drive || !crease.lineIds.some((id) => gutters.has(id)))
       return link;
     const others = links.filter((_, k) => k !== i);
-    if (reachable(bodyCount, others, link.left)[link.right]) return link;
+    if (reachable(bodyCount, others, [link.left])[link.right]) return link;
     const { sign } = crease;
     return { ...link, sign, drive: { driver: 0, offset: sign * Math.PI, factor: -sign } };
   });
 }
 
-/** Bodies that links connect with the root. */
-function reachable(count: number, links: readonly Link[], root: number): boolean[] {
-  const reached = Array.from({ length: count }, (_, i) => i === root);
+/** Bodies that links connect with one of the roots. */
+function reachable(count: number, links: readonly Link[], roots: readonly number[]): boolean[] {
+  const reached = Array.from({ length: count }, (_, i) => roots.includes(i));
   for (let grown = true; grown;) {
     grown = false;
     for (const { left, right } of links)

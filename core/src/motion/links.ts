@@ -11,6 +11,23 @@ import type { Isometry } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import type { Rigid } from '../geometry/rigid.ts';
 
+/** What moves a link: evenly, or where `course` is given by its values at evenly spaced ones of the driver. */
+export interface LinkDrive {
+  readonly driver: number;
+  readonly offset: number;
+  readonly factor: number;
+  readonly course?: { readonly from: number; readonly to: number; readonly values: readonly number[] };
+}
+
+/** The value of a driven link for a value of its driver: before its course the first value, after it the last. */
+export function drivenValue({ offset, factor, course }: LinkDrive, value: number): number {
+  if (!course) return offset + factor * value;
+  const { from, to, values } = course;
+  const at = Math.min(1, Math.max(0, (value - from) / (to - from))) * (values.length - 1);
+  const k = Math.min(values.length - 2, Math.floor(at));
+  return values[k] + (at - k) * (values[k + 1] - values[k]);
+}
+
 export type LinkKind = 'fold' | 'pivot' | 'slide' | 'wrap';
 
 export interface Link {
@@ -29,7 +46,7 @@ export interface Link {
   /** The angle that a free fold keeps by itself, radians, with the fold's sign; unsaid where it does not matter. */
   readonly restRad?: number;
   /** What moves it: value = offset + factor x (radians or mm of that driver); null when it follows the others. */
-  readonly drive: { readonly driver: number; readonly offset: number; readonly factor: number } | null;
+  readonly drive: LinkDrive | null;
   /** Values between which it can move, null without stops. */
   readonly stops: readonly [number, number] | null;
   /** The crease of the same index, or -1; the joint of the design that made it, or null. */

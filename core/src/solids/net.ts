@@ -65,8 +65,8 @@ export interface NetPiece {
   readonly numbers: readonly NetNumber[];
   /** Cut edges, each on both sides of the cut. */
   readonly cuts: readonly { readonly edge: number; readonly from: Point; readonly to: Point }[];
-  /** A place inside each face, with the face. */
-  readonly insides: readonly { readonly face: number; readonly at: Point }[];
+  /** A place inside each face, with the face and its corners. */
+  readonly insides: readonly { readonly face: number; readonly at: Point; readonly ring: Ring }[];
 }
 
 export interface Net {
@@ -316,7 +316,11 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
         tabs,
         numbers: netNumbers,
         cuts,
-        insides: faces.map((face) => ({ face, at: moved(at.get(face)!, centreOf(flat.rings[face])) })),
+        insides: faces.map((face) => ({
+          face,
+          at: moved(at.get(face)!, centreOf(flat.rings[face])),
+          ring: flat.rings[face].map((c) => moved(at.get(face)!, c)),
+        })),
       };
     }),
   };
@@ -511,18 +515,3 @@ function frameOf(ring: Ring, corners: readonly Vec3[]): (p: Point) => Vec3 {
       (i) => corners[0][i] + (u - ring[0][0]) * x[i] + (v - ring[0][1]) * y[i],
     ) as unknown as Vec3;
 }
-
-/** Nets side by side as one: what is glued to what stays so, and numbers begin anew in each. */
-export const netsTogether = (nets: readonly Net[]): Net => {
-  let before = 0;
-  const pieces = nets.flatMap((net) => {
-    const shifted = net.pieces.map((piece) => ({
-      ...piece,
-      tabs: piece.tabs.map((tab) => ({ ...tab, onto: tab.onto + before })),
-    }));
-    before += net.pieces.length;
-    return shifted;
-  });
-  const sum = (of: (net: Net) => number) => nets.reduce((total, net) => total + of(net), 0);
-  return { pieces, seamMm: sum((net) => net.seamMm), withoutTabMm: sum((net) => net.withoutTabMm) };
-};

@@ -5,6 +5,7 @@ import { shift } from '@hollow-finch/core/geometry/isometry';
 import { cometDraft } from './cometDraft.ts';
 import { cometSlide, hilltopEvening, passSleeve } from './makers.ts';
 import { byId, line, mechanism, onPanel, part } from './making.ts';
+import { standingJobs } from './standing.ts';
 
 export interface DemoJob {
   readonly id: string;
@@ -338,6 +339,7 @@ export function demoJobs(): DemoJob[] {
     { id: 'hilltop-evening', design: hilltopEvening() },
     { id: 'comet-slide', design: cometSlide() },
     { id: 'pass-sleeve', design: passSleeve() },
+    ...standingJobs(),
     { id: 'comet-draft', design: cometDraft() },
   ];
 }

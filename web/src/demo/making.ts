@@ -1,4 +1,5 @@
 /** What demo jobs are made with: mechanisms where they usually go, drafted parts, lines on panels. */
+import '@hollow-finch/core/mechanisms/structures/all';
 import { type Design, type DraftedPart, type Instance } from '@hollow-finch/core/design/design';
 import { workOf, type DieLine, type Layer } from '@hollow-finch/core/dieline/part';
 import type { Path } from '@hollow-finch/core/geometry/path';

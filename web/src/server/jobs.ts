@@ -1,4 +1,5 @@
 /** Jobs in the database. Nothing here computes: designs are checked where they enter and stored as they are. */
+import '@hollow-finch/core/mechanisms/structures/all';
 import { fileNameOf } from '../shared/fileName.ts';
 import type { Design } from '@hollow-finch/core/design/design';
 import { presentEdits } from '@hollow-finch/core/design/migrations';

@@ -1,5 +1,6 @@
 /** The server, as the page sees it. Failures are one of two kinds: the server said no (ApiProblem), or it did not answer. */
 import { SCHEMA_VERSION, type Design } from '@hollow-finch/core/design/design';
+import { withFamilies } from './families.ts';
 import type { Store, StoreItems, StoreKind } from '@hollow-finch/core/stock/store';
 import type {
   CutJob,
@@ -63,8 +64,11 @@ async function ask<T>(path: string, method: string, body?: unknown, longestMs = 
 }
 
 /** A page that was loaded before the server was renewed does not read what it does not know. */
-function known(job: Job): Job {
-  if (job.design?.schemaVersion === SCHEMA_VERSION) return job;
+async function known(job: Job): Promise<Job> {
+  if (job.design?.schemaVersion === SCHEMA_VERSION) {
+    await withFamilies(job.design);
+    return job;
+  }
   throw new Error('This page is of another version than the server. Load it again; nothing is lost.');
 }
 
@@ -90,7 +94,7 @@ export const api = {
     const { readDesign } = await import('@hollow-finch/core/design/schema');
     const read = readDesign(design);
     if (!read.ok) throw new Error(read.message);
-    return read.design;
+    return withFamilies(read.design);
   },
   look: async (id: string, look: Look): Promise<void> =>
     void (await ask(`/api/jobs/${id}/look`, 'PUT', look)),

@@ -1,3 +1,4 @@
+import '@hollow-finch/core/mechanisms/structures/all';
 import {
   afterSteps,
   checkFold,

@@ -1,3 +1,4 @@
+import '@hollow-finch/core/mechanisms/structures/all';
 import type { Design } from '@hollow-finch/core/design/design';
 import type { SheetPlan } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';

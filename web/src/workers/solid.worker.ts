@@ -1,19 +1,11 @@
 /** Solids and their nets, away from the page: with progress, and ended when it is no longer wanted. */
-import {
-  boxFor,
-  sidedBoxFor,
-  uprightEdges,
-  type Box,
-  type BoxOptions,
-} from '@hollow-finch/core/solids/boxes';
-import { netOf, netsTogether, type Net, type TabOptions } from '@hollow-finch/core/solids/net';
+import { netOf, type Net, type TabOptions } from '@hollow-finch/core/solids/net';
 import { sizeOf, type Mesh } from '@hollow-finch/core/solids/mesh';
 import { readMesh, sized } from '@hollow-finch/core/solids/readMesh';
 import { antiprism, dome, frustum, uniform, withPoints } from '@hollow-finch/core/solids/shapes';
 import {
   cutAt,
   joinedAt,
-  unfolded,
   unfolding,
   type Unfolding,
   type UnfoldOptions,
@@ -32,15 +24,7 @@ export type SolidSource =
   | { readonly kind: 'antiprism'; readonly sides: number; readonly sideMm: number; readonly heightMm: number }
   | { readonly kind: 'dome'; readonly sides: number; readonly courses: number; readonly radiusMm: number }
   | { readonly kind: 'uniform'; readonly name: string; readonly edgeMm: number; readonly pointMm: number }
-  | { readonly kind: 'file'; readonly longestMm: number }
-  | (BoxOptions & {
-      readonly kind: 'box';
-      /** So many sides, for round contents as wide as the first measure; a box of four for contents of a length and width. */
-      readonly sides: number | null;
-      readonly lengthMm: number;
-      readonly widthMm: number;
-      readonly heightMm: number;
-    });
+  | { readonly kind: 'file'; readonly longestMm: number };
 
 export interface SolidRead {
   readonly faces: number;
@@ -54,8 +38,6 @@ export interface SolidNet {
   readonly sizeMm: number;
   /** Pairs of faces that lie on each other: only after an edge was moved by hand. */
   readonly overlaps: number;
-  /** Of a box: its pieces by name, and what is free inside and measures outside, with the sums. */
-  readonly box?: Pick<Box, 'inside' | 'outside' | 'sums'> & { readonly names: readonly string[] };
 }
 
 /** Says how far it is this often at most, ms. */
@@ -68,7 +50,7 @@ let past: NonNullable<typeof last>[] = [];
 /** So many moves by hand can be taken back. */
 const MOST_PAST = 100;
 
-function meshOf(source: Exclude<SolidSource, { kind: 'box' }>): Mesh {
+function meshOf(source: SolidSource): Mesh {
   switch (source.kind) {
     case 'frustum':
       return frustum(source.sides, source.sideMm, source.topMm, source.heightMm);
@@ -97,32 +79,6 @@ function answer(net: Unfolding, tabs: TabOptions, overlaps: number): SolidNet {
   };
 }
 
-/** A box and its lid, each laid out with its walls on its floor. */
-function boxNet(source: Extract<SolidSource, { kind: 'box' }>, tabs: TabOptions): SolidNet {
-  const { sides, lengthMm, widthMm, heightMm } = source;
-  const box =
-    sides === null
-      ? boxFor(lengthMm, widthMm, heightMm, source)
-      : sidedBoxFor(sides, lengthMm, heightMm, source);
-  const meshes = [box.tray, ...(box.lid ? [box.lid] : [])];
-  const nets = meshes.map((mesh) =>
-    netOf(unfolded(mesh, { cut: uprightEdges(mesh), tabMm: tabs.depthMm }), tabs),
-  );
-  last = undefined;
-  return {
-    net: netsTogether(nets),
-    faces: meshes.reduce((sum, mesh) => sum + mesh.faces.length, 0),
-    sizeMm: sizeOf(box.lid ?? box.tray),
-    overlaps: 0,
-    box: {
-      inside: box.inside,
-      outside: box.outside,
-      sums: box.sums,
-      names: box.lid ? ['Box', 'Lid'] : ['Tray'],
-    },
-  };
-}
-
 const api = {
   /** Reads a file; what it holds can be unfolded afterwards, when there is no fault. */
   read(bytes: Uint8Array, fileName: string): SolidRead {
@@ -141,7 +97,6 @@ const api = {
     tell: (words: string) => void,
   ): SolidNet {
     past = [];
-    if (source.kind === 'box') return boxNet(source, tabs);
     const search = unfolding(meshOf(source), options);
     let told = 0;
     for (;;) {

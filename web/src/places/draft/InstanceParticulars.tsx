@@ -5,7 +5,7 @@ import type { Part } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Family, ParamSpec } from '@hollow-finch/core/mechanisms/family';
 import { newInstance, nowhere, possibleHost, saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
-import { storeWith } from '@hollow-finch/core/stock/store';
+import { stockIn, storeWith } from '@hollow-finch/core/stock/store';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { Button, SegmentedControl, Select, Switch, UnstyledButton } from '@mantine/core';
@@ -226,7 +226,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
         select(null);
       }}
     >
-      {shown.base.kind === 'card' ? 'Take it off the card' : 'Take it away'}
+      {shown.base.kind === 'card' && family.on !== 'table' ? 'Take it off the card' : 'Take it away'}
     </Button>
   );
   const gutter = gutterOf(shown, instance);
@@ -249,29 +249,31 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
       <section>
         <h2>{instance.name}</h2>
         <div className="fields">
-          <Select
-            className="wide"
-            label="Stands on"
-            value={`${gutter.partId}|${gutter.lineId}`}
-            data={standsFor(shown, instance, gutters).map((g) => ({
-              value: `${g.partId}|${g.lineId}`,
-              label: g.name,
-            }))}
-            onChange={(value) => {
-              const next = gutters.find((g) => `${g.partId}|${g.lineId}` === value);
-              // Its measures follow the new fold: what fitted the old one rarely fits this one.
-              if (next)
-                edit(
-                  'Stand on another place',
-                  standingOn(shown, next, {
-                    do: 'put',
-                    in: 'instances',
-                    id: instance.id,
-                    value: { ...instance, ...standing(family, next) },
-                  }),
-                );
-            }}
-          />
+          {gutter.kind !== 'table' && (
+            <Select
+              className="wide"
+              label="Stands on"
+              value={`${gutter.partId}|${gutter.lineId}`}
+              data={standsFor(shown, instance, gutters).map((g) => ({
+                value: `${g.partId}|${g.lineId}`,
+                label: g.name,
+              }))}
+              onChange={(value) => {
+                const next = gutters.find((g) => `${g.partId}|${g.lineId}` === value);
+                // Its measures follow the new fold: what fitted the old one rarely fits this one.
+                if (next)
+                  edit(
+                    'Stand on another place',
+                    standingOn(shown, next, {
+                      do: 'put',
+                      in: 'instances',
+                      id: instance.id,
+                      value: { ...instance, ...standing(family, next) },
+                    }),
+                  );
+              }}
+            />
+          )}
           {gutter.kind === 'panel' && (
             <Select
               className="wide"
@@ -335,11 +337,17 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
         </section>
       )}
       <section>
-        <h3>What the card allows</h3>
+        <h3>{gutter.kind === 'table' ? 'What follows' : 'What the card allows'}</h3>
         {saidOf(
           () => [
             ...(family.atOpening?.(instance.params, openingDeg) ?? []),
-            ...family.advice(instance.params, gutter, margin, fits),
+            ...family.advice(
+              instance.params,
+              gutter,
+              margin,
+              fits,
+              stockIn(storeWith(shown.store), instance.stockId),
+            ),
           ],
           [],
         ).map((sentence) => (
@@ -348,7 +356,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
           </p>
         ))}
         <Switch
-          label="Let it go beyond the card"
+          label={gutter.kind === 'table' ? 'Let it go beyond its limits' : 'Let it go beyond the card'}
           description="Handles and fields are no longer held to the limits."
           checked={instance.beyondLimits}
           onChange={(event) =>

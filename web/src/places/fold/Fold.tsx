@@ -18,6 +18,7 @@ import { FoldAngles } from './FoldAngles.tsx';
 import { HeldSection } from './HeldSection.tsx';
 import { CatchList, Movement } from './Movement.tsx';
 import { RehearsalSection, type Rehearsing } from './RehearsalSection.tsx';
+import { Steps } from './Steps.tsx';
 import { useLoose } from './useLoose.ts';
 import './fold.css';
 
@@ -106,9 +107,16 @@ export default function Fold({ onStage }: PlaceProps) {
   const names = new Map(report?.sweep.linkage.panels.map((panel) => [panel.part.id, panel.part.name]));
   const partName = (id: string) => names.get(id) ?? id;
   const linkage = report?.sweep.linkage;
-  const loose = linkage
-    ? [...new Set(linkage.panels.filter((p) => !linkage.attached[p.body]).map((p) => p.part.name))]
+  const { alone } = expand(shown);
+  const besides = linkage
+    ? [
+        ...new Map(
+          linkage.panels.filter((p) => !linkage.attached[p.body]).map((p) => [p.part.id, p.part.name]),
+        ),
+      ]
     : [];
+  const loose = besides.flatMap(([id, name]) => (alone.has(id) ? [] : [name]));
+  const standing = besides.flatMap(([id, name]) => (alone.has(id) ? [name] : []));
   const stuck =
     travel?.sweep.components.filter((c) => c.state !== 'moves' && c.state !== 'floppy').length ?? 0;
   const pokes = Math.max(0, ...(report?.closed.overhangs.map((o) => o.mostMm) ?? []));
@@ -133,7 +141,7 @@ export default function Fold({ onStage }: PlaceProps) {
               catches={rehearsing || swaying ? NONE : travel.catches}
               view={view.view}
               viewCount={view.count}
-              withLoose={rehearsing !== null || loose.length > 0}
+              withLoose={rehearsing !== null || besides.length > 0}
               artwork={artwork}
               onTurn={view.turned}
             />
@@ -176,6 +184,7 @@ export default function Fold({ onStage }: PlaceProps) {
                   {inUnit(words)}
                 </p>
               ))}
+              <Steps travel={travel} />
               {shown.base.kind !== 'structure' && Object.keys(shown.instances).length === 0 && (
                 <p>
                   {shown.base.kind === 'card'
@@ -184,6 +193,12 @@ export default function Fold({ onStage }: PlaceProps) {
                   <Button size="compact-xs" variant="default" onClick={() => onStage('draft')}>
                     Add a mechanism
                   </Button>
+                </p>
+              )}
+              {standing.length > 0 && (
+                <p className="quiet">
+                  Flat beside the card, on which they do not stand: {standing.join(', ')}. In a job without a
+                  card they fold up.
                 </p>
               )}
               {loose.length > 0 && (

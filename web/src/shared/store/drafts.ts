@@ -4,6 +4,7 @@
  */
 import type { Edit } from '@hollow-finch/core/design/commands';
 import type { Job } from '../contracts.ts';
+import { withFamilies } from '../families.ts';
 
 /** What is kept of a job. */
 export type Draft = Pick<Job, 'design' | 'revision'> & {
@@ -112,7 +113,12 @@ async function readLeft(text: string | null): Promise<{ draft: Draft | null; at:
     const { presentEdits } = await import('@hollow-finch/core/design/migrations');
     const edits = (list: readonly Edit[]) => presentEdits(list, kept.design) as Edit[];
     return {
-      draft: { ...kept, design: read.design, undo: edits(kept.undo), redo: edits(kept.redo) },
+      draft: {
+        ...kept,
+        design: await withFamilies(read.design),
+        undo: edits(kept.undo),
+        redo: edits(kept.redo),
+      },
       at: kept.at ?? 0,
     };
   } catch {

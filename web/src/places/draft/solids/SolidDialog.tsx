@@ -1,4 +1,4 @@
-import { solidParts } from '@hollow-finch/core/design/solidParts';
+import { solidParts, type FaceOpening } from '@hollow-finch/core/design/solidParts';
 import type { Command } from '@hollow-finch/core/design/commands';
 import { HALF_REGULAR, REGULAR } from '@hollow-finch/core/solids/shapes';
 import { ringArea } from '@hollow-finch/core/geometry/polygon';
@@ -24,11 +24,15 @@ const SHAPES = {
   dome: 'Dome',
   uniform: 'Regular and half-regular solids',
   star: 'Star: a regular solid with points',
-  box: 'Box for contents, with a lid',
-  sidedBox: 'Box with more sides, for round contents',
   file: 'From an OBJ or STL file',
 } as const;
 type Shape = keyof typeof SHAPES;
+
+const OPENINGS = {
+  none: 'None',
+  star: 'Stars',
+  round: 'Round',
+} as const satisfies Record<FaceOpening | 'none', string>;
 
 /** Tabs less deep than this are left out, mm. */
 const LEAST_TAB_MM = 1.5;
@@ -44,13 +48,6 @@ interface Measures {
   readonly edgeMm: number;
   readonly pointMm: number;
   readonly longestMm: number;
-  readonly lengthMm: number;
-  readonly widthMm: number;
-  readonly deepMm: number;
-  readonly clearanceMm: number;
-  readonly lidClearanceMm: number;
-  readonly lidMm: number;
-  readonly withLid: boolean;
 }
 
 const USUAL: Measures = {
@@ -64,16 +61,9 @@ const USUAL: Measures = {
   edgeMm: 35,
   pointMm: 30,
   longestMm: 120,
-  lengthMm: 90,
-  widthMm: 60,
-  deepMm: 25,
-  clearanceMm: 1,
-  lidClearanceMm: 0.5,
-  lidMm: 18,
-  withLid: true,
 };
 
-function sourceOf(shape: Shape, m: Measures, thicknessMm: number): SolidSource {
+function sourceOf(shape: Shape, m: Measures): SolidSource {
   const { sides, sideMm, heightMm } = m;
   switch (shape) {
     case 'prism':
@@ -90,19 +80,6 @@ function sourceOf(shape: Shape, m: Measures, thicknessMm: number): SolidSource {
       return { kind: 'uniform', name: m.name, edgeMm: m.edgeMm, pointMm: 0 };
     case 'star':
       return { kind: 'uniform', name: m.name, edgeMm: m.edgeMm, pointMm: m.pointMm };
-    case 'box':
-    case 'sidedBox':
-      return {
-        kind: 'box',
-        sides: shape === 'box' ? null : Math.max(5, sides),
-        lengthMm: m.lengthMm,
-        widthMm: m.widthMm,
-        heightMm: m.deepMm,
-        thicknessMm,
-        clearanceMm: m.clearanceMm,
-        lidClearanceMm: m.lidClearanceMm,
-        lidMm: m.withLid ? m.lidMm : null,
-      };
     case 'file':
       return { kind: 'file', longestMm: m.longestMm };
   }
@@ -128,6 +105,8 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
   const [file, setFile] = useState<{ readonly name: string; readonly read: SolidRead } | null>(null);
   const [tabMm, setTab] = useState(8);
   const [withNumbers, setNumbers] = useState(true);
+  const [opening, setOpening] = useState<FaceOpening | 'none'>('none');
+  const [openingMm, setOpeningMm] = useState(20);
   const [onBed, setOnBed] = useState(true);
   const [stockId, setStock] = useState(design.settings.cardStockId);
   const [busy, setBusy] = useState<string | null>(null);
@@ -138,19 +117,9 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
   const machine = storeWith(design.store).machines[design.settings.machineId];
   const margin = 2 * design.settings.marginMm;
   const bed = machine && ([machine.bedWidthMm - margin, machine.bedHeightMm - margin] as const);
-  const thicknessMm =
-    choicesOf('stocks', studio, design).find(({ id }) => id === stockId)?.thicknessMm ?? 0.3;
-  const isBox = shape === 'box' || shape === 'sidedBox';
+  const webMm = choicesOf('stocks', studio, design).find(({ id }) => id === stockId)?.minWebMm ?? 2;
   const ready = shape !== 'file' || (file !== null && file.read.faults.length === 0);
-  const asked = JSON.stringify([
-    shape,
-    measures,
-    tabMm,
-    onBed && bed,
-    file?.name,
-    ready,
-    isBox && thicknessMm,
-  ]);
+  const asked = JSON.stringify([shape, measures, tabMm, onBed && bed, file?.name, ready]);
 
   // The net follows what is asked, a moment after it was typed.
   useEffect(() => {
@@ -161,7 +130,7 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
       setFailure(null);
       setBusy('Unfolding it');
       unfoldSolid(
-        sourceOf(shape, measures, thicknessMm),
+        sourceOf(shape, measures),
         { tabMm, ...(onBed && bed ? { bedMm: [bed[0], bed[1]] } : {}) },
         { depthMm: tabMm, leastMm: LEAST_TAB_MM },
         (words) => !late && setBusy(words),
@@ -208,7 +177,9 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
       stockId,
       withNumbers,
       glued: true,
-      ...(made.box && { names: made.box.names }),
+      ...(opening === 'none'
+        ? {}
+        : { openings: { shape: opening, acrossMm: openingMm, keepMm: tabMm + webMm } }),
     });
     const empty = Object.keys(now.parts).length + Object.keys(now.instances).length === 0;
     const root = now.base.kind === 'structure' ? now.base.rootPartId : null;
@@ -247,12 +218,12 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
             data={Object.entries(SHAPES).map(([value, label]) => ({ value, label }))}
             onChange={(value) => value && setShape(value as Shape)}
           />
-          {['prism', 'pyramid', 'frustum', 'antiprism', 'dome', 'sidedBox'].includes(shape) && (
+          {['prism', 'pyramid', 'frustum', 'antiprism', 'dome'].includes(shape) && (
             <CountField
               label="Sides"
-              min={shape === 'sidedBox' ? 5 : 3}
+              min={3}
               max={40}
-              value={shape === 'sidedBox' ? Math.max(5, measures.sides) : measures.sides}
+              value={measures.sides}
               onCommit={(sides) => put({ sides })}
             />
           )}
@@ -333,65 +304,6 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
               )}
             </>
           )}
-          {isBox && (
-            <>
-              <LengthField
-                label={shape === 'box' ? 'Contents long' : 'Contents across'}
-                valueMm={measures.lengthMm}
-                minMm={5}
-                maxMm={1000}
-                onCommit={(lengthMm) => put({ lengthMm })}
-              />
-              {shape === 'box' && (
-                <LengthField
-                  label="Contents wide"
-                  valueMm={measures.widthMm}
-                  minMm={5}
-                  maxMm={1000}
-                  onCommit={(widthMm) => put({ widthMm })}
-                />
-              )}
-              <LengthField
-                label="Contents high"
-                valueMm={measures.deepMm}
-                minMm={3}
-                maxMm={500}
-                onCommit={(deepMm) => put({ deepMm })}
-              />
-              <LengthField
-                label="Air round them"
-                valueMm={measures.clearanceMm}
-                minMm={0}
-                maxMm={30}
-                onCommit={(clearanceMm) => put({ clearanceMm })}
-              />
-              <Checkbox
-                className="wide"
-                size="xs"
-                label="With a lid that goes over it"
-                checked={measures.withLid}
-                onChange={(event) => put({ withLid: event.currentTarget.checked })}
-              />
-              {measures.withLid && (
-                <>
-                  <LengthField
-                    label="Lid deep"
-                    valueMm={measures.lidMm}
-                    minMm={3}
-                    maxMm={500}
-                    onCommit={(lidMm) => put({ lidMm })}
-                  />
-                  <LengthField
-                    label="Air round the box"
-                    valueMm={measures.lidClearanceMm}
-                    minMm={0}
-                    maxMm={10}
-                    onCommit={(lidClearanceMm) => put({ lidClearanceMm })}
-                  />
-                </>
-              )}
-            </>
-          )}
           {shape === 'file' && (
             <>
               <FileButton accept=".obj,.stl" onChange={(next) => next && void read(next)}>
@@ -427,7 +339,25 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
             checked={withNumbers}
             onChange={(event) => setNumbers(event.currentTarget.checked)}
           />
-          {bed && !isBox && (
+          <Select
+            className="wide"
+            label="Openings in its faces"
+            allowDeselect={false}
+            value={opening}
+            data={Object.entries(OPENINGS).map(([value, label]) => ({ value, label }))}
+            onChange={(value) => value && setOpening(value as FaceOpening | 'none')}
+          />
+          {opening !== 'none' && (
+            <LengthField
+              label="Openings across"
+              hint="Smaller where a face has less room beside its tabs; the first face stays whole, to stand on."
+              valueMm={openingMm}
+              minMm={2}
+              maxMm={400}
+              onCommit={setOpeningMm}
+            />
+          )}
+          {bed && (
             <Checkbox
               className="wide"
               size="xs"
@@ -476,21 +406,8 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
                   title={`${made.overlaps} pairs of faces lie on each other: move another edge, or take it back.`}
                 />
               )}
-              {made.box && (
-                <>
-                  <p className="figure">
-                    Inside {made.box.inside.map((mm) => say(mm)).join(' × ')}; closed outside{' '}
-                    {made.box.outside.map((mm) => say(mm)).join(' × ')}.
-                  </p>
-                  <ul className="plain-list quiet">
-                    {made.box.sums.map((words) => (
-                      <li key={words}>{inUnit(words)}</li>
-                    ))}
-                  </ul>
-                </>
-              )}
-              <NetPicture net={net} onEdge={made.box ? undefined : (edge) => void move(edge)} />
-              <p className="quiet" hidden={made.box !== undefined}>
+              <NetPicture net={net} onEdge={(edge) => void move(edge)} />
+              <p className="quiet">
                 Press a fold to cut there, or a cut edge to fold there: the net follows. Mountain folds are
                 long dashes, valley folds short ones.
               </p>

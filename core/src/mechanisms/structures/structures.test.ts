@@ -1,0 +1,335 @@
+import { describe, expect, it } from 'vitest';
+import { checkContext } from '../../checks/context.ts';
+import { reportOf } from '../../checks/report.ts';
+import { newDesign, type Design } from '../../design/design.ts';
+import { tableGutter } from '../../design/frames.ts';
+import { place } from '../../geometry/isometry.ts';
+import { seededRandom } from '../../geometry/random.ts';
+import { linkageOf } from '../../motion/linkage.ts';
+import { pointAt } from '../../motion/pose.ts';
+import { sweep, type Sweep } from '../../motion/sweep.ts';
+import { stockById } from '../../stock/stock.ts';
+import { expand } from '../expand.ts';
+import type { Family, Params } from '../family.ts';
+import { newInstance } from '../instance.ts';
+import { STRUCTURES } from './all.ts';
+import { envelopeBoxMeasures } from './envelopeBox.ts';
+import { arcOver, pillowSection, stripsOf } from './pillowBox.ts';
+import { rolledMeasures } from './rolledCone.ts';
+import { trayMeasures } from './trayAndLid.ts';
+import { tuckBoxMeasures } from './tuckBox.ts';
+import { twistedMeasures } from './twistedPrism.ts';
+
+const empty: Design = { ...newDesign('Structures'), base: { kind: 'structure', rootPartId: null } };
+const table = tableGutter(empty);
+
+const designOf = (family: Family, params: Params = {}, stockId = 'slate-240'): Design => ({
+  ...empty,
+  instances: { m1: newInstance(family, table, 'm1', { params, stockId }) },
+});
+
+/** How far glue misses where it should lie, at a place of the folding up (0: folded up). */
+function offAt(motion: Sweep, deg: number): number {
+  const { panels, closings } = motion.linkage;
+  return Math.max(
+    0,
+    ...closings.flatMap(({ panel, host, zone, placement }) =>
+      zone.map((p) => {
+        const [x, y, z] = pointAt(motion, panels[panel], p, deg);
+        const [u, v, w] = pointAt(motion, panels[host], place(placement, p), deg);
+        return Math.hypot(x - u, y - v, z - w);
+      }),
+    ),
+  );
+}
+
+/** Random measures that the family calls legal. */
+function legal(family: Family, random: () => number): Params {
+  for (;;) {
+    const params: Record<string, number | string | boolean> = { ...(family.defaults(table) as Params) };
+    for (const spec of family.specs) {
+      const [r, usual] = [random(), params[spec.key]];
+      switch (spec.kind) {
+        case 'length':
+          params[spec.key] = Math.min(spec.maxMm, Math.max(spec.minMm, Number(usual) * (0.5 + 1.2 * r)));
+          break;
+        case 'count':
+          params[spec.key] = spec.min + Math.floor(r * (Math.min(spec.max, 9) - spec.min + 1));
+          break;
+        case 'choice':
+          params[spec.key] = spec.choices[Math.floor(r * spec.choices.length)].value;
+          break;
+        case 'flag':
+          params[spec.key] = r < 0.5;
+      }
+    }
+    if (family.constraints(params, table, 2).every(({ overMm }) => overMm <= 0)) return params;
+  }
+}
+
+const motionOf = (design: Design): Sweep => {
+  const expanded = expand(design);
+  expect(expanded.faults).toEqual([]);
+  const linkage = linkageOf(expanded);
+  expect(linkage.faults).toEqual([]);
+  return sweep(linkage);
+};
+
+describe.each(STRUCTURES.map((family) => [family.id, family] as const))('%s', (_, family) => {
+  it('is without findings at its usual measures, but for its size', () => {
+    const { findings } = reportOf(checkContext(designOf(family)));
+    expect(findings.filter(({ rule }) => rule !== 'sheetFaults').map(({ sentence }) => sentence)).toEqual([]);
+  });
+
+  it('closes at 50 random legal sizes, all its parts whole and moving', () => {
+    const random = seededRandom(family.id.length * 31 + 7);
+    const stocks = ['slate-240', 'chalk-300', 'ember-160'];
+    for (let i = 0; i < 50; i++) {
+      const params = legal(family, random);
+      const motion = motionOf(designOf(family, params, stocks[i % 3]));
+      const { linkage } = motion;
+      expect(linkage.attached.every(Boolean), JSON.stringify(params)).toBe(true);
+      expect(offAt(motion, 0), JSON.stringify(params)).toBeLessThan(1e-6);
+      // Flat at the beginning.
+      const heights = linkage.panels.map((panel) =>
+        Math.abs(pointAt(motion, panel, panel.region.outer[0], 180)[2]),
+      );
+      expect(Math.max(...heights)).toBeLessThan(1e-9);
+    }
+  });
+
+  it('says its sizes, names its steps, and stays flat beside a card', () => {
+    const said = family.advice(family.defaults(table), table, 2, undefined, stockById('chalk-300')).join(' ');
+    expect(said).toMatch(/mm/);
+    expect(expand(designOf(family)).stages.m1.length).toBeGreaterThan(0);
+    const beside: Design = { ...designOf(family), base: { kind: 'card', front: 'left' } };
+    const context = checkContext(beside);
+    expect(context.expanded.faults).toEqual([]);
+    expect(context.sweep.linkage.faults).toEqual([]);
+    const { findings } = reportOf(context);
+    expect(
+      findings
+        .filter(({ rule }) => rule !== 'sheetFaults')
+        .map(({ rule, sentence }) => `${rule}: ${sentence}`),
+    ).toEqual([]);
+  });
+});
+
+const family = (id: string): Family => STRUCTURES.find((each) => each.id === id)!;
+
+/** Places of the corners of a panel when all is folded up. */
+const cornersOf = (motion: Sweep, panelId: string, deg = 0) => {
+  const panel = motion.linkage.panels.find(({ id }) => id === panelId)!;
+  return panel.region.outer.map((p) => pointAt(motion, panel, p, deg));
+};
+
+describe('contents fit', () => {
+  it('a tray, a tuck box and an envelope box: 500 random contents in paper of any thickness', () => {
+    const random = seededRandom(12);
+    for (let i = 0; i < 500; i++) {
+      const [long, wide, high, air, t] = [
+        20 + 200 * random(),
+        20 + 150 * random(),
+        6 + 80 * random(),
+        3 * random(),
+        0.1 + 0.7 * random(),
+      ];
+      // By hand: what the folded walls leave between them, less half the paper on each side and the tabs inside.
+      const box = trayMeasures(
+        { ...defaults('tray'), longMm: long, wideMm: wide, highMm: high, airMm: air },
+        t,
+      );
+      expect(box.a - t - 2 * t - long).toBeCloseTo(2 * air, 9);
+      expect(box.b - t - 2 * t - wide).toBeCloseTo(2 * air, 9);
+      expect(box.wall - t / 2 - high).toBeCloseTo(air, 9);
+      // The lid's inside, less nothing for tabs (they are on both), clears the tray's outside by its own air.
+      expect(box.a + box.more - t - (box.a + t)).toBeCloseTo(2 * 0.5, 9);
+      const tuck = tuckBoxMeasures(
+        { ...defaults('tuckBox'), longMm: long, wideMm: wide, highMm: high, airMm: air },
+        t,
+      );
+      expect(tuck.w - t - long).toBeCloseTo(2 * air, 9);
+      expect(tuck.d - 2 * t - wide).toBeCloseTo(2 * air, 9);
+      expect(tuck.h - t - high).toBeCloseTo(2 * air, 9);
+      const post = envelopeBoxMeasures(
+        { ...defaults('envelopeBox'), wideMm: long, tallMm: wide, thickMm: high, airMm: air },
+        t,
+      );
+      expect(post.wall - t - high).toBeCloseTo(air, 9);
+      expect(post.a - 3 * t - long).toBeCloseTo(2 * air, 9);
+    }
+  });
+
+  it('the folded tray is as wide and deep between its walls as its sums say', () => {
+    const params = { ...defaults('tray'), longMm: 70, wideMm: 50, highMm: 20 };
+    const motion = motionOf(designOf(family('tray'), params));
+    const t = stockById('slate-240').thicknessMm;
+    const m = trayMeasures(params, t);
+    const spread = (ids: string[], axis: 0 | 1 | 2) => {
+      const values = ids.flatMap((id) => cornersOf(motion, id).map((p) => p[axis]));
+      return Math.max(...values) - Math.min(...values);
+    };
+    expect(spread(['left wall', 'right wall'], 0)).toBeCloseTo(m.a, 9);
+    expect(spread(['front wall', 'back wall'], 1)).toBeCloseTo(m.b, 9);
+    expect(spread(['front wall'], 2)).toBeCloseTo(m.wall, 9);
+    expect(spread(['floor'], 2)).toBeCloseTo(0, 9);
+  });
+
+  it('from a blank: the scores leave what is between them', () => {
+    const m = trayMeasures(
+      { ...defaults('tray'), by: 'blank', blankLongMm: 200, blankWideMm: 150, wallMm: 30 },
+      0.3,
+    );
+    expect([m.a, m.b, m.wall]).toEqual([140, 90, 30]);
+  });
+});
+
+describe('pillow boxes', () => {
+  const w = 80;
+  it('bulge as their closed form says, and their arcs meet on one upright cylinder', () => {
+    for (const s of [4, 10, 14, 16]) {
+      const motion = motionOf(
+        designOf(family('pillowBox'), { ...defaults('pillowBox'), wideMm: w, bulgeMm: s }),
+      );
+      const n = stripsOf(w);
+      const at = (strip: number, u: number) => {
+        const panel = motion.linkage.panels.find(({ id }) => id === `face 1, strip ${strip}`)!;
+        return pointAt(motion, panel, [u, 0], 0);
+      };
+      // Heights of the section over its chord.
+      const [start, end, top] = [at(1, 0), at(n, w), at(n / 2, w / 2)];
+      const chord = Math.hypot(end[0] - start[0], end[2] - start[2]);
+      const height =
+        Math.abs((end[0] - start[0]) * (top[2] - start[2]) - (end[2] - start[2]) * (top[0] - start[0])) /
+        chord;
+      expect(height).toBeCloseTo(s, 6);
+      // Width by many strips: the error of n strips falls as C / n^2.
+      const fine = pillowSection(w, s, Math.PI / 2, 4096).widthMm;
+      expect(Math.abs(chord - pillowSection(w, s, Math.PI / 2, n).widthMm)).toBeLessThan(1e-6);
+      expect(Math.abs(chord - fine)).toBeLessThan(0.6);
+    }
+  });
+
+  it('have the width of the incomplete elliptic integral 2 R E(phi | 1 + 1 / m^2)', () => {
+    for (const [s, tau] of [
+      [14, Math.PI / 2],
+      [10, 1],
+      [8, 0.6],
+    ] as const) {
+      const radius = (w * w) / (8 * s) + s / 2;
+      const m = 1 / Math.tan(tau / 2);
+      const k = 1 + 1 / (m * m);
+      const phi = Math.asin(w / 2 / radius);
+      // E(phi | k) by Simpson.
+      const steps = 2000;
+      let sum = 0;
+      for (let i = 0; i <= steps; i++) {
+        const x = (phi * i) / steps;
+        sum += (i === 0 || i === steps ? 1 : i % 2 ? 4 : 2) * Math.sqrt(1 - k * Math.sin(x) ** 2);
+      }
+      expect(pillowSection(w, s, tau, 6000).widthMm).toBeCloseTo((2 * radius * sum * phi) / (3 * steps), 4);
+    }
+  });
+
+  it('are refused where the arc is too steep to close, and say where it jams', () => {
+    const said = family('pillowBox').constraints(
+      { ...defaults('pillowBox'), wideMm: 80, bulgeMm: 20 },
+      table,
+      2,
+    );
+    const broken = said.filter(({ overMm }) => overMm > 0);
+    expect(broken).toHaveLength(1);
+    expect(broken[0].overMm).toBeCloseTo(20 - 0.20710678 * 80, 4);
+    // It jams where m = max |y'|: there the section's outer strips stand upright.
+    const { steepest } = arcOver(80, 20);
+    const jam = 2 * Math.atan(1 / steepest);
+    expect(broken[0].reason).toContain(`${Math.round(jam * (1800 / Math.PI)) / 10}°`);
+    expect(Math.tan(jam / 2) * steepest).toBeCloseTo(1, 9);
+  });
+
+  it('are scored and cut with true arcs, and rulings are only drawn', () => {
+    const { parts } = expand(designOf(family('pillowBox'), { ...defaults('pillowBox') }));
+    const arcs = parts[0].lines.filter(({ id }) => id.startsWith('arc-'));
+    expect(arcs).toHaveLength(4);
+    for (const { path } of arcs) expect(path.segments.map(({ kind }) => kind)).toEqual(['arc']);
+    const scored = parts[0].lines.filter(({ process }) => process === 'score').map(({ id }) => id);
+    // The edge between the faces and that of the tab, and the arcs.
+    expect(scored).toHaveLength(6);
+  });
+});
+
+describe('twisted prisms', () => {
+  it('stand in two states whose twists sum to pi - 2 pi / n, with the sides of one sheet', () => {
+    for (const n of [3, 4, 6, 8, 12])
+      for (const tall of [10, 20, 30]) {
+        const m = twistedMeasures({ ...defaults('twistedPrism'), sides: n, sideMm: 40, tallMm: tall });
+        if (tall > m.most) continue;
+        const R = m.radius;
+        const flatB = 4 * R * R * Math.sin(m.flat / 2) ** 2;
+        const flatC = 4 * R * R * Math.sin(m.flat / 2 + Math.PI / n) ** 2;
+        expect(Math.sqrt(flatB)).toBeCloseTo(m.b, 9);
+        expect(Math.sqrt(flatC)).toBeCloseTo(m.c, 9);
+        expect(Math.hypot(m.shift, m.layer)).toBeCloseTo(m.b, 9);
+        expect(Math.hypot(m.a + m.shift, m.layer)).toBeCloseTo(m.c, 9);
+        expect(m.q(m.flat)).toBeCloseTo(0, 9);
+        expect(m.q(m.twist)).toBeCloseTo(0, 9);
+      }
+  });
+
+  it('must give on their way by the figures that were worked out for them', () => {
+    const worst = (n: number, tall: number) =>
+      twistedMeasures({ ...defaults('twistedPrism'), sides: n, sideMm: 40, tallMm: tall }).worst;
+    for (const [n, tall, mismatch] of [
+      [4, 40, 3.43],
+      [4, 30, 1.07],
+      [4, 20, 0.22],
+      [6, 40, 0.55],
+      [8, 40, 0.17],
+    ] as const)
+      expect(worst(n, tall)).toBeCloseTo(mismatch, 1);
+  });
+
+  it('close exactly when they stand and when they are pressed flat; between, the sheet misses itself', () => {
+    const motion = motionOf(designOf(family('twistedPrism')));
+    expect(offAt(motion, 90)).toBeLessThan(1e-6);
+    expect(offAt(motion, 0)).toBeLessThan(1e-6);
+    expect(offAt(motion, 45)).toBeGreaterThan(0.3);
+    const heights = (deg: number) => {
+      const base = cornersOf(motion, 'base', deg);
+      const top = cornersOf(motion, 'top', deg);
+      return Math.hypot(...[0, 1, 2].map((k) => mean(top, k) - mean(base, k)));
+    };
+    expect(heights(90)).toBeCloseTo(35, 6);
+    expect(heights(0)).toBeLessThan(1e-5);
+  });
+});
+
+const mean = (points: readonly (readonly number[])[], k: number): number =>
+  points.reduce((sum, p) => sum + p[k], 0) / points.length;
+
+describe('rolled walls', () => {
+  it('unroll with the radii and the angle of their closed form, and hold the volume of their facets', () => {
+    const random = seededRandom(5);
+    for (let i = 0; i < 20; i++) {
+      const params = {
+        ...defaults('rolledCone'),
+        lowMm: 60 + 60 * random(),
+        highMm: 20 + 30 * random(),
+        tallMm: 50 + 60 * random(),
+      };
+      const m = rolledMeasures(params);
+      const [r1, r2] = [params.lowMm / 2, params.highMm / 2];
+      const g = Math.hypot(params.tallMm, r1 - r2);
+      expect(m.outer).toBeCloseTo((r1 * g) / (r1 - r2), 9);
+      expect(m.outer - m.inner).toBeCloseTo(g, 9);
+      // Arc lengths are the rims'.
+      expect(m.outer * m.angle).toBeCloseTo(2 * Math.PI * r1, 9);
+      expect(m.inner * m.angle).toBeCloseTo(2 * Math.PI * r2, 9);
+      const { parts } = expand(designOf(family('rolledCone'), params));
+      const kinds = parts[0].lines[0].path.segments.filter(({ kind }) => kind === 'arc');
+      expect(kinds).toHaveLength(2 * m.n);
+    }
+  });
+});
+
+const defaults = (id: string): Params => family(id).defaults(table);
