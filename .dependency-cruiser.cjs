@@ -15,6 +15,7 @@ const folders = [
   'checks',
   'formats',
   'assembly',
+  'planning',
 ];
 module.exports = {
   forbidden: [

@@ -298,7 +298,7 @@ export class Person {
   /** The newest downloaded file, once it is there. */
   async downloaded(): Promise<{ name: string; text: string }> {
     for (let i = 0; i < 100; i++) {
-      const [name] = readdirSync(this.downloads).filter((file) => /\.(svg|dxf)$/.test(file));
+      const [name] = readdirSync(this.downloads).filter((file) => /\.(svg|dxf|csv)$/.test(file));
       if (name) {
         const text = readFileSync(join(this.downloads, name), 'utf8');
         rmSync(join(this.downloads, name));

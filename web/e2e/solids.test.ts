@@ -130,27 +130,3 @@ it('folds up until it closes, and is saved as a cut file', async () => {
   expect(groups).toEqual(expect.arrayContaining(['cut', 'score-mountain', 'score-valley']));
   expect(studio.complaints).toEqual([]);
 });
-
-it('a box is sized from what goes in, laid out with its lid, and closes', async () => {
-  await person.go('draft');
-  await pause(600);
-  await person.press('Solid', 'button');
-  await person.pick('Kind of solid', 'Box for contents, with a lid');
-  await person.type('Contents long', '85.6');
-  await person.type('Contents wide', '54');
-  await person.type('Contents high', '1/2in');
-  await person.type('Air round them', '1.5');
-  await person.text('.solid-net', /Inside 88\.6 mm × 57 mm × 14\.2 mm; closed outside/);
-  await person.press('Lay it on the board', 'button');
-  const { parts, joints } = await design();
-  const [box, lid] = ['Box', 'Lid'].map((name) => Object.values(parts).find((part) => part.name === name)!);
-  for (const part of [box, lid]) {
-    expect(Object.keys(part.glueZones)).toHaveLength(4);
-    expect(
-      Object.values(joints).filter(({ partId, hostPartId }) => partId === part.id && hostPartId === part.id),
-    ).toHaveLength(4);
-  }
-  await person.figure('fold', /\w/);
-  expect(sweep(linkageOf(expand(await design()))).residualMm[0]).toBeLessThan(1e-6);
-  expect(studio.complaints).toEqual([]);
-});

@@ -18,7 +18,7 @@ export interface EnvelopeFit {
 }
 
 /** As thick as a plain card is when it is closed: what the usual pairs of card and envelope allow for, mm. */
-const PLAIN_BULK_MM = 0.8;
+export const PLAIN_BULK_MM = 0.8;
 
 /**
  * How a closed card fits an envelope lying flat: long side to long side. Needed = closed size with everything that sticks

@@ -1,6 +1,7 @@
 import { gluesOf } from '../design/design.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { boxOf } from '../geometry/path.ts';
+import type { Hardware } from '../stock/store.ts';
 import { findingOf, mm, type Finding, type Rule } from './finding.ts';
 import { partName } from './motionWords.ts';
 
@@ -8,12 +9,21 @@ const RULE = 'smallParts';
 /** What goes through an opening this wide can be swallowed: the width of the usual test cylinder for toys, mm. */
 const SWALLOWED_MM = 31.7;
 
+/** Why a thing that is bought ready is not for young children. */
+const EXTRA_WORDS: Readonly<Partial<Record<Hardware['kind'], string>>> = {
+  magnet: 'loose magnets are dangerous when swallowed',
+  gem: 'gems come off and can be swallowed',
+  cord: 'cords can go round a neck',
+  line: 'lines can go round a neck or a finger',
+  brad: 'brads are sharp, and can be swallowed',
+};
+
 /** A card for young children has nothing on it that can come off and be swallowed. */
 export const smallParts: Rule = {
   id: RULE,
   title: 'Small parts',
   protects:
-    'Cards for young children have no brads, no pads that are not for them, and no loose pieces that can be swallowed.',
+    'Cards for young children have no brads, magnets, gems, cords or latex, no pads that are not for them, and no loose pieces that can be swallowed.',
   needs: ['joints', 'lines'],
   limit: `${SWALLOWED_MM} mm: the width of the usual test cylinder; local rules come first`,
   unit: 'mm',
@@ -41,6 +51,41 @@ export const smallParts: Rule = {
           { severity: 'warning', limitFrom: 'what the store says of it; local rules come first' },
         ),
       );
+    }
+    for (const { hardwareId, pieces } of design.brief.extras) {
+      const item = expanded.store.hardware[hardwareId];
+      if (!item) continue;
+      const swallowed = item.widthMm > 0 && item.widthMm <= SWALLOWED_MM;
+      if (item.childSafe && !swallowed) continue;
+      findings.push(
+        findingOf(
+          RULE,
+          `extra:${hardwareId}`,
+          `${pieces} × “${item.name}”: ${EXTRA_WORDS[item.kind] ?? 'not for young children'}. Leave it out.`,
+          [],
+          {
+            severity: 'warning',
+            ...(swallowed ? { measured: item.widthMm, limit: SWALLOWED_MM } : {}),
+            limitFrom: 'what the store says of it; local rules come first',
+          },
+        ),
+      );
+    }
+    const used = new Set(
+      expanded.parts.flatMap(({ glueZones }) => glueZones.flatMap(({ adhesiveId }) => adhesiveId ?? [])),
+    );
+    for (const adhesiveId of used) {
+      const adhesive = expanded.store.adhesives[adhesiveId];
+      if (adhesive?.latex)
+        findings.push(
+          findingOf(
+            RULE,
+            `latex:${adhesiveId}`,
+            `“${adhesive.name}” has latex in it, to which some are allergic: take another adhesive.`,
+            [],
+            { severity: 'warning', limitFrom: 'what the store says of it; local rules come first' },
+          ),
+        );
     }
     for (const part of expanded.parts) {
       const { panels } = panelPlan(part);

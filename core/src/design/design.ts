@@ -17,6 +17,8 @@ import type {
   instanceSchema,
   jointSchema,
   paramValueSchema,
+  planSchema,
+  contentsSchema,
   pictureSchema,
   settingsSchema,
   sheetPlanSchema,
@@ -46,6 +48,9 @@ export type Picture = z.infer<typeof pictureSchema>;
 export type Addition = z.infer<typeof additionSchema>;
 export type Base = z.infer<typeof baseSchema>;
 export type Brief = z.infer<typeof briefSchema>;
+/** From what the card's size follows; and a thing that goes in. */
+export type Plan = z.infer<typeof planSchema>;
+export type Contents = z.infer<typeof contentsSchema>;
 export type Settings = z.infer<typeof settingsSchema>;
 export type SheetPlan = z.infer<typeof sheetPlanSchema>;
 export type PackedSheet = z.infer<typeof sheetSchema>;
@@ -64,6 +69,8 @@ export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design 
       envelopeId: null,
       clearanceMm: 3,
       audience: 'anyone',
+      extras: [],
+      plan: { held: ['size'], blankMm: null, contents: [], borderMm: 12 },
       note: '',
       ...brief,
     },

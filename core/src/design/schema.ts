@@ -396,6 +396,7 @@ export const keptStoreSchema = z.strictObject({
   hardware: entriesById(id, ITEM_SCHEMAS.hardware, 200, 'pieces of hardware').optional(),
   adhesives: entriesById(id, ITEM_SCHEMAS.adhesives, 200, 'adhesives').optional(),
   fits: entriesById(z.enum(['loose', 'close']), ITEM_SCHEMAS.fits, 2, 'fits').optional(),
+  postClasses: entriesById(id, ITEM_SCHEMAS.postClasses, 200, 'classes of post').optional(),
 });
 
 /** A finding that the designer accepted, by its key: why, and how it was; when that changes it is no longer accepted. */
@@ -411,6 +412,26 @@ export const sheetPlanSchema = z.strictObject({
   seed: z.int(),
 });
 
+/** What goes into a card, a wallet or a box: so large each, so many of them. */
+export const contentsSchema = z.strictObject({
+  id,
+  name,
+  longMm: z.number().min(0.1).max(2000),
+  wideMm: z.number().min(0.1).max(2000),
+  thickMm: z.number().min(0.01).max(500),
+  pieces: z.int().min(1).max(200),
+});
+
+/** From what the card's size follows: what is held as it was typed, and what else there is to follow from. */
+export const planSchema = z.strictObject({
+  held: z.array(z.enum(['size', 'blank', 'envelope', 'contents'])).max(4),
+  /** The blank at hand, as it lies when the card is open before the reader: width and height. */
+  blankMm: z.tuple([z.number().min(10).max(2000), z.number().min(10).max(2000)]).nullable(),
+  contents: z.array(contentsSchema).max(20),
+  /** Free all round the contents. */
+  borderMm: z.number().min(0).max(100),
+});
+
 export const briefSchema = z.strictObject({
   closedWidthMm: z.number().min(20).max(1000),
   closedHeightMm: z.number().min(20).max(1000),
@@ -419,6 +440,12 @@ export const briefSchema = z.strictObject({
   envelopeId: z.string().max(60).nullable(),
   clearanceMm: z.number().min(0).max(50),
   audience: z.enum(['anyone', 'young children']),
+  plan: planSchema.default(() => ({ held: ['size' as const], blankMm: null, contents: [], borderMm: 12 })),
+  /** What else is put on it that is bought ready: gems, magnets, cords, so many of each. */
+  extras: z
+    .array(z.strictObject({ hardwareId: id, pieces: z.int().min(1).max(1000) }))
+    .max(30)
+    .default(() => []),
   note: z.string().max(4000),
 });
 

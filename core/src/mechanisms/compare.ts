@@ -49,6 +49,21 @@ const BRIEF: Readonly<Record<keyof Design['brief'], readonly [string, (value: ne
   envelopeId: ['envelope', (id: string | null) => (id === null ? 'none' : id.toUpperCase())],
   clearanceMm: ['clearance', mm],
   audience: ['audience', quoted],
+  extras: [
+    'what else is on it',
+    (extras: Design['brief']['extras']) =>
+      extras.map(({ hardwareId, pieces }) => `${pieces} × ${hardwareId}`).join(', ') || 'nothing',
+  ],
+  plan: [
+    'plan',
+    ({ held, blankMm, contents, borderMm }: Design['brief']['plan']) =>
+      [
+        `from ${held.join(' and ') || 'nothing that is held'}`,
+        ...(blankMm ? [`blank ${blankMm.map((side) => mm(side)).join(' × ')}`] : []),
+        ...contents.map(({ name, pieces }) => `${pieces} × ${name}`),
+        ...(contents.length > 0 ? [`border ${mm(borderMm)}`] : []),
+      ].join(', '),
+  ],
   note: [
     'note',
     (text: string) => (text === '' ? 'empty' : quoted(text.length > 60 ? `${text.slice(0, 60)}…` : text)),

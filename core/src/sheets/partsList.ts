@@ -18,7 +18,10 @@ export interface PartListEntry {
 }
 
 /** Every part with its quantity for the number of copies that the settings ask for. */
-export function partsList(expanded: Expanded, settings: Settings): PartListEntry[] {
+export function partsList(
+  expanded: Pick<Expanded, 'parts'>,
+  settings: Pick<Settings, 'copies'>,
+): PartListEntry[] {
   return expanded.parts.map((part) => {
     const plan = panelPlan(part);
     const box = boxOf(plan.panels.flatMap((panel) => panel.region.outer));

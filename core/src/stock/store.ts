@@ -18,11 +18,27 @@ import {
 export interface Hardware {
   readonly id: string;
   readonly name: string;
-  readonly kind: 'brad' | 'pad' | 'film' | 'line' | 'magnet' | 'other';
+  readonly kind: 'brad' | 'pad' | 'film' | 'line' | 'magnet' | 'gem' | 'cord' | 'other';
   readonly thicknessMm: number;
   /** Across, of a head, a pad or a disc; 0 where it does not matter. */
   readonly widthMm: number;
   readonly childSafe: boolean;
+  /** What one weighs, grams; of film and line nothing is said here. */
+  readonly weightG?: number;
+}
+
+/** A class of letters or parcels of a postal service: what goes into it is at most so large, thick and heavy. */
+export interface PostClass {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: 'letter' | 'parcel';
+  readonly longMm: number;
+  readonly shortMm: number;
+  readonly thickMm: number;
+  readonly weightG: number;
+  /** And at least so large; 0 where it does not matter. */
+  readonly leastLongMm: number;
+  readonly leastShortMm: number;
 }
 
 export interface Adhesive {
@@ -32,6 +48,8 @@ export interface Adhesive {
   /** What it adds to a pile, dry, mm. */
   readonly thicknessMm: number;
   readonly dryMinutes: number;
+  /** Has latex in it, to which some are allergic. */
+  readonly latex?: boolean;
 }
 
 /** The kinds of things in a store, with what each is. */
@@ -42,6 +60,7 @@ export interface StoreItems {
   readonly hardware: Hardware;
   readonly adhesives: Adhesive;
   readonly fits: FitClass;
+  readonly postClasses: PostClass;
 }
 export type StoreKind = keyof StoreItems;
 export const STORE_KINDS: readonly StoreKind[] = [
@@ -51,6 +70,7 @@ export const STORE_KINDS: readonly StoreKind[] = [
   'hardware',
   'adhesives',
   'fits',
+  'postClasses',
 ];
 
 /** A store: each kind by id. */
@@ -58,6 +78,25 @@ export type Store = { readonly [K in StoreKind]: Readonly<Record<string, StoreIt
 
 const byId = <T extends { readonly id: string }>(items: readonly T[]): Readonly<Record<string, T>> =>
   Object.fromEntries(items.map((item) => [item.id, item]));
+
+const letter = (
+  id: string,
+  name: string,
+  longMm: number,
+  shortMm: number,
+  thickMm: number,
+  weightG: number,
+): PostClass => ({
+  id,
+  name,
+  kind: 'letter',
+  longMm,
+  shortMm,
+  thickMm,
+  weightG,
+  leastLongMm: 140,
+  leastShortMm: 90,
+});
 
 /** The store that a new studio starts with. */
 export const USUAL_STORE: Store = {
@@ -72,9 +111,26 @@ export const USUAL_STORE: Store = {
       thicknessMm: BRAD.thicknessMm,
       widthMm: 8,
       childSafe: false,
+      weightG: 0.7,
     },
-    { id: 'foam-pad-1', name: 'Foam pad 1 mm', kind: 'pad', thicknessMm: 1, widthMm: 12, childSafe: true },
-    { id: 'foam-pad-2', name: 'Foam pad 2 mm', kind: 'pad', thicknessMm: 2, widthMm: 12, childSafe: true },
+    {
+      id: 'foam-pad-1',
+      name: 'Foam pad 1 mm',
+      kind: 'pad',
+      thicknessMm: 1,
+      widthMm: 12,
+      childSafe: true,
+      weightG: 0.03,
+    },
+    {
+      id: 'foam-pad-2',
+      name: 'Foam pad 2 mm',
+      kind: 'pad',
+      thicknessMm: 2,
+      widthMm: 12,
+      childSafe: true,
+      weightG: 0.05,
+    },
     {
       id: 'window-film',
       name: 'Window film 0.2',
@@ -82,6 +138,8 @@ export const USUAL_STORE: Store = {
       thicknessMm: 0.2,
       widthMm: 0,
       childSafe: true,
+      // By its area, with the parts that are cut from it.
+      weightG: 0,
     },
     {
       id: 'clear-line',
@@ -90,6 +148,7 @@ export const USUAL_STORE: Store = {
       thicknessMm: 0.25,
       widthMm: 0,
       childSafe: false,
+      weightG: 0,
     },
     {
       id: 'magnet-6',
@@ -98,14 +157,56 @@ export const USUAL_STORE: Store = {
       thicknessMm: 1,
       widthMm: 6,
       childSafe: false,
+      weightG: 0.21,
+    },
+    {
+      id: 'gem-4',
+      name: 'Gem 4 mm',
+      kind: 'gem',
+      thicknessMm: 1.5,
+      widthMm: 4,
+      childSafe: false,
+      weightG: 0.05,
+    },
+    {
+      id: 'cotton-cord',
+      name: 'Cotton cord, a length of 300 mm',
+      kind: 'cord',
+      thicknessMm: 1.5,
+      widthMm: 0,
+      childSafe: false,
+      weightG: 0.4,
     },
   ]),
   adhesives: byId<Adhesive>([
-    { id: 'wet-glue', name: 'Wet glue', kind: 'wet', thicknessMm: 0.05, dryMinutes: 20 },
-    { id: 'thin-tape', name: 'Thin double-sided tape', kind: 'tape', thicknessMm: 0.1, dryMinutes: 0 },
-    { id: 'foam-tape', name: 'Foam tape 1 mm', kind: 'foam', thicknessMm: 1, dryMinutes: 0 },
+    { id: 'wet-glue', name: 'Wet glue', kind: 'wet', thicknessMm: 0.05, dryMinutes: 20, latex: false },
+    {
+      id: 'thin-tape',
+      name: 'Thin double-sided tape',
+      kind: 'tape',
+      thicknessMm: 0.1,
+      dryMinutes: 0,
+      latex: false,
+    },
+    {
+      id: 'rubber-cement',
+      name: 'Rubber cement',
+      kind: 'wet',
+      thicknessMm: 0.03,
+      dryMinutes: 10,
+      latex: true,
+    },
+    { id: 'foam-tape', name: 'Foam tape 1 mm', kind: 'foam', thicknessMm: 1, dryMinutes: 0, latex: false },
   ]),
   fits: byId(FITS),
+  // Made-up examples: every postal service has its own.
+  postClasses: byId<PostClass>([
+    letter('small-letter', 'Small letter', 165, 120, 5, 50),
+    letter('letter', 'Letter', 240, 165, 5, 100),
+    letter('large-letter', 'Large letter', 350, 250, 20, 500),
+    { ...letter('small-parcel', 'Small parcel', 350, 250, 80, 2000), kind: 'parcel' },
+    { ...letter('parcel', 'Parcel', 1000, 500, 500, 10_000), kind: 'parcel' },
+  ]),
 };
 
 /** What of a store a design keeps: the things that it uses which are not as they ship. */
@@ -190,6 +291,10 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   minWebMm: 'least web, mm',
   minTabMm: 'least tab, mm',
   playMm: 'play, mm',
+  weightG: 'weight, g',
+  longMm: 'long side, mm',
+  shortMm: 'short side, mm',
+  thickMm: 'thickness, mm',
 };
 
 /** Where the studio's store has changed since a design took over what it uses. */

@@ -1,6 +1,6 @@
 /** What may be in a store, checked wherever it comes from outside: a person's own entries, a file, a design's copy. */
 import { z } from 'zod';
-import type { Adhesive, Hardware, StoreItems } from './store.ts';
+import type { Adhesive, Hardware, PostClass, StoreItems } from './store.ts';
 import type { Envelope, FitClass, Machine, Stock } from './stock.ts';
 
 /** An id of at most so many letters. Names that every record has already are none: looked up, they would be found without having been put there. */
@@ -55,10 +55,11 @@ export const machineSchema: z.ZodType<Machine> = z.strictObject({
 export const hardwareSchema: z.ZodType<Hardware> = z.strictObject({
   id,
   name,
-  kind: z.enum(['brad', 'pad', 'film', 'line', 'magnet', 'other']),
+  kind: z.enum(['brad', 'pad', 'film', 'line', 'magnet', 'gem', 'cord', 'other']),
   thicknessMm,
   widthMm: z.number().min(0).max(1_000),
   childSafe: z.boolean(),
+  weightG: z.number().min(0).max(1_000).optional(),
 });
 
 export const adhesiveSchema: z.ZodType<Adhesive> = z.strictObject({
@@ -67,12 +68,25 @@ export const adhesiveSchema: z.ZodType<Adhesive> = z.strictObject({
   kind: z.enum(['wet', 'tape', 'foam', 'spray']),
   thicknessMm,
   dryMinutes: z.number().min(0).max(10_000),
+  latex: z.boolean().optional(),
 });
 
 export const fitSchema: z.ZodType<FitClass> = z.strictObject({
   id: z.enum(['loose', 'close']),
   name,
   playMm: z.number().min(0).max(3),
+});
+
+export const postClassSchema: z.ZodType<PostClass> = z.strictObject({
+  id,
+  name,
+  kind: z.enum(['letter', 'parcel']),
+  longMm: sizeMm,
+  shortMm: sizeMm,
+  thickMm: z.number().min(0.1).max(5_000),
+  weightG: z.number().min(0.1).max(100_000),
+  leastLongMm: z.number().min(0).max(5_000),
+  leastShortMm: z.number().min(0).max(5_000),
 });
 
 export const ITEM_SCHEMAS: { readonly [K in keyof StoreItems]: z.ZodType<StoreItems[K]> } = {
@@ -82,4 +96,5 @@ export const ITEM_SCHEMAS: { readonly [K in keyof StoreItems]: z.ZodType<StoreIt
   hardware: hardwareSchema,
   adhesives: adhesiveSchema,
   fits: fitSchema,
+  postClasses: postClassSchema,
 };

@@ -6,8 +6,12 @@ import type { Database } from './db/client.ts';
 import { marks, storeItems } from './db/schema.ts';
 import { Problem } from './problem.ts';
 
-/** That the store was filled with what ships, once: what is taken out of it stays out. */
+/** That the store was filled with what ships, once: what is taken out of it stays out. A kind that came later is filled by itself. */
 const FILLED = 'store:filled';
+const FILLED_LATER = { 'store:filled:post': ['postClasses'] } as const satisfies Record<
+  string,
+  readonly StoreKind[]
+>;
 
 type Item = Store[StoreKind][string];
 
@@ -31,14 +35,18 @@ const insert = (db: Database, kind: StoreKind, item: Item) => {
 
 /** Fills an empty store with what ships, in one transaction; two at once do it once. */
 async function fill(db: Database): Promise<void> {
-  const [known] = await db.select().from(marks).where(eq(marks.key, FILLED));
-  if (known) return;
-  const all = STORE_KINDS.flatMap((kind) =>
-    Object.values<Item>(USUAL_STORE[kind]).map((item) =>
-      db.insert(storeItems).values(rowOf(kind, item)).onConflictDoNothing(),
-    ),
-  );
-  await db.batch([db.insert(marks).values({ key: FILLED, at: Date.now() }).onConflictDoNothing(), ...all]);
+  const known = new Set((await db.select().from(marks)).map(({ key }) => key));
+  const later = Object.entries<readonly StoreKind[]>(FILLED_LATER);
+  const first = STORE_KINDS.filter((kind) => !later.some(([, kinds]) => kinds.includes(kind)));
+  for (const [key, kinds] of [[FILLED, first] as const, ...later]) {
+    if (known.has(key)) continue;
+    const all = kinds.flatMap((kind) =>
+      Object.values<Item>(USUAL_STORE[kind]).map((item) =>
+        db.insert(storeItems).values(rowOf(kind, item)).onConflictDoNothing(),
+      ),
+    );
+    await db.batch([db.insert(marks).values({ key, at: Date.now() }).onConflictDoNothing(), ...all]);
+  }
 }
 
 /** Everything in the store. An entry that cannot be read any more is left out. */

@@ -13,6 +13,8 @@ export interface FoldedPictureProps {
   readonly riseDeg?: number;
   /** Whether parts that hang together with nothing are shown beside it. */
   readonly withLoose?: boolean;
+  /** It is never shown otherwise: the frame is that of this one moment. */
+  readonly still?: boolean;
 }
 
 /** A small drawing of the folded shape at an opening, from the solved motion. The frame holds the card at every opening. */
@@ -23,13 +25,14 @@ export const FoldedPicture = memo(function FoldedPicture({
   label,
   riseDeg = 34,
   withLoose = false,
+  still = false,
 }: FoldedPictureProps) {
   const picture = useMemo(() => {
     const view = { turnDeg: 28, riseDeg };
     return {
-      box: pictureFrame(sweep, opening, view, withLoose),
+      box: pictureFrame(sweep, opening, view, withLoose, still ? [deg] : undefined),
       faces: pictureFaces(sweep, opening, deg, view, withLoose),
     };
-  }, [sweep, opening, deg, riseDeg, withLoose]);
+  }, [sweep, opening, deg, riseDeg, withLoose, still]);
   return <PictureSvg picture={picture} label={label} />;
 });

@@ -31,15 +31,16 @@ export function pictureFrame(
   opening: Opening,
   view: Viewpoint,
   withLoose = false,
+  moments: readonly number[] = FRAMED,
 ): Picture['box'] {
   const known = frames.get(sweep) ?? new Map<string, Picture['box']>();
   frames.set(sweep, known);
-  const key = `${opening}/${view.turnDeg}/${view.riseDeg}/${withLoose}`;
+  const key = `${opening}/${view.turnDeg}/${view.riseDeg}/${withLoose}/${moments.join()}`;
   const found = known.get(key);
   if (found) return found;
   const { right, up } = axesOf(view);
   const corners = [
-    ...FRAMED.flatMap((at) => cornersOnTable(sweep, opening, at)),
+    ...moments.flatMap((at) => cornersOnTable(sweep, opening, at)),
     ...(withLoose ? loosePicture(sweep, opening, view).corners : []),
   ];
   // Nothing is drawn yet of a design that has no part.

@@ -55,6 +55,8 @@ function sheetOf(params: Params): { sheet: FoldedSheet; glued: Glued[] } {
   const sheet = new FoldedSheet();
   sheet.panel('front', rectangle(0, 0, w, h));
   const folded = (stage: number) => ({ on: 'front', deg: -180, stage });
+  // It lies over the back, whose paper it cannot pass.
+  const closing = { on: 'front', deg: -176, stage: 2 };
   if (diagonal) {
     const half = Math.atan2(h, w);
     // The sides reach nearly to the middle; bottom and closing flap lie over them.
@@ -62,7 +64,7 @@ function sheetOf(params: Params): { sheet: FoldedSheet; glued: Glued[] } {
     sheet.panel('left flap', pointed([0, h], [0, 0], Math.PI / 2 - half + WEDGE, w / 2 - 1), folded(0));
     sheet.panel('right flap', pointed([w, 0], [w, h], Math.PI / 2 - half + WEDGE, w / 2 - 1), folded(0));
     sheet.panel('back', pointed([0, 0], [w, 0], low, 0.62 * h), folded(1));
-    sheet.panel('flap', pointed([w, h], [0, h], Math.max(low, Math.atan2(2.2 * flap, w)), flap), folded(2));
+    sheet.panel('flap', pointed([w, h], [0, h], Math.max(low, Math.atan2(2.2 * flap, w)), flap), closing);
   } else {
     const side = Math.min(22, w / 3);
     const taper = Math.min(8, h / 8);
@@ -106,7 +108,7 @@ function sheetOf(params: Params): { sheet: FoldedSheet; glued: Glued[] } {
         [w - slope, h + flap],
         [slope, h + flap],
       ],
-      folded(2),
+      closing,
     );
   }
   const glued = [sheet.glue('left flap', 'back', 'front'), sheet.glue('right flap', 'back', 'front')];
@@ -150,7 +152,7 @@ export const envelope: Family = {
       lining.panel(
         'flap lining',
         flap.map(([x, y]): Point => [shrink(x), h + (y - h) * Math.max(0.4, 1 - LINER_MM / far)]),
-        { on: 'lining', deg: 180, stage: 2 },
+        { on: 'lining', deg: 176, stage: 2 },
       );
       const { linerStockId } = SIZES.read(params);
       const zone = lining.glue('flap lining', 'flap lining', 'back').zone;

@@ -122,7 +122,7 @@ export const wallet: Family = {
           [a - 2, root],
           [x0 + 3, h + 0.6 * (root - h)],
         ],
-        { on: 'back', deg: -180, stage: 2 },
+        { on: 'back', deg: -176, stage: 2 },
       );
       const { slotMm, playMm } = fit(context.stock, 'close', context.fits);
       // Closed, the root of the tongue lies so far below the upper fold.

@@ -1,5 +1,6 @@
 import { chosenEnvelope, envelopeFitOf, smallestFitting } from '@hollow-finch/core/checks/envelopeFit';
 import type { Brief as BriefData } from '@hollow-finch/core/design/design';
+import { followed } from '@hollow-finch/core/planning/sizePlan';
 import { Button, SegmentedControl, Select } from '@mantine/core';
 import { lazy, Suspense } from 'react';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
@@ -72,6 +73,10 @@ function EnvelopePicture() {
   );
 }
 
+/** From what the size follows. */
+const PlanSection = lazy(() => import('./PlanSection.tsx'));
+/** Mats, cutting list, the sizes that suit, post. */
+const Planning = lazy(() => import('./Planning.tsx'));
 /** What is scored on each part: it follows the sizes. */
 const ScorePlan = lazy(() => import('./ScorePlan.tsx'));
 
@@ -108,7 +113,15 @@ export default function Brief(_props: PlaceProps) {
       minMm={min}
       maxMm={max}
       onPreview={(mm) => preview(mm === null ? null : { do: 'brief', value: { [key]: mm } })}
-      onCommit={(mm) => set(label, { [key]: mm })}
+      onCommit={(mm) =>
+        set(label, {
+          [key]: mm,
+          // A size that is typed is held.
+          ...(key === 'clearanceMm' || brief.plan.held.includes('size')
+            ? {}
+            : { plan: { ...brief.plan, held: ['size', ...brief.plan.held] } }),
+        })
+      }
     />
   );
   const { store: studio } = useStudioStore();
@@ -117,7 +130,20 @@ export default function Brief(_props: PlaceProps) {
   const takeEnvelope = (envelopeId: string | null) =>
     edit(
       'Envelope',
-      choosing(shown, studio, 'envelopes', envelopeId, { do: 'brief', value: { envelopeId } }),
+      choosing(shown, studio, 'envelopes', envelopeId, {
+        do: 'brief',
+        value: {
+          envelopeId,
+          // What follows from the envelope follows the new one.
+          ...(brief.plan.held.includes('size')
+            ? {}
+            : followed(
+                shown,
+                {},
+                envelopes.find(({ id }) => id === envelopeId),
+              )),
+        },
+      }),
     );
   return (
     <main className="place sheet-page brief">
@@ -212,6 +238,11 @@ export default function Brief(_props: PlaceProps) {
             </div>
           </section>
           {begin !== 'structure' && (
+            <Suspense fallback={null}>
+              <PlanSection />
+            </Suspense>
+          )}
+          {begin !== 'structure' && (
             <section>
               <h2>Envelope</h2>
               <div className="fields">
@@ -274,6 +305,9 @@ export default function Brief(_props: PlaceProps) {
           {begin !== 'structure' && <EnvelopePicture />}
           <Suspense fallback={<p className="quiet">One moment…</p>}>
             <ScorePlan />
+          </Suspense>
+          <Suspense fallback={null}>
+            <Planning />
           </Suspense>
           {begin === 'structure' && (
             <p className="quiet">

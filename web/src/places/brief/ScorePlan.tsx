@@ -110,7 +110,7 @@ export default function ScorePlan() {
   const [long, short] = sides;
   const room = Math.max(w, h) * 0.06;
   return (
-    <section className="score-print">
+    <section className="print-alone">
       <h2>Blank and score</h2>
       <div className="fields no-print">
         <Select

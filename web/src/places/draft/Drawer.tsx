@@ -121,14 +121,20 @@ export default function MechanismDrawer({
             {ALL.filter((family) => family.on === on).map((family) => (
               <div key={family.id} className="drawer-item">
                 <span className="drawer-picture">
-                  <FoldedPicture {...pictureOf(family.id)} riseDeg={52} withLoose label="" />
+                  <FoldedPicture
+                    {...pictureOf(family.id)}
+                    riseDeg={52}
+                    withLoose
+                    still={family.on === 'table'}
+                    label=""
+                  />
                 </span>
                 <span>
                   <UnstyledButton
                     className="title-face drawer-title"
                     disabled={!possibleHost(family, gutters)}
                     onClick={() => pick(family.id)}
-                    aria-label={`Add a ${family.title}`}
+                    aria-label={`Add ${/^[AEIOU]/.test(family.title) ? 'an' : 'a'} ${family.title}`}
                     aria-describedby={`purpose-${family.id}`}
                   >
                     {family.title}

@@ -89,9 +89,10 @@ export const KINDS: readonly KindSpec[] = [
     one: 'piece of hardware',
     fields: [
       name,
-      choice('Kind', ['brad', 'pad', 'film', 'line', 'magnet', 'other']),
+      choice('Kind', ['brad', 'pad', 'film', 'line', 'magnet', 'gem', 'cord', 'other']),
       length('thicknessMm', 'Thickness', 1),
       length('widthMm', 'Across', 8),
+      { key: 'weightG', label: 'Weighs, g', kind: 'number', usual: 0, column: true },
       { key: 'childSafe', label: 'For young children, too', kind: 'yes', usual: false, column: true },
     ],
   },
@@ -104,6 +105,7 @@ export const KINDS: readonly KindSpec[] = [
       choice('Kind', ['wet', 'tape', 'foam', 'spray']),
       length('thicknessMm', 'Thickness, dry', 0.05),
       { key: 'dryMinutes', label: 'Dries in, minutes', kind: 'number', usual: 0, column: true },
+      { key: 'latex', label: 'Has latex in it', kind: 'yes', usual: false },
     ],
   },
   {
@@ -112,6 +114,21 @@ export const KINDS: readonly KindSpec[] = [
     one: 'fit',
     fixed: true,
     fields: [name, length('playMm', 'Room left', 0.5)],
+  },
+  {
+    kind: 'postClasses',
+    title: 'Post',
+    one: 'class of post',
+    fields: [
+      name,
+      choice('Kind', ['letter', 'parcel']),
+      length('longMm', 'Long side, at most', 240),
+      length('shortMm', 'Short side, at most', 165),
+      length('thickMm', 'Thick, at most', 5),
+      { key: 'weightG', label: 'Weighs, at most, g', kind: 'number', usual: 100, column: true },
+      length('leastLongMm', 'Long side, at least', 140, false),
+      length('leastShortMm', 'Short side, at least', 90, false),
+    ],
   },
 ];
 

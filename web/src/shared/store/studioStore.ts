@@ -98,15 +98,16 @@ export function usesOf(design: Design): Partial<Record<StoreKind, string[]>> {
     envelopes: design.brief.envelopeId === null ? [] : [design.brief.envelopeId],
     machines: [design.settings.machineId],
     hardware: [
-      ...new Set(
-        Object.values(design.joints).flatMap((joint) =>
+      ...new Set([
+        ...design.brief.extras.map(({ hardwareId }) => hardwareId),
+        ...Object.values(design.joints).flatMap((joint) =>
           joint.kind === 'pivot' && joint.hardwareId !== undefined
             ? [joint.hardwareId]
             : joint.kind === 'glue' && joint.pad
               ? [joint.pad.hardwareId]
               : [],
         ),
-      ),
+      ]),
     ],
     adhesives: [
       ...new Set(

@@ -1,0 +1,18 @@
+import puppeteer from 'puppeteer-core';
+const b=await puppeteer.launch({executablePath:'/usr/bin/chromium',args:['--no-sandbox','--use-angle=swiftshader','--enable-unsafe-swiftshader'],defaultViewport:{width:1280,height:800}});
+const p=await b.newPage();
+p.on('pageerror',e=>console.log('ERR',String(e)));p.on('console',m=>m.type()==='error'&&console.log('C',m.text()));
+const pause=ms=>new Promise(r=>setTimeout(r,ms));
+const press=async n=>{const e=await p.waitForSelector(`::-p-aria([name="${n}"][role="button"])`);await e.evaluate(x=>x.scrollIntoView({block:'center'}));await e.click();await pause(500)};
+await p.goto('http://127.0.0.1:4500/job/hilltop-evening/brief'); await p.waitForSelector('.planning'); await pause(1500);
+await p.screenshot({path:'/tmp/b1.png'});
+for (const n of ['Cutting list','Mats of every panel','Which sizes it suits','What holds it','Post']) await press(n);
+await press('Try the usual card sizes'); await pause(4500);
+await p.evaluate(()=>document.querySelector('.planning').scrollIntoView()); await pause(300);
+await p.screenshot({path:'/tmp/b2.png'});
+await p.evaluate(()=>document.querySelector('.gauge').scrollIntoView({block:'center'})); await pause(300);
+await p.screenshot({path:'/tmp/b3.png'});
+await p.goto('http://127.0.0.1:4500/job/kit-bag/draft'); await p.waitForSelector('.board-sheet'); await pause(800); await press('Mechanism'); await pause(2500);
+await p.screenshot({path:'/tmp/b4.png'});
+await p.goto('http://127.0.0.1:4500/'); await pause(5000); await p.screenshot({path:'/tmp/b5.png'});
+await b.close();
