@@ -1,7 +1,7 @@
 /** The net of a solid as drafted parts: outline, folds that keep their angle, tabs with their glue, numbers of mates. */
 import { strokesOf } from '../dieline/markWords.ts';
 import { workOf, type DieLine } from '../dieline/part.ts';
-import { turn, type Isometry } from '../geometry/isometry.ts';
+import { alignSegment, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, circle, placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import { distanceToRing, insideRing } from '../geometry/polygon.ts';
@@ -29,6 +29,8 @@ export interface SolidOptions {
   readonly glued: boolean;
   /** Cut out of every face but the first, on which it stands. */
   readonly openings?: Openings;
+  /** What is cut out of faces besides: rings in a plane in which the face's first two corners are told. */
+  readonly counters?: readonly Counter[];
 }
 
 /** What is cut out of faces. */
@@ -39,6 +41,13 @@ export interface Openings {
   readonly acrossMm: number;
   /** What stays between an opening and the edges of its face: the tabs that are glued there, and a web. */
   readonly keepMm: number;
+}
+
+/** A hole of a face, as of a letter, told in a plane of its own. */
+export interface Counter {
+  readonly face: number;
+  readonly first: readonly [Point, Point];
+  readonly ring: readonly Point[];
 }
 
 /** Openings narrower than this are left out, mm. */
@@ -113,7 +122,10 @@ function inset({ ring }: NetTab): [number, number][] {
   return ring.map((p) => [middle[0] + share * (p[0] - middle[0]), middle[1] + share * (p[1] - middle[1])]);
 }
 
-function linesOf(piece: NetPiece, withNumbers: boolean, openings: Openings | undefined): DieLine[] {
+function linesOf(
+  piece: NetPiece,
+  { withNumbers, openings, counters = [] }: Pick<SolidOptions, 'withNumbers' | 'openings' | 'counters'>,
+): DieLine[] {
   const lines: DieLine[] = [{ id: 'o', ...workOf('cut'), path: polyline(cornersOnly(piece.outline), true) }];
   for (const { from, to, turnRad } of piece.folds) {
     const restDeg = (Math.abs(turnRad) * 180) / Math.PI;
@@ -130,6 +142,19 @@ function linesOf(piece: NetPiece, withNumbers: boolean, openings: Openings | und
       const opening = face === 0 ? undefined : openingIn(ring, openings);
       if (opening) lines.push({ id: `h${lines.length}`, ...workOf('cut'), path: opening });
     }
+  for (const { face, first, ring } of counters) {
+    const on = piece.insides.find((each) => each.face === face);
+    if (!on) continue;
+    const laid = alignSegment(...first, on.ring[0], on.ring[1], false);
+    lines.push({
+      id: `c${lines.length}`,
+      ...workOf('cut'),
+      path: polyline(
+        ring.map((p) => place(laid, p)),
+        true,
+      ),
+    });
+  }
   if (withNumbers)
     for (const { number, at, angleRad, roomMm } of piece.numbers) {
       const words = String(number);
@@ -147,7 +172,7 @@ function linesOf(piece: NetPiece, withNumbers: boolean, openings: Openings | und
 
 /** The parts of a net, under ids that are free in a design. */
 export function solidParts(design: Design, net: Net, options: SolidOptions): SolidParts {
-  const { name, stockId, withNumbers } = options;
+  const { name, stockId } = options;
   const takenParts: Record<string, unknown> = { ...design.parts };
   const takenJoints: Record<string, unknown> = { ...design.joints };
   const names = new Set(Object.values(design.parts).map((part) => part.name));
@@ -166,7 +191,7 @@ export function solidParts(design: Design, net: Net, options: SolidOptions): Sol
       grainRad: null,
       quantity: 1,
       lines: Object.fromEntries(
-        linesOf(piece, withNumbers, options.openings).map((line) => [line.id, line]),
+        linesOf(piece, options).map((line) => [line.id, line]),
       ) as DraftedPart['lines'],
       glueZones: Object.fromEntries(
         tabs.map((tab, k) => [

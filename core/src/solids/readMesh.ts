@@ -188,12 +188,14 @@ export interface ReadMesh {
  * Reads an OBJ or STL file.
  *
  * @param decode makes a text of bytes
+ * @param most flat faces, beyond which it is refused
  * @throws MeshFileError with a sentence that says what is wrong, where, and what to do
  */
 export function readMesh(
   bytes: Uint8Array,
   fileName: string,
   decode: (bytes: Uint8Array) => string,
+  most = MOST_FOLDED,
 ): ReadMesh {
   if (bytes.length > LARGEST_BYTES)
     fail(
@@ -202,7 +204,7 @@ export function readMesh(
   if (bytes.length === 0) fail('The file is empty.');
   const raw = readAny(bytes, fileName, decode);
   if (raw.faces.length === 0) fail('There are no faces in this file.');
-  return settled(raw);
+  return settled(raw, most);
 }
 
 function readAny(bytes: Uint8Array, fileName: string, decode: (bytes: Uint8Array) => string): Mesh {
@@ -225,7 +227,7 @@ function readAny(bytes: Uint8Array, fileName: string, decode: (bytes: Uint8Array
 }
 
 /** A solid put right where that is safe: equal corners made one, flat faces put together, the skin turned outwards. */
-export function settled(raw: Mesh): ReadMesh {
+export function settled(raw: Mesh, most = MOST_FOLDED): ReadMesh {
   const mended: string[] = [];
   const one = welded(raw);
   const whole = compacted({
@@ -254,9 +256,9 @@ export function settled(raw: Mesh): ReadMesh {
   const mesh = withFlatFacesMerged(largest);
   if (mesh.faces.length < largest.faces.length)
     mended.push(`${largest.faces.length} faces were put together to ${mesh.faces.length} flat ones.`);
-  if (mesh.faces.length > MOST_FOLDED)
+  if (mesh.faces.length > most)
     fail(
-      `It has ${mesh.faces.length.toLocaleString('en')} flat faces; up to ${MOST_FOLDED.toLocaleString('en')} can be folded: simplify it first.`,
+      `It has ${mesh.faces.length.toLocaleString('en')} flat faces; up to ${most.toLocaleString('en')} can be folded: simplify it first.`,
     );
   return { mesh, mended, faults: [] };
 }

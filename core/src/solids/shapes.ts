@@ -279,3 +279,21 @@ export function uniform(name: string, edgeMm: number): Mesh {
   const factor = edgeMm / length3(minus3(a, b));
   return { points: mesh.points.map((p) => scale3(p, factor)), faces: mesh.faces };
 }
+
+/**
+ * A flat outline given depth: its back on the floor, its front upright over it, a wall on each of its edges.
+ *
+ * @param outline corners that turn left, without a crossing
+ */
+export function extruded(outline: readonly (readonly [number, number])[], depthMm: number): Mesh {
+  const n = outline.length;
+  const at = (z: number) => outline.map(([x, y]): Vec3 => [x, y, z]);
+  return {
+    points: [...at(0), ...at(depthMm)],
+    faces: [
+      outline.map((_, i) => n - 1 - i),
+      outline.map((_, i) => n + i),
+      ...outline.map((_, i) => [i, (i + 1) % n, n + ((i + 1) % n), n + i]),
+    ],
+  };
+}

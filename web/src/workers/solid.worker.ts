@@ -1,8 +1,8 @@
 /** Solids and their nets, away from the page: with progress, and ended when it is no longer wanted. */
 import { netOf, type Net, type TabOptions } from '@hollow-finch/core/solids/net';
 import { sizeOf, type Mesh } from '@hollow-finch/core/solids/mesh';
-import { readMesh, sized } from '@hollow-finch/core/solids/readMesh';
-import { antiprism, dome, frustum, uniform, withPoints } from '@hollow-finch/core/solids/shapes';
+import { MOST_FOLDED, readMesh, sized } from '@hollow-finch/core/solids/readMesh';
+import { antiprism, dome, extruded, frustum, uniform, withPoints } from '@hollow-finch/core/solids/shapes';
 import {
   cutAt,
   joinedAt,
@@ -10,7 +10,9 @@ import {
   type Unfolding,
   type UnfoldOptions,
 } from '@hollow-finch/core/solids/unfold';
+import type { Point } from '@hollow-finch/core/geometry/point';
 import { expose } from 'comlink';
+import { simplified } from './simplified.ts';
 
 /** A solid by its measures, or from a file that was read before. */
 export type SolidSource =
@@ -24,10 +26,15 @@ export type SolidSource =
   | { readonly kind: 'antiprism'; readonly sides: number; readonly sideMm: number; readonly heightMm: number }
   | { readonly kind: 'dome'; readonly sides: number; readonly courses: number; readonly radiusMm: number }
   | { readonly kind: 'uniform'; readonly name: string; readonly edgeMm: number; readonly pointMm: number }
-  | { readonly kind: 'file'; readonly longestMm: number };
+  /** A flat outline, corners turning left, given depth. */
+  | { readonly kind: 'outline'; readonly outline: readonly Point[]; readonly depthMm: number }
+  /** Of at most so many triangles, if it has more. */
+  | { readonly kind: 'file'; readonly longestMm: number; readonly mostFaces: number };
 
 export interface SolidRead {
   readonly faces: number;
+  /** More than can be folded: it must be made simpler. */
+  readonly tooMany: boolean;
   readonly mended: readonly string[];
   readonly faults: readonly string[];
 }
@@ -50,7 +57,7 @@ let past: NonNullable<typeof last>[] = [];
 /** So many moves by hand can be taken back. */
 const MOST_PAST = 100;
 
-function meshOf(source: SolidSource): Mesh {
+async function meshOf(source: SolidSource): Promise<Mesh> {
   switch (source.kind) {
     case 'frustum':
       return frustum(source.sides, source.sideMm, source.topMm, source.heightMm);
@@ -64,7 +71,9 @@ function meshOf(source: SolidSource): Mesh {
     }
     case 'file':
       if (!fromFile) throw new Error('Choose a file first.');
-      return sized(fromFile, source.longestMm);
+      return sized(await simplified(fromFile, source.mostFaces), source.longestMm);
+    case 'outline':
+      return extruded(source.outline, source.depthMm);
   }
 }
 
@@ -83,21 +92,25 @@ const api = {
   /** Reads a file; what it holds can be unfolded afterwards, when there is no fault. */
   read(bytes: Uint8Array, fileName: string): SolidRead {
     fromFile = undefined;
-    const { mesh, mended, faults } = readMesh(bytes, fileName, (part) =>
-      new TextDecoder('utf-8').decode(part),
-    );
+    const decode = (part: Uint8Array) => new TextDecoder('utf-8').decode(part);
+    const { mesh, mended, faults } = readMesh(bytes, fileName, decode, Infinity);
     if (faults.length === 0) fromFile = mesh;
-    return { faces: mesh.faces.length, mended, faults: faults.map(({ sentence }) => sentence) };
+    return {
+      faces: mesh.faces.length,
+      tooMany: mesh.faces.length > MOST_FOLDED,
+      mended,
+      faults: faults.map(({ sentence }) => sentence),
+    };
   },
   /** Unfolds a solid. */
-  unfold(
+  async unfold(
     source: SolidSource,
     options: UnfoldOptions,
     tabs: TabOptions,
     tell: (words: string) => void,
-  ): SolidNet {
+  ): Promise<SolidNet> {
     past = [];
-    const search = unfolding(meshOf(source), options);
+    const search = unfolding(await meshOf(source), options);
     let told = 0;
     for (;;) {
       const step = search.next();

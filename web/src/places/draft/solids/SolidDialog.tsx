@@ -11,89 +11,22 @@ import { faultWords } from '../../../shared/helper.ts';
 import { useJob } from '../../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../../shared/store/studioStore.ts';
 import { useLengths } from '../../../shared/units.ts';
-import type { SolidNet, SolidRead, SolidSource } from '../../../workers/solid.worker.ts';
+import type { SolidNet, SolidRead } from '../../../workers/solid.worker.ts';
 import { besideAll } from '../layout.ts';
 import { NetPicture } from './NetPicture.tsx';
+import {
+  countersOf,
+  LEAST_TAB_MM,
+  nameOf,
+  OPENINGS,
+  outlineOf,
+  SHAPES,
+  sourceOf,
+  USUAL,
+  type Measures,
+  type Shape,
+} from './solidShapes.ts';
 import { edgeBack, moveEdge, readSolid, stopSolid, unfoldSolid } from './solidWork.ts';
-
-const SHAPES = {
-  prism: 'Prism',
-  pyramid: 'Pyramid',
-  frustum: 'Frustum: narrower above',
-  antiprism: 'Antiprism: sides of triangles',
-  dome: 'Dome',
-  uniform: 'Regular and half-regular solids',
-  star: 'Star: a regular solid with points',
-  file: 'From an OBJ or STL file',
-} as const;
-type Shape = keyof typeof SHAPES;
-
-const OPENINGS = {
-  none: 'None',
-  star: 'Stars',
-  round: 'Round',
-} as const satisfies Record<FaceOpening | 'none', string>;
-
-/** Tabs less deep than this are left out, mm. */
-const LEAST_TAB_MM = 1.5;
-
-interface Measures {
-  readonly sides: number;
-  readonly sideMm: number;
-  readonly topMm: number;
-  readonly heightMm: number;
-  readonly courses: number;
-  readonly radiusMm: number;
-  readonly name: string;
-  readonly edgeMm: number;
-  readonly pointMm: number;
-  readonly longestMm: number;
-}
-
-const USUAL: Measures = {
-  sides: 6,
-  sideMm: 40,
-  topMm: 25,
-  heightMm: 70,
-  courses: 4,
-  radiusMm: 50,
-  name: 'dodecahedron',
-  edgeMm: 35,
-  pointMm: 30,
-  longestMm: 120,
-};
-
-function sourceOf(shape: Shape, m: Measures): SolidSource {
-  const { sides, sideMm, heightMm } = m;
-  switch (shape) {
-    case 'prism':
-      return { kind: 'frustum', sides, sideMm, topMm: sideMm, heightMm };
-    case 'pyramid':
-      return { kind: 'frustum', sides, sideMm, topMm: 0, heightMm };
-    case 'frustum':
-      return { kind: 'frustum', sides, sideMm, topMm: m.topMm, heightMm };
-    case 'antiprism':
-      return { kind: 'antiprism', sides, sideMm, heightMm };
-    case 'dome':
-      return { kind: 'dome', sides, courses: m.courses, radiusMm: m.radiusMm };
-    case 'uniform':
-      return { kind: 'uniform', name: m.name, edgeMm: m.edgeMm, pointMm: 0 };
-    case 'star':
-      return { kind: 'uniform', name: m.name, edgeMm: m.edgeMm, pointMm: m.pointMm };
-    case 'file':
-      return { kind: 'file', longestMm: m.longestMm };
-  }
-}
-
-/** What a solid is called on the board. */
-const nameOf = (shape: Shape, m: Measures, fileName: string | undefined): string =>
-  shape === 'file'
-    ? (fileName ?? 'Solid').replace(/\.[^.]*$/, '').slice(0, 100) || 'Solid'
-    : shape === 'uniform'
-      ? m.name.replace(/^./, (c) => c.toUpperCase())
-      : shape === 'star'
-        ? 'Star'
-        : SHAPES[shape].replace(/:.*/, '');
 
 /** A solid laid flat as a net: its measures, or a file; tabs, numbers, the bed of the machine; edges moved by hand. */
 export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; onLaid: () => void }) {
@@ -118,7 +51,10 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
   const margin = 2 * design.settings.marginMm;
   const bed = machine && ([machine.bedWidthMm - margin, machine.bedHeightMm - margin] as const);
   const webMm = choicesOf('stocks', studio, design).find(({ id }) => id === stockId)?.minWebMm ?? 2;
-  const ready = shape !== 'file' || (file !== null && file.read.faults.length === 0);
+  const ready =
+    shape === 'silhouette'
+      ? design.parts[measures.partId] !== undefined
+      : shape !== 'file' || (file !== null && file.read.faults.length === 0);
   const asked = JSON.stringify([shape, measures, tabMm, onBed && bed, file?.name, ready]);
 
   // The net follows what is asked, a moment after it was typed.
@@ -129,12 +65,16 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
       setMoved(0);
       setFailure(null);
       setBusy('Unfolding it');
-      unfoldSolid(
-        sourceOf(shape, measures),
-        { tabMm, ...(onBed && bed ? { bedMm: [bed[0], bed[1]] } : {}) },
-        { depthMm: tabMm, leastMm: LEAST_TAB_MM },
-        (words) => !late && setBusy(words),
-      )
+      // What cannot be laid out says why.
+      Promise.resolve()
+        .then(() =>
+          unfoldSolid(
+            sourceOf(shape, measures, design),
+            { tabMm, ...(onBed && bed ? { bedMm: [bed[0], bed[1]] } : {}) },
+            { depthMm: tabMm, leastMm: LEAST_TAB_MM },
+            (words) => !late && setBusy(words),
+          ),
+        )
         .then((net) => !late && setMade(net))
         .catch((fault: unknown) => !late && setFailure(faultWords(fault)))
         .finally(() => !late && setBusy(null));
@@ -177,6 +117,9 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
       stockId,
       withNumbers,
       glued: true,
+      ...(shape === 'letter' || shape === 'silhouette'
+        ? { counters: countersOf(outlineOf(shape, measures, now)) }
+        : {}),
       ...(opening === 'none'
         ? {}
         : { openings: { shape: opening, acrossMm: openingMm, keepMm: tabMm + webMm } }),
@@ -304,6 +247,56 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
               )}
             </>
           )}
+          {shape === 'letter' && (
+            <Select
+              label="Letter"
+              allowDeselect={false}
+              value={measures.letter}
+              data={[...'ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789']}
+              onChange={(letter) => letter && put({ letter })}
+            />
+          )}
+          {shape === 'silhouette' && (
+            <Select
+              className="wide"
+              label="Part that gets depth"
+              placeholder="Draw a part with a closed outline first"
+              value={measures.partId || null}
+              data={Object.values(design.parts).map(({ id, name }) => ({ value: id, label: name }))}
+              onChange={(partId) => partId && put({ partId })}
+            />
+          )}
+          {(shape === 'letter' || shape === 'silhouette') && (
+            <>
+              {shape === 'letter' && (
+                <LengthField
+                  label="Letter high"
+                  valueMm={measures.heightMm}
+                  minMm={10}
+                  maxMm={600}
+                  onCommit={(heightMm) => put({ heightMm })}
+                />
+              )}
+              <LengthField
+                label="Depth"
+                hint="Of its walls; what is hollow in it is cut through front and back."
+                valueMm={measures.depthMm}
+                minMm={2}
+                maxMm={300}
+                onCommit={(depthMm) => put({ depthMm })}
+              />
+            </>
+          )}
+          {shape === 'file' && file && (
+            <CountField
+              label="Faces at most"
+              hint="A finer solid is made simpler: fewer triangles to fold."
+              min={8}
+              max={6000}
+              value={measures.mostFaces}
+              onCommit={(mostFaces) => put({ mostFaces })}
+            />
+          )}
           {shape === 'file' && (
             <>
               <FileButton accept=".obj,.stl" onChange={(next) => next && void read(next)}>
@@ -371,7 +364,9 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
           {file && shape === 'file' && (
             <>
               <p className="quiet">
-                {file.name}: {file.read.faces} faces. {file.read.mended.map(inUnit).join(' ')}
+                {file.name}: {file.read.faces} faces
+                {file.read.tooMany ? ', more than can be folded: it is made simpler' : ''}.{' '}
+                {file.read.mended.map(inUnit).join(' ')}
               </p>
               {file.read.faults.length > 0 && (
                 <Alert color="persimmon" role="alert" title="It cannot be folded yet">
