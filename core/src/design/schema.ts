@@ -440,14 +440,17 @@ export const briefSchema = z.strictObject({
   envelopeId: z.string().max(60).nullable(),
   clearanceMm: z.number().min(0).max(50),
   audience: z.enum(['anyone', 'young children']),
-  plan: planSchema.default(() => ({ held: ['size' as const], blankMm: null, contents: [], borderMm: 12 })),
+  plan: planSchema,
   /** What else is put on it that is bought ready: gems, magnets, cords, so many of each. */
-  extras: z
-    .array(z.strictObject({ hardwareId: id, pieces: z.int().min(1).max(1000) }))
-    .max(30)
-    .default(() => []),
+  extras: z.array(z.strictObject({ hardwareId: id, pieces: z.int().min(1).max(1000) })).max(30),
   note: z.string().max(4000),
 });
+
+/** What briefs of older designs do not say. */
+const NEWLY_SAID = {
+  plan: { held: ['size'], blankMm: null, contents: [], borderMm: 12 },
+  extras: [],
+} satisfies Partial<z.infer<typeof briefSchema>>;
 
 export const settingsSchema = z.strictObject({
   cardStockId: id,
@@ -463,7 +466,11 @@ export const designSchema = z.strictObject({
   schemaVersion: z.literal(SCHEMA_VERSION),
   name,
   base: baseSchema,
-  brief: briefSchema,
+  // What a brief says only since: an edit of one field must not bring it with it.
+  brief: z.preprocess(
+    (brief) => (typeof brief === 'object' && brief !== null ? { ...NEWLY_SAID, ...brief } : brief),
+    briefSchema,
+  ),
   settings: settingsSchema,
   store: keptStoreSchema,
   parts: entriesById(id, draftedPartSchema, LIMITS.parts, 'parts'),

@@ -40,7 +40,7 @@ describe('a flat sheet', () => {
     expect(parts.map((part) => part.name)).toEqual(['Sheet']);
     expect(parts[0].lines.map((line) => line.process)).toEqual(['cut']);
     expect(rootPartId).toBe(parts[0].id);
-    expect(gutters.map((g) => g.name)).toEqual(['the sheet’s front', 'the sheet’s back']);
+    expect(gutters.map((g) => g.name)).toEqual(['the sheet’s front', 'the sheet’s back', 'by itself']);
   });
 
   it.each(panelFamilies.map((family) => [family.id, family] as const))(
