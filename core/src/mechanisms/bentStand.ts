@@ -2,12 +2,13 @@
  * Interlocking strips (bent-strip stand). A base strip with pairs of slits lies on a panel; two longer strips are bent over
  * it, their end tabs in the slits, and stand as arches. It is put together when the card is open, and taken out to close it.
  *
- * Closed-form limits. A strip of n facets f long between slits c apart bends most evenly: all its n - 1 folds turn by the
- * same phi, the corners lie on a circle, and c = f sin(n phi / 2) / sin(phi / 2). It stands
- * f sin(n phi / 4)^2 / sin(phi / 2) high in the middle (n even). Curved paper is drawn with its rulings as flat facets.
+ * A bent strip is an elastica, the curve of least bending (geometry/elastica.ts), not an arc. Curved paper is drawn with its
+ * rulings as flat facets, which are brought to the least sum of squared turns. The search begins at an even bend: all n - 1
+ * folds turn by the same phi, c = f sin(n phi / 2) / sin(phi / 2) for facets f long between slits c apart.
  * - It must be longer than the slits are apart, and not so long that it bends more than half round: n phi < 180 deg + its
  *   ends would lean outwards.
  */
+import { elastica } from '../geometry/elastica.ts';
 import { fit } from '../stock/stock.ts';
 import type { Gutter } from '../design/frames.ts';
 import type { DieLine } from '../dieline/part.ts';
@@ -156,7 +157,8 @@ export const bentStand: Family = {
           id: `ruling-${k + 1}`,
           // The ruling of a bend: drawn, but neither scored nor marked.
           process: 'mark',
-          fold: { sense: 'mountain' },
+          // Unbent by itself: it bends as paper does, with the least of all bending, and not as an arc.
+          fold: { sense: 'mountain', restDeg: 0 },
           path: straight([(k + 1) * f, 0], [(k + 1) * f, m.width]),
         })),
         panels: Array.from({ length: m.n }, (_, k) => [
@@ -195,10 +197,9 @@ export const bentStand: Family = {
   },
   advice(params) {
     const m = bentStandMeasures(params);
-    const f = m.arches[0].lengthMm / m.n;
-    const phi = evenBend(m.n, f, m.span);
+    const { riseMm, endRad, leastRadiusMm } = elastica(m.arches[0].lengthMm, m.span);
     return [
-      `The outer strip bends by ${round((phi * 180) / Math.PI)}° at each ruling and stands ${round((f * Math.sin((m.n * phi) / 4) ** 2) / Math.sin(phi / 2))} mm high.`,
+      `The outer strip stands ${round(riseMm)} mm high, leans ${round((endRad * 180) / Math.PI)}° at its slits, and bends to a radius of ${round(leastRadiusMm)} mm at its top.`,
       'It does not fold flat: put the strips in when the card is open, take them out before it is closed.',
       'The curve is drawn with flat facets between its rulings.',
     ];
