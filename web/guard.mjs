@@ -16,7 +16,7 @@ export const HEADERS = {
   'content-security-policy': [
     "default-src 'self'",
     // The page's islands are begun by small scripts in the page, and styles are set by the component library.
-    "script-src 'self' 'unsafe-inline'",
+    "script-src 'self' 'unsafe-inline' 'wasm-unsafe-eval'",
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data: blob:",
     "font-src 'self' data:",

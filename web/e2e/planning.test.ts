@@ -122,7 +122,7 @@ it('weighs and gauges it for the post, in a person’s own classes', async () =>
           kind: 'letter',
           longMm: 155,
           shortMm: 110,
-          thickMm: 40,
+          thickMm: 4.6,
           weightG: 400,
           leastLongMm: 0,
           leastShortMm: 0,

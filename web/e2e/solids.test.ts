@@ -130,3 +130,30 @@ it('folds up until it closes, and is saved as a cut file', async () => {
   expect(groups).toEqual(expect.arrayContaining(['cut', 'score-mountain', 'score-valley']));
   expect(studio.complaints).toEqual([]);
 });
+
+it('a letter gets depth, hollow where it is, and a finer file is made simpler', async () => {
+  await person.go('draft');
+  await pause(600);
+  await person.press('Solid', 'button');
+  await person.pick('Kind of solid', 'Letter or figure with depth');
+  await person.pick('Letter', 'A');
+  await person.type('Letter high', '60');
+  // Another net than the prism that is there at first.
+  await person.text('.solid-net', /(?:^|\D)(?!8 )\d+ faces in 1 piece/);
+  await person.press('Lay it on the board', 'button');
+  const letter = Object.values((await design()).parts).find(({ name }) => name === 'Letter A')!;
+  expect(Object.keys(letter.lines).filter((line) => line.startsWith('c'))).toHaveLength(2);
+  await person.press('Solid', 'button');
+  await person.pick('Kind of solid', 'From an OBJ or STL file');
+  const fine = withPoints(uniform('truncated icosahedron', 20), 6);
+  const text = [
+    ...fine.points.map((p) => `v ${p.join(' ')}`),
+    ...fine.faces.map((face) => `f ${face.map((v) => v + 1).join(' ')}`),
+  ].join('\n');
+  await choose('Choose an OBJ or STL file', written('fine.obj', text));
+  await person.text('.solid-net', /180 faces in/);
+  await person.type('Faces at most', '60');
+  await person.text('.solid-net', /(?:^|\D)([4-9]\d|1[01]\d) faces in/);
+  await person.keys('Escape');
+  expect(studio.complaints).toEqual([]);
+});

@@ -86,6 +86,21 @@ describe('a bag', () => {
   });
 });
 
+describe('a twisted prism', () => {
+  it('shows by how much its paper must give on the way, and that it does not when it stands', async () => {
+    person = await studio.window('/job/twist-lantern/fold');
+    await person.page.waitForSelector('canvas');
+    await person.press('1. Close it round its base and top', 'button');
+    await person.text('.fold-steps', /Here the paper lies without strain\. At most \d/);
+    await person.page.focus('.strip-track');
+    await person.keys('PageDown');
+    await person.text('.fold-steps', /Here the paper must give by [\d.]+ mm/);
+    await person.press('2. Press it flat with a turn', 'button');
+    await person.text('.fold-steps', /without strain/);
+    expect(studio.complaints).toEqual([]);
+  });
+});
+
 describe('an envelope', () => {
   it('is made for the card beside which it lies, and lies flat there', async () => {
     const id = await begin('Card with its envelope', { kind: 'card', front: 'left' });

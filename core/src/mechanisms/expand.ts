@@ -45,6 +45,8 @@ export interface Expanded {
   /** Parts that stand by themselves, on nothing of the design; and the steps in which they are folded up, by instance. */
   readonly alone: ReadonlySet<string>;
   readonly stages: Readonly<Record<string, readonly string[]>>;
+  /** By instance, by how much paper must give at evenly spaced moments of its folding up, mm. */
+  readonly strains: Readonly<Record<string, readonly number[]>>;
   /** In how many steps what is drafted folds up. */
   readonly drawnStages: number;
   /** Parts that are taken out before the card is closed. */
@@ -359,6 +361,11 @@ export function expand(design: Design): Expanded {
     ),
     stages: Object.fromEntries(
       built.flatMap(({ instance, contribution: { stages } }) => (stages ? [[instance.id, stages]] : [])),
+    ),
+    strains: Object.fromEntries(
+      built.flatMap(({ instance, contribution: { strainMm } }) =>
+        strainMm ? [[instance.id, strainMm]] : [],
+      ),
     ),
     drawnStages: 1 + Math.max(0, ...Object.values(design.parts).map(lastStage)),
     faults,

@@ -80,6 +80,8 @@ export interface Contribution {
   readonly flat?: readonly string[];
   /** The steps in which what stands by itself is folded up, in order: folds name theirs. */
   readonly stages?: readonly string[];
+  /** Where rigid paper cannot follow: by how much it must give at evenly spaced moments of the folding up, mm. */
+  readonly strainMm?: readonly number[];
   /** Parts that are put in when the card is open, and taken out before it is closed. */
   readonly takenOut?: readonly string[];
 }

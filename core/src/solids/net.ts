@@ -109,7 +109,14 @@ interface Trial {
   /** The same in the own plane of the face behind which it lies. */
   readonly behind: readonly Point[];
   readonly partner: number;
+  /** The stretch of the edge on which it stands, as shares of it from its beginning on this face. */
+  readonly part: Stretch;
 }
+
+type Stretch = readonly [from: number, to: number];
+const WHOLE: Stretch = [0, 1];
+/** An edge on which no tab has room is tried in so many parts, each with a tab of its own. */
+const PARTS = [2, 3, 4, 6, 9];
 
 const ringsOverlap = (a: readonly Point[], b: readonly Point[]): boolean => {
   const [s, t] = [trianglesOf(a), trianglesOf(b)];
@@ -142,9 +149,17 @@ function bestTab(
   face: number,
   { depthMm, leastMm }: TabOptions,
   isFree: (trial: Trial) => boolean,
+  part = WHOLE,
 ): Trial | undefined {
   const partner = flat.other(e, face);
-  const [p, q] = flat.placedEdge(e, face, placed[face]);
+  const [begin, end] = flat.placedEdge(e, face, placed[face]);
+  const between = (share: number): Point =>
+    share === 0
+      ? begin
+      : share === 1
+        ? end
+        : [begin[0] + share * (end[0] - begin[0]), begin[1] + share * (end[1] - begin[1])];
+  const [p, q] = part.map(between);
   const long = Math.hypot(q[0] - p[0], q[1] - p[1]);
   const [ux, uy] = [(q[0] - p[0]) / long, (q[1] - p[1]) / long];
   const at = (x: number, y: number): Point => [p[0] + ux * x + uy * y, p[1] + uy * x - ux * y];
@@ -154,7 +169,8 @@ function bestTab(
   const k = edge.left === partner ? edge.leftAt : edge.rightAt;
   const own = flat.rings[partner];
   // On the partner the edge runs the other way: its end is our beginning.
-  const [atBegin, atEnd] = [cornerAngle(own, (k + 1) % own.length), cornerAngle(own, k)];
+  const atBegin = part[0] === 0 ? cornerAngle(own, (k + 1) % own.length) : STEEPEST;
+  const atEnd = part[1] === 1 ? cornerAngle(own, k) : STEEPEST;
   const back: Move = inverseOf(over);
   let best: Trial | undefined;
   for (const slopes of SLOPES) {
@@ -185,6 +201,7 @@ function bestTab(
         areaMm2,
         behind: turned.map((c) => moved(back, c)),
         partner,
+        part,
       };
       if (!isFree(trial)) continue;
       best = trial;
@@ -263,8 +280,34 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
     }
     taken.set(e, trial);
   }
-  const withoutTabMm = seams.reduce((sum, e) => sum + (taken.has(e) ? 0 : longOf(e)), 0);
-  const tabOf = taken;
+  // What is left is tried in parts, as many as leave the least without a tab.
+  const tabsOf = new Map<number, readonly Trial[]>([...taken].map(([e, trial]) => [e, [trial]]));
+  for (const e of seams) {
+    if (taken.has(e)) continue;
+    const all = [...tabsOf.values()].flat();
+    let best: readonly Trial[] = [];
+    let most = 0;
+    for (const count of PARTS) {
+      if (longOf(e) / count < 2 * options.leastMm) break;
+      const found: Trial[] = [];
+      const free = (trial: Trial) => ![...all, ...found].some((other) => meets(trial, other));
+      for (let i = 0; i < count; i++) {
+        const sides = [flat.edges[e].left, flat.edges[e].right].flatMap((face) => {
+          // The same stretch of the edge as either face runs along it.
+          const part: Stretch =
+            face === flat.edges[e].left ? [i / count, (i + 1) / count] : [1 - (i + 1) / count, 1 - i / count];
+          return bestTab(flat, placed, near, e, face, options, free, part) ?? [];
+        });
+        if (sides.length > 0) found.push(sides.reduce((a, b) => (b.areaMm2 > a.areaMm2 ? b : a)));
+      }
+      if (found.length / count > most + 1e-9) [best, most] = [found, found.length / count];
+      if (most === 1) break;
+    }
+    if (best.length > 0) tabsOf.set(e, best);
+  }
+  const covered = (e: number): number =>
+    (tabsOf.get(e) ?? []).reduce((sum, { part }) => sum + part[1] - part[0], 0);
+  const withoutTabMm = seams.reduce((sum, e) => sum + (1 - covered(e)) * longOf(e), 0);
 
   const numbers = seamNumbers(flat, folds, seams, longOf);
   return {
@@ -277,7 +320,6 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
       const netFolds: NetFold[] = [];
       const netNumbers: NetNumber[] = [];
       const cuts: { edge: number; from: Point; to: Point }[] = [];
-      const tabIndex = new Map<number, number>();
       for (const f of faces)
         for (const e of flat.around[f]) {
           const [p, q] = flat.placedEdge(e, f, at.get(f)!);
@@ -290,27 +332,31 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
           const number = numbers.get(e);
           if (number !== undefined)
             netNumbers.push(numberBeside(p, q, flat.placedRing(f, at.get(f)!), number, e));
-          const tab = tabOf.get(e);
-          if (tab?.face !== f) continue;
-          const partnerPiece = pieceOf[tab.partner];
-          const partnerLay =
-            partnerPiece === pieceOf[f]
-              ? lay
-              : laidSquare(pieces[partnerPiece].flatMap((g) => flat.placedRing(g, placed[g])));
-          const [r, s] = flat.placedEdge(e, tab.partner, after(partnerLay, placed[tab.partner]));
-          tabIndex.set(e, tabs.length);
-          netFolds.push({ from: p, to: q, turnRad, edge: e, tab: tabs.length });
-          tabs.push({
-            ring: tab.ring.map((c) => moved(lay, c)),
-            onto: partnerPiece,
-            landing: laying(p, q, s, r),
-          });
+          for (const tab of tabsOf.get(e) ?? []) {
+            if (tab.face !== f) continue;
+            const partnerPiece = pieceOf[tab.partner];
+            const partnerLay =
+              partnerPiece === pieceOf[f]
+                ? lay
+                : laidSquare(pieces[partnerPiece].flatMap((g) => flat.placedRing(g, placed[g])));
+            const [r, s] = flat.placedEdge(e, tab.partner, after(partnerLay, placed[tab.partner]));
+            const ring = tab.ring.map((c) => moved(lay, c));
+            netFolds.push({ from: ring[1], to: ring[0], turnRad, edge: e, tab: tabs.length });
+            tabs.push({ ring, onto: partnerPiece, landing: laying(p, q, s, r) });
+          }
         }
       return {
         faces,
         outline: outlineOf(flat, folds, faces, at, (e, f) => {
-          const tab = tabOf.get(e);
-          return tab?.face === f ? tab.ring.slice(2).map((c) => moved(lay, c)) : [];
+          const own = (tabsOf.get(e) ?? []).filter(({ face }) => face === f);
+          return [...own]
+            .sort((a, b) => a.part[0] - b.part[0])
+            .flatMap(({ ring: [q, p, ...out], part }) => [
+              ...(part[0] === 0 ? [] : [p]),
+              ...out,
+              ...(part[1] === 1 ? [] : [q]),
+            ])
+            .map((c) => moved(lay, c));
         }),
         folds: netFolds,
         tabs,

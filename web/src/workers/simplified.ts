@@ -2,7 +2,6 @@
 import { FlatFaces } from '@hollow-finch/core/solids/flatFaces';
 import type { Mesh } from '@hollow-finch/core/solids/mesh';
 import { settled } from '@hollow-finch/core/solids/readMesh';
-import { MeshoptSimplifier } from 'meshoptimizer';
 
 /** Fewer faces than this make no solid worth the name. */
 const FEWEST = 8;
@@ -15,6 +14,8 @@ const FEWEST = 8;
 export async function simplified(mesh: Mesh, mostFaces: number): Promise<Mesh> {
   const most = Math.max(FEWEST, Math.round(mostFaces));
   if (mesh.faces.length <= most) return mesh;
+  // Only then: it is compiled when it is loaded.
+  const { MeshoptSimplifier } = await import('meshoptimizer');
   await MeshoptSimplifier.ready;
   const flat = new FlatFaces(mesh);
   const indices = Uint32Array.from(

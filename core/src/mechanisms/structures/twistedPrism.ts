@@ -185,6 +185,13 @@ export const twistedPrism: Family = {
       m.pressed
         ? ['Close it round its base and top', 'Press it flat with a turn']
         : ['Close it round its base and top'],
+      m.pressed
+        ? {
+            strainMm: Array.from({ length: 2 * MOMENTS - 1 }, (_, i) =>
+              i < MOMENTS ? 0 : m.q(m.twist + ((m.flat - m.twist) * (i - MOMENTS + 1)) / (MOMENTS - 1)),
+            ),
+          }
+        : {},
     );
   },
   handles: () => [],
