@@ -50,12 +50,14 @@ const shots = {
     await page.waitForSelector('.folded-inset');
     await click(page, 'Telescope');
   },
-  mats: async (page) => {
-    await page.goto(`${url}/job/hilltop-evening/draft`);
-    await page.waitForSelector('.folded-inset');
+  planning: async (page) => {
+    await page.goto(`${url}/job/hilltop-evening/brief`);
+    await page.waitForSelector('.planning');
     await wait(800);
-    await page.evaluate(() => document.querySelector('[data-piece]').focus());
-    await wait(1500);
+    for (const name of ['Cutting list', 'Post']) await click(page, name);
+    await wait(1200);
+    await page.evaluate(() => document.querySelector('.planning').scrollIntoView());
+    await wait(400);
   },
   store: async (page) => {
     await page.goto(`${url}/store`);
@@ -130,16 +132,12 @@ const shots = {
     );
     await wait(600);
   },
-  held: async (page) => {
-    await page.goto(`${url}/job/meteor-run/fold`);
-    await page.waitForSelector('.scene canvas');
-    await section(page, 'held');
-    const map = await page.waitForSelector('.held-press');
-    await map.evaluate((e) => e.scrollIntoView({ block: 'center' }));
-    const box = await map.boundingBox();
-    await page.mouse.click(box.x + 0.36 * box.width, box.y + 0.3 * box.height);
-    await page.waitForSelector('.held-here');
-    await wait(1500);
+  standing: async (page) => {
+    await page.goto(`${url}/job/kit-bag/fold`);
+    await page.waitForSelector('.fold-steps button');
+    await wait(1200);
+    await (await page.$$('.fold-steps button'))[3].click();
+    await wait(1200);
   },
   gatefold: async (page) => {
     await page.goto(`${url}/job/shutter-stars/fold`);
