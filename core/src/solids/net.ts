@@ -246,6 +246,10 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
   /** The tabs of other seams that stand in the way of one. */
   const against = (trial: Trial): Trial[] =>
     [...taken.values()].filter((other) => other.e !== trial.e && meets(trial, other));
+  const isFree = (trial: Trial): boolean => {
+    for (const other of taken.values()) if (other.e !== trial.e && meets(trial, other)) return false;
+    return true;
+  };
   const sidesOf = (e: number, free: (trial: Trial) => boolean): Trial[] =>
     [flat.edges[e].left, flat.edges[e].right]
       .flatMap((face) => bestTab(flat, placed, near, e, face, options, free) ?? [])
@@ -260,8 +264,7 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
   for (let e = queue.shift(); e !== undefined; e = queue.shift()) {
     const sides = alone.get(e)!;
     if (sides.length === 0) continue;
-    const best =
-      sides.find((trial) => against(trial).length === 0) ?? sidesOf(e, (t) => against(t).length === 0)[0];
+    const best = sides.find(isFree) ?? sidesOf(e, isFree)[0];
     if (best) {
       taken.set(e, best);
       continue;

@@ -400,7 +400,7 @@ function* surgery(
           const g = flat.other(e, f);
           if (g >= 0 && e !== out && asked[e] >= 0 && !side.has(g)) rims.push([e, g]);
         }
-      const tries = 4 + Math.floor(random() * 7);
+      const tries = Math.min(60_000, 6 * flat.rings.length + 200);
       for (let k = 0; k < tries && rims.length > 0; k++) {
         const at = Math.floor(random() * rims.length);
         const [[into, from]] = rims.splice(at, 1);
@@ -511,6 +511,11 @@ function intoPieces(forest: Forest, asked: Int8Array, bedMm: readonly [number, n
   return now;
 }
 
+/** Corners that lack room for tabs are looked for again after so many tries. */
+const RANKED_EVERY = 40;
+/** So many faces may be hung elsewhere to make room, for each face of the solid. */
+const WORK_A_FACE = 25;
+
 /**
  * Makes room for tabs: a cut that ends in a corner opens only by the corner's curvature, and a tab beside it is no deeper than
  * that allows. Folds are exchanged while no two faces come to lie on each other and the sum of what tabs lack goes down.
@@ -548,9 +553,28 @@ function* roomForTabs(
     const room = curvature >= 1.5 ? Infinity : long[only] * Math.tan(Math.max(0, curvature));
     return Math.max(0, 1 - room / Math.min(tabMm, long[only]));
   };
-  const tries = Math.min(60_000, 120 * flat.rings.length + 200);
+  const tries = Math.min(60_000, 6 * flat.rings.length + 200);
+  const patience = 1 * flat.rings.length + 100;
+  let lacking: number[] = [];
+  // Faces that were hung elsewhere to see: what the search costs, whatever the machine.
+  let work = 0;
+  const most = WORK_A_FACE * flat.rings.length;
+  let [least, since] = [Infinity, 0];
   for (let move = 0; move < tries; move++) {
-    const v = Math.floor(random() * points.length);
+    if (move % RANKED_EVERY === 0) {
+      lacking = [];
+      let sum = 0;
+      for (let v = 0; v < points.length; v++) {
+        const lack = lacks(v);
+        if (lack < 0.05) continue;
+        lacking.push(v);
+        sum += lack;
+      }
+      if (sum < least - 1e-6) [least, since] = [sum, move];
+      // Nothing is gained any more, or nothing lacks.
+      if (lacking.length === 0 || move - since > patience || work > most) break;
+    }
+    const v = lacking[Math.floor(random() * lacking.length)];
     if (lacks(v) < 0.05) continue;
     // The cut at the corner becomes a fold, or another edge at it a cut as well.
     const edges = at[v].filter((e) => flat.edges[e].right >= 0);
@@ -564,6 +588,7 @@ function* roomForTabs(
       const out = edges[Math.floor(random() * edges.length)];
       if (out === undefined || !forest.folds[out]) continue;
       const side = new Set(forest.smallerSide(out));
+      work += side.size;
       const rims = [...side].flatMap((f) =>
         flat.around[f].filter((e) => {
           const g = flat.other(e, f);
@@ -584,6 +609,7 @@ function* roomForTabs(
       forest.folds[fold] = false;
       if (gain > 1e-9 || (gain > -1e-6 && random() < 0.5)) continue;
       const list = forest.smallerSide(out);
+      work += list.length;
       const side = new Set(list);
       const { left, right } = flat.edges[fold];
       if (side.has(left) === side.has(right)) continue;

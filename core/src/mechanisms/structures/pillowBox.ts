@@ -40,7 +40,7 @@ export function arcOver(w: number, s: number) {
 }
 
 /** Places across a face at which its strips meet, so many strips. */
-export const stripsOf = (w: number): number => Math.max(8, 2 * Math.round(w / 18));
+export const stripsOf = (w: number): number => Math.min(24, Math.max(8, 2 * Math.round(w / 18)));
 
 /** Width of the face from edge to edge when the flaps have turned by `tau`, and its greatest height, in n strips. */
 export function pillowSection(
