@@ -135,6 +135,23 @@ it('a letter gets depth, hollow where it is, and a finer file is made simpler', 
   await person.go('draft');
   await pause(600);
   await person.press('Solid', 'button');
+  await person.pick('Kind of solid', 'Regular and half-regular solids');
+  await person.text('.solid-net', /12 faces in 1 piece/);
+  const cut = () =>
+    person.page.$$eval('.net-picture [data-cut]', (all) =>
+      all.map((node) => node.getAttribute('data-cut')).join(),
+    );
+  const before = await cut();
+  await person.pick('Where it is cut', 'Below, where it stands');
+  await person.page.waitForFunction(
+    (was: string) =>
+      [...document.querySelectorAll('.net-picture [data-cut]')]
+        .map((node) => node.getAttribute('data-cut'))
+        .join() !== was,
+    {},
+    before,
+  );
+  await person.text('.solid-net', /12 faces in 1 piece/);
   await person.pick('Kind of solid', 'Letter or figure with depth');
   await person.pick('Letter', 'A');
   await person.type('Letter high', '60');

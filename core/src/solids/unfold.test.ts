@@ -12,7 +12,7 @@ import { hullOf } from './hull.ts';
 import { length3, meshFaults, withFlatFacesMerged, type Mesh } from './mesh.ts';
 import { antiprism, dome, frustum, HALF_REGULAR, REGULAR, uniform, withPoints } from './shapes.ts';
 import { ball, blocks, limbed, roughBall, star, torus } from './testing/meshes.ts';
-import { cutAt, joinedAt, unfolded, type Unfolding } from './unfold.ts';
+import { cutAt, cutWeights, joinedAt, unfolded, type Unfolding } from './unfold.ts';
 
 /** What faces cover of each other in the plane, mm2: by the area of all of them together. */
 function covered({ flat, placed, pieces }: Unfolding): number {
@@ -165,4 +165,44 @@ it('an edge is folded or cut by hand, and the net follows: everything hangs toge
       } else expect(covered(next!)).toBeGreaterThan(0);
     }
   }
+});
+
+/** The least that cuts can count, overlaps or not: all but the dearest tree of folds. */
+function leastCuts({ edges, rings }: Unfolding['flat'], weight: Float64Array): number {
+  const up = rings.map((_, f) => f);
+  const root = (f: number): number => (up[f] === f ? f : (up[f] = root(up[f])));
+  let cut = 0;
+  for (const e of edges.map((_, k) => k).sort((a, b) => weight[b] - weight[a])) {
+    const [a, b] = [root(edges[e].left), root(edges[e].right)];
+    if (a === b) cut += weight[e];
+    else up[a] = b;
+  }
+  return cut;
+}
+
+it('cuts go where they are asked to be: behind, below, or short; still one piece, and no face on another', () => {
+  const random = seededRandom(77);
+  const meshes = [
+    uniform('truncated icosahedron', 20),
+    withFlatFacesMerged(roughBall(3, 50, 0.15, random)),
+    withFlatFacesMerged(limbed(4, 40, 4, random)),
+    frustum(9, 30, 18, 60),
+  ];
+  const gained: number[] = [];
+  for (const mesh of meshes)
+    for (const cuts of ['behind', 'below', 'short'] as const) {
+      const [plain, asked] = [unfolded(mesh), unfolded(mesh, { cuts })];
+      const weight = cutWeights(plain.flat, cuts);
+      const sum = ({ folds }: typeof plain) => weight.reduce((all, w, e) => all + (folds[e] ? 0 : w), 0);
+      expect(asked.pieces).toHaveLength(1);
+      expectNet(mesh, asked);
+      expect(sum(asked)).toBeLessThanOrEqual(sum(plain) + 1e-9);
+      // Of all trees the least sum is that of a spanning tree of the dearest edges: nothing is below it.
+      const least = leastCuts(plain.flat, weight);
+      expect(sum(asked)).toBeGreaterThanOrEqual(least - 1e-9);
+      if (sum(plain) - least > 1) gained.push((sum(plain) - sum(asked)) / (sum(plain) - least));
+    }
+  // What no tree can better, though most such trees lie on themselves: a good share of the way there is gone.
+  expect(Math.min(...gained)).toBeGreaterThan(0.25);
+  expect(gained.reduce((a, b) => a + b, 0) / gained.length).toBeGreaterThan(0.5);
 });

@@ -7,7 +7,7 @@ import { seededRandom } from '../geometry/random.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
 import { dot3, minus3 } from '../geometry/vector.ts';
 import { cornerAngle, FlatFaces, moved, Near, STILL, type Move } from './flatFaces.ts';
-import { length3, scale3, type Mesh } from './mesh.ts';
+import { faceNormal, length3, scale3, type Mesh } from './mesh.ts';
 
 export interface UnfoldOptions {
   readonly seed?: number;
@@ -18,6 +18,8 @@ export interface UnfoldOptions {
   /** Edges that a person wants folded, or cut, as pairs of corners. */
   readonly folded?: readonly (readonly [number, number])[];
   readonly cut?: readonly (readonly [number, number])[];
+  /** Where cuts should be, if that can be had: where they are not seen from the front, or from above; or as short as may be. */
+  readonly cuts?: 'behind' | 'below' | 'short';
   /** How deep tabs should be able to be: where that is told, room is made for them. */
   readonly tabMm?: number;
 }
@@ -511,6 +513,85 @@ function intoPieces(forest: Forest, asked: Int8Array, bedMm: readonly [number, n
   return now;
 }
 
+/** From where a solid is looked at when its cuts should be hidden behind it, or below: from before it and a little above, or above. */
+const SEEN_FROM = { behind: [0, -0.9, 0.44], below: [0, 0, 1] } as const satisfies Record<string, Vec3>;
+/** What a cut that is not seen still counts, as a share of one that is seen full. */
+const UNSEEN = 0.08;
+
+/**
+ * What each edge counts when it is cut: its length, by how openly the faces at it are seen from where one looks; its length alone
+ * where seams should be short.
+ */
+export function cutWeights(flat: FlatFaces, cuts: NonNullable<UnfoldOptions['cuts']>): Float64Array {
+  const { points, faces } = flat.mesh;
+  const normals = faces.map((face) => {
+    const n = faceNormal(flat.mesh, face);
+    return scale3(n, 1 / (length3(n) || 1));
+  });
+  const seen = (f: number): number =>
+    f < 0 || cuts === 'short' ? 0 : Math.max(0, dot3(normals[f], SEEN_FROM[cuts]));
+  return Float64Array.from(flat.edges, ({ a, b, left, right }) => {
+    const long = length3(minus3(points[a], points[b]));
+    return cuts === 'short' ? long : long * (UNSEEN + Math.max(seen(left), seen(right)));
+  });
+}
+
+/** Cuts are tried elsewhere so many times over, and on so many folds of the way round each. */
+const ROUNDS = 10;
+const FOLDS_TRIED = 16;
+/** So many faces may be hung elsewhere for it, for each face of the solid. */
+const CUT_WORK_A_FACE = 400;
+
+/**
+ * Cuts put where they count less, on a forest without overlaps: a cut becomes a fold, and of the ring of faces that closes a fold
+ * that counts less becomes a cut, where no faces come to lie on each other by it. The dearest cuts come first.
+ */
+function* cutsElsewhere(
+  forest: Forest,
+  asked: Int8Array,
+  random: () => number,
+  weight: Float64Array,
+): Generator<UnfoldProgress, void> {
+  const { flat } = forest;
+  let work = 0;
+  for (let round = 0; round < ROUNDS; round++) {
+    let gained = false;
+    const cuts = flat.edges
+      .flatMap(({ right }, e) => (right >= 0 && !forest.folds[e] && asked[e] >= 0 ? [e] : []))
+      .sort((a, b) => weight[b] - weight[a] || a - b);
+    for (const [k, into] of cuts.entries()) {
+      if (k % MOVES_A_REPORT === 0) yield { overlaps: 0, moves: round };
+      if (work > CUT_WORK_A_FACE * flat.rings.length) return;
+      if (forest.folds[into]) continue;
+      const path = forest.path(flat.edges[into].left, flat.edges[into].right) ?? [];
+      const cheaper = path
+        .filter((e) => asked[e] <= 0 && weight[e] < weight[into] - 1e-9)
+        .sort((a, b) => weight[a] - weight[b] || a - b);
+      // The cheapest first, and some others, so that one that lies in the way does not end it.
+      const tried = [
+        ...cheaper.slice(0, FOLDS_TRIED),
+        ...Array.from({ length: 2 }, () => cheaper[Math.floor(random() * cheaper.length)]),
+      ];
+      for (const out of tried) {
+        if (out === undefined) continue;
+        const list = forest.smallerSide(out);
+        work += list.length;
+        const side = new Set(list);
+        const { left, right } = flat.edges[into];
+        if (side.has(left) === side.has(right)) continue;
+        const places = forest.hung(list, into, side.has(left) ? right : left);
+        if (forest.countAt(places, 0) > 0) continue;
+        forest.folds[out] = false;
+        forest.folds[into] = true;
+        forest.moveTo(places);
+        gained = true;
+        break;
+      }
+    }
+    if (!gained) return;
+  }
+}
+
 /** Corners that lack room for tabs are looked for again after so many tries. */
 const RANKED_EVERY = 40;
 /** So many faces may be hung elsewhere to make room, for each face of the solid. */
@@ -660,6 +741,8 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
     if (forest.overlaps === 0) break;
   }
   if (forest.overlaps > 0 || options.bedMm) forest = intoPieces(forest, asked, options.bedMm);
+  if (options.cuts !== undefined && forest.pieces().length === 1)
+    yield* cutsElsewhere(forest, asked, random, cutWeights(flat, options.cuts));
   if (options.tabMm !== undefined && forest.pieces().length === 1)
     yield* roomForTabs(forest, asked, random, options.tabMm);
   if (options.bedMm) forest = intoPieces(forest, asked, options.bedMm);

@@ -7,6 +7,7 @@ import { explodingBox } from './explodingBox.ts';
 import { pillowBox } from './pillowBox.ts';
 import { rolledCone } from './rolledCone.ts';
 import { sidedBox } from './sidedBox.ts';
+import { slideSleeve } from './slideSleeve.ts';
 import { trayAndLid } from './trayAndLid.ts';
 import { twistedPrism } from './twistedPrism.ts';
 import { tuckBox } from './tuckBox.ts';
@@ -18,6 +19,7 @@ export const STRUCTURES: readonly Family[] = [
   envelopeBox,
   wallet,
   trayAndLid,
+  slideSleeve,
   tuckBox,
   sidedBox,
   pillowBox,

@@ -16,6 +16,7 @@ import { besideAll } from '../layout.ts';
 import { NetPicture } from './NetPicture.tsx';
 import {
   countersOf,
+  CUTS,
   LEAST_TAB_MM,
   nameOf,
   OPENINGS,
@@ -40,6 +41,7 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
   const [withNumbers, setNumbers] = useState(true);
   const [opening, setOpening] = useState<FaceOpening | 'none'>('none');
   const [openingMm, setOpeningMm] = useState(20);
+  const [cuts, setCuts] = useState<keyof typeof CUTS>('any');
   const [onBed, setOnBed] = useState(true);
   const [stockId, setStock] = useState(design.settings.cardStockId);
   const [busy, setBusy] = useState<string | null>(null);
@@ -55,7 +57,7 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
     shape === 'silhouette'
       ? design.parts[measures.partId] !== undefined
       : shape !== 'file' || (file !== null && file.read.faults.length === 0);
-  const asked = JSON.stringify([shape, measures, tabMm, onBed && bed, file?.name, ready]);
+  const asked = JSON.stringify([shape, measures, tabMm, onBed && bed, file?.name, ready, cuts]);
 
   // The net follows what is asked, a moment after it was typed.
   useEffect(() => {
@@ -70,7 +72,11 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
         .then(() =>
           unfoldSolid(
             sourceOf(shape, measures, design),
-            { tabMm, ...(onBed && bed ? { bedMm: [bed[0], bed[1]] } : {}) },
+            {
+              tabMm,
+              ...(onBed && bed ? { bedMm: [bed[0], bed[1]] } : {}),
+              ...(cuts === 'any' ? {} : { cuts }),
+            },
             { depthMm: tabMm, leastMm: LEAST_TAB_MM },
             (words) => !late && setBusy(words),
           ),
@@ -331,6 +337,14 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
             label="Numbers where edges meet, in the order of gluing"
             checked={withNumbers}
             onChange={(event) => setNumbers(event.currentTarget.checked)}
+          />
+          <Select
+            className="wide"
+            label="Where it is cut"
+            allowDeselect={false}
+            value={cuts}
+            data={Object.entries(CUTS).map(([value, label]) => ({ value, label }))}
+            onChange={(value) => value && setCuts(value as keyof typeof CUTS)}
           />
           <Select
             className="wide"

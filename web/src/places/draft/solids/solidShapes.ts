@@ -23,6 +23,14 @@ export const SHAPES = {
 } as const;
 export type Shape = keyof typeof SHAPES;
 
+/** Where seams are best, as far as that can be had. */
+export const CUTS = {
+  any: 'Wherever it unfolds best',
+  behind: 'Behind, where it is not seen',
+  below: 'Below, where it stands',
+  short: 'Where seams are short',
+} as const;
+
 export const OPENINGS = {
   none: 'None',
   star: 'Stars',
