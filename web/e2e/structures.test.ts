@@ -115,6 +115,17 @@ describe('an envelope', () => {
     await person.figure('inspect', /nothing found/);
     await person.go('fold');
     await person.text('.particulars', /Flat beside the card, on which they do not stand: Envelope/);
+    // Made plain it is an ordinary part, and comes back with one undo.
+    await person.go('draft');
+    await person.page.waitForSelector('.folded-inset');
+    await person.page.locator('.particulars ::-p-text(Envelope)').click();
+    await person.press('Make it plain', 'button');
+    const plain = await design(id);
+    expect(plain.instances).toEqual({});
+    expect(Object.values(plain.parts).map(({ name }) => name)).toEqual(['Envelope']);
+    await person.focus('Drawing board');
+    await person.keys('Control', 'z');
+    expect(Object.keys((await design(id)).instances)).toHaveLength(1);
     await pause(300);
     expect(studio.complaints).toEqual([]);
   });

@@ -179,6 +179,26 @@ describe('post', () => {
     expect(thickMm).toBeCloseTo(closed.bulkMm + 3 + 2 * ENVELOPE_PAPER.thicknessMm, 9);
   });
 
+  it('takes the envelope that is drafted with it before the one that is named, and weighs it once', () => {
+    const plain = withStep();
+    const drafted = STRUCTURES.find(({ id }) => id === 'envelope')!;
+    const design: Design = {
+      ...plain,
+      instances: {
+        ...plain.instances,
+        m2: newInstance(drafted, usualHost(drafted, expand(plain).gutters), 'm2', {
+          params: { wideMm: 150, tallMm: 108, thickMm: 2, airMm: 3 },
+          stockId: 'ember-160',
+        }),
+      },
+    };
+    const { closed, sweep, expanded } = checkContext(design);
+    expect(gauged(design, closed, sweep)).toMatchObject({ longMm: 155, shortMm: 113, what: 'envelope' });
+    const { rows } = weighed(design, expanded);
+    expect(rows.some(({ name }) => name.startsWith('Envelope'))).toBe(false);
+    expect(rows.some(({ name }) => name === 'Ember 160')).toBe(true);
+  });
+
   it('gauges a box as it is folded up', () => {
     const tray = STRUCTURES.find(({ id }) => id === 'tray')!;
     const empty: Design = { ...designOf({}), base: { kind: 'structure', rootPartId: null } };

@@ -7,6 +7,7 @@
  */
 import type { Design } from '../design/design.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
+import { envelopeMeasures } from '../mechanisms/structures/envelope.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { ClosedState } from '../motion/closed.ts';
 import { pointAt } from '../motion/pose.ts';
@@ -36,7 +37,10 @@ export interface Weighed {
 const UNSAID_G = 0.5;
 
 /** Weighs one card with all that is on it, and its envelope where one is chosen. */
-export function weighed(design: Pick<Design, 'brief' | 'store' | 'base'>, expanded: Expanded): Weighed {
+export function weighed(
+  design: Pick<Design, 'brief' | 'store' | 'base' | 'instances'>,
+  expanded: Expanded,
+): Weighed {
   const byStock = new Map<string, number>();
   for (const { stock, areaMm2, quantity } of partsList(expanded, { copies: 1 }))
     byStock.set(stock.name, (byStock.get(stock.name) ?? 0) + (areaMm2 * quantity * stock.grammageGsm) / 1e6);
@@ -52,7 +56,9 @@ export function weighed(design: Pick<Design, 'brief' | 'store' | 'base'>, expand
       name: `${pieces} × ${name}, taken for card`,
       weightG: (pieces * longMm * wideMm * thickMm * CONTENTS_G_PER_CM3) / 1000,
     });
-  const envelope = design.base.kind === 'structure' ? undefined : chosenEnvelope(design);
+  // One that is drafted was weighed with the parts.
+  const envelope =
+    design.base.kind === 'structure' || draftedEnvelope(design) ? undefined : chosenEnvelope(design);
   if (envelope)
     rows.push({
       name: `Envelope ${envelope.name}`,
@@ -63,6 +69,16 @@ export function weighed(design: Pick<Design, 'brief' | 'store' | 'base'>, expand
 
 /** Density of card, g/cm3: the inverse of a bulk of 1.25 cm3/g. */
 const CONTENTS_G_PER_CM3 = 0.8;
+
+/** The envelope that is drafted with the design, if there is one: it goes before the one that the brief names. */
+function draftedEnvelope({
+  instances,
+}: Pick<Design, 'instances'>): { readonly widthMm: number; readonly heightMm: number } | undefined {
+  const drafted = Object.values(instances).find(({ family }) => family === 'envelope');
+  if (!drafted) return undefined;
+  const { w, h } = envelopeMeasures(drafted.params);
+  return { widthMm: w, heightMm: h };
+}
 
 /** What the gauge reads: long and short side, and thickness, mm. */
 export interface Gauged {
@@ -107,7 +123,7 @@ export function gauged(design: Design, closed: ClosedState, motion: Sweep): Gaug
       what: 'folded structure',
     };
   }
-  const envelope = chosenEnvelope(design);
+  const envelope = draftedEnvelope(design) ?? chosenEnvelope(design);
   const box = closed.box.minX <= closed.box.maxX ? closed.box : boxOf([[0, 0]]);
   const [long, short] = (
     envelope ? [envelope.widthMm, envelope.heightMm] : [box.maxX - box.minX, box.maxY - box.minY]

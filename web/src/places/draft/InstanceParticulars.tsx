@@ -6,6 +6,7 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Family, ParamSpec } from '@hollow-finch/core/mechanisms/family';
 import { newInstance, nowhere, possibleHost, saidOf, standsOn } from '@hollow-finch/core/mechanisms/instance';
 import { stockIn, storeWith } from '@hollow-finch/core/stock/store';
+import { canBePlain, madePlain } from '@hollow-finch/core/mechanisms/plain';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { Button, SegmentedControl, Select, Switch, UnstyledButton } from '@mantine/core';
@@ -20,6 +21,7 @@ import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioSt
 import { useLengths } from '../../shared/units.ts';
 import { LockSwitch } from './LockSwitch.tsx';
 import { standingOn } from './draftEdits.ts';
+import { boardLayout } from './layout.ts';
 
 const LayPiece = lazy(() => import('./LayPiece.tsx'));
 
@@ -322,6 +324,28 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
       <Suspense fallback={null}>
         <LayPiece key={instance.id} partIds={parts.map(({ id }) => id)} />
       </Suspense>
+      {gutter.kind === 'table' && canBePlain(shown, instance) && (
+        <section>
+          <Button
+            variant="default"
+            onClick={() => {
+              const { design } = useJob.getState();
+              const layout = boardLayout(expand(design), design.board);
+              const { command, partId } = madePlain(design, instance, (id) => {
+                const laid = layout.find(({ part }) => part.id === id);
+                return laid && { x: laid.offset[0], y: laid.offset[1] };
+              });
+              edit(`Make ${instance.name} plain`, command);
+              select({ kind: 'part', id: partId });
+            }}
+          >
+            Make it plain
+          </Button>
+          <p className="quiet">
+            Ordinary parts from then on: every line can be changed, its measures no more.
+          </p>
+        </section>
+      )}
       {parts.length > 0 && (
         <section>
           <h3>Its parts</h3>
