@@ -145,6 +145,7 @@ function WorkFields({
   line: LineWork;
   onChange: (label: string, work: LineWork) => void;
 }) {
+  const foldsUp = useJob((state) => state.calm.base.kind === 'structure');
   const { process, fold, pattern, nicks } = line;
   return (
     <>
@@ -181,7 +182,11 @@ function WorkFields({
           onChange={(event) =>
             onChange('Angle of the fold', {
               ...line,
-              fold: { sense: fold.sense, ...(event.currentTarget.checked ? { restDeg: 90 } : {}) },
+              fold: {
+                sense: fold.sense,
+                ...(fold.stage === undefined ? {} : { stage: fold.stage }),
+                ...(event.currentTarget.checked ? { restDeg: 90 } : {}),
+              },
             })
           }
         />
@@ -195,7 +200,27 @@ function WorkFields({
           maxDeg={180}
           minReason="0 is flat."
           maxReason="180 is folded right over."
-          onCommit={(restDeg) => onChange('Angle of the fold', { ...line, fold: { ...fold, restDeg } })}
+          onCommit={(restDeg) => {
+            // A course that was told ends at another angle.
+            const { course: _course, ...rest } = fold;
+            onChange('Angle of the fold', { ...line, fold: { ...rest, restDeg } });
+          }}
+        />
+      )}
+      {fold && foldsUp && (
+        <CountField
+          label="Folds up in step"
+          hint="What is folded up by hand is folded step by step; 0: this fold turns all the way along."
+          value={fold.stage === undefined ? 0 : fold.stage + 1}
+          min={0}
+          max={20}
+          onCommit={(step) => {
+            const { stage: _stage, ...rest } = fold;
+            onChange('Step of the fold', {
+              ...line,
+              fold: step === 0 ? rest : { ...rest, stage: step - 1 },
+            });
+          }}
         />
       )}
       {process === 'perforate' && (

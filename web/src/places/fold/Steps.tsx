@@ -8,12 +8,17 @@ import { useLengths } from '../../shared/units.ts';
 export function Steps({ travel }: { travel: Travel }) {
   const shown = useJob((s) => s.shown);
   if (shown.base.kind !== 'structure' || travel.driver.id !== 'opening') return null;
-  const { stages, strains } = expand(shown);
-  return Object.entries(stages).map(([id, steps]) => {
+  const { stages, strains, drawnStages } = expand(shown);
+  const drafted = Array.from({ length: drawnStages }, (_, k) => `Step ${k + 1} of what is drafted`);
+  const all: [string, readonly string[]][] = [
+    ...Object.entries(stages),
+    ...(drawnStages > 1 ? [['', drafted] as [string, readonly string[]]] : []),
+  ];
+  return all.map(([id, steps]) => {
     const place = (k: number) => 180 * (1 - k / steps.length);
     return (
       <div key={id} className="fold-steps">
-        <h3>Folding up {shown.instances[id].name}</h3>
+        <h3>Folding up {id === '' ? 'what is drafted' : shown.instances[id].name}</h3>
         <ol className="plain-list">
           <li>
             <UnstyledButton
