@@ -185,7 +185,7 @@ describe('a word in a script face', () => {
   it('is cut out of an insert, what is inside its letters held by bridges, and nothing falls out', async () => {
     await bare();
     await person.press('Mechanism', 'button');
-    await person.press('Add an Insert', 'button');
+    await person.press('Add a Insert', 'button');
     await person.text('.particulars h2', /^Insert$/);
     await person.press('Insert draw on it, cut words out of it', 'button');
     await person.text('.particulars h2', /^Insert$/);

@@ -105,7 +105,7 @@ describe('an envelope', () => {
   it('is made for the card beside which it lies, and lies flat there', async () => {
     const id = await begin('Card with its envelope', { kind: 'card', front: 'left' });
     person = await studio.window(`/job/${id}/draft`);
-    await person.press('Add an Envelope', 'button');
+    await person.press('Add a Envelope', 'button');
     await person.text('.particulars', /Inside 152 mm x 109 mm/);
     await person.type('Card, thick', '2');
     await person.text('.particulars', /Inside 153 mm x 110 mm/);

@@ -134,7 +134,7 @@ export default function MechanismDrawer({
                     className="title-face drawer-title"
                     disabled={!possibleHost(family, gutters)}
                     onClick={() => pick(family.id)}
-                    aria-label={`Add ${/^[AEIOU]/.test(family.title) ? 'an' : 'a'} ${family.title}`}
+                    aria-label={`Add a ${family.title}`}
                     aria-describedby={`purpose-${family.id}`}
                   >
                     {family.title}
