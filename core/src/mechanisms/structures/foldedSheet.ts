@@ -14,12 +14,10 @@ import { counterClockwise, insidePoint } from '../../geometry/polygon.ts';
 import {
   fromIsometry,
   invert,
-  move,
   multiply,
   rigidIdentity,
   RIGID_SIZE,
   type Rigid,
-  type Vec3,
 } from '../../geometry/rigid.ts';
 
 /** A corner of a panel, with the bulge of the edge that begins there. */
@@ -41,7 +39,6 @@ export interface Joined {
   readonly course?: readonly number[];
   /** The ruling of a bend: drawn, but never scored. */
   readonly ruling?: boolean;
-  readonly perforated?: boolean;
 }
 
 interface Laid {
@@ -130,7 +127,7 @@ function chained(edges: readonly Edge[]): Edge[][] {
         const left = turned - 2 * Math.PI * Math.floor(turned / (2 * Math.PI));
         if (left < least) [best, least] = [next, left];
       }
-      if (!best) break;
+      if (!best) throw new RangeError('With these measures its outline does not close.');
       open.delete(best);
       last = best;
     }
@@ -297,16 +294,6 @@ export class FoldedSheet {
     return found;
   }
 
-  /** Where a point of a panel lies when the sheet is folded up, the first panel in its plane. */
-  folded(id: string, [x, y]: Point): Vec3 {
-    return move(this.at(id).placed, [x, y, 0]);
-  }
-
-  /** Where a panel lies when the sheet is folded up. */
-  placementOf(id: string): Rigid {
-    return this.at(id).placed;
-  }
-
   /**
    * Where this sheet lies with respect to another one that hangs on an edge of one of its panels.
    *
@@ -358,7 +345,7 @@ export class FoldedSheet {
         joined.deg < 0 || (joined.deg === 0 && (joined.course?.some((v) => v < 0) ?? false)) ? -1 : 1;
       return {
         id: seam ? `seam-${id}` : `fold-${id}`,
-        process: joined.ruling ? 'mark' : joined.perforated ? 'perforate' : 'score',
+        process: joined.ruling ? 'mark' : 'score',
         fold: {
           sense: sign > 0 ? 'valley' : 'mountain',
           restDeg: Math.abs(joined.deg),
