@@ -402,7 +402,7 @@ function* surgery(
           const g = flat.other(e, f);
           if (g >= 0 && e !== out && asked[e] >= 0 && !side.has(g)) rims.push([e, g]);
         }
-      const tries = Math.min(60_000, 6 * flat.rings.length + 200);
+      const tries = 4 + Math.floor(random() * 7);
       for (let k = 0; k < tries && rims.length > 0; k++) {
         const at = Math.floor(random() * rims.length);
         const [[into, from]] = rims.splice(at, 1);
