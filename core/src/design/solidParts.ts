@@ -1,6 +1,7 @@
 /** The net of a solid as drafted parts: outline, folds that keep their angle, tabs with their glue, numbers of mates. */
 import { strokesOf } from '../dieline/markWords.ts';
 import { workOf, type DieLine } from '../dieline/part.ts';
+import { star } from '../drafting/shapes.ts';
 import { alignSegment, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, circle, placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
@@ -61,18 +62,9 @@ function openingIn(ring: readonly Point[], { shape, acrossMm, keepMm }: Openings
   const radius = Math.min(acrossMm / 2, distanceToRing(middle, ring) - keepMm);
   if (2 * radius < LEAST_OPENING_MM) return undefined;
   if (shape === 'round') return circle(middle, radius);
-  // One of its points looks to the middle of the face's first edge's end: upright on every face alike.
+  // A point looks to the face's first corner: upright on every face alike.
   const first = Math.atan2(ring[0][1] - middle[1], ring[0][0] - middle[0]);
-  return polyline(
-    Array.from({ length: 10 }, (_, i): Point => {
-      const r = i % 2 === 0 ? radius : STAR_SHARE * radius;
-      return [
-        middle[0] + r * Math.cos(first + (i * Math.PI) / 5),
-        middle[1] + r * Math.sin(first + (i * Math.PI) / 5),
-      ];
-    }),
-    true,
-  );
+  return star(middle, radius, STAR_SHARE * radius, 5, first);
 }
 
 /** The place in a ring that is farthest from its edges: by halving a grid round the best one so far. */

@@ -174,6 +174,12 @@ export const usually = <T extends ParamValue>(measure: Measure<T>, usual: Usual<
   usual,
 });
 
+/** The same measure, asked for only where it plays a part. */
+export const onlyWhere = <T extends ParamValue>(measure: Measure<T>, shown: Shown): Measure<T> => ({
+  ...measure,
+  spec: { ...measure.spec, shown },
+});
+
 /**
  * A family's measures, in the order in which they are asked for.
  *

@@ -486,7 +486,7 @@ function followingFolds(
 }
 
 /** Bodies that links connect with one of the roots. */
-function reachable(count: number, links: readonly Link[], roots: readonly number[]): boolean[] {
+export function reachable(count: number, links: readonly Link[], roots: readonly number[]): boolean[] {
   const reached = Array.from({ length: count }, (_, i) => roots.includes(i));
   for (let grown = true; grown;) {
     grown = false;

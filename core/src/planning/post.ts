@@ -10,12 +10,14 @@ import type { Expanded } from '../mechanisms/expand.ts';
 import { envelopeMeasures } from '../mechanisms/structures/envelope.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { ClosedState } from '../motion/closed.ts';
+import { reachable } from '../motion/linkage.ts';
 import { pointAt } from '../motion/pose.ts';
 import type { Sweep } from '../motion/sweep.ts';
 import { partsList } from '../sheets/partsList.ts';
 import { chosenEnvelope } from '../checks/envelopeFit.ts';
 import type { PostClass, Store } from '../stock/store.ts';
 import { cuttingList } from './cuttingList.ts';
+import { contentsSize } from './sizePlan.ts';
 
 /** The paper of a usual envelope. */
 export const ENVELOPE_PAPER = { grammageGsm: 90, thicknessMm: 0.12 } as const;
@@ -94,14 +96,14 @@ export interface Gauged {
  * up, if it is more than a flat thing.
  */
 export function gauged(design: Design, closed: ClosedState, motion: Sweep): Gauged {
-  const contents = design.brief.plan.contents.reduce((sum, { thickMm, pieces }) => sum + thickMm * pieces, 0);
+  const contents = contentsSize(design.brief.plan.contents)?.[2] ?? 0;
   if (design.base.kind === 'structure') {
-    const { panels, attached, islands } = motion.linkage;
+    const { panels, islands, root, links, bodyCount } = motion.linkage;
     // Each thing by itself: the largest counts, the others go with it.
-    const still = [motion.linkage.root, ...islands.keys()];
-    const groups = still.map((root, i) =>
-      panels.filter((panel) => attached[panel.body] && groupOf(motion, panel.body, still) === i && root >= 0),
-    );
+    const groups = [root, ...islands.keys()].map((still) => {
+      const own = reachable(bodyCount, links, [still]);
+      return panels.filter(({ body }) => own[body]);
+    });
     const boxes = groups
       .filter((group) => group.length > 0)
       .map((group) => {
@@ -134,26 +136,6 @@ export function gauged(design: Design, closed: ClosedState, motion: Sweep): Gaug
     thickMm: closed.bulkMm + contents + (envelope ? 2 * ENVELOPE_PAPER.thicknessMm : 0),
     what: envelope ? 'envelope' : 'closed card',
   };
-}
-
-/** Which of the still bodies a body hangs together with, by its links. */
-function groupOf(motion: Sweep, body: number, still: readonly number[]): number {
-  const { links, bodyCount } = motion.linkage;
-  const seen = new Uint8Array(bodyCount);
-  const open = [body];
-  seen[body] = 1;
-  for (let at = open.pop(); at !== undefined; at = open.pop()) {
-    const found = still.indexOf(at);
-    if (found >= 0) return found;
-    for (const { left, right } of links) {
-      const next = left === at ? right : right === at ? left : -1;
-      if (next >= 0 && !seen[next]) {
-        seen[next] = 1;
-        open.push(next);
-      }
-    }
-  }
-  return 0;
 }
 
 /** Whether a class takes it; where not, by which measures it is too much or too little, in words. */

@@ -9,6 +9,7 @@
 import type { Brief, Contents, Design, Plan } from '../design/design.ts';
 import { openingOf, type Opening } from '../design/frames.ts';
 import { PLAIN_BULK_MM } from '../checks/envelopeFit.ts';
+import { mm } from '../checks/finding.ts';
 import type { Envelope } from '../stock/stock.ts';
 
 export type Source = Plan['held'][number];
@@ -83,8 +84,6 @@ const NAMES: Readonly<Record<Source, string>> = {
 /** Typed figures are no finer than this, mm. */
 const SAME_MM = 0.05;
 
-const said = (mm: number): string => `${Math.round(mm * 100) / 100} mm`;
-
 /**
  * The closed size and what follows from it.
  *
@@ -114,7 +113,7 @@ export function sizePlan(design: Pick<Design, 'base' | 'brief'>, envelope: Envel
         side: side === 0 ? 'width' : 'height',
         byMm,
         sentence:
-          `${NAMES[one]} and ${NAMES[other]} clash by ${said(byMm)} in ${side === 0 ? 'width' : 'height'}: ${how}.`.replace(
+          `${NAMES[one]} and ${NAMES[other]} clash by ${mm(byMm)} in ${side === 0 ? 'width' : 'height'}: ${how}.`.replace(
             /^./,
             (c) => c.toUpperCase(),
           ),
@@ -129,7 +128,7 @@ export function sizePlan(design: Pick<Design, 'base' | 'brief'>, envelope: Envel
         'blank',
         side,
         Math.abs(size[side] - offers.blank[side]),
-        `the blank gives ${said(offers.blank[side])}, held is ${said(size[side])} ${word}`,
+        `the blank gives ${mm(offers.blank[side])}, held is ${mm(size[side])} ${word}`,
       );
     // An envelope that is chosen is always to be fitted; contents are always to be held.
     if (from !== 'envelope' && offers.envelope)
@@ -138,7 +137,7 @@ export function sizePlan(design: Pick<Design, 'base' | 'brief'>, envelope: Envel
         'envelope',
         side,
         size[side] - offers.envelope[side],
-        `the envelope takes ${said(offers.envelope[side])}, held is ${said(size[side])} ${word}`,
+        `the envelope takes ${mm(offers.envelope[side])}, held is ${mm(size[side])} ${word}`,
       );
     if (from !== 'contents' && offers.contents)
       clash(
@@ -146,7 +145,7 @@ export function sizePlan(design: Pick<Design, 'base' | 'brief'>, envelope: Envel
         'contents',
         side,
         offers.contents[side] - size[side],
-        `what goes in wants ${said(offers.contents[side])} with its border, held is ${said(size[side])} ${word}`,
+        `what goes in wants ${mm(offers.contents[side])} with its border, held is ${mm(size[side])} ${word}`,
       );
   }
   return {

@@ -536,6 +536,26 @@ export function cutWeights(flat: FlatFaces, cuts: NonNullable<UnfoldOptions['cut
   });
 }
 
+/**
+ * A fold made a cut, and a cut a fold, on a forest without overlaps: done where the faces still hang together and none comes to lie
+ * on another by it.
+ *
+ * @returns whether it was done, and how many faces were hung elsewhere to see
+ */
+function exchanged(forest: Forest, out: number, into: number): { done: boolean; faces: number } {
+  const list = forest.smallerSide(out);
+  const faces = list.length;
+  const side = new Set(list);
+  const { left, right } = forest.flat.edges[into];
+  if (side.has(left) === side.has(right)) return { done: false, faces };
+  const places = forest.hung(list, into, side.has(left) ? right : left);
+  if (forest.countAt(places, 0) > 0) return { done: false, faces };
+  forest.folds[out] = false;
+  forest.folds[into] = true;
+  forest.moveTo(places);
+  return { done: true, faces };
+}
+
 /** Cuts are tried elsewhere so many times over, and on so many folds of the way round each. */
 const ROUNDS = 10;
 const FOLDS_TRIED = 16;
@@ -574,16 +594,9 @@ function* cutsElsewhere(
       ];
       for (const out of tried) {
         if (out === undefined) continue;
-        const list = forest.smallerSide(out);
-        work += list.length;
-        const side = new Set(list);
-        const { left, right } = flat.edges[into];
-        if (side.has(left) === side.has(right)) continue;
-        const places = forest.hung(list, into, side.has(left) ? right : left);
-        if (forest.countAt(places, 0) > 0) continue;
-        forest.folds[out] = false;
-        forest.folds[into] = true;
-        forest.moveTo(places);
+        const { done, faces } = exchanged(forest, out, into);
+        work += faces;
+        if (!done) continue;
         gained = true;
         break;
       }
@@ -635,7 +648,7 @@ function* roomForTabs(
     return Math.max(0, 1 - room / Math.min(tabMm, long[only]));
   };
   const tries = Math.min(60_000, 6 * flat.rings.length + 200);
-  const patience = 1 * flat.rings.length + 100;
+  const patience = flat.rings.length + 100;
   let lacking: number[] = [];
   // Faces that were hung elsewhere to see: what the search costs, whatever the machine.
   let work = 0;
@@ -689,17 +702,9 @@ function* roomForTabs(
       forest.folds[out] = true;
       forest.folds[fold] = false;
       if (gain > 1e-9 || (gain > -1e-6 && random() < 0.5)) continue;
-      const list = forest.smallerSide(out);
-      work += list.length;
-      const side = new Set(list);
-      const { left, right } = flat.edges[fold];
-      if (side.has(left) === side.has(right)) continue;
-      const places = forest.hung(list, fold, side.has(left) ? right : left);
-      if (forest.countAt(places, 0) > 0) continue;
-      forest.folds[out] = false;
-      forest.folds[fold] = true;
-      forest.moveTo(places);
-      break;
+      const { done, faces } = exchanged(forest, out, fold);
+      work += faces;
+      if (done) break;
     }
     if (move % MOVES_A_REPORT === 0) yield { overlaps: 0, moves: move };
   }

@@ -29,6 +29,10 @@ export const sheetPart = (
   });
 };
 
+/** Joins the tabs of one part, numbered, onto itself or another part. */
+export const glueTabs = (made: Making, id: string, part: Part, glued: readonly Glued[], onto = part): void =>
+  glueAll(made, Object.fromEntries(glued.map((glue, i) => [`${id}-${i + 1}`, [part, glue, onto] as const])));
+
 /** Joins what is glued: by id, each glued place with its part and what it is glued onto. */
 export function glueAll(made: Making, glued: Readonly<Record<string, readonly [Part, Glued, Part]>>): void {
   for (const [id, [part, { zone, placement }, onto]] of Object.entries(glued))

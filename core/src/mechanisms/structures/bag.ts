@@ -64,10 +64,10 @@ export const bag: Family = {
   purpose: 'A bag that stands open as a box and folds flat, with handles and a clasp.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
+  constraints(params) {
     const { w, g, h, hem, tab, clasp } = bagMeasures(params);
     return [
-      ...sheetRules(gutter, {}, [2 * (w + g) + tab, h + 2 * g + hem + (clasp ? CLASP_MM : 0)]),
+      ...sheetRules({}, [2 * (w + g) + tab, h + 2 * g + hem + (clasp ? CLASP_MM : 0)]),
       { overMm: g - w, reason: 'The gussets would be wider than the front: the floor would not close.' },
       { overMm: g / 2 + hem + 12 - h, reason: 'The hem would reach down to the folds of the floor.' },
       {

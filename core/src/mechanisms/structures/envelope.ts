@@ -123,10 +123,10 @@ export const envelope: Family = {
     'An envelope for the card as it is when closed, its seams straight or diagonal, with a liner if wanted.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
+  constraints(params) {
     const { w, h, flap } = envelopeMeasures(params);
     return [
-      ...sheetRules(gutter, {}, [w + 44, 2 * h + flap]),
+      ...sheetRules({}, [w + 44, 2 * h + flap]),
       { overMm: flap - 0.9 * h, reason: 'The closing flap would be as deep as the envelope is tall.' },
       {
         overMm: w - 3.2 * h,

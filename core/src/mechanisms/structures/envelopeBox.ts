@@ -9,8 +9,8 @@ import { rectangle } from '../pieces.ts';
 import type { Family, Params } from '../family.ts';
 import { Making } from '../making.ts';
 import { length, measures } from '../specs.ts';
-import { glueAll, sheetPart } from './assembling.ts';
-import { mm, sheetRules, size } from './fitting.ts';
+import { glueTabs, sheetPart } from './assembling.ts';
+import { mm, paperMm, sheetRules, size, USUAL_PAPER_MM } from './fitting.ts';
 import { tray } from './trayAndLid.ts';
 
 const SIZES = measures({
@@ -42,9 +42,9 @@ export const envelopeBox: Family = {
   purpose: 'An envelope as deep as its card is thick, with a lid that tucks in.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
-    const m = envelopeBoxMeasures(params, 0.3);
-    return sheetRules(gutter, { 'A wall': m.wall }, [m.a + 2 * m.wall, 2 * m.b + 3 * m.wall]);
+  constraints(params) {
+    const m = envelopeBoxMeasures(params, USUAL_PAPER_MM);
+    return sheetRules({ 'A wall': m.wall }, [m.a + 2 * m.wall, 2 * m.b + 3 * m.wall]);
   },
   build(params, context) {
     const t = context.stock.thicknessMm;
@@ -64,10 +64,7 @@ export const envelopeBox: Family = {
       { on: 'lid', deg: -90, stage: 2 },
     );
     const part = sheetPart(made, 'box', sheet);
-    glueAll(
-      made,
-      Object.fromEntries(glued.map((glue, i) => [`corner-${i + 1}`, [part, glue, part] as const])),
-    );
+    glueTabs(made, 'corner', part, glued);
     return made.standing([
       'Turn in the tabs',
       'Raise the walls, glue the corners',
@@ -76,7 +73,7 @@ export const envelopeBox: Family = {
   },
   handles: () => [],
   advice(params, _gutter, _margin, _fits, stock) {
-    const t = stock?.thicknessMm ?? 0.3;
+    const t = paperMm(stock);
     const m = envelopeBoxMeasures(params, t);
     return [
       `Inside ${size(...m.inside)}; outside ${size(...m.outside)}.`,

@@ -10,8 +10,8 @@ import type { Family, Params } from '../family.ts';
 import { Making } from '../making.ts';
 import { rectangle } from '../pieces.ts';
 import { count, length, measures } from '../specs.ts';
-import { glueAll, sheetPart } from './assembling.ts';
-import { LID_AIR, mm, sheetRules, size } from './fitting.ts';
+import { glueAll, glueTabs, sheetPart } from './assembling.ts';
+import { LID_AIR, mm, paperMm, sheetRules, size, USUAL_PAPER_MM } from './fitting.ts';
 import { FoldedSheet } from './foldedSheet.ts';
 import { tray } from './trayAndLid.ts';
 import { shift } from '../../geometry/isometry.ts';
@@ -42,11 +42,11 @@ export const explodingBox: Family = {
   purpose: 'Crosses one inside another whose walls fall open when the lid is lifted.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
-    const m = explodingBoxMeasures(params, 0.3);
+  constraints(params) {
+    const m = explodingBoxMeasures(params, USUAL_PAPER_MM);
     const outer = m.crosses[0];
     const inner = m.crosses.at(-1)!;
-    return sheetRules(gutter, { 'The inner floor': inner.side - 10, 'The inner wall': inner.wall }, [
+    return sheetRules({ 'The inner floor': inner.side - 10, 'The inner wall': inner.wall }, [
       outer.side + 2 * outer.wall,
       m.lidSide + 2 * m.lid,
     ]);
@@ -80,10 +80,7 @@ export const explodingBox: Family = {
     }
     const lid = tray(m.lidSide, m.lidSide, m.lid, false);
     const lidPart = sheetPart(made, 'lid', lid.sheet);
-    glueAll(
-      made,
-      Object.fromEntries(lid.glued.map((glue, i) => [`lid-${i + 1}`, [lidPart, glue, lidPart] as const])),
-    );
+    glueTabs(made, 'lid', lidPart, lid.glued);
     return made.standing([
       ...Array.from({ length: steps }, (_, k) => `Raise the walls of cross ${steps - k}`),
       'Put the lid over it',
@@ -91,7 +88,7 @@ export const explodingBox: Family = {
   },
   handles: () => [],
   advice(params, _gutter, _margin, _fits, stock) {
-    const t = stock?.thicknessMm ?? 0.3;
+    const t = paperMm(stock);
     const m = explodingBoxMeasures(params, t);
     return [
       `Floors ${m.crosses.map(({ side }) => mm(side)).join(', ')}; walls ${m.crosses.map(({ wall }) => mm(wall)).join(', ')}.`,

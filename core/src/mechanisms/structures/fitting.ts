@@ -3,8 +3,9 @@
  * inside and adds o outside, with o + i = t whatever the bend is; here both are half the paper, as for a fold about its middle.
  * A tab glued inside a wall takes t more there.
  */
-import type { Gutter } from '../../design/frames.ts';
-import type { Constraint } from '../family.ts';
+import type { Stock } from '../../stock/stock.ts';
+import { formatLength } from '../../units/length.ts';
+import type { Constraint, Params } from '../family.ts';
 import { count, length, yesNo, type Measure, type Usual } from '../specs.ts';
 import type { Point } from '../../geometry/point.ts';
 
@@ -28,6 +29,9 @@ export const LID_AIR = length('Air in the lid', 'Between lid and box, on each si
 
 export const WITH_LID = yesNo('With a lid', 'A second part that goes over it.', true);
 
+/** Whether there is one. */
+export const hasLid = ({ withLid }: Params): boolean => withLid === true;
+
 export const SIDES = count('Sides', 'Of its floor.', 6, 5, 16);
 
 /** So much of a sheet may be too large to be cut anywhere, mm. */
@@ -35,7 +39,6 @@ const MOST_MM = 1200;
 
 /** What every sheet must be: neither without paper anywhere, nor beyond all machines. */
 export const sheetRules = (
-  _: Gutter,
   sizes: Readonly<Record<string, number>>,
   blank: readonly [number, number],
 ): Constraint[] => [
@@ -49,7 +52,13 @@ export const sheetRules = (
   },
 ];
 
-export const mm = (value: number): string => `${Math.round(value * 100) / 100} mm`;
+/** Paper of which nothing is said yet is so thick, mm. */
+export const USUAL_PAPER_MM = 0.3;
+
+/** How thick the paper is of which sums are told. */
+export const paperMm = (stock: Stock | undefined): number => stock?.thicknessMm ?? USUAL_PAPER_MM;
+
+export const mm = (value: number): string => formatLength(value, 'mm');
 
 /** A box in words: long x wide x high. */
 export const size = (...values: readonly number[]): string => values.map((v) => mm(v)).join(' x ');

@@ -205,12 +205,12 @@ export const pillowBox: Family = {
   purpose: 'A flat tube whose ends are pushed in along arcs: the faces bulge.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
+  constraints(params) {
     const { wideMm: w, longMm: l, bulgeMm: s, tabMm } = SIZES.read(params);
     const most = (Math.SQRT2 - 1) / 2;
     const jam = Math.min(90, (2 * Math.atan(1 / arcOver(w, Math.min(s, 0.49 * w)).steepest) * 180) / Math.PI);
     return [
-      ...sheetRules(gutter, {}, [2 * w + tabMm, l + 2 * s]),
+      ...sheetRules({}, [2 * w + tabMm, l + 2 * s]),
       {
         overMm: s - most * w,
         reason: `The arcs are so steep that the ends jam when their flaps have turned ${round(jam)}°: at most ${round(most * w)} mm high.`,

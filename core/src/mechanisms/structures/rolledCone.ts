@@ -13,7 +13,7 @@ import { Making } from '../making.ts';
 import { round } from '../pieces.ts';
 import { length, measures, pick } from '../specs.ts';
 import { foldDeg, normalOf } from './angles.ts';
-import { glueAll, sheetPart } from './assembling.ts';
+import { glueAll, glueTabs, sheetPart } from './assembling.ts';
 import { mm, sheetRules, tabDepth, tabOutside } from './fitting.ts';
 import { FoldedSheet, type Corner } from './foldedSheet.ts';
 
@@ -159,11 +159,11 @@ export const rolledCone: Family = {
   purpose: 'Rolled from one sheet with true arcs, closed by discs with tabs.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
+  constraints(params) {
     const m = rolledMeasures(params);
     const long = m.cone ? 2 * m.outer * Math.sin(Math.min(Math.PI / 2, m.angle / 2)) : 2 * Math.PI * m.wide;
     return [
-      ...sheetRules(gutter, { 'Its wall': m.slant }, [long + m.tab, m.slant]),
+      ...sheetRules({ 'Its wall': m.slant }, [long + m.tab, m.slant]),
       {
         overMm: m.cone ? ((m.angle * 180) / Math.PI - 340) / 10 : 0,
         reason: 'It is so flat that its wall would go nearly all round: make it taller.',
@@ -199,10 +199,7 @@ export const rolledCone: Family = {
         disc.glue(`tab ${k + 1}`, `facet ${up ? k + 1 : ((m.n - k) % m.n) + 1}`, 'front', { onto: wall, by }),
       );
       const part = sheetPart(made, `${id}-disc`, disc, { title: `${id} disc` });
-      glueAll(
-        made,
-        Object.fromEntries(glued.map((glue, k) => [`${id}-${k + 1}`, [part, glue, wallPart] as const])),
-      );
+      glueTabs(made, id, part, glued, wallPart);
     }
     return made.standing(['Roll it, glue the seam', 'Turn in the tabs of the discs, glue them inside']);
   },

@@ -6,9 +6,20 @@
  */
 import type { Params, Family } from '../family.ts';
 import { Making } from '../making.ts';
-import { length, measures } from '../specs.ts';
-import { glueAll, sheetPart } from './assembling.ts';
-import { LID_AIR, mm, sheetRules, SIDES, size, tabOutside, WITH_LID } from './fitting.ts';
+import { length, measures, onlyWhere } from '../specs.ts';
+import { glueTabs, sheetPart } from './assembling.ts';
+import {
+  hasLid,
+  LID_AIR,
+  mm,
+  paperMm,
+  sheetRules,
+  SIDES,
+  size,
+  tabOutside,
+  USUAL_PAPER_MM,
+  WITH_LID,
+} from './fitting.ts';
 import { FoldedSheet, type Glued } from './foldedSheet.ts';
 import type { Point } from '../../geometry/point.ts';
 
@@ -18,8 +29,8 @@ const SIZES = measures({
   highMm: length('Contents, high', 'What goes in, upright.', 35, 1, 400),
   airMm: length('Air', 'Between the contents and the inside, on each side.', 1, 0, 30),
   withLid: WITH_LID,
-  lidMm: length('Lid, deep', 'Inside.', 15, 4, 300, (p) => p.withLid === true),
-  lidAirMm: { ...LID_AIR, spec: { ...LID_AIR.spec, shown: (p) => p.withLid === true } },
+  lidMm: length('Lid, deep', 'Inside.', 15, 4, 300, hasLid),
+  lidAirMm: onlyWhere(LID_AIR, hasLid),
 });
 
 /** Sizes across from score to score, and what is free inside, for paper so thick. */
@@ -83,11 +94,10 @@ export const sidedBox: Family = {
   purpose: 'A hexagonal box, or one with more or fewer sides, for round contents; a lid goes over it.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
-    const m = sidedBoxMeasures(params, 0.3);
+  constraints(params) {
+    const m = sidedBoxMeasures(params, USUAL_PAPER_MM);
     const blank = m.across + 2 * m.wall + m.more;
     return sheetRules(
-      gutter,
       {
         'A wall': Math.min(m.across * Math.tan(Math.PI / m.sides), m.wall),
         ...(m.lid ? { 'The lid’s wall': m.lid } : {}),
@@ -100,10 +110,7 @@ export const sidedBox: Family = {
     const made = new Making(context);
     const add = (id: string, { sheet, glued }: ReturnType<typeof sided>) => {
       const part = sheetPart(made, id, sheet);
-      glueAll(
-        made,
-        Object.fromEntries(glued.map((glue, i) => [`${id}-${i + 1}`, [part, glue, part] as const])),
-      );
+      glueTabs(made, id, part, glued);
     };
     add('box', sided(m.sides, m.across, m.wall));
     if (m.lid) add('lid', sided(m.sides, m.across + m.more, m.lid));
@@ -111,7 +118,7 @@ export const sidedBox: Family = {
   },
   handles: () => [],
   advice(params, _gutter, _margin, _fits, stock) {
-    const t = stock?.thicknessMm ?? 0.3;
+    const t = paperMm(stock);
     const m = sidedBoxMeasures(params, t);
     return [
       `Inside ${mm(m.inside)} across and ${mm(m.insideHigh)} high; outside ${size(m.outside, m.outsideHigh)}.`,

@@ -9,7 +9,7 @@ import { Making } from '../making.ts';
 import { rectangle } from '../pieces.ts';
 import { length, measures, yesNo } from '../specs.ts';
 import { glueAll, sheetPart } from './assembling.ts';
-import { mm, sheetRules, size, tabDepth, tabOutside } from './fitting.ts';
+import { mm, paperMm, sheetRules, size, tabDepth, tabOutside, USUAL_PAPER_MM } from './fitting.ts';
 import { FoldedSheet, type Corner } from './foldedSheet.ts';
 
 const SIZES = measures({
@@ -43,10 +43,10 @@ export const slideSleeve: Family = {
   purpose: 'A tube open at both ends that slides over a tray.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
-    const m = slideSleeveMeasures(params, 0.3);
+  constraints(params) {
+    const m = slideSleeveMeasures(params, USUAL_PAPER_MM);
     return [
-      ...sheetRules(gutter, { 'A wall': m.h }, [2 * (m.w + m.h) + m.tab, m.long]),
+      ...sheetRules({ 'A wall': m.h }, [2 * (m.w + m.h) + m.tab, m.long]),
       { overMm: m.tab - m.w / 2, reason: 'The glue tab would be wider than half the back.' },
     ];
   },
@@ -78,7 +78,7 @@ export const slideSleeve: Family = {
   },
   handles: () => [],
   advice(params, _gutter, _margin, _fits, stock) {
-    const t = stock?.thicknessMm ?? 0.3;
+    const t = paperMm(stock);
     const m = slideSleeveMeasures(params, t);
     return [
       `Inside ${size(...m.inside)}; outside ${size(...m.outside)}.`,

@@ -7,13 +7,25 @@
 import type { Params, Family } from '../family.ts';
 import { Making } from '../making.ts';
 import { rectangle } from '../pieces.ts';
-import { length, measures, pick } from '../specs.ts';
+import { length, measures, onlyWhere, pick } from '../specs.ts';
 import type { Point } from '../../geometry/point.ts';
-import { glueAll, sheetPart } from './assembling.ts';
-import { contents, LID_AIR, mm, sheetRules, size, tabOutside, WITH_LID } from './fitting.ts';
+import { glueTabs, sheetPart } from './assembling.ts';
+import {
+  contents,
+  hasLid,
+  LID_AIR,
+  mm,
+  paperMm,
+  sheetRules,
+  size,
+  tabOutside,
+  USUAL_PAPER_MM,
+  WITH_LID,
+} from './fitting.ts';
 import { FoldedSheet, type Glued } from './foldedSheet.ts';
 
 const fromBlank = (params: Params): boolean => params.by === 'blank';
+const fromContents = (params: Params): boolean => !fromBlank(params);
 const inHand = contents();
 
 const SIZES = measures({
@@ -21,10 +33,10 @@ const SIZES = measures({
     contents: 'Contents',
     blank: 'Blank',
   }),
-  longMm: { ...inHand.longMm, spec: { ...inHand.longMm.spec, shown: (p) => !fromBlank(p) } },
-  wideMm: { ...inHand.wideMm, spec: { ...inHand.wideMm.spec, shown: (p) => !fromBlank(p) } },
-  highMm: { ...inHand.highMm, spec: { ...inHand.highMm.spec, shown: (p) => !fromBlank(p) } },
-  airMm: { ...inHand.airMm, spec: { ...inHand.airMm.spec, shown: (p) => !fromBlank(p) } },
+  longMm: onlyWhere(inHand.longMm, fromContents),
+  wideMm: onlyWhere(inHand.wideMm, fromContents),
+  highMm: onlyWhere(inHand.highMm, fromContents),
+  airMm: onlyWhere(inHand.airMm, fromContents),
   blankLongMm: length('Blank, long', 'The sheet at hand.', 210, 20, 1000, fromBlank),
   blankWideMm: length('Blank, wide', 'The sheet at hand.', 148, 20, 1000, fromBlank),
   wallMm: length('Walls', 'Scored so far from each edge.', 30, 5, 300, fromBlank),
@@ -33,8 +45,8 @@ const SIZES = measures({
     whole: 'Whole corners',
   }),
   withLid: WITH_LID,
-  lidMm: length('Lid, deep', 'Inside.', 18, 4, 300, (p) => p.withLid === true),
-  lidAirMm: { ...LID_AIR, spec: { ...LID_AIR.spec, shown: (p) => p.withLid === true } },
+  lidMm: length('Lid, deep', 'Inside.', 18, 4, 300, hasLid),
+  lidAirMm: onlyWhere(LID_AIR, hasLid),
 });
 
 /** Sizes from score to score, and what is free inside, for paper so thick. */
@@ -100,10 +112,9 @@ export const trayAndLid: Family = {
   purpose: 'A box scored from one sheet, sized from what goes in or from the blank; a lid goes over it.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
-    const { a, b, wall, lid, more } = trayMeasures(params, 0.3);
+  constraints(params) {
+    const { a, b, wall, lid, more } = trayMeasures(params, USUAL_PAPER_MM);
     return sheetRules(
-      gutter,
       { 'The floor': Math.min(a, b), 'A wall': wall, ...(lid ? { 'The lid’s wall': lid } : {}) },
       [a + 2 * wall + more, b + 2 * wall + more],
     );
@@ -113,10 +124,7 @@ export const trayAndLid: Family = {
     const made = new Making(context);
     const add = (id: string, { sheet, glued }: ReturnType<typeof tray>) => {
       const part = sheetPart(made, id, sheet);
-      glueAll(
-        made,
-        Object.fromEntries(glued.map((glue, i) => [`${id}-${i + 1}`, [part, glue, part] as const])),
-      );
+      glueTabs(made, id, part, glued);
     };
     add('tray', tray(m.a, m.b, m.wall, m.whole));
     if (m.lid) add('lid', tray(m.a + m.more, m.b + m.more, m.lid, m.whole));
@@ -124,7 +132,7 @@ export const trayAndLid: Family = {
   },
   handles: () => [],
   advice(params, _gutter, _margin, _fits, stock) {
-    const t = stock?.thicknessMm ?? 0.3;
+    const t = paperMm(stock);
     const m = trayMeasures(params, t);
     return [
       `Inside ${size(...m.inside)}; outside ${size(...m.outside)}.`,

@@ -10,7 +10,7 @@ import { Making } from '../making.ts';
 import { rectangle } from '../pieces.ts';
 import { length, measures } from '../specs.ts';
 import { glueAll, sheetPart } from './assembling.ts';
-import { contents, mm, sheetRules, size, tabDepth, tabOutside } from './fitting.ts';
+import { contents, mm, paperMm, sheetRules, size, tabDepth, tabOutside, USUAL_PAPER_MM } from './fitting.ts';
 import { FoldedSheet } from './foldedSheet.ts';
 
 const SIZES = measures({
@@ -44,10 +44,10 @@ export const tuckBox: Family = {
   purpose: 'A tube with a floor and a top that tuck in, sized from what goes in.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
-    const m = tuckBoxMeasures(params, 0.3);
+  constraints(params) {
+    const m = tuckBoxMeasures(params, USUAL_PAPER_MM);
     return [
-      ...sheetRules(gutter, { 'A wall': Math.min(m.w, m.d) - 2, 'Its height': m.h - 4 }, [
+      ...sheetRules({ 'A wall': Math.min(m.w, m.d) - 2, 'Its height': m.h - 4 }, [
         2 * (m.w + m.d) + m.tab,
         m.h + 2 * (m.d + m.tongue),
       ]),
@@ -132,7 +132,7 @@ export const tuckBox: Family = {
   },
   handles: () => [],
   advice(params, _gutter, _margin, _fits, stock) {
-    const t = stock?.thicknessMm ?? 0.3;
+    const t = paperMm(stock);
     const m = tuckBoxMeasures(params, t);
     return [
       `Inside ${size(...m.inside)}; outside ${size(...m.outside)}.`,

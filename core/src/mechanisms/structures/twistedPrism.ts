@@ -16,7 +16,7 @@ import { Making } from '../making.ts';
 import { round } from '../pieces.ts';
 import { count, length, measures, yesNo } from '../specs.ts';
 import { evenly, foldDeg, normalOf, unbroken } from './angles.ts';
-import { glueAll, sheetPart } from './assembling.ts';
+import { glueTabs, sheetPart } from './assembling.ts';
 import { mm, sheetRules, tabOutside } from './fitting.ts';
 import { FoldedSheet } from './foldedSheet.ts';
 
@@ -164,10 +164,10 @@ export const twistedPrism: Family = {
   purpose: 'Sides with diagonal folds that twist: it stands tall, and is pressed flat with a turn.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
+  constraints(params) {
     const m = twistedMeasures(params);
     return [
-      ...sheetRules(gutter, { 'A side': m.layer }, [(m.n + 0.5) * m.a, m.layer + 4 * m.radius]),
+      ...sheetRules({ 'A side': m.layer }, [(m.n + 0.5) * m.a, m.layer + 4 * m.radius]),
       {
         overMm: m.tall - m.most,
         reason: `So tall it cannot be pressed flat: at most ${round(m.most)} mm with these sides. Stack several low ones.`,
@@ -180,7 +180,7 @@ export const twistedPrism: Family = {
     const { sheet, seams } = sheetOf(m);
     const glued = seams.map(([tab, onto]) => sheet.glue(tab, onto, 'front'));
     const part = sheetPart(made, 'prism', sheet);
-    glueAll(made, Object.fromEntries(glued.map((glue, i) => [`seam-${i + 1}`, [part, glue, part] as const])));
+    glueTabs(made, 'seam', part, glued);
     return made.standing(
       m.pressed
         ? ['Close it round its base and top', 'Press it flat with a turn']

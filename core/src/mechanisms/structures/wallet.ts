@@ -13,7 +13,7 @@ import { Making } from '../making.ts';
 import { rectangle } from '../pieces.ts';
 import { count, length, measures, pick } from '../specs.ts';
 import { glueAll, sheetPart } from './assembling.ts';
-import { mm, sheetRules, size, tabDepth, tabOutside } from './fitting.ts';
+import { mm, paperMm, sheetRules, size, tabDepth, tabOutside, USUAL_PAPER_MM } from './fitting.ts';
 import { FoldedSheet } from './foldedSheet.ts';
 
 const SIZES = measures({
@@ -38,15 +38,18 @@ export function walletMeasures(params: Params, t: number) {
   const thick = s.thickMm * s.pieces;
   const w = s.wideMm + thick + 2 * s.airMm + 2 * t;
   const h = s.tallMm + thick / 2 + 2 * s.airMm + t;
-  return { ...pickOf(s), w, h, thick, inside: [w - 2 * t, h - t] as const, around: w + thick + 3 * t };
+  return {
+    closing: s.closing,
+    flap: s.flapMm,
+    band: s.bandMm,
+    tab: s.tabMm,
+    w,
+    h,
+    thick,
+    inside: [w - 2 * t, h - t] as const,
+    around: w + thick + 3 * t,
+  };
 }
-
-const pickOf = ({ closing, flapMm, bandMm, tabMm }: ReturnType<typeof SIZES.read>) => ({
-  closing,
-  flap: flapMm,
-  band: bandMm,
-  tab: tabMm,
-});
 
 /** How far the tongue goes into its slot, and how much of the flap is tongue. */
 const TONGUE_MM = 11;
@@ -59,10 +62,10 @@ export const wallet: Family = {
   purpose: 'A sleeve sized from a pass, a photo or a letter, open or closed by a tongue or a band.',
   specs: SIZES.specs,
   defaults: SIZES.defaults,
-  constraints(params, gutter) {
-    const m = walletMeasures(params, 0.3);
+  constraints(params) {
+    const m = walletMeasures(params, USUAL_PAPER_MM);
     return [
-      ...sheetRules(gutter, {}, [2 * m.w + m.tab, m.h + 2 * m.flap]),
+      ...sheetRules({}, [2 * m.w + m.tab, m.h + 2 * m.flap]),
       { overMm: m.tab - m.w / 2, reason: 'The tabs would meet in the middle.' },
       ...(m.closing === 'tongue'
         ? [
@@ -157,7 +160,7 @@ export const wallet: Family = {
   },
   handles: () => [],
   advice(params, _gutter, _margin, _fits, stock) {
-    const t = stock?.thicknessMm ?? 0.3;
+    const t = paperMm(stock);
     const m = walletMeasures(params, t);
     return [
       `Inside ${size(...m.inside)} for ${mm(m.thick)} of contents; outside ${size(m.w, m.h)}.`,

@@ -11,12 +11,12 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 
-const SCHOOLS = [
-  { value: 'threeMm', label: '3 mm' },
-  { value: 'sixMm', label: '6 mm' },
-  { value: 'eighthInch', label: '1/8 in' },
-  { value: 'quarterInch', label: '1/4 in' },
-];
+/** The borders that mats themselves ask for; one of one's own is set on them. */
+const SCHOOLS = mats.specs.flatMap((spec) =>
+  spec.key === 'school' && spec.kind === 'choice'
+    ? spec.choices.filter(({ value }) => value !== 'own').map((choice) => ({ ...choice }))
+    : [],
+);
 
 /** The mats of every panel, outside and inside, by the border that is usual; put into the design with one press. */
 export default function MatsSection() {

@@ -1,4 +1,4 @@
-import { carried, type Broken } from '@hollow-finch/core/planning/suits';
+import type { Broken } from '@hollow-finch/core/planning/suits';
 import { CARDS } from '@hollow-finch/core/stock/reference';
 import { Button, Checkbox, Group, Loader } from '@mantine/core';
 import { proxy } from 'comlink';
@@ -79,7 +79,7 @@ export default function SizesSection() {
     edit(`Carry it to ${name}`, {
       do: 'brief',
       value: {
-        closedWidthMm: carried(design, widthMm, heightMm).brief.closedWidthMm,
+        closedWidthMm: widthMm,
         closedHeightMm: heightMm,
         plan: { ...design.brief.plan, held: ['size'] },
       },
