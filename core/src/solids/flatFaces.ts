@@ -16,7 +16,11 @@ export function after([c, s, x, y]: Move, [d, t, u, v]: Move): Move {
   const long = Math.hypot(p, q);
   return [p / long, q / long, c * u - s * v + x, s * u + c * v + y];
 }
-export const moved = ([c, s, x, y]: Move, [u, v]: Point): Point => [c * u - s * v + x, s * u + c * v + y];
+// By index: it is asked millions of times, and taking arrays apart costs more than the sum.
+export const moved = (at: Move, p: Point): Point => [
+  at[0] * p[0] - at[1] * p[1] + at[2],
+  at[1] * p[0] + at[0] * p[1] + at[3],
+];
 
 /** The move that lays the stretch from p to q onto that from r to s. */
 export function laying(p: Point, q: Point, r: Point, s: Point): Move {
@@ -155,16 +159,19 @@ export class FlatFaces {
     return this.rings[face].map((p) => moved(at, p));
   }
 
-  /** Whether two faces lie on each other where they lie. */
-  overlap(f: number, at: Move, g: number, to: Move): boolean {
-    const [a, b] = [moved(at, this.middles[f]), moved(to, this.middles[g])];
+  /** Whether two faces lie on each other where they lie; `laid` gives the corners of the second there, where they are known. */
+  overlap(f: number, at: Move, g: number, to: Move, laid?: () => readonly Point[]): boolean {
+    const a = moved(at, this.middles[f]);
+    const b = moved(to, this.middles[g]);
     const reach = this.radii[f] + this.radii[g];
-    const [dx, dy] = [a[0] - b[0], a[1] - b[1]];
+    const dx = a[0] - b[0];
+    const dy = a[1] - b[1];
     if (dx * dx + dy * dy >= reach * reach) return false;
-    const [p, q] = [this.placedRing(f, at), this.placedRing(g, to)];
-    for (const [i, j, k] of this.triangles[f])
-      for (const [l, m, n] of this.triangles[g])
-        if (trianglesOverlap(p[i], p[j], p[k], q[l], q[m], q[n], this.deepMm)) return true;
+    const p = this.placedRing(f, at);
+    const q = laid?.() ?? this.placedRing(g, to);
+    for (const s of this.triangles[f])
+      for (const t of this.triangles[g])
+        if (trianglesOverlap(p[s[0]], p[s[1]], p[s[2]], q[t[0]], q[t[1]], q[t[2]], this.deepMm)) return true;
     return false;
   }
 }
@@ -190,8 +197,9 @@ export function trianglesOverlap(
 }
 
 function beyond(p: Point, q: Point, a: Point, b: Point, c: Point, deep: number): boolean {
-  const [ux, uy] = [q[0] - p[0], q[1] - p[1]];
-  const least = deep * Math.hypot(ux, uy);
+  const ux = q[0] - p[0];
+  const uy = q[1] - p[1];
+  const least = deep * Math.sqrt(ux * ux + uy * uy);
   return (
     ux * (a[1] - p[1]) - uy * (a[0] - p[0]) <= least &&
     ux * (b[1] - p[1]) - uy * (b[0] - p[0]) <= least &&

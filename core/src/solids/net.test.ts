@@ -108,6 +108,21 @@ describe('nets with tabs', () => {
   });
 });
 
+it('bodies of blocks, whose faces lie close beside each other, find room for their tabs', () => {
+  const random = seededRandom(12);
+  for (let k = 0; k < 8; k++) {
+    const mesh = withFlatFacesMerged(blocks(6 + 4 * k, 15, random));
+    const net = netOf(unfolded(mesh, { tabMm: OPTIONS.depthMm }), OPTIONS);
+    expect(net.withoutTabMm / net.seamMm, `${6 + 4 * k} blocks`).toBeLessThan(0.03);
+    // By the tabs themselves: what they stand on, and what has none, is all that is cut.
+    const stood = net.pieces
+      .flatMap(({ folds }) => folds)
+      .filter(({ tab }) => tab !== undefined)
+      .reduce((sum, { from, to }) => sum + Math.hypot(to[0] - from[0], to[1] - from[1]), 0);
+    expect(stood + net.withoutTabMm).toBeCloseTo(net.seamMm, 6);
+  }
+});
+
 it('numbers: mates carry the same, and gluing in their order leaves one open slit', () => {
   const random = seededRandom(5);
   for (const raw of [

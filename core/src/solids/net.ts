@@ -6,26 +6,10 @@ import type { Point } from '../geometry/point.ts';
 import { insideRing, ringArea, type Ring } from '../geometry/polygon.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
 import { minus3 } from '../geometry/vector.ts';
-import {
-  after,
-  cornerAngle,
-  laying,
-  moved,
-  Near,
-  STILL,
-  trianglesOf,
-  trianglesOverlap,
-  type FlatFaces,
-  type Move,
-} from './flatFaces.ts';
+import { after, laying, moved, Near, STILL, trianglesOf, type FlatFaces, type Move } from './flatFaces.ts';
 import { length3, turnAt } from './mesh.ts';
+import { bestTab, ringsOverlap, type Stretch, type TabOptions, type Trial } from './tabs.ts';
 import type { Unfolding } from './unfold.ts';
-
-export interface TabOptions {
-  readonly depthMm: number;
-  /** Tabs that cannot be so deep are left out. */
-  readonly leastMm: number;
-}
 
 export interface NetTab {
   /** Its corners in the plane of its piece: both ends of the edge, then outwards and back. */
@@ -76,142 +60,12 @@ export interface Net {
   readonly withoutTabMm: number;
 }
 
-/** What touches only is no overlap: less than this, mm. */
-const TOUCH_MM = 0.01;
 /** Numbers are given so much room beside their edge at most, mm. */
 const HIGHEST_MM = 4.5;
-const STEEPEST = Math.PI / 3;
-/** Shares of the steepest angles at both ends, that of the beginning first. */
-const SLOPES: readonly (readonly [number, number])[] = [
-  [1, 1],
-  [0.7, 0.7],
-  [1, 0.45],
-  [0.45, 1],
-  [0.45, 0.45],
-  [1, 0.2],
-  [0.2, 1],
-  [0.28, 0.28],
-  [1, 0.08],
-  [0.08, 1],
-  [1, 0.04],
-  [0.04, 1],
-  [0.15, 0.15],
-];
 /** A tab whose sides are both taken drives others to their other side, so often at most for each seam. */
 const EJECTIONS = 6;
-const DEPTHS = [1, 0.85, 0.7, 0.55, 0.45, 0.35, 0.25, 0.18, 0.12];
-
-interface Trial {
-  readonly e: number;
-  readonly face: number;
-  readonly ring: readonly Point[];
-  readonly areaMm2: number;
-  /** The same in the own plane of the face behind which it lies. */
-  readonly behind: readonly Point[];
-  readonly partner: number;
-  /** The stretch of the edge on which it stands, as shares of it from its beginning on this face. */
-  readonly part: Stretch;
-}
-
-type Stretch = readonly [from: number, to: number];
-const WHOLE: Stretch = [0, 1];
 /** An edge on which no tab has room is tried in so many parts, each with a tab of its own. */
 const PARTS = [2, 3, 4, 6, 9];
-
-const ringsOverlap = (a: readonly Point[], b: readonly Point[]): boolean => {
-  const [s, t] = [trianglesOf(a), trianglesOf(b)];
-  return s.some(([i, j, k]) =>
-    t.some(([l, m, n]) => trianglesOverlap(a[i], a[j], a[k], b[l], b[m], b[n], TOUCH_MM)),
-  );
-};
-
-/** Whether a tab lies wholly on a face: its far corners in it, none of the face's corners in the tab. */
-function liesOn(tab: readonly Point[], face: Ring): boolean {
-  const inset = (p: Point, other: Point): Point => [
-    p[0] + 1e-4 * (other[0] - p[0]),
-    p[1] + 1e-4 * (other[1] - p[1]),
-  ];
-  const [p, q, r, s] = tab;
-  const middle: Point = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
-  if (!insideRing(inset(r, middle), face) || !insideRing(inset(s, middle), face)) return false;
-  const shrunk = tab.map((corner) =>
-    inset(corner, [(p[0] + q[0] + r[0] + s[0]) / 4, (p[1] + q[1] + r[1] + s[1]) / 4]),
-  );
-  return !face.some((corner) => insideRing(corner, shrunk));
-}
-
-/** The best tab on one side of a cut edge, before others are thought of: the largest that finds room. */
-function bestTab(
-  flat: FlatFaces,
-  placed: readonly Move[],
-  near: Near,
-  e: number,
-  face: number,
-  { depthMm, leastMm }: TabOptions,
-  isFree: (trial: Trial) => boolean,
-  part = WHOLE,
-): Trial | undefined {
-  const partner = flat.other(e, face);
-  const [begin, end] = flat.placedEdge(e, face, placed[face]);
-  const between = (share: number): Point =>
-    share === 0
-      ? begin
-      : share === 1
-        ? end
-        : [begin[0] + share * (end[0] - begin[0]), begin[1] + share * (end[1] - begin[1])];
-  const [p, q] = part.map(between);
-  const long = Math.hypot(q[0] - p[0], q[1] - p[1]);
-  const [ux, uy] = [(q[0] - p[0]) / long, (q[1] - p[1]) / long];
-  const at = (x: number, y: number): Point => [p[0] + ux * x + uy * y, p[1] + uy * x - ux * y];
-  const over = flat.over(e, face, placed[face]);
-  const partnerRing = flat.placedRing(partner, over);
-  const edge = flat.edges[e];
-  const k = edge.left === partner ? edge.leftAt : edge.rightAt;
-  const own = flat.rings[partner];
-  // On the partner the edge runs the other way: its end is our beginning.
-  const atBegin = part[0] === 0 ? cornerAngle(own, (k + 1) % own.length) : STEEPEST;
-  const atEnd = part[1] === 1 ? cornerAngle(own, k) : STEEPEST;
-  const back: Move = inverseOf(over);
-  let best: Trial | undefined;
-  for (const slopes of SLOPES) {
-    const [a, b] = [atBegin, atEnd].map((corner, i) => slopes[i] * Math.min(STEEPEST, 0.98 * corner));
-    const [ca, cb] = [1 / Math.tan(a), 1 / Math.tan(b)];
-    for (const share of DEPTHS) {
-      const deepest = 0.9 * (long / (ca + cb));
-      const depth = share * Math.min(depthMm, deepest);
-      if (depth < leastMm) break;
-      const topMm = long - depth * (ca + cb);
-      const areaMm2 = ((long + topMm) / 2) * depth;
-      if (best && areaMm2 <= best.areaMm2) break;
-      const ring = [p, q, at(long - depth * cb, depth), at(depth * ca, depth)];
-      // It runs q to p along the paper: turned left, outside it.
-      const turned: Point[] = [q, p, ring[3], ring[2]];
-      if (!liesOn(turned, partnerRing)) continue;
-      let free = true;
-      const middle: Point = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
-      near.within(middle[0], middle[1], long / 2 + depthMm, (g) => {
-        if (g !== face && ringsOverlap(turned, flat.placedRing(g, placed[g]))) free = false;
-        return free;
-      });
-      if (!free || ringsOverlap(turned, flat.placedRing(face, placed[face]))) continue;
-      const trial: Trial = {
-        e,
-        face,
-        ring: turned,
-        areaMm2,
-        behind: turned.map((c) => moved(back, c)),
-        partner,
-        part,
-      };
-      if (!isFree(trial)) continue;
-      best = trial;
-      break;
-    }
-  }
-  return best;
-}
-
-const inverseOf = ([c, s, x, y]: Move): Move => [c, -s, -c * x - s * y, s * x - c * y];
 
 /** Faces, tabs, numbers and outlines of an unfolded solid. */
 export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOptions): Net {
@@ -393,8 +247,12 @@ function laidSquare(points: readonly Point[]): Move {
     const turn: Move = [Math.cos(a), Math.sin(a), 0, 0];
     let [x0, x1, y0, y1] = [Infinity, -Infinity, Infinity, -Infinity];
     for (const p of points) {
-      const [x, y] = moved(turn, p);
-      [x0, x1, y0, y1] = [Math.min(x0, x), Math.max(x1, x), Math.min(y0, y), Math.max(y1, y)];
+      const x = turn[0] * p[0] - turn[1] * p[1];
+      const y = turn[1] * p[0] + turn[0] * p[1];
+      if (x < x0) x0 = x;
+      if (x > x1) x1 = x;
+      if (y < y0) y0 = y;
+      if (y > y1) y1 = y;
     }
     const area = (x1 - x0) * (y1 - y0);
     if (area < least - 1e-9) [best, least] = [[turn[0], turn[1], -x0, -y0], area];

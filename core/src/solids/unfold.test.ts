@@ -12,7 +12,8 @@ import { hullOf } from './hull.ts';
 import { length3, meshFaults, withFlatFacesMerged, type Mesh } from './mesh.ts';
 import { antiprism, dome, frustum, HALF_REGULAR, REGULAR, uniform, withPoints } from './shapes.ts';
 import { ball, blocks, limbed, roughBall, star, torus } from './testing/meshes.ts';
-import { cutAt, cutWeights, joinedAt, unfolded, type Unfolding } from './unfold.ts';
+import { cutWeights } from './bettering.ts';
+import { cutAt, joinedAt, unfolded, type Unfolding } from './unfold.ts';
 
 /** What faces cover of each other in the plane, mm2: by the area of all of them together. */
 function covered({ flat, placed, pieces }: Unfolding): number {

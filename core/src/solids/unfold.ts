@@ -6,8 +6,18 @@
 import { seededRandom } from '../geometry/random.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
 import { dot3, minus3 } from '../geometry/vector.ts';
-import { cornerAngle, FlatFaces, moved, Near, STILL, type Move } from './flatFaces.ts';
-import { faceNormal, length3, scale3, type Mesh } from './mesh.ts';
+import {
+  cutsElsewhere,
+  cutWeights,
+  MOVES_A_REPORT,
+  roomBeside,
+  roomForTabs,
+  type CutsWhere,
+  type UnfoldProgress,
+} from './bettering.ts';
+import { FlatFaces, moved, type Move } from './flatFaces.ts';
+import { Forest, placesOf } from './forest.ts';
+import { length3, scale3, type Mesh } from './mesh.ts';
 
 export interface UnfoldOptions {
   readonly seed?: number;
@@ -18,8 +28,7 @@ export interface UnfoldOptions {
   /** Edges that a person wants folded, or cut, as pairs of corners. */
   readonly folded?: readonly (readonly [number, number])[];
   readonly cut?: readonly (readonly [number, number])[];
-  /** Where cuts should be, if that can be had: where they are not seen from the front, or from above; or as short as may be. */
-  readonly cuts?: 'behind' | 'below' | 'short';
+  readonly cuts?: CutsWhere;
   /** How deep tabs should be able to be: where that is told, room is made for them. */
   readonly tabMm?: number;
 }
@@ -36,206 +45,10 @@ export interface Unfolding {
   readonly moves: number;
 }
 
-/** How far the search is. */
-export interface UnfoldProgress {
-  readonly overlaps: number;
-  readonly moves: number;
-}
-
 /** So many exchanges unless told; of large solids fewer, for each costs more. */
 const usualMoves = (faces: number): number => (faces > 2_000 ? 1_000 : 4_000);
 /** From one tree so many are tried; then from another. */
 const MOVES_A_START = 500;
-/** Between two reports of how far it is, so many exchanges are tried. */
-const MOVES_A_REPORT = 20;
-
-/** A forest of folds with the places of its faces, and the pairs of faces that lie on each other. */
-class Forest {
-  readonly folds: boolean[];
-  readonly placed: Move[];
-  private readonly near: Near;
-  private readonly on: Set<number>[];
-  overlaps = 0;
-
-  constructor(
-    readonly flat: FlatFaces,
-    folds: readonly boolean[],
-  ) {
-    this.folds = [...folds];
-    this.placed = placesOf(flat, folds);
-    this.near = new Near(flat);
-    this.on = flat.rings.map(() => new Set());
-    this.placed.forEach((at, f) => this.put(f, at));
-  }
-
-  private put(f: number, at: Move): void {
-    this.near.near(f, at, (g) => {
-      if (!this.flat.overlap(f, at, g, this.placed[g])) return;
-      this.on[f].add(g);
-      this.on[g].add(f);
-      this.overlaps += 1;
-    });
-    this.near.add(f, at);
-  }
-
-  private lift(f: number): void {
-    this.near.remove(f);
-    for (const g of this.on[f]) this.on[g].delete(f);
-    this.overlaps -= this.on[f].size;
-    this.on[f].clear();
-  }
-
-  /** The folds from one face to another; undefined when they are in different pieces. */
-  path(from: number, to: number): number[] | undefined {
-    const { flat, folds } = this;
-    const came = new Map<number, number>([[from, -1]]);
-    const queue = [from];
-    for (let k = 0; k < queue.length; k++) {
-      const f = queue[k];
-      if (f === to) {
-        const path: number[] = [];
-        for (let at = to; came.get(at)! >= 0; at = flat.other(came.get(at)!, at)) path.push(came.get(at)!);
-        return path;
-      }
-      for (const e of flat.around[f]) {
-        const g = flat.other(e, f);
-        if (folds[e] && !came.has(g)) {
-          came.set(g, e);
-          queue.push(g);
-        }
-      }
-    }
-    return undefined;
-  }
-
-  /** The smaller of the two sides that hang on a fold: both are walked in turn until one ends. */
-  smallerSide(e: number): number[] {
-    const { flat, folds } = this;
-    const { left, right } = flat.edges[e];
-    const sides = [left, right].map((f) => ({ list: [f], seen: new Set([f]), at: 0 }));
-    for (;;)
-      for (const side of sides) {
-        const f = side.list[side.at++];
-        if (f === undefined) return side.list;
-        for (const g of flat.around[f]) {
-          const next = flat.other(g, f);
-          if (g !== e && folds[g] && !side.seen.has(next)) {
-            side.seen.add(next);
-            side.list.push(next);
-          }
-        }
-      }
-  }
-
-  /** Where faces come to lie when they hang on another edge; the first of them is the one that is at it. */
-  hung(side: readonly number[], e: number, from: number): Map<number, Move> {
-    const { flat, folds } = this;
-    const inside = new Set(side);
-    const first = flat.other(e, from);
-    const out = new Map<number, Move>([[first, flat.over(e, from, this.placed[from])]]);
-    const queue = [first];
-    for (let k = 0; k < queue.length; k++) {
-      const f = queue[k];
-      for (const g of flat.around[f]) {
-        const next = flat.other(g, f);
-        if (folds[g] && inside.has(next) && !out.has(next)) {
-          out.set(next, flat.over(g, f, out.get(f)!));
-          queue.push(next);
-        }
-      }
-    }
-    return out;
-  }
-
-  /** How many overlaps faces would have with all others at other places; no more than `most` are counted. */
-  countAt(places: ReadonlyMap<number, Move>, most: number): number {
-    let count = 0;
-    for (const [f, at] of places) {
-      this.near.near(f, at, (g) => {
-        if (!places.has(g) && this.flat.overlap(f, at, g, this.placed[g])) count += 1;
-        return count <= most;
-      });
-      if (count > most) break;
-    }
-    return count;
-  }
-
-  /** How many overlaps faces have with all that are not among them. */
-  countOf(side: ReadonlySet<number>): number {
-    let count = 0;
-    for (const f of side) for (const g of this.on[f]) if (!side.has(g)) count += 1;
-    return count;
-  }
-
-  moveTo(places: ReadonlyMap<number, Move>): void {
-    for (const f of places.keys()) this.lift(f);
-    for (const [f, at] of places) this.placed[f] = at;
-    for (const [f, at] of places) this.put(f, at);
-  }
-
-  /** Some pair of faces that lie on each other. */
-  pair(random: () => number): [number, number] | undefined {
-    const n = this.on.length;
-    const start = Math.floor(random() * n);
-    for (let k = 0; k < n; k++) {
-      const f = (start + k) % n;
-      const all = [...this.on[f]];
-      if (all.length > 0) return [f, all[Math.floor(random() * all.length)]];
-    }
-    return undefined;
-  }
-
-  pairs(): [number, number][] {
-    return this.on.flatMap((set, f) => [...set].flatMap((g): [number, number][] => (f < g ? [[f, g]] : [])));
-  }
-
-  /** Faces that hang together, the largest group first. */
-  pieces(): number[][] {
-    const { flat, folds } = this;
-    const seen = new Set<number>();
-    const out: number[][] = [];
-    flat.rings.forEach((_, first) => {
-      if (seen.has(first)) return;
-      seen.add(first);
-      const list = [first];
-      for (let k = 0; k < list.length; k++)
-        for (const e of flat.around[list[k]]) {
-          const g = flat.other(e, list[k]);
-          if (folds[e] && !seen.has(g)) {
-            seen.add(g);
-            list.push(g);
-          }
-        }
-      out.push(list);
-    });
-    return out.sort((a, b) => b.length - a.length);
-  }
-}
-
-/** Where all faces lie when they hang on each other by folds: the first of each piece where it is. */
-function placesOf(flat: FlatFaces, folds: readonly boolean[]): Move[] {
-  const placed: (Move | undefined)[] = flat.rings.map(() => undefined);
-  // Pieces are laid far apart, so that none lies on another.
-  let x = 0;
-  const far = 4 * flat.radii.reduce((sum, r) => sum + r, 0) + 1;
-  flat.rings.forEach((_, first) => {
-    if (placed[first]) return;
-    placed[first] = [1, 0, x, 0];
-    x += far;
-    const queue = [first];
-    for (let k = 0; k < queue.length; k++) {
-      const f = queue[k];
-      for (const e of flat.around[f]) {
-        const g = flat.other(e, f);
-        if (!folds[e] || placed[g]) continue;
-        placed[g] = flat.over(e, f, placed[f]!);
-        queue.push(g);
-      }
-    }
-  });
-  return placed.map((at) => at ?? STILL);
-}
-
 /** A tree of folds: edges are taken as folds from the highest weight down, wherever they join two groups. */
 function treeBy(flat: FlatFaces, weight: (e: number) => number): boolean[] {
   const group = flat.rings.map((_, i) => i);
@@ -513,203 +326,6 @@ function intoPieces(forest: Forest, asked: Int8Array, bedMm: readonly [number, n
   return now;
 }
 
-/** From where a solid is looked at when its cuts should be hidden behind it, or below: from before it and a little above, or above. */
-const SEEN_FROM = { behind: [0, -0.9, 0.44], below: [0, 0, 1] } as const satisfies Record<string, Vec3>;
-/** What a cut that is not seen still counts, as a share of one that is seen full. */
-const UNSEEN = 0.08;
-
-/**
- * What each edge counts when it is cut: its length, by how openly the faces at it are seen from where one looks; its length alone
- * where seams should be short.
- */
-export function cutWeights(flat: FlatFaces, cuts: NonNullable<UnfoldOptions['cuts']>): Float64Array {
-  const { points, faces } = flat.mesh;
-  const normals = faces.map((face) => {
-    const n = faceNormal(flat.mesh, face);
-    return scale3(n, 1 / (length3(n) || 1));
-  });
-  const seen = (f: number): number =>
-    f < 0 || cuts === 'short' ? 0 : Math.max(0, dot3(normals[f], SEEN_FROM[cuts]));
-  return Float64Array.from(flat.edges, ({ a, b, left, right }) => {
-    const long = length3(minus3(points[a], points[b]));
-    return cuts === 'short' ? long : long * (UNSEEN + Math.max(seen(left), seen(right)));
-  });
-}
-
-/**
- * A fold made a cut, and a cut a fold, on a forest without overlaps: done where the faces still hang together and none comes to lie
- * on another by it.
- *
- * @returns whether it was done, and how many faces were hung elsewhere to see
- */
-function exchanged(forest: Forest, out: number, into: number): { done: boolean; faces: number } {
-  const list = forest.smallerSide(out);
-  const faces = list.length;
-  const side = new Set(list);
-  const { left, right } = forest.flat.edges[into];
-  if (side.has(left) === side.has(right)) return { done: false, faces };
-  const places = forest.hung(list, into, side.has(left) ? right : left);
-  if (forest.countAt(places, 0) > 0) return { done: false, faces };
-  forest.folds[out] = false;
-  forest.folds[into] = true;
-  forest.moveTo(places);
-  return { done: true, faces };
-}
-
-/** Cuts are tried elsewhere so many times over, and on so many folds of the way round each. */
-const ROUNDS = 10;
-const FOLDS_TRIED = 16;
-/** So many faces may be hung elsewhere for it, for each face of the solid. */
-const CUT_WORK_A_FACE = 400;
-
-/**
- * Cuts put where they count less, on a forest without overlaps: a cut becomes a fold, and of the ring of faces that closes a fold
- * that counts less becomes a cut, where no faces come to lie on each other by it. The dearest cuts come first.
- */
-function* cutsElsewhere(
-  forest: Forest,
-  asked: Int8Array,
-  random: () => number,
-  weight: Float64Array,
-): Generator<UnfoldProgress, void> {
-  const { flat } = forest;
-  let work = 0;
-  for (let round = 0; round < ROUNDS; round++) {
-    let gained = false;
-    const cuts = flat.edges
-      .flatMap(({ right }, e) => (right >= 0 && !forest.folds[e] && asked[e] >= 0 ? [e] : []))
-      .sort((a, b) => weight[b] - weight[a] || a - b);
-    for (const [k, into] of cuts.entries()) {
-      if (k % MOVES_A_REPORT === 0) yield { overlaps: 0, moves: round };
-      if (work > CUT_WORK_A_FACE * flat.rings.length) return;
-      if (forest.folds[into]) continue;
-      const path = forest.path(flat.edges[into].left, flat.edges[into].right) ?? [];
-      const cheaper = path
-        .filter((e) => asked[e] <= 0 && weight[e] < weight[into] - 1e-9)
-        .sort((a, b) => weight[a] - weight[b] || a - b);
-      // The cheapest first, and some others, so that one that lies in the way does not end it.
-      const tried = [
-        ...cheaper.slice(0, FOLDS_TRIED),
-        ...Array.from({ length: 2 }, () => cheaper[Math.floor(random() * cheaper.length)]),
-      ];
-      for (const out of tried) {
-        if (out === undefined) continue;
-        const { done, faces } = exchanged(forest, out, into);
-        work += faces;
-        if (!done) continue;
-        gained = true;
-        break;
-      }
-    }
-    if (!gained) return;
-  }
-}
-
-/** Corners that lack room for tabs are looked for again after so many tries. */
-const RANKED_EVERY = 40;
-/** So many faces may be hung elsewhere to make room, for each face of the solid. */
-const WORK_A_FACE = 25;
-
-/**
- * Makes room for tabs: a cut that ends in a corner opens only by the corner's curvature, and a tab beside it is no deeper than
- * that allows. Folds are exchanged while no two faces come to lie on each other and the sum of what tabs lack goes down.
- */
-function* roomForTabs(
-  forest: Forest,
-  asked: Int8Array,
-  random: () => number,
-  tabMm: number,
-): Generator<UnfoldProgress, void> {
-  const { flat } = forest;
-  const { points } = flat.mesh;
-  const angle = new Float64Array(points.length);
-  flat.mesh.faces.forEach((face, f) =>
-    face.forEach((v, i) => {
-      angle[v] += cornerAngle(flat.rings[f], i);
-    }),
-  );
-  const at: number[][] = points.map(() => []);
-  flat.edges.forEach(({ a, b }, e) => {
-    at[a].push(e);
-    at[b].push(e);
-  });
-  const long = flat.edges.map(({ a, b }) => length3(minus3(points[a], points[b])));
-  /** What tabs lack at a corner in which one cut ends. */
-  const lacks = (v: number): number => {
-    let [cuts, only] = [0, -1];
-    for (const e of at[v])
-      if (!forest.folds[e]) {
-        cuts += 1;
-        only = e;
-      }
-    if (cuts !== 1) return 0;
-    const curvature = 2 * Math.PI - angle[v];
-    const room = curvature >= 1.5 ? Infinity : long[only] * Math.tan(Math.max(0, curvature));
-    return Math.max(0, 1 - room / Math.min(tabMm, long[only]));
-  };
-  const tries = Math.min(60_000, 6 * flat.rings.length + 200);
-  const patience = flat.rings.length + 100;
-  let lacking: number[] = [];
-  // Faces that were hung elsewhere to see: what the search costs, whatever the machine.
-  let work = 0;
-  const most = WORK_A_FACE * flat.rings.length;
-  let [least, since] = [Infinity, 0];
-  for (let move = 0; move < tries; move++) {
-    if (move % RANKED_EVERY === 0) {
-      lacking = [];
-      let sum = 0;
-      for (let v = 0; v < points.length; v++) {
-        const lack = lacks(v);
-        if (lack < 0.05) continue;
-        lacking.push(v);
-        sum += lack;
-      }
-      if (sum < least - 1e-6) [least, since] = [sum, move];
-      // Nothing is gained any more, or nothing lacks.
-      if (lacking.length === 0 || move - since > patience || work > most) break;
-    }
-    const v = lacking[Math.floor(random() * lacking.length)];
-    if (lacks(v) < 0.05) continue;
-    // The cut at the corner becomes a fold, or another edge at it a cut as well.
-    const edges = at[v].filter((e) => flat.edges[e].right >= 0);
-    const into = random() < 0.2 ? edges.find((e) => !forest.folds[e]) : undefined;
-    const pairs: [number, number][] = [];
-    if (into !== undefined) {
-      const path = forest.path(flat.edges[into].left, flat.edges[into].right) ?? [];
-      for (let k = 0; k < 8 && path.length > 0; k++)
-        pairs.push([path[Math.floor(random() * path.length)], into]);
-    } else {
-      const out = edges[Math.floor(random() * edges.length)];
-      if (out === undefined || !forest.folds[out]) continue;
-      const side = new Set(forest.smallerSide(out));
-      work += side.size;
-      const rims = [...side].flatMap((f) =>
-        flat.around[f].filter((e) => {
-          const g = flat.other(e, f);
-          return g >= 0 && e !== out && !side.has(g);
-        }),
-      );
-      for (let k = 0; k < 8 && rims.length > 0; k++)
-        pairs.push([out, rims[Math.floor(random() * rims.length)]]);
-    }
-    for (const [out, fold] of pairs) {
-      if (asked[out] > 0 || asked[fold] < 0 || !forest.folds[out] || forest.folds[fold]) continue;
-      const ends = new Set([out, fold].flatMap((e) => [flat.edges[e].a, flat.edges[e].b]));
-      const before = [...ends].reduce((sum, w) => sum + lacks(w), 0);
-      forest.folds[out] = false;
-      forest.folds[fold] = true;
-      const gain = [...ends].reduce((sum, w) => sum + lacks(w), 0) - before;
-      forest.folds[out] = true;
-      forest.folds[fold] = false;
-      if (gain > 1e-9 || (gain > -1e-6 && random() < 0.5)) continue;
-      const { done, faces } = exchanged(forest, out, fold);
-      work += faces;
-      if (done) break;
-    }
-    if (move % MOVES_A_REPORT === 0) yield { overlaps: 0, moves: move };
-  }
-}
-
 /**
  * Unfolds a closed solid. The same seed and budget give the same net on every machine.
  *
@@ -748,8 +364,10 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
   if (forest.overlaps > 0 || options.bedMm) forest = intoPieces(forest, asked, options.bedMm);
   if (options.cuts !== undefined && forest.pieces().length === 1)
     yield* cutsElsewhere(forest, asked, random, cutWeights(flat, options.cuts));
-  if (options.tabMm !== undefined && forest.pieces().length === 1)
+  if (options.tabMm !== undefined && forest.pieces().length === 1) {
     yield* roomForTabs(forest, asked, random, options.tabMm);
+    yield* roomBeside(forest, asked, random, options.tabMm);
+  }
   if (options.bedMm) forest = intoPieces(forest, asked, options.bedMm);
   // From the tree once more: nothing of the search's rounding is left.
   const placed = placesOf(flat, forest.folds);
