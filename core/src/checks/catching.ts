@@ -1,5 +1,8 @@
 import { CATCH_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import type { Expanded } from '../mechanisms/expand.ts';
 import type { Catch } from '../motion/catches.ts';
+import { stepAt } from '../motion/foldingUp.ts';
+import type { PanelRef } from '../motion/linkage.ts';
 import type { Sweep } from '../motion/sweep.ts';
 import { namedPanel, placeOfCatch } from './catchWords.ts';
 import { findingOf, mm, ownerOf, type CheckContext, type Finding, type Rule } from './finding.ts';
@@ -40,6 +43,13 @@ function merged(catches: readonly Catch[]): [number, number][] {
   return out;
 }
 
+/** When something catches that is folded up: in which step of how many, or when all is folded up. */
+function whileFolding(expanded: Expanded, panel: PanelRef, { fromDeg, toDeg }: Catch): string {
+  if (fromDeg <= 1) return 'Folded up,';
+  const { step, of, name } = stepAt(expanded, panel, (fromDeg + toDeg) / 2);
+  return of > 1 ? `In step ${step + 1} of ${of}${name ? `, “${name}”,` : ''}` : 'While it is folded up,';
+}
+
 /** While the card opens and closes, no panel may run through another. */
 export const catching: Rule = {
   id: RULE,
@@ -60,6 +70,24 @@ export const catching: Rule = {
       const { motion, caught } = list.reduce((a, b) => (b.caught.depthMm > a.caught.depthMm ? b : a));
       const { panels, drivers } = motion.linkage;
       const pulled = motion.driver > 0;
+      const [a, b] = [panels[caught.a], panels[caught.b]];
+      const more = new Set(list.map((one) => `${one.caught.a},${one.caught.b}`)).size - 1;
+      const others = more > 0 ? `, and ${more} more ${more === 1 ? 'pair' : 'pairs'} of their panels` : '';
+      const places = [
+        ...new Map(list.map((one) => [`${one.caught.a},${one.caught.b}`, one.caught])).values(),
+      ].flatMap((one) => [
+        placeOfCatch(motion, panels[one.a], one),
+        placeOfCatch(motion, panels[one.b], one),
+      ]);
+      const sizes = { measured: caught.depthMm, limit: CATCH_TOLERANCE_MM, limitFrom: 'less is touching' };
+      if (context.design.base.kind === 'structure' && !pulled)
+        return findingOf(
+          RULE,
+          key.slice(RULE.length + 1),
+          `${whileFolding(context.expanded, a, caught)} ${namedPanel(a)} runs into ${namedPanel(b)}, ${mm(caught.depthMm)} deep${others}: fold one of them in another step, or make it smaller.`,
+          places,
+          sizes,
+        );
       const at = (t: number) => (pulled ? placeWords(motion, t) : `${t.toFixed(1)}°`);
       const stretches = merged(list.map((one) => one.caught)).map(([from, to], i) => {
         const word = pulled || i > 0 ? 'from' : 'From';
@@ -67,20 +95,12 @@ export const catching: Rule = {
           ? `${word === 'From' ? 'At' : 'at'} ${at(from)}`
           : `${word} ${at(from)} to ${at(to)}`;
       });
-      const [a, b] = [panels[caught.a], panels[caught.b]];
-      const more = new Set(list.map((one) => `${one.caught.a},${one.caught.b}`)).size - 1;
       return findingOf(
         RULE,
         key.slice(RULE.length + 1),
-        `${pulled ? `Moving “${drivers[motion.driver].name}”, ` : ''}${stretches.slice(0, 3).join(' and ')} ${namedPanel(a)} runs into ${namedPanel(b)}, ${mm(caught.depthMm)} deep at ${placeWords(motion, caught.worstDeg)}${more > 0 ? `, and ${more} more ${more === 1 ? 'pair' : 'pairs'} of their panels` : ''}.`,
-        [...new Map(list.map((one) => [`${one.caught.a},${one.caught.b}`, one.caught])).values()].flatMap(
-          (one) => [placeOfCatch(motion, panels[one.a], one), placeOfCatch(motion, panels[one.b], one)],
-        ),
-        {
-          measured: caught.depthMm,
-          limit: CATCH_TOLERANCE_MM,
-          limitFrom: 'less is touching',
-        },
+        `${pulled ? `Moving “${drivers[motion.driver].name}”, ` : ''}${stretches.slice(0, 3).join(' and ')} ${namedPanel(a)} runs into ${namedPanel(b)}, ${mm(caught.depthMm)} deep at ${placeWords(motion, caught.worstDeg)}${others}.`,
+        places,
+        sizes,
       );
     });
   },

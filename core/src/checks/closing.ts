@@ -3,14 +3,18 @@ import { place } from '../geometry/isometry.ts';
 import { insidePoint } from '../geometry/polygon.ts';
 import { solid } from '../geometry/regions.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
+import { tuckedIn, wrongSideUp, type Step } from '../motion/foldingUp.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { pointAt } from '../motion/pose.ts';
 import { sweep as sweepOf, type Sweep } from '../motion/sweep.ts';
-import { findingOf, mm, type Rule } from './finding.ts';
+import { namedPanel } from './catchWords.ts';
+import { findingOf, mm, type Finding, type Rule } from './finding.ts';
 
 const RULE = 'closing';
 /** Less than this is taken up by the paper, mm. */
 export const CLOSES_MM = 0.5;
+/** What is tucked in farther than this from what holds it is not held, mm. */
+const LOOSE_MM = 3;
 
 /** The folding up of what stands by itself beside a card, where it lies flat: its own parts alone. */
 function foldedUp(whole: Sweep, expanded: Expanded): Sweep {
@@ -28,6 +32,49 @@ function foldedUp(whole: Sweep, expanded: Expanded): Sweep {
   );
 }
 
+/** A step in words, at the beginning of a sentence. */
+const inStep = ({ step, of, name }: Step): string =>
+  of > 1 ? `In step ${step + 1} of ${of}${name ? `, “${name}”,` : ''}` : 'While it is folded up,';
+
+/** What is tucked in behind a panel lies behind it, and comes there from behind. */
+function tuckFindings(sweep: Sweep, expanded: Expanded): Finding[] {
+  const { panels } = sweep.linkage;
+  return tuckedIn(sweep, expanded).flatMap(({ panel, host, outMm, inMm, share, wrong }): Finding[] => {
+    const [tongue, wall] = [panels[panel], panels[host]];
+    const say = (sentence: string, measured?: number, limit?: number) => [
+      findingOf(
+        RULE,
+        `${tongue.part.id}:${tongue.id}`,
+        sentence,
+        [{ partId: tongue.part.id, at: insidePoint(tongue.region), points: tongue.region.outer }],
+        measured === undefined || limit === undefined
+          ? undefined
+          : { measured, limit, limitFrom: 'of what is tucked in, folded up' },
+      ),
+    ];
+    const names = [namedPanel(tongue), namedPanel(wall)] as const;
+    if (outMm > CLOSES_MM)
+      return say(
+        `Folded up, ${names[0]} stands ${mm(outMm)} out before ${names[1]}, behind which it is tucked in: change the angle at which a fold rests, or the length of a panel.`,
+        outMm,
+        CLOSES_MM,
+      );
+    if (inMm > LOOSE_MM)
+      return say(
+        `Folded up, ${names[0]} lies ${mm(inMm)} away from ${names[1]}, behind which it is tucked in: nothing holds it there.`,
+        inMm,
+        LOOSE_MM,
+      );
+    if (share === 0)
+      return say(`Folded up, ${names[0]} does not lie behind ${names[1]}, where it is tucked in, at all.`);
+    return wrong
+      ? say(
+          `${inStep(wrong)} ${names[0]} comes to the front of ${names[1]}, but is tucked in behind it: fold it before ${names[1]} is in its way.`,
+        )
+      : [];
+  });
+}
+
 /** Folded up, every tab that closes a structure must lie on its landing. */
 export const closing: Rule = {
   id: RULE,
@@ -39,7 +86,7 @@ export const closing: Rule = {
   run({ sweep: whole, expanded }) {
     const sweep = foldedUp(whole, expanded);
     const { panels, closings } = sweep.linkage;
-    return closings.flatMap(({ jointId, panel, host, zone, placement }) => {
+    const glued = closings.flatMap(({ jointId, panel, host, zone, placement, onHostFront }) => {
       const off = Math.max(
         ...zone.map((p) => {
           const [x, y, z] = pointAt(sweep, panels[panel], p, 0);
@@ -47,15 +94,33 @@ export const closing: Rule = {
           return Math.hypot(x - u, y - v, z - w);
         }),
       );
-      if (off <= CLOSES_MM) return [];
       const [tab, landing] = [panels[panel].part, panels[host].part];
       const own = tab.id === landing.id ? 'itself' : landing.name;
+      const at = insidePoint(solid(zone));
+      if (off <= CLOSES_MM) {
+        const wrong = wrongSideUp(
+          sweep,
+          expanded,
+          { panel, at, host, over: place(placement, at) },
+          onHostFront,
+        );
+        return wrong
+          ? [
+              findingOf(
+                RULE,
+                `${jointId}:side`,
+                `${inStep(wrong)} ${namedPanel(panels[panel])} comes to the ${onHostFront ? 'back' : 'front'} of ${namedPanel(panels[host])}, but is glued to its ${onHostFront ? 'front' : 'back'}: fold it before what is in its way.`,
+                [{ partId: tab.id, at, points: zone }],
+              ),
+            ]
+          : [];
+      }
       return [
         findingOf(
           RULE,
           jointId,
           `Folded up, ${tab.name} misses ${own} by ${mm(off)} where it is glued: change the angle at which a fold rests, or the length of a panel.`,
-          [{ partId: tab.id, at: insidePoint(solid(zone)), points: zone }],
+          [{ partId: tab.id, at, points: zone }],
           {
             measured: off,
             limit: CLOSES_MM,
@@ -64,5 +129,6 @@ export const closing: Rule = {
         ),
       ];
     });
+    return [...glued, ...tuckFindings(sweep, expanded)];
   },
 };

@@ -1,7 +1,8 @@
 import type { Design } from '../design/design.ts';
 import { expand } from '../mechanisms/expand.ts';
-import { catchesOf, stillCaught } from '../motion/catches.ts';
+import { catchesOf } from '../motion/catches.ts';
 import { closedState } from '../motion/closed.ts';
+import { caughtUp } from '../motion/foldingUp.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep } from '../motion/sweep.ts';
 import type { CheckContext } from './finding.ts';
@@ -22,15 +23,9 @@ export function checkContext(
   tell('folding');
   const motion = sweep(linkage);
   tell('looking for catches');
-  // What is folded up by hand is folded in some order: only that it fits at the end is looked for.
   const isStructure = design.base.kind === 'structure';
   const all = catchesOf(motion);
-  const catches = isStructure
-    ? stillCaught(
-        motion,
-        all.filter(({ fromDeg }) => fromDeg <= 1),
-      )
-    : all;
+  const catches = isStructure ? caughtUp(motion, expanded, all) : all;
   const pulls = linkage.drivers.slice(1).map((driver, i) => {
     tell(`moving “${driver.name}”`);
     const pull = sweep(linkage, i + 1, motion);

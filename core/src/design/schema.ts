@@ -122,6 +122,8 @@ const markSchema = z.strictObject({
   origin: pointSchema.optional(),
   /** What it is for, where it is no plain panel: a tab to glue. */
   role: z.literal('tab').optional(),
+  /** The panel of the same part behind which it is tucked in. */
+  behind: id.optional(),
 });
 
 /**

@@ -109,6 +109,8 @@ export interface PanelMark {
   readonly origin?: Point;
   /** What it is for, where it is no plain panel: a tab to glue. */
   readonly role?: 'tab';
+  /** The panel of the same part behind which it is tucked in when everything is folded up: held there without glue. */
+  readonly behind?: string;
 }
 
 /** A flat piece of stock: its lines in its own plane, x right, y up, front face towards the viewer. */

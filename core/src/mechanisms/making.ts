@@ -48,7 +48,7 @@ interface PlateRest extends Drawn {
 }
 
 interface PartRest extends Drawn {
-  readonly panels: readonly (readonly [id: string, name: string, at: Point, role?: 'tab'])[];
+  readonly panels: readonly (readonly [id: string, name: string, at: Point, role?: 'tab', behind?: string])[];
 }
 
 /** Zones on the back of a part. */
@@ -179,11 +179,12 @@ export class Making {
         ...lines,
       ],
       glueZones: zonesOf(rest),
-      marks: panels.map(([panel, name, at, role]): PanelMark => ({
+      marks: panels.map(([panel, name, at, role, behind]): PanelMark => ({
         id: panel,
         name,
         at,
         ...(role ? { role } : {}),
+        ...(behind ? { behind } : {}),
       })),
     });
   }

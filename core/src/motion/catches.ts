@@ -273,11 +273,12 @@ export function catchesOf(sweep: Sweep, pairs?: readonly (readonly [number, numb
   return found.sort((x, y) => y.depthMm - x.depthMm);
 }
 
-/** Those among catches whose two panels still run through each other when everything is folded up (place 0). */
-export function stillCaught(sweep: Sweep, catches: readonly Catch[]): Catch[] {
+/** Those among catches whose two panels run through each other at one place of the travel. */
+export function caughtAtPlace(sweep: Sweep, catches: readonly Catch[], deg: number): Catch[] {
   const stage = new Stage(sweep);
+  const at = Math.round(deg);
   return catches.filter(({ a, b }) =>
-    catching(stage.cross(a, b, stage.at(a, 0), stage.at(b, 0), (panel) => stage.bodyOf(panel, 0))),
+    catching(stage.cross(a, b, stage.at(a, at), stage.at(b, at), (panel) => stage.bodyOf(panel, at))),
   );
 }
 

@@ -1,8 +1,9 @@
 /** Solids and their nets, away from the page: with progress, and ended when it is no longer wanted. */
-import { netOf, type Net, type TabOptions } from '@hollow-finch/core/solids/net';
+import { netOf, type Net } from '@hollow-finch/core/solids/net';
 import { sizeOf, type Mesh } from '@hollow-finch/core/solids/mesh';
 import { MOST_FOLDED, readMesh, sized } from '@hollow-finch/core/solids/readMesh';
 import { antiprism, dome, extruded, frustum, uniform, withPoints } from '@hollow-finch/core/solids/shapes';
+import type { TabOptions } from '@hollow-finch/core/solids/tabs';
 import {
   cutAt,
   joinedAt,

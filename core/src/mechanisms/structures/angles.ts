@@ -27,3 +27,21 @@ export function unbroken(course: readonly number[]): number[] {
 /** Evenly from flat to an angle, in so many moments. */
 export const evenly = (deg: number, moments: number): number[] =>
   Array.from({ length: moments }, (_, i) => (deg * i) / (moments - 1));
+
+/** Moments at which the course of a tongue is told. */
+const MOMENTS = 31;
+
+/**
+ * The course of a tongue that is tucked in while the panel that it hangs on, d deep, turns evenly by 90 degrees in the same step. It
+ * is bent first; from then on its tip, L from the fold, glides down the wall: with e left to turn the fold is d (1 - cos e) away from
+ * the wall, so the tongue leans asin(d (1 - cos e) / L) out of the upright and has turned 90 + e less that.
+ *
+ * @returns degrees, a mountain
+ */
+export const tuckedIn = (deepMm: number, tongueMm: number): readonly number[] =>
+  Array.from({ length: MOMENTS }, (_, k) => {
+    const share = k / (MOMENTS - 1);
+    const left = (Math.PI / 2) * (1 - share);
+    const leans = Math.asin(Math.min(1, (deepMm * (1 - Math.cos(left))) / tongueMm));
+    return -Math.min(900 * share, 90 + ((left - leans) * 180) / Math.PI);
+  });

@@ -51,11 +51,13 @@ const BOW = 0.047;
 const CLASP_MM = 30;
 const TONGUE_MM = 10;
 
-/** The straps' outer and inner radius, and the length of their feet, mm. */
-const strapOf = (w: number) => {
+/** The straps' outer and inner radius, and the length of their feet, which lie on the hem where there is one, mm. */
+const strapOf = (w: number, hem: number) => {
   const outer = Math.min(34, 0.34 * w);
-  return { outer, inner: outer - Math.min(10, outer / 2.6), foot: 22 };
+  return { outer, inner: outer - Math.min(10, outer / 2.6), foot: hem > 0 ? Math.min(22, hem - 2) : 22 };
 };
+/** A strap whose feet are shorter tears off, mm. */
+const LEAST_FOOT_MM = 10;
 
 export const bag: Family = {
   id: 'bag',
@@ -65,7 +67,7 @@ export const bag: Family = {
   specs: SIZES.specs,
   defaults: SIZES.defaults,
   constraints(params) {
-    const { w, g, h, hem, tab, clasp } = bagMeasures(params);
+    const { w, g, h, hem, tab, clasp, handles } = bagMeasures(params);
     return [
       ...sheetRules({}, [2 * (w + g) + tab, h + 2 * g + hem + (clasp ? CLASP_MM : 0)]),
       { overMm: g - w, reason: 'The gussets would be wider than the front: the floor would not close.' },
@@ -74,6 +76,18 @@ export const bag: Family = {
         overMm: tab - 0.45 * g,
         reason: 'The glue tab would reach over the middle of the gusset, which folds.',
       },
+      ...(handles === 'straps'
+        ? [
+            {
+              overMm: hem > 0 ? LEAST_FOOT_MM - strapOf(w, hem).foot : 0,
+              reason: `The straps' feet, which are glued to the hem, would be shorter than ${mm(LEAST_FOOT_MM)}: a deeper hem, or none.`,
+            },
+            {
+              overMm: clasp ? 1 : 0,
+              reason: "The clasp's flap would close onto the straps: holes for a hand, or no clasp.",
+            },
+          ]
+        : []),
       { overMm: 3 - hem > 0 && hem > 0 ? 3 - hem : 0, reason: 'The hem would be narrower than 3 mm.' },
     ];
   },
@@ -239,7 +253,7 @@ export const bag: Family = {
       floor: [part, glued[3], part],
     });
     if (handles === 'straps') {
-      const { outer, inner, foot } = strapOf(w);
+      const { outer, inner, foot } = strapOf(w, hem);
       const ring = ringPath([
         [-outer, -foot],
         [-inner, -foot],
@@ -259,11 +273,20 @@ export const bag: Family = {
           title: `${name} strap`,
           panel: 'strap',
           at: [-(outer + inner) / 2, 0],
-          zones: Object.entries(feet).map(([id, outline]) => ({ id, outline, face: 'front', kind: 'glue' })),
+          zones: Object.entries(feet).map(([id, outline]) => ({
+            id,
+            outline,
+            face: hem > 0 ? 'back' : 'front',
+            kind: 'glue',
+          })),
         });
-        // Inside, its feet under the rim.
+        // Inside, under the rim: on the hem, whose outer face comes to lie inside, or without one on the wall itself.
+        const at =
+          hem > 0
+            ? { angleRad: Math.PI, flip: false, dx: x[name] + w / 2, dy: h + 1 }
+            : shift(x[name] + w / 2, h - 1);
         for (const zone of Object.keys(feet))
-          made.glue(strap, shift(x[name] + w / 2, h - 1), { zone, id: `${name}-${zone}`, onto: part });
+          made.glue(strap, at, { zone, id: `${name}-${zone}`, onto: part });
       }
     }
     return made.standing([

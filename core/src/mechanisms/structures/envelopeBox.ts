@@ -1,14 +1,15 @@
 /**
  * Envelope box: an envelope that is deep enough for what is in it. Floor, four low walls, a lid on the back wall and its front
- * that tucks in before the front wall.
+ * that tucks in behind the front wall.
  *
  * Depth from score to score = thickness of the card + air + t; width and height as for a tray (fitting.ts). The lid's front
- * lies t outside the tray's front wall's inside.
+ * lies t within the tray's front wall.
  */
 import { rectangle } from '../pieces.ts';
 import type { Family, Params } from '../family.ts';
 import { Making } from '../making.ts';
 import { length, measures } from '../specs.ts';
+import { tuckedIn } from './angles.ts';
 import { glueTabs, sheetPart } from './assembling.ts';
 import { mm, paperMm, sheetRules, size, USUAL_PAPER_MM } from './fitting.ts';
 import { tray } from './trayAndLid.ts';
@@ -61,7 +62,8 @@ export const envelopeBox: Family = {
         [x1 - 2, y0 + wall - t],
         [x0 + 2, y0 + wall - t],
       ],
-      { on: 'lid', deg: -90, stage: 2 },
+      { on: 'lid', deg: -90, stage: 2, course: tuckedIn(b - t, wall - t) },
+      { behind: 'front wall' },
     );
     const part = sheetPart(made, 'box', sheet);
     glueTabs(made, 'corner', part, glued);

@@ -48,6 +48,7 @@ interface Laid {
   readonly ring: readonly Point[];
   readonly placed: Rigid;
   readonly role?: 'tab';
+  readonly behind?: string;
 }
 
 /** Places nearer than this are one, mm. */
@@ -235,17 +236,25 @@ export class FoldedSheet {
    * Lays a panel.
    *
    * @param joined how it is joined to an earlier panel; without it is the first, and lies still
+   * @param rest its name; what it is for; the panel behind which it is tucked in
    * @throws RangeError when it shares no edge with the panel that it should be joined to
    */
   panel(
     id: string,
     corners: readonly Corner[],
     joined?: Joined,
-    rest: { name?: string; role?: 'tab' } = {},
+    rest: { name?: string; role?: 'tab'; behind?: string } = {},
   ): this {
     const edges = edgesOf(corners);
     const ring = edges.map(({ a }) => a);
-    const base = { id, name: rest.name ?? id, edges, ring, ...(rest.role ? { role: rest.role } : {}) };
+    const base = {
+      id,
+      name: rest.name ?? id,
+      edges,
+      ring,
+      ...(rest.role ? { role: rest.role } : {}),
+      ...(rest.behind ? { behind: rest.behind } : {}),
+    };
     if (!joined) {
       this.laid.set(id, { ...base, placed: rigidIdentity() });
       return this;
@@ -380,12 +389,13 @@ export class FoldedSheet {
   }
 
   /** Each panel with its name, and a place on it. */
-  panels(): (readonly [id: string, name: string, at: Point, role?: 'tab'])[] {
-    return [...this.laid.values()].map(({ id, name, ring, role }) => [
+  panels(): (readonly [id: string, name: string, at: Point, role?: 'tab', behind?: string])[] {
+    return [...this.laid.values()].map(({ id, name, ring, role, behind }) => [
       id,
       name,
       insidePoint({ outer: ring, holes: [] }),
       role,
+      behind,
     ]);
   }
 }

@@ -9,6 +9,7 @@ import type { Family, Params } from '../family.ts';
 import { Making } from '../making.ts';
 import { rectangle } from '../pieces.ts';
 import { length, measures } from '../specs.ts';
+import { tuckedIn } from './angles.ts';
 import { glueAll, sheetPart } from './assembling.ts';
 import { contents, mm, paperMm, sheetRules, size, tabDepth, tabOutside, USUAL_PAPER_MM } from './fitting.ts';
 import { FoldedSheet } from './foldedSheet.ts';
@@ -53,6 +54,10 @@ export const tuckBox: Family = {
       ]),
       { overMm: m.tab - 0.9 * m.d, reason: 'The glue tab would be wider than the wall that it is glued to.' },
       { overMm: m.tongue - 0.45 * m.h, reason: 'The tongues would meet inside.' },
+      {
+        overMm: m.tongue - 0.9 * m.d,
+        reason: 'The tongues would be longer than their ends are deep: they would not go in.',
+      },
     ];
   },
   build(params, context) {
@@ -72,6 +77,8 @@ export const tuckBox: Family = {
       stage: 0,
     });
     const dust = Math.min(d - t, 0.46 * w);
+    // The tongue goes in beside the dust flaps, leaning away from the wall a little.
+    const slim = Math.max(0.5, 0.06 * d);
     const ends = [
       { which: 'lower', y: 0, out: -1, stage: 1 },
       { which: 'upper', y: h, out: 1, stage: 3 },
@@ -86,12 +93,13 @@ export const tuckBox: Family = {
         sheet.panel(
           `${which} ${name} flap`,
           ring([
-            [x0 + 0.5, y],
-            [x0 + d - 0.5, y],
-            [x0 + d - 3, y + out * dust],
-            [x0 + 3, y + out * dust],
+            [x0 + slim, y],
+            [x0 + d - slim, y],
+            [x0 + d - slim - 2.5, y + out * dust],
+            [x0 + slim + 2.5, y + out * dust],
           ]),
           { on: name, deg: -90, stage },
+          { behind: `${which} end` },
         );
       const [a, b] = [x[1] + enter / 2, x[1] + w - enter / 2];
       const deep = d - t;
@@ -116,7 +124,8 @@ export const tuckBox: Family = {
           [a + round, y + out * (deep + tongue)],
           [a + 0.3 * round, y + out * (deep + tongue - round)],
         ]),
-        { on: `${which} end`, deg: -90, stage: stage + 1 },
+        { on: `${which} end`, deg: -90, stage: stage + 1, course: tuckedIn(deep, tongue) },
+        { behind: 'front' },
       );
     }
     const glue = sheet.glue('glue tab', 'left', 'front');

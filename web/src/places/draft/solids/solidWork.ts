@@ -2,7 +2,7 @@
 import { proxy } from 'comlink';
 import { Helper } from '../../../shared/helper.ts';
 import type { SolidApi, SolidNet, SolidRead, SolidSource } from '../../../workers/solid.worker.ts';
-import type { TabOptions } from '@hollow-finch/core/solids/net';
+import type { TabOptions } from '@hollow-finch/core/solids/tabs';
 import type { UnfoldOptions } from '@hollow-finch/core/solids/unfold';
 
 /** A file that takes longer than this to read is given up, ms. */
