@@ -8,7 +8,13 @@ export interface PackPiece {
   readonly outlines: readonly Region[];
   /** Grain direction in the piece's plane, or null when it may lie anyhow. */
   readonly grainRad: number | null;
+  /** The angles at which it may lie, radians, where they are told; else what grain allows, or quarters. */
+  readonly turnsRad?: readonly number[];
 }
+
+/** What pieces have in common that lie and are laid alike. */
+export const kindOf = ({ partId, grainRad, turnsRad }: PackPiece): string =>
+  `${partId}@${grainRad}@${turnsRad?.join() ?? ''}`;
 
 export interface SheetSpec {
   readonly widthMm: number;

@@ -43,12 +43,7 @@ export function sheetSpec(
 }
 
 /** Everything that has to be packed for a design, by stock. */
-export function packPlan(
-  expanded: Expanded,
-  settings: Settings,
-  seed: number,
-  maxIterations: number,
-): PackPlan {
+export function packPlan(expanded: Expanded, settings: Settings, seed: number, moves: number): PackPlan {
   const byStock = new Map<string, { stock: Stock; pieces: PackPiece[] }>();
   const refused: { part: Part; reason: string }[] = [];
   for (const { part, stock, quantity } of partsList(expanded, settings)) {
@@ -69,7 +64,7 @@ export function packPlan(
   }
   const requests = [...byStock.values()].map(({ stock, pieces }): StockRequest => {
     const sheet = sheetSpec(stock, settings, expanded.store);
-    return { stock, request: { pieces, sheet, seed, maxIterations }, bound: sheetBound(pieces, sheet) };
+    return { stock, request: { pieces, sheet, seed, moves }, bound: sheetBound(pieces, sheet) };
   });
   return { fingerprint: packingFingerprint(expanded, settings), requests, refused };
 }

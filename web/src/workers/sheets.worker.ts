@@ -14,20 +14,19 @@ export interface PackReport {
   readonly refused: readonly string[];
 }
 
+/** The page is told how far it is, and asked whether it should stop, so often, ms. */
+const SHOWN_EVERY_MS = 120;
+const PAUSED_EVERY_MS = 40;
+
 const pause = () => new Promise<void>((resolve) => setTimeout(resolve, 0));
 
 let stopped = false;
 
 const api = {
   /** Packs all stocks of a design, reporting each time a layout improves; ends early when stopped. */
-  async pack(
-    design: Design,
-    seed: number,
-    iterations: number,
-    tell: (report: PackReport) => void,
-  ): Promise<void> {
+  async pack(design: Design, seed: number, moves: number, tell: (report: PackReport) => void): Promise<void> {
     stopped = false;
-    const wanted = packPlan(expand(design), design.settings, seed, iterations);
+    const wanted = packPlan(expand(design), design.settings, seed, moves);
     const layouts: PackLayout[] = wanted.requests.map(() => ({
       placed: [],
       unplaced: [],
@@ -47,15 +46,18 @@ const api = {
     };
     const count = Math.max(1, wanted.requests.length);
     for (let i = 0; i < wanted.requests.length && !stopped; i++) {
-      let shown = 0;
-      for (const { best, improved, iteration } of packing(wanted.requests[i].request)) {
-        layouts[i] = best;
+      let [shown, paused] = [0, performance.now()];
+      for (const { best, improved, moves: done } of packing(wanted.requests[i].request)) {
+        if (best) layouts[i] = best;
         const now = performance.now();
-        if (improved || now - shown > 120) {
-          report((i + (iteration + 1) / iterations) / count, false);
+        if (improved || now - shown > SHOWN_EVERY_MS) {
+          report((i + done / moves) / count, false);
           shown = now;
         }
+        // So that a stop is heard soon, but not after every piece: a pause takes longer than a move.
+        if (now - paused < PAUSED_EVERY_MS) continue;
         await pause();
+        paused = performance.now();
         if (stopped) break;
       }
     }

@@ -23,7 +23,8 @@ import type { PackReport, SheetsApi } from '../../workers/sheets.worker.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './sheets.css';
 
-const ITERATIONS = 60;
+/** How much is tried for the sheets of each stock: pieces moved to a better place. */
+const MOVES = 4_000;
 
 function SheetDrawing({
   sheet,
@@ -171,7 +172,7 @@ function usePacking() {
       await packer.api.pack(
         design,
         1,
-        ITERATIONS,
+        MOVES,
         proxy((next: PackReport) => {
           last = next;
           setReport(next);

@@ -35,7 +35,7 @@ const figures = (design: Design, cuts: CutJob[] = []) => {
 
 function packed(design: Design): Design {
   const wanted = packPlan(expand(design), design.settings, 1, 3);
-  const layouts = wanted.requests.map(({ request }) => [...packing(request)].at(-1)!.best);
+  const layouts = wanted.requests.map(({ request }) => [...packing(request)].at(-1)!.best!);
   return { ...design, sheetPlan: toSheetPlan(wanted, layouts, 1) };
 }
 
@@ -156,7 +156,7 @@ describe('the demo jobs', () => {
     for (const { design } of demoJobs()) {
       const wanted = packPlan(expand(design), design.settings, 1, 1);
       for (const { request } of wanted.requests)
-        expect([...packing(request)][0].best.unplaced.map((p) => p.partId)).toEqual([]);
+        expect([...packing(request)].at(-1)!.best!.unplaced.map((p) => p.partId)).toEqual([]);
     }
   });
 });

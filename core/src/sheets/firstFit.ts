@@ -1,0 +1,148 @@
+/**
+ * A first layout, soon: piece after piece at the leftmost, then lowest free place of a lattice, on the first sheet that has one.
+ * What a placed piece forbids is stamped into a map of places, kept while pieces of the same kind are placed; the next free place
+ * is never looked for before the last one. Places are exact: the lattice is that of the fields.
+ */
+import { kindOf, type PackPiece } from './pieces.ts';
+import type { Way, Ways } from './ways.ts';
+
+/** A piece where it lies: its way, and where its middle is. */
+export interface Lying {
+  readonly piece: PackPiece;
+  readonly way: Way;
+  readonly sheet: number;
+  readonly x: number;
+  readonly y: number;
+}
+
+interface Laid {
+  readonly lying: readonly Lying[];
+  readonly unplaced: readonly PackPiece[];
+  readonly sheets: number;
+}
+
+/** Free places of one way on one sheet: 0 where it may lie. */
+interface Map2 {
+  readonly taken: Uint8Array;
+  readonly i0: number;
+  readonly k0: number;
+  readonly columns: number;
+  readonly rows: number;
+  counted: number;
+  cursor: number;
+}
+
+/** So many thin places are tried where a piece is nearly as large as the sheet. */
+const THIN_TRIES = 64;
+
+class FirstFit {
+  private readonly onSheet: Lying[][] = [];
+  private maps = new Map<string, Map2>();
+  private kind = '';
+
+  constructor(private readonly ways: Ways) {}
+
+  private isFree(way: Way, x: number, y: number, sheet: number): boolean {
+    return this.onSheet[sheet].every(
+      (other) =>
+        x + way.grown.minX >= other.x + other.way.grown.maxX ||
+        x + way.grown.maxX <= other.x + other.way.grown.minX ||
+        y + way.grown.minY >= other.y + other.way.grown.maxY ||
+        y + way.grown.maxY <= other.y + other.way.grown.minY ||
+        !this.ways.overlap(other.way, way, x - other.x, y - other.y),
+    );
+  }
+
+  /** The leftmost, then lowest free place of a way on a sheet. */
+  private place(way: Way, index: number, sheet: number): { x: number; y: number } | undefined {
+    const { h } = this.ways;
+    const { room } = way;
+    const [i0, i1] = [Math.ceil(room.minX / h - 1e-9), Math.floor(room.maxX / h + 1e-9)];
+    const [k0, k1] = [Math.ceil(room.minY / h - 1e-9), Math.floor(room.maxY / h + 1e-9)];
+    const [columns, rows] = [i1 - i0 + 1, k1 - k0 + 1];
+    if (columns <= 0 || rows <= 0) {
+      // Nearly as large as the sheet: along the thin room.
+      for (let t = 0; t <= THIN_TRIES; t++) {
+        const share = t / THIN_TRIES;
+        const [x, y] = [
+          room.minX + share * (room.maxX - room.minX),
+          room.minY + (columns <= 0 ? share : 0) * (room.maxY - room.minY),
+        ];
+        const at = columns <= 0 ? { x: room.minX, y } : { x, y: room.minY };
+        if (this.isFree(way, at.x, at.y, sheet)) return at;
+      }
+      return undefined;
+    }
+    const key = `${index}:${sheet}`;
+    let map = this.maps.get(key);
+    if (!map) {
+      map = { taken: new Uint8Array(columns * rows), i0, k0, columns, rows, counted: 0, cursor: 0 };
+      this.maps.set(key, map);
+    }
+    const { taken } = map;
+    for (; map.counted < this.onSheet[sheet].length; map.counted++) {
+      const other = this.onSheet[sheet][map.counted];
+      const read = this.ways.read(other.way, way, i0 * h - other.x, k0 * h - other.y, 1, columns, rows);
+      const { inside } = read.field;
+      for (let i = read.i0; i <= read.i1; i++) {
+        let at = read.start + i * read.si + read.k0 * read.sk;
+        for (let k = read.k0; k <= read.k1; k++, at += read.sk) if (inside[at]) taken[i * rows + k] = 1;
+      }
+    }
+    for (let at = taken.indexOf(0, map.cursor); at >= 0; at = taken.indexOf(0, at + 1)) {
+      map.cursor = at;
+      const [x, y] = [(i0 + Math.floor(at / rows)) * h, (k0 + (at % rows)) * h];
+      if (this.isFree(way, x, y, sheet)) return { x, y };
+      taken[at] = 1;
+    }
+    map.cursor = taken.length;
+    return undefined;
+  }
+
+  *lay(order: readonly PackPiece[]): Generator<number, Laid> {
+    const unplaced: PackPiece[] = [];
+    for (const [index, piece] of order.entries()) {
+      yield index;
+      const ways = this.ways.of(piece);
+      if (ways.length === 0) {
+        unplaced.push(piece);
+        continue;
+      }
+      const kind = kindOf(piece);
+      if (kind !== this.kind) {
+        this.maps = new Map();
+        this.kind = kind;
+      }
+      for (let sheet = 0; ; sheet++) {
+        if (sheet === this.onSheet.length) this.onSheet.push([]);
+        let best: { way: Way; x: number; y: number } | undefined;
+        ways.forEach((way, which) => {
+          const at = this.place(way, which, sheet);
+          if (at && (!best || at.x + way.box.maxX < best.x + best.way.box.maxX - 1e-6)) best = { way, ...at };
+        });
+        if (!best) {
+          // On an empty sheet everything that has a way has a place.
+          if (this.onSheet[sheet].length === 0) {
+            const [way] = ways;
+            best = { way, x: way.room.minX, y: way.room.minY };
+          } else continue;
+        }
+        this.onSheet[sheet].push({ piece, sheet, ...best });
+        break;
+      }
+    }
+    return { lying: this.onSheet.flat(), unplaced, sheets: this.onSheet.length };
+  }
+}
+
+/**
+ * Lays pieces in an order, each on the first sheet that has room for it.
+ *
+ * @yields before every piece
+ */
+export const firstFit = (ways: Ways, order: readonly PackPiece[]): Generator<number, Laid> =>
+  new FirstFit(ways).lay(order);
+
+/** How far what lies on a sheet reaches along it, mm; 0 for an empty one. */
+export const extentOn = (lying: readonly Lying[], sheet: number): number =>
+  lying.reduce((most, each) => (each.sheet === sheet ? Math.max(most, each.x + each.way.box.maxX) : most), 0);

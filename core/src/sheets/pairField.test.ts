@@ -1,0 +1,137 @@
+import { describe, expect, it } from 'vitest';
+import { circle, flatten } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { counterClockwise, regionArea, ringArea, type Ring } from '../geometry/polygon.ts';
+import { seededRandom } from '../geometry/random.ts';
+import { intersection, solid } from '../geometry/regions.ts';
+import { PairField } from './pairField.ts';
+
+const random = seededRandom(9);
+const star = (count: number, from: number, to: number): Ring =>
+  counterClockwise(
+    Array.from({ length: count }, (_, i): Point => {
+      const r = from + (to - from) * random();
+      const a = (2 * Math.PI * i) / count;
+      return [r * Math.cos(a), r * Math.sin(a)];
+    }),
+  );
+const rectangle = (w: number, h: number): Ring => [
+  [0, 0],
+  [w, 0],
+  [w, h],
+  [0, h],
+];
+const shared = (a: Ring, b: Ring, x: number, y: number): number =>
+  intersection([solid(a)], [solid(b.map(([u, v]): Point => [u + x, v + y]))]).reduce(
+    (sum, region) => sum + regionArea(region),
+    0,
+  );
+
+describe('the field of two outlines', () => {
+  it('winds exactly where they overlap (areas of intersections)', () => {
+    for (let round = 0; round < 12; round++) {
+      const [a, b] = [star(5 + round, 8, 30), star(4 + round, 6, 22)];
+      const field = new PairField([a], [b], 1.3);
+      for (let n = 0; n < 200; n++) {
+        const [x, y] = [(random() - 0.5) * 120, (random() - 0.5) * 120];
+        const area = shared(a, b, x, y);
+        if (area > 1e-4) expect(field.winds(x, y)).toBe(true);
+        if (area === 0) expect(field.winds(x, y)).toBe(false);
+      }
+    }
+  });
+
+  it('tells the depth by which one must be pushed, and the push frees it', () => {
+    const out = { x: 0, y: 0 };
+    for (let round = 0; round < 12; round++) {
+      const [a, b] = [star(7 + round, 10, 30), star(6, 8, 22)];
+      const field = new PairField([a], [b], 1);
+      for (let n = 0; n < 120; n++) {
+        const [x, y] = [(random() - 0.5) * 80, (random() - 0.5) * 80];
+        const depth = field.exact(x, y, out);
+        if (depth === 0) continue;
+        expect(shared(a, b, x + out.x * 1.001, y + out.y * 1.001)).toBeLessThan(0.02);
+        // Nothing nearer frees it: a ring of shorter pushes all leave some overlap.
+        for (let k = 0; k < 16; k++) {
+          const [dx, dy] = [Math.cos(k * 0.39), Math.sin(k * 0.39)].map((v) => v * (depth - 0.05));
+          if (depth > 0.2) expect(field.winds(x + dx, y + dy)).toBe(true);
+        }
+        expect(Math.abs(field.rough(x, y) - depth)).toBeLessThan(0.75);
+      }
+    }
+  });
+
+  it('of rectangles is the box of the sums of their sides', () => {
+    const field = new PairField([rectangle(30, 20)], [rectangle(10, 8)], 1);
+    const out = { x: 0, y: 0 };
+    // Free from -10 to 30 along, from -8 to 20 across.
+    for (const [x, y, free] of [
+      [-10.0001, 3, true],
+      [-9.9999, 3, false],
+      [29.9999, 3, false],
+      [30.0001, 3, true],
+      [5, -8.0001, true],
+      [5, -7.9999, false],
+      [5, 19.9999, false],
+      [5, 20.0001, true],
+    ] as const)
+      expect(field.winds(x, y), `${x} ${y}`).toBe(!free);
+    expect(field.exact(10, 6, out)).toBeCloseTo(14, 6);
+    expect(Math.abs(out.y)).toBeCloseTo(14, 6);
+    expect(field.exact(-8, 6, out)).toBeCloseTo(2, 6);
+    expect(out.x).toBeCloseTo(-2, 6);
+  });
+
+  it('knows hollows in which the other fits', () => {
+    // A C: 40 square, its mouth 10 high and 30 deep; a bar of 25 by 8 goes in.
+    const c: Ring = [
+      [0, 0],
+      [40, 0],
+      [40, 15],
+      [10, 15],
+      [10, 25],
+      [40, 25],
+      [40, 40],
+      [0, 40],
+    ];
+    const field = new PairField([c], [rectangle(25, 8)], 0.8);
+    expect(field.winds(12, 16)).toBe(false);
+    expect(field.winds(9, 16)).toBe(true);
+    expect(field.winds(12, 14.9)).toBe(true);
+    expect(field.winds(12, 17.1)).toBe(true);
+    expect(ringArea(c)).toBeCloseTo(1300, 9);
+  });
+
+  it('is right where edges run alike: one outline against itself, turned by quarters', () => {
+    for (let round = 0; round < 8; round++) {
+      const a = star(6 + round, 8, 30);
+      for (let quarter = 0; quarter < 4; quarter++) {
+        const [c, s] = [
+          Math.round(Math.cos((quarter * Math.PI) / 2)),
+          Math.round(Math.sin((quarter * Math.PI) / 2)),
+        ];
+        const b = a.map(([x, y]): Point => [c * x - s * y, s * x + c * y]);
+        const field = new PairField([a], [b], 1.1);
+        for (let n = 0; n < 80; n++) {
+          const [x, y] = [(random() - 0.5) * 120, (random() - 0.5) * 120];
+          const area = shared(a, b, x, y);
+          if (area > 1e-4) expect(field.winds(x, y)).toBe(true);
+          if (area === 0) expect(field.winds(x, y)).toBe(false);
+        }
+      }
+    }
+  });
+
+  it('takes curves of many corners', () => {
+    const round = (r: number) => flatten(circle([0, 0], r)).slice(0, -1) as Ring;
+    const field = new PairField([round(20)], [round(12)], 1);
+    const out = { x: 0, y: 0 };
+    for (let k = 0; k < 40; k++) {
+      const [r, a] = [random() * 40, random() * 7];
+      const depth = field.exact(r * Math.cos(a), r * Math.sin(a), out);
+      // Near the boundary exactly; far inside within a fiftieth.
+      const wanted = Math.max(0, 32 - r);
+      expect(Math.abs(depth - wanted)).toBeLessThan(0.06 + 0.02 * wanted);
+    }
+  });
+});

@@ -1,0 +1,404 @@
+/**
+ * How deep two outlines lie in each other, for every place of the one against the other: a no-fit polygon as a field.
+ *
+ * With A fixed and B at z, both overlap where the convolution of A and -B (edges of either at the vertices of the other whose turn
+ * holds the edge's direction, the other way round at vertices that turn inwards) winds round z. The true boundary is what of the
+ * convolution has no winding on its right. Depth is the distance from z to that boundary: how far B must be pushed to be free.
+ * Exact at every place; sampled on a lattice for what is asked many times.
+ */
+import type { Point } from '../geometry/point.ts';
+import type { Ring } from '../geometry/polygon.ts';
+
+/** Beside the boundary it is looked on which side there is winding, mm. */
+const BESIDE_MM = 0.004;
+/** Distances outside are told up to so many steps of the lattice. */
+const OUTSIDE_STEPS = 1.5;
+
+/** Directed edges of the convolution, x and y of both ends. */
+type Edges = Float64Array;
+
+/** Directions are whole numbers, so that which of two comes first is never a matter of rounding. */
+const RAD_PARTS = 1e9;
+const TURN = Math.round(2 * Math.PI * RAD_PARTS);
+const wrapped = (a: number): number => ((a % TURN) + TURN) % TURN;
+
+/** Directions of the edges of a ring, and its edges in the order of them. */
+interface Directions {
+  readonly of: readonly number[];
+  readonly sorted: Float64Array;
+  readonly order: readonly number[];
+}
+
+function directionsOf(ring: Ring): Directions {
+  const of = ring.map((a, i) => {
+    const b = ring[(i + 1) % ring.length];
+    return wrapped(Math.round(Math.atan2(b[1] - a[1], b[0] - a[0]) * RAD_PARTS));
+  });
+  const order = of.map((_, i) => i).sort((i, j) => of[i] - of[j]);
+  return { of, order, sorted: Float64Array.from(order, (i) => of[i]) };
+}
+
+/** How many of sorted numbers are less than one (or equal to it). */
+function countBelow(sorted: Float64Array, value: number, orEqual: boolean): number {
+  let [low, high] = [0, sorted.length];
+  while (low < high) {
+    const mid = (low + high) >> 1;
+    if (orEqual ? sorted[mid] <= value : sorted[mid] < value) low = mid + 1;
+    else high = mid;
+  }
+  return low;
+}
+
+/**
+ * Edges of the ring p at those vertices of q whose turn holds their direction. Where directions are equal those of the one ring are
+ * taken to come a little sooner than those of the other, which `sooner` tells: then every sum of edges is told once.
+ */
+function emit(p: Ring, ps: Directions, q: Ring, qs: Directions, out: number[], sooner: boolean): void {
+  for (let j = 0; j < q.length; j++) {
+    const at = q[j];
+    const from = qs.of[(j + q.length - 1) % q.length];
+    const to = qs.of[j];
+    const turn = wrapped(to - from);
+    if (turn === 0) continue;
+    const left = turn <= TURN / 2;
+    const [first, last] = left ? [from, to] : [to, from];
+    // From after the first to the last, or from the first to before the last; round past the whole turn.
+    const begin = countBelow(ps.sorted, first, sooner);
+    const end = countBelow(ps.sorted, last, sooner) + (first > last ? p.length : 0);
+    for (let k = begin; k < end; k++) {
+      const i = ps.order[k < p.length ? k : k - p.length];
+      const a = p[i];
+      const b = p[i + 1 === p.length ? 0 : i + 1];
+      if (left) out.push(a[0] + at[0], a[1] + at[1], b[0] + at[0], b[1] + at[1]);
+      else out.push(b[0] + at[0], b[1] + at[1], a[0] + at[0], a[1] + at[1]);
+    }
+  }
+}
+
+export class PairField {
+  /** Lattice: sample (i, k) lies at ((i0 + i) h, (k0 + k) h). */
+  readonly i0: number;
+  readonly k0: number;
+  readonly columns: number;
+  readonly rows: number;
+  /** Whether both overlap at the samples; column by column. */
+  readonly inside: Uint8Array;
+  private known: Float32Array | undefined;
+  private readonly edges: Edges;
+  /** Edges that reach into each row of the lattice, one row after another. */
+  private readonly rowStart: Int32Array;
+  private readonly rowEdges: Int32Array;
+  private readonly low: number;
+  /** Pieces of the true boundary, and the nearest one of each sample; -1 outside and far from it. */
+  private boundary: Float64Array = new Float64Array(0);
+  private nearest: Int32Array = new Int32Array(0);
+
+  /**
+   * @param a rings of the fixed outline, turning left
+   * @param b rings of the one that moves
+   */
+  constructor(
+    a: readonly Ring[],
+    b: readonly Ring[],
+    readonly h: number,
+  ) {
+    const out: number[] = [];
+    for (const p of a)
+      for (const q of b) {
+        const minus = q.map(([x, y]): Point => [-x, -y]);
+        const [ps, qs] = [directionsOf(p), directionsOf(minus)];
+        emit(p, ps, minus, qs, out, true);
+        emit(minus, qs, p, ps, out, false);
+      }
+    this.edges = Float64Array.from(out);
+    const n = out.length / 4;
+    let [x0, x1, y0, y1] = [Infinity, -Infinity, Infinity, -Infinity];
+    for (let e = 0; e < n; e++) {
+      x0 = Math.min(x0, out[4 * e]);
+      x1 = Math.max(x1, out[4 * e]);
+      y0 = Math.min(y0, out[4 * e + 1]);
+      y1 = Math.max(y1, out[4 * e + 1]);
+    }
+    this.i0 = Math.floor(x0 / h) - 2;
+    this.k0 = Math.floor(y0 / h) - 2;
+    this.columns = Math.ceil(x1 / h) + 2 - this.i0 + 1;
+    this.rows = Math.ceil(y1 / h) + 2 - this.k0 + 1;
+    this.low = this.k0 * h;
+    const counts = new Int32Array(this.rows + 1);
+    const rowsOf = (e: number): [number, number] => {
+      const [ya, yb] = [this.edges[4 * e + 1], this.edges[4 * e + 3]];
+      return [
+        Math.max(0, Math.floor((Math.min(ya, yb) - this.low) / h - 1e-9)),
+        Math.min(this.rows - 1, Math.floor((Math.max(ya, yb) - this.low) / h + 1e-9)),
+      ];
+    };
+    for (let e = 0; e < n; e++) {
+      const [r0, r1] = rowsOf(e);
+      for (let r = r0; r <= r1; r++) counts[r + 1]++;
+    }
+    for (let r = 0; r < this.rows; r++) counts[r + 1] += counts[r];
+    this.rowStart = counts;
+    this.rowEdges = new Int32Array(counts[this.rows]);
+    const at = counts.slice();
+    for (let e = 0; e < n; e++) {
+      const [r0, r1] = rowsOf(e);
+      for (let r = r0; r <= r1; r++) this.rowEdges[at[r]++] = e;
+    }
+    this.inside = this.sampled();
+  }
+
+  /** Depth at the samples, mm: positive inside, negative outside; column by column. Worked out when it is first asked for. */
+  get depth(): Float32Array {
+    if (!this.known) {
+      this.boundary = this.trueBoundary();
+      this.nearest = new Int32Array(this.columns * this.rows).fill(-1);
+      this.known = this.depths();
+    }
+    return this.known;
+  }
+
+  /** The winding of the convolution at every sample: row by row, by what crosses the row on the right. */
+  private sampled(): Uint8Array {
+    const { columns, rows, h, edges } = this;
+    const inside = new Uint8Array(columns * rows);
+    const change = new Int32Array(columns + 1);
+    for (let k = 0; k < rows; k++) {
+      change.fill(0);
+      const y = (this.k0 + k) * h;
+      for (let s = this.rowStart[k]; s < this.rowStart[k + 1]; s++) {
+        const e = 4 * this.rowEdges[s];
+        const [ya, yb] = [edges[e + 1], edges[e + 3]];
+        const up = ya <= y && yb > y;
+        if (!up && !(yb <= y && ya > y)) continue;
+        const x = edges[e] + ((y - ya) / (yb - ya)) * (edges[e + 2] - edges[e]);
+        // It counts for all samples on its left.
+        const last = Math.min(columns, Math.max(0, Math.ceil(x / h - this.i0)));
+        change[last] += up ? -1 : 1;
+        change[0] += up ? 1 : -1;
+      }
+      let winding = 0;
+      for (let i = 0; i < columns; i++) {
+        winding += change[i];
+        if (winding > 0) inside[i * rows + k] = 1;
+      }
+    }
+    return inside;
+  }
+
+  /** Whether both overlap with B at a place: touching is none. */
+  winds(x: number, y: number): boolean {
+    const { edges } = this;
+    const r = Math.floor((y - this.low) / this.h);
+    if (r < 0 || r >= this.rows) return false;
+    let winding = 0;
+    for (let s = this.rowStart[r]; s < this.rowStart[r + 1]; s++) {
+      const e = 4 * this.rowEdges[s];
+      const ya = edges[e + 1];
+      const yb = edges[e + 3];
+      const up = ya <= y && yb > y;
+      if (!up && !(yb <= y && ya > y)) continue;
+      if (edges[e] + ((y - ya) / (yb - ya)) * (edges[e + 2] - edges[e]) > x) winding += up ? 1 : -1;
+    }
+    return winding > 0;
+  }
+
+  /** Samples whose neighbours all overlap too. */
+  private deepInside(): Uint8Array {
+    const { inside, columns, rows } = this;
+    const along = new Uint8Array(columns * rows);
+    for (let at = 1; at < inside.length - 1; at++) along[at] = inside[at - 1] & inside[at] & inside[at + 1];
+    const deep = new Uint8Array(columns * rows);
+    for (let at = rows; at < inside.length - rows; at++)
+      deep[at] = along[at - rows] & along[at] & along[at + rows];
+    return deep;
+  }
+
+  /** What of the convolution is boundary, in pieces of at most a step of the lattice. */
+  private trueBoundary(): Float64Array {
+    const { edges, h, rows } = this;
+    const deep = this.deepInside();
+    const out: number[] = [];
+    const edge = new Beside(this);
+    for (let e = 0; e < edges.length; e += 4) {
+      const ax = edges[e];
+      const ay = edges[e + 1];
+      const dx = edges[e + 2] - ax;
+      const dy = edges[e + 3] - ay;
+      const long = Math.sqrt(dx * dx + dy * dy);
+      if (long < 1e-9) continue;
+      const count = Math.max(1, Math.ceil(long / h));
+      const nx = (dy / long) * BESIDE_MM;
+      const ny = (-dx / long) * BESIDE_MM;
+      // At the ends of the edge a little within it.
+      const within = 0.02 / count;
+      edge.set(ax + nx, ay + ny, dx, dy, within);
+      let known: boolean | undefined;
+      for (let c = 0; c < count; c++) {
+        const t0 = c / count;
+        const t1 = (c + 1) / count;
+        const mid = (t0 + t1) / 2;
+        const i = Math.round((ax + mid * dx) / h) - this.i0;
+        const k = Math.round((ay + mid * dy) / h) - this.k0;
+        if (deep[i * rows + k]) {
+          known = undefined;
+          continue;
+        }
+        if (long < h / 3) {
+          if (edge.open(mid)) out.push(ax, ay, ax + dx, ay + dy);
+          continue;
+        }
+        const o0 = known ?? edge.open(t0);
+        const o1 = (known = edge.open(t1));
+        if (!o0 && !o1 && !edge.open(mid)) continue;
+        let [from, to] = [t0, t1];
+        if (o0 !== o1) {
+          // Where it stops being boundary is found by halving.
+          let [yes, no] = o0 ? [t0, t1] : [t1, t0];
+          for (let n = 0; n < 6; n++) {
+            const half = (yes + no) / 2;
+            if (edge.open(half)) yes = half;
+            else no = half;
+          }
+          [from, to] = o0 ? [t0, yes] : [yes, t1];
+        }
+        out.push(ax + from * dx, ay + from * dy, ax + to * dx, ay + to * dy);
+      }
+    }
+    return Float64Array.from(out);
+  }
+
+  /** The square of the distance from a piece of the boundary. */
+  private squareTo(s: number, x: number, y: number): number {
+    const at = this.boundary;
+    const ax = at[4 * s];
+    const ay = at[4 * s + 1];
+    const dx = at[4 * s + 2] - ax;
+    const dy = at[4 * s + 3] - ay;
+    const long = dx * dx + dy * dy;
+    let t = long > 0 ? ((x - ax) * dx + (y - ay) * dy) / long : 0;
+    t = t < 0 ? 0 : t > 1 ? 1 : t;
+    const ex = ax + t * dx - x;
+    const ey = ay + t * dy - y;
+    return ex * ex + ey * ey;
+  }
+
+  /** Near the boundary the distances are exact; inwards the nearest piece is handed on from sample to sample. */
+  private depths(): Float32Array {
+    const { columns, rows, h, nearest, boundary, inside, i0, k0 } = this;
+    const square = new Float64Array(columns * rows).fill(Infinity);
+    for (let s = 0; s < boundary.length / 4; s++) {
+      const x0 = Math.min(boundary[4 * s], boundary[4 * s + 2]);
+      const x1 = Math.max(boundary[4 * s], boundary[4 * s + 2]);
+      const y0 = Math.min(boundary[4 * s + 1], boundary[4 * s + 3]);
+      const y1 = Math.max(boundary[4 * s + 1], boundary[4 * s + 3]);
+      const iEnd = Math.min(columns - 1, Math.ceil(x1 / h) + 1 - i0);
+      const kEnd = Math.min(rows - 1, Math.ceil(y1 / h) + 1 - k0);
+      for (let i = Math.max(0, Math.floor(x0 / h) - 1 - i0); i <= iEnd; i++)
+        for (let k = Math.max(0, Math.floor(y0 / h) - 1 - k0); k <= kEnd; k++) {
+          const d = this.squareTo(s, (i0 + i) * h, (k0 + k) * h);
+          const at = i * rows + k;
+          if (d < square[at]) {
+            square[at] = d;
+            nearest[at] = s;
+          }
+        }
+    }
+    // The four neighbours that were passed already, and then the other way; inside there are always some on every side.
+    for (let way = 1; way >= -1; way -= 2) {
+      const first = way > 0 ? rows + 1 : inside.length - rows - 2;
+      for (let at = first; at > rows && at < inside.length - rows; at += way) {
+        if (!inside[at]) continue;
+        const i = (at / rows) | 0;
+        const x = (i0 + i) * h;
+        const y = (k0 + at - i * rows) * h;
+        let own = nearest[at];
+        for (let n = 0; n < 4; n++) {
+          const s = nearest[at - way * (n === 0 ? 1 : rows + n - 2)];
+          if (s < 0 || s === own) continue;
+          const d = this.squareTo(s, x, y);
+          if (d < square[at]) {
+            square[at] = d;
+            nearest[at] = own = s;
+          }
+        }
+      }
+    }
+    // Outside it is negative, so that between samples on both sides of the boundary it is told rightly.
+    const depth = new Float32Array(square.length);
+    const least = -OUTSIDE_STEPS * h;
+    for (let at = 0; at < depth.length; at++)
+      depth[at] = inside[at] ? Math.sqrt(square[at]) : Math.max(least, -Math.sqrt(square[at]));
+    return depth;
+  }
+
+  /** The depth at a place, between samples as they tell it. */
+  rough(x: number, y: number): number {
+    const { h, rows } = this;
+    const fx = x / h - this.i0;
+    const fy = y / h - this.k0;
+    const i = Math.floor(fx);
+    const k = Math.floor(fy);
+    if (i < 0 || k < 0 || i >= this.columns - 1 || k >= rows - 1) return 0;
+    const s = fx - i;
+    const t = fy - k;
+    const at = i * rows + k;
+    const d = this.depth;
+    const told =
+      (1 - s) * ((1 - t) * d[at] + t * d[at + 1]) + s * ((1 - t) * d[at + rows] + t * d[at + rows + 1]);
+    return told > 0 ? told : 0;
+  }
+
+  /**
+   * The depth at a place, exact, and the way out.
+   *
+   * @param out is given the shift of B that frees it
+   * @returns 0 where both do not overlap
+   */
+  exact(x: number, y: number, out: { x: number; y: number }): number {
+    if (!this.winds(x, y)) return 0;
+    void this.depth;
+    const { h, rows, columns, boundary } = this;
+    const i = Math.floor(x / h) - this.i0;
+    const k = Math.floor(y / h) - this.k0;
+    let [best, least] = [-1, Infinity];
+    for (let u = Math.max(0, i - 1); u <= Math.min(columns - 1, i + 2); u++)
+      for (let v = Math.max(0, k - 1); v <= Math.min(rows - 1, k + 2); v++) {
+        const s = this.nearest[u * rows + v];
+        if (s < 0) continue;
+        const d = this.squareTo(s, x, y);
+        if (d < least) [best, least] = [s, d];
+      }
+    if (best < 0) return 0;
+    const [ax, ay] = [boundary[4 * best], boundary[4 * best + 1]];
+    const [dx, dy] = [boundary[4 * best + 2] - ax, boundary[4 * best + 3] - ay];
+    const long = dx * dx + dy * dy;
+    const t = long > 0 ? Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / long)) : 0;
+    out.x = ax + t * dx - x;
+    out.y = ay + t * dy - y;
+    return Math.sqrt(least);
+  }
+}
+
+/** Places beside an edge of a convolution, on its right. */
+class Beside {
+  private readonly at = new Float64Array(5);
+
+  constructor(private readonly field: PairField) {}
+
+  /** The edge moved to its right: where it begins, its way, and how far from its ends it is looked at, as a share. */
+  set(x: number, y: number, dx: number, dy: number, within: number): void {
+    const { at } = this;
+    at[0] = x;
+    at[1] = y;
+    at[2] = dx;
+    at[3] = dy;
+    at[4] = within;
+  }
+
+  /** Whether nothing winds there. */
+  open(t: number): boolean {
+    const { at } = this;
+    const s = t < at[4] ? at[4] : t > 1 - at[4] ? 1 - at[4] : t;
+    return !this.field.winds(at[0] + s * at[2], at[1] + s * at[3]);
+  }
+}

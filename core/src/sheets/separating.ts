@@ -1,0 +1,462 @@
+/**
+ * Pieces that lie on each other pushed apart. All may overlap; again and again one that does is moved to the place, of all places
+ * and ways to lie, where the sum of its depths in others is least. Depths count more, pair by pair, the longer they last, so that
+ * no knot holds for ever. When little is left pieces are pushed along the shortest ways out until nothing overlaps.
+ */
+import type { PackPiece } from './pieces.ts';
+import type { PairField } from './pairField.ts';
+import type { Lying } from './firstFit.ts';
+import type { Way, Ways } from './ways.ts';
+
+/** Places are first looked through at every second sample. */
+const COARSE = 2;
+/** So many of the best places are refined. */
+const BEST_PLACES = 5;
+/** Besides its own sheet a piece is tried on so many others. */
+const OTHER_SHEETS = 2;
+/** Steps of refining: from this share of the coarse lattice down to these, mm. */
+const FIRST_STEP = 0.6;
+const ROUGH_STEP_MM = 0.12;
+const FINE_STEP_MM = 0.02;
+/** Rounds without a better total before the search gives up. */
+const PATIENCE = 40;
+/** Weights of pairs that overlap grow by this, and by as much again for the deepest; those of others shrink. */
+const GROWTH = 1.2;
+const GROWTH_DEEPEST = 0.8;
+const DECAY = 0.95;
+/** When no pair is deeper than this, pieces are pushed apart exactly, mm. */
+const PUSHED_FROM_MM = 0.6;
+const PUSHES = 120;
+/** What is left of an overlap afterwards is taken up by the slack of the outlines, mm. */
+const APART_MM = 0.0008;
+
+/** One of the pieces beside a piece that is moved. */
+interface Beside {
+  readonly field: PairField;
+  readonly quarter: number;
+  readonly sign: 1 | -1;
+  readonly x: number;
+  readonly y: number;
+  readonly weight: number;
+}
+
+interface Place {
+  way: Way;
+  sheet: number;
+  x: number;
+  y: number;
+  cost: number;
+}
+
+export class Crowd {
+  readonly way: Way[];
+  readonly sheet: Int32Array;
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+  private readonly weight: Float32Array;
+  private readonly n: number;
+  private costs = new Float32Array(0);
+  /** How many pieces were moved, or tried to be. */
+  moves = 0;
+
+  constructor(
+    private readonly ways: Ways,
+    readonly pieces: readonly PackPiece[],
+    start: readonly Lying[],
+    private readonly random: () => number,
+  ) {
+    this.n = pieces.length;
+    const of = new Map(start.map((each) => [each.piece, each]));
+    this.way = pieces.map((piece) => of.get(piece)!.way);
+    this.sheet = Int32Array.from(pieces, (piece) => of.get(piece)!.sheet);
+    this.x = Float64Array.from(pieces, (piece) => of.get(piece)!.x);
+    this.y = Float64Array.from(pieces, (piece) => of.get(piece)!.y);
+    this.weight = new Float32Array(this.n * this.n).fill(1);
+  }
+
+  /** Sheets that are used, and how far along the last one pieces may reach, mm. */
+  sheets = 1;
+  limitMm = Infinity;
+
+  /** The farthest place to the right of a way on a sheet; less than its first where it has no room. */
+  private right(way: Way, sheet: number): number {
+    return sheet === this.sheets - 1 ? Math.min(way.room.maxX, this.limitMm - way.box.maxX) : way.room.maxX;
+  }
+
+  private clamp(i: number): boolean {
+    const way = this.way[i];
+    const right = this.right(way, this.sheet[i]);
+    if (right < way.room.minX - 1e-9) return false;
+    this.x[i] = Math.min(Math.max(right, way.room.minX), Math.max(way.room.minX, this.x[i]));
+    this.y[i] = Math.min(way.room.maxY, Math.max(way.room.minY, this.y[i]));
+    return true;
+  }
+
+  /** Sets how much room there is; pieces that lose theirs are moved in at random. */
+  confine(sheets: number, limitMm: number): boolean {
+    this.sheets = sheets;
+    this.limitMm = limitMm;
+    for (let i = 0; i < this.n; i++) {
+      if (this.sheet[i] < sheets && this.clamp(i)) continue;
+      const places = this.ways
+        .of(this.pieces[i])
+        .flatMap((way) =>
+          Array.from({ length: sheets }, (_, sheet) => ({ way, sheet })).filter(
+            (place) => this.right(place.way, place.sheet) >= place.way.room.minX - 1e-9,
+          ),
+        );
+      if (places.length === 0) return false;
+      const { way, sheet } = places[Math.floor(this.random() * places.length)];
+      this.way[i] = way;
+      this.sheet[i] = sheet;
+      const { room } = way;
+      this.x[i] = room.minX + this.random() * (this.right(way, sheet) - room.minX);
+      this.y[i] = room.minY + this.random() * (room.maxY - room.minY);
+      this.clamp(i);
+    }
+    return true;
+  }
+
+  private apart(i: number, j: number): boolean {
+    if (this.sheet[i] !== this.sheet[j]) return true;
+    const [a, b] = [this.way[i].grown, this.way[j].grown];
+    const dx = this.x[j] - this.x[i];
+    const dy = this.y[j] - this.y[i];
+    return dx + b.minX >= a.maxX || dx + b.maxX <= a.minX || dy + b.minY >= a.maxY || dy + b.maxY <= a.minY;
+  }
+
+  private depthOf(i: number, j: number): number {
+    if (this.apart(i, j)) return 0;
+    return this.ways.rough(this.way[i], this.way[j], this.x[j] - this.x[i], this.y[j] - this.y[i]);
+  }
+
+  /** What may lie where a piece is thought of: near a box of its origins on a sheet. */
+  private beside(
+    i: number,
+    way: Way,
+    sheet: number,
+    x0: number,
+    x1: number,
+    y0: number,
+    y1: number,
+  ): Beside[] {
+    const out: Beside[] = [];
+    for (let j = 0; j < this.n; j++) {
+      if (j === i || this.sheet[j] !== sheet) continue;
+      const other = this.way[j].grown;
+      const [x, y] = [this.x[j], this.y[j]];
+      if (
+        x1 + way.grown.maxX <= x + other.minX ||
+        x0 + way.grown.minX >= x + other.maxX ||
+        y1 + way.grown.maxY <= y + other.minY ||
+        y0 + way.grown.minY >= y + other.maxY
+      )
+        continue;
+      const { field, quarter, sign } = this.ways.between(this.way[j], way);
+      out.push({ field, quarter, sign, x, y, weight: this.weight[i * this.n + j] });
+    }
+    return out;
+  }
+
+  private static cost(beside: readonly Beside[], x: number, y: number, most: number): number {
+    let sum = 0;
+    for (const each of beside) {
+      const u = each.sign * (x - each.x);
+      const v = each.sign * (y - each.y);
+      const q = each.quarter;
+      const depth =
+        q === 0
+          ? each.field.rough(u, v)
+          : q === 1
+            ? each.field.rough(v, -u)
+            : q === 2
+              ? each.field.rough(-u, -v)
+              : each.field.rough(-v, u);
+      sum += each.weight * depth;
+      if (sum > most) return sum;
+    }
+    return sum;
+  }
+
+  /** Makes a place better step by step, down to a step. */
+  private refine(i: number, place: Place, firstMm: number, leastMm: number): void {
+    const { way, sheet } = place;
+    const { room } = way;
+    const right = Math.max(room.minX, this.right(way, sheet));
+    const reach = 3 * firstMm;
+    const beside = this.beside(
+      i,
+      way,
+      sheet,
+      place.x - reach,
+      place.x + reach,
+      place.y - reach,
+      place.y + reach,
+    );
+    place.cost = Crowd.cost(beside, place.x, place.y, Infinity);
+    const [fromX, fromY] = [place.x, place.y];
+    for (let step = firstMm; step >= leastMm && place.cost > 0;) {
+      let moved = false;
+      for (let d = 0; d < 8 && place.cost > 0; d++) {
+        const x = Math.min(right, Math.max(room.minX, place.x + STEPS[d][0] * step));
+        const y = Math.min(room.maxY, Math.max(room.minY, place.y + STEPS[d][1] * step));
+        if (Math.abs(x - fromX) > reach || Math.abs(y - fromY) > reach) continue;
+        const cost = Crowd.cost(beside, x, y, place.cost);
+        if (cost >= place.cost) continue;
+        [place.x, place.y, place.cost] = [x, y, cost];
+        moved = true;
+      }
+      if (!moved) step /= 2;
+    }
+  }
+
+  /** The best places of one way on a sheet, by all samples at once. */
+  private survey(i: number, way: Way, sheet: number, best: Place[]): void {
+    const { ways, n } = this;
+    const step = COARSE * ways.h;
+    const { room } = way;
+    const right = this.right(way, sheet);
+    if (right < room.minX - 1e-9) return;
+    const columns = Math.max(1, Math.floor((right - room.minX) / step) + 1);
+    const rows = Math.max(1, Math.floor((room.maxY - room.minY) / step) + 1);
+    if (this.costs.length < columns * rows) this.costs = new Float32Array(columns * rows);
+    const costs = this.costs.fill(0, 0, columns * rows);
+    for (let j = 0; j < n; j++) {
+      if (j === i || this.sheet[j] !== sheet) continue;
+      const weight = this.weight[i * n + j];
+      const { field, start, si, sk, i0, i1, k0, k1 } = ways.read(
+        this.way[j],
+        way,
+        room.minX - this.x[j],
+        room.minY - this.y[j],
+        COARSE,
+        columns,
+        rows,
+      );
+      const at = field.depth;
+      for (let c = i0; c <= i1; c++) {
+        let from = start + c * si + k0 * sk;
+        const to = c * rows + k1;
+        for (let cell = c * rows + k0; cell <= to; cell++, from += sk)
+          if (at[from] > 0) costs[cell] += weight * at[from];
+      }
+    }
+    for (let c = 0; c < columns; c++)
+      for (let k = 0; k < rows; k++) {
+        const cell = c * rows + k;
+        const cost = costs[cell];
+        const worst = best.length < BEST_PLACES ? Infinity : best[best.length - 1].cost;
+        if (cost > worst || (cost === worst && this.random() < 0.7)) continue;
+        if (
+          (c > 0 && costs[cell - rows] < cost) ||
+          (c < columns - 1 && costs[cell + rows] < cost) ||
+          (k > 0 && costs[cell - 1] < cost) ||
+          (k < rows - 1 && costs[cell + 1] < cost)
+        )
+          continue;
+        const place = { way, sheet, x: room.minX + c * step, y: room.minY + k * step, cost };
+        let where = best.length;
+        while (where > 0 && best[where - 1].cost > cost) where--;
+        best.splice(where, 0, place);
+        if (best.length > BEST_PLACES) best.pop();
+      }
+  }
+
+  /** Moves one piece to the best place that is found for it. */
+  private move(i: number): void {
+    this.moves += 1;
+    const firstMm = FIRST_STEP * COARSE * this.ways.h;
+    const here: Place = { way: this.way[i], sheet: this.sheet[i], x: this.x[i], y: this.y[i], cost: 0 };
+    this.refine(i, here, firstMm, ROUGH_STEP_MM);
+    const best: Place[] = [];
+    const sheets = new Set([this.sheet[i]]);
+    for (let k = 0; k < OTHER_SHEETS && this.sheets > 1; k++)
+      sheets.add(Math.floor(this.random() * this.sheets));
+    for (const way of this.ways.of(this.pieces[i]))
+      for (const sheet of sheets) this.survey(i, way, sheet, best);
+    let chosen = here;
+    for (const place of best) {
+      this.refine(i, place, firstMm, ROUGH_STEP_MM);
+      if (place.cost < chosen.cost) chosen = place;
+      if (chosen.cost === 0) break;
+    }
+    if (chosen.cost > 0) this.refine(i, chosen, ROUGH_STEP_MM / 2, FINE_STEP_MM);
+    this.way[i] = chosen.way;
+    this.sheet[i] = chosen.sheet;
+    this.x[i] = chosen.x;
+    this.y[i] = chosen.y;
+  }
+
+  /** Pairs that overlap as the lattice tells it, with their depths. */
+  private overlaps(): { pairs: [number, number, number][]; total: number; deepest: number } {
+    const pairs: [number, number, number][] = [];
+    let [total, deepest] = [0, 0];
+    for (let i = 0; i < this.n; i++)
+      for (let j = i + 1; j < this.n; j++) {
+        const depth = this.depthOf(i, j);
+        if (depth <= 0) continue;
+        pairs.push([i, j, depth]);
+        total += depth;
+        deepest = Math.max(deepest, depth);
+      }
+    return { pairs, total, deepest };
+  }
+
+  /** Pushes all pieces apart along the shortest ways out. */
+  private pushedApart(): boolean {
+    const out = { x: 0, y: 0 };
+    const { x, y, n } = this;
+    for (let round = 0; round < PUSHES; round++) {
+      let deepest = 0;
+      for (let i = 0; i < n; i++)
+        for (let j = i + 1; j < n; j++) {
+          if (this.apart(i, j)) continue;
+          const depth = this.ways.exact(this.way[i], this.way[j], x[j] - x[i], y[j] - y[i], out);
+          if (depth < APART_MM / 4) continue;
+          deepest = Math.max(deepest, depth);
+          // A little farther, so that it ends.
+          const [px, py] = [out.x * 0.505, out.y * 0.505];
+          x[j] += px;
+          y[j] += py;
+          x[i] -= px;
+          y[i] -= py;
+          this.clamp(i);
+          this.clamp(j);
+        }
+      if (deepest < APART_MM) return true;
+    }
+    return false;
+  }
+
+  private state() {
+    return { way: [...this.way], sheet: this.sheet.slice(), x: this.x.slice(), y: this.y.slice() };
+  }
+  private become({ way, sheet, x, y }: ReturnType<Crowd['state']>): void {
+    way.forEach((each, i) => (this.way[i] = each));
+    this.sheet.set(sheet);
+    this.x.set(x);
+    this.y.set(y);
+  }
+
+  /**
+   * Looks for a place for every piece, until nothing overlaps or nothing gets better.
+   *
+   * @yields after every move
+   * @returns whether nothing overlaps; what it leaves otherwise is the best that it found
+   */
+  *separate(): Generator<void, boolean> {
+    this.weight.fill(1);
+    let [least, since] = [Infinity, 0];
+    let best = this.state();
+    for (;;) {
+      const { pairs, total, deepest } = this.overlaps();
+      if (total < least - 1e-6) {
+        [least, since] = [total, 0];
+        best = this.state();
+      } else since += 1;
+      if (deepest <= PUSHED_FROM_MM) {
+        const before = this.state();
+        if (this.pushedApart()) return true;
+        this.become(before);
+      }
+      if (since > PATIENCE) {
+        this.become(best);
+        return false;
+      }
+      if (deepest > 0) {
+        for (let k = 0; k < this.weight.length; k++) this.weight[k] = Math.max(1, this.weight[k] * DECAY);
+        for (const [i, j, depth] of pairs) {
+          const grown = Math.max(
+            1,
+            (this.weight[i * this.n + j] / DECAY) * (GROWTH + GROWTH_DEEPEST * (depth / deepest)),
+          );
+          this.weight[i * this.n + j] = grown;
+          this.weight[j * this.n + i] = grown;
+        }
+      }
+      const moving = [...new Set(pairs.flatMap(([i, j]) => [i, j]))];
+      for (let k = moving.length - 1; k > 0; k--) {
+        const other = Math.floor(this.random() * (k + 1));
+        [moving[k], moving[other]] = [moving[other], moving[k]];
+      }
+      for (const i of moving) {
+        let still = false;
+        for (let j = 0; j < this.n && !still; j++) still = j !== i && this.depthOf(i, j) > 0;
+        if (!still) continue;
+        this.move(i);
+        yield;
+      }
+      if (moving.length === 0) yield;
+    }
+  }
+
+  /** All pieces thrown anywhere on the sheets, all lying alike. */
+  scatter(sheets: number): void {
+    const which = Math.floor(this.random() * 4);
+    for (let i = 0; i < this.n; i++) {
+      const ways = this.ways.of(this.pieces[i]);
+      const { room } = (this.way[i] = ways[which % ways.length]);
+      this.sheet[i] = Math.floor(this.random() * sheets);
+      this.x[i] = room.minX + this.random() * (room.maxX - room.minX);
+      this.y[i] = room.minY + this.random() * (room.maxY - room.minY);
+    }
+  }
+
+  /** Two pieces of like size change places. */
+  swap(): void {
+    const size = (i: number) => {
+      const { grown } = this.way[i];
+      return (grown.maxX - grown.minX) * (grown.maxY - grown.minY);
+    };
+    const i = Math.floor(this.random() * this.n);
+    const others = Array.from({ length: this.n }, (_, j) => j)
+      .filter((j) => this.pieces[j].partId !== this.pieces[i].partId)
+      .sort((a, b) => Math.abs(size(a) - size(i)) - Math.abs(size(b) - size(i)))
+      .slice(0, 4);
+    if (others.length === 0) return;
+    const j = others[Math.floor(this.random() * others.length)];
+    const middle = (k: number) => {
+      const { grown } = this.way[k];
+      return [this.x[k] + (grown.minX + grown.maxX) / 2, this.y[k] + (grown.minY + grown.maxY) / 2] as const;
+    };
+    const [a, b] = [middle(i), middle(j)];
+    [this.sheet[i], this.sheet[j]] = [this.sheet[j], this.sheet[i]];
+    this.x[i] += b[0] - a[0];
+    this.y[i] += b[1] - a[1];
+    this.x[j] += a[0] - b[0];
+    this.y[j] += a[1] - b[1];
+  }
+
+  lying(): Lying[] {
+    return this.pieces.map((piece, i) => ({
+      piece,
+      way: this.way[i],
+      sheet: this.sheet[i],
+      x: this.x[i],
+      y: this.y[i],
+    }));
+  }
+
+  /** Begins again from a layout. */
+  from(lying: readonly Lying[]): void {
+    const of = new Map(lying.map((each) => [each.piece, each]));
+    this.pieces.forEach((piece, i) => {
+      const { way, sheet, x, y } = of.get(piece)!;
+      this.way[i] = way;
+      this.sheet[i] = sheet;
+      this.x[i] = x;
+      this.y[i] = y;
+    });
+  }
+}
+
+const STEPS = [
+  [1, 0],
+  [-1, 0],
+  [0, 1],
+  [0, -1],
+  [1, 1],
+  [1, -1],
+  [-1, 1],
+  [-1, -1],
+] as const;

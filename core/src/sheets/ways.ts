@@ -1,0 +1,313 @@
+/**
+ * The ways in which pieces may lie, and how deep two of them lie in each other. Outlines are grown by half the gap once, with the
+ * slack that flattened curves need; everything between two outlines is worked out once for each relative quarter turn.
+ */
+import { place, turn } from '../geometry/isometry.ts';
+import { distance, distanceToSegment, type Point } from '../geometry/point.ts';
+import { boxOf, type Box } from '../geometry/path.ts';
+import {
+  areaOfRegions,
+  coarsened,
+  counterClockwise,
+  regionArea,
+  tidyRing,
+  type Ring,
+} from '../geometry/polygon.ts';
+import { offset, solid, union } from '../geometry/regions.ts';
+import { FLATTEN_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { PairField } from './pairField.ts';
+import { kindOf, type PackPiece, type SheetSpec } from './pieces.ts';
+
+/** Rounded corners of grown outlines may lie so far inside the true ones, mm. */
+const ARC_TOLERANCE_MM = 0.01;
+/** Beyond half the gap: flattened curves lie inside the true ones, and what is pushed apart may lack this much. */
+const SLACK_MM = FLATTEN_TOLERANCE_MM + ARC_TOLERANCE_MM + 0.002;
+/** Outlines are drawn with fewer corners that lie so far inside them at most, and grown by as much before, mm. */
+const SIMPLER_MM = 0.03;
+/** The lattice of fields has so many steps along a piece of middle size. */
+const STEPS_A_PIECE = 22;
+const LEAST_STEP_MM = 0.25;
+/** Pieces without more area, or larger, are none, mm2 and mm. */
+const LEAST_AREA_MM2 = 0.01;
+const LARGEST_MM = 20_000;
+/** Tried when a free piece fits none of the usual ways: steps of 5 degrees. */
+const SLANTED_RAD = Array.from({ length: 72 }, (_, i) => (i * Math.PI) / 36);
+/** Of slanted ways so many are kept. */
+const MOST_SLANTED = 4;
+
+/** Angles at which a piece may lie, radians: those that are told, with the grain both ways, or by quarters if free. */
+export function allowedAngles(piece: PackPiece, sheet: SheetSpec): readonly number[] {
+  if (piece.turnsRad) return piece.turnsRad;
+  if (piece.grainRad !== null && sheet.grainRad !== null) {
+    const first = sheet.grainRad - piece.grainRad;
+    return [first, first + Math.PI];
+  }
+  return [0, 1, 2, 3].map((quarter) => (quarter * Math.PI) / 2);
+}
+
+/** An outline as it lies at first; ways are quarter turns of it. */
+interface Base {
+  readonly rings: readonly Ring[];
+}
+
+/** A piece about the middle of its box. */
+interface Drawn {
+  readonly middle: Point;
+  readonly outlines: readonly Ring[];
+}
+
+/** One way to lie: an outline, turned by quarters. */
+export interface Way {
+  readonly base: number;
+  readonly quarter: number;
+  readonly angleRad: number;
+  /** The middle of the piece's own box, turned: it lies where the way does. */
+  readonly middle: Point;
+  /** The box of the true outline about that middle. */
+  readonly box: Box;
+  /** That of the grown one. */
+  readonly grown: Box;
+  /** Where its middle may lie on a sheet. */
+  readonly room: Box;
+}
+
+const quarterTurned = (rings: readonly Ring[], quarter: number): Ring[] =>
+  rings.map((ring) =>
+    ring.map(([x, y]) =>
+      quarter === 0 ? [x, y] : quarter === 1 ? [-y, x] : quarter === 2 ? [-x, -y] : [y, -x],
+    ),
+  );
+
+/** Whether a ring is more than a line. */
+function isWide(ring: Ring): boolean {
+  if (ring.length < 3) return false;
+  const far = ring.reduce((best, p) => (distance(p, ring[0]) > distance(best, ring[0]) ? p : best), ring[0]);
+  return ring.some((p) => distanceToSegment(p, ring[0], far) > 1e-3);
+}
+
+/** What rings cover together, each outline turning left; none where they cover nothing. */
+function wholeOutlines(rings: readonly Ring[]): Ring[] {
+  const usable = rings.map((ring) => tidyRing(ring, 1e-4)).filter(isWide);
+  if (usable.length === 0) return [];
+  return union(usable.map(solid))
+    .filter((region) => regionArea(region) > LEAST_AREA_MM2)
+    .map(({ outer }) => counterClockwise(outer));
+}
+
+export class Ways {
+  /** The step of all fields, mm. */
+  readonly h: number;
+  private readonly bases: Base[] = [];
+  private readonly drawnOf = new Map<string, Drawn>();
+  private readonly baseOf = new Map<string, number>();
+  private readonly waysOf = new Map<string, readonly Way[]>();
+  private readonly fields = new Map<number, PairField>();
+
+  constructor(
+    pieces: readonly PackPiece[],
+    private readonly sheet: SheetSpec,
+  ) {
+    const areas = pieces
+      .map(({ outlines }) => areaOfRegions(outlines))
+      .filter((area) => area > 0 && area < LARGEST_MM ** 2);
+    const mean = areas.reduce((sum, area) => sum + area, 0) / Math.max(1, areas.length);
+    this.h = Math.max(LEAST_STEP_MM, Math.sqrt(mean) / STEPS_A_PIECE);
+  }
+
+  /** The outlines of a piece about the middle of their box, made whole: what crosses itself is filled; none without any area. */
+  private drawn(piece: PackPiece): Drawn {
+    const known = this.drawnOf.get(piece.partId);
+    if (known) return known;
+    const points = piece.outlines.flatMap(({ outer }) => outer);
+    let made: Drawn = { middle: [0, 0], outlines: [] };
+    if (points.length > 0 && points.every((p) => p.every(Number.isFinite))) {
+      const { minX, maxX, minY, maxY } = boxOf(points);
+      const middle: Point = [(minX + maxX) / 2, (minY + maxY) / 2];
+      const near = (ring: Ring): Ring => ring.map(([x, y]) => [x - middle[0], y - middle[1]]);
+      const largest = Math.max(maxX - minX, maxY - minY);
+      const outlines =
+        largest > LARGEST_MM ? [] : wholeOutlines(piece.outlines.map(({ outer }) => near(outer)));
+      made = { middle, outlines };
+    }
+    this.drawnOf.set(piece.partId, made);
+    return made;
+  }
+
+  private base(piece: PackPiece, angleRad: number): number {
+    const key = `${piece.partId}@${angleRad}`;
+    const known = this.baseOf.get(key);
+    if (known !== undefined) return known;
+    const turned = this.drawn(piece).outlines.map((outer) =>
+      solid(outer.map((p) => place(turn(angleRad), p))),
+    );
+    const rings = offset(turned, this.sheet.gapMm / 2 + SLACK_MM + SIMPLER_MM, ARC_TOLERANCE_MM).map(
+      ({ outer }) => counterClockwise(coarsened(tidyRing(outer, 1e-4), SIMPLER_MM)),
+    );
+    this.bases.push({ rings });
+    this.baseOf.set(key, this.bases.length - 1);
+    return this.bases.length - 1;
+  }
+
+  /** A way to lie, at an angle that is so many quarters from that of an outline; none where it does not fit. */
+  private way(piece: PackPiece, angleRad: number, of: number, quarter: number): Way[] {
+    const { sheet } = this;
+    const { middle, outlines } = this.drawn(piece);
+    if (outlines.length === 0) return [];
+    const box = boxOf(outlines.flatMap((outer) => outer.map((p) => place(turn(angleRad), p))));
+    const room = {
+      minX: sheet.marginMm - box.minX,
+      minY: sheet.marginMm - box.minY,
+      maxX: sheet.widthMm - sheet.marginMm - box.maxX,
+      maxY: sheet.heightMm - sheet.marginMm - box.maxY,
+    };
+    if (room.maxX < room.minX - 1e-9 || room.maxY < room.minY - 1e-9) return [];
+    const base = this.base(piece, of);
+    return [
+      {
+        base,
+        quarter,
+        angleRad,
+        middle: place(turn(angleRad), middle),
+        box,
+        grown: boxOf(quarterTurned(this.bases[base].rings, quarter).flat()),
+        room: { ...room, maxX: Math.max(room.minX, room.maxX), maxY: Math.max(room.minY, room.maxY) },
+      },
+    ];
+  }
+
+  /** All ways in which a piece fits on a sheet: the usual ones, else slanted ones if it may turn freely; none when it is too large. */
+  of(piece: PackPiece): readonly Way[] {
+    const key = kindOf(piece);
+    const known = this.waysOf.get(key);
+    if (known) return known;
+    const angles = allowedAngles(piece, this.sheet);
+    const firsts: number[] = [];
+    let ways = angles.flatMap((angle): Way[] => {
+      // A quarter turn of a way that is known already needs no outline of its own.
+      for (const first of firsts) {
+        const quarters = (angle - first) / (Math.PI / 2);
+        if (Math.abs(quarters - Math.round(quarters)) > 1e-9) continue;
+        return this.way(piece, angle, first, ((Math.round(quarters) % 4) + 4) % 4);
+      }
+      firsts.push(angle);
+      return this.way(piece, angle, angle, 0);
+    });
+    const isFree = !piece.turnsRad && (piece.grainRad === null || this.sheet.grainRad === null);
+    for (const angle of ways.length === 0 && isFree ? SLANTED_RAD : []) {
+      ways = [...ways, ...this.way(piece, angle, angle, 0)];
+      if (ways.length >= MOST_SLANTED) break;
+    }
+    this.waysOf.set(key, ways);
+    return ways;
+  }
+
+  /**
+   * The field of two ways, and how a shift of the second against the first is read in it: turned by quarters, and the other way
+   * round where the field is that of the second against the first.
+   */
+  between(a: Way, b: Way): { readonly field: PairField; readonly quarter: number; readonly sign: 1 | -1 } {
+    if (a.base > b.base) {
+      const { field, quarter } = this.between(b, a);
+      return { field, quarter, sign: -1 };
+    }
+    const turned = (b.quarter - a.quarter + 4) & 3;
+    const key = (a.base * 8192 + b.base) * 4 + turned;
+    let field = this.fields.get(key);
+    if (!field) {
+      field = new PairField(
+        this.bases[a.base].rings,
+        quarterTurned(this.bases[b.base].rings, turned),
+        this.h,
+      );
+      this.fields.set(key, field);
+    }
+    return { field, quarter: a.quarter, sign: 1 };
+  }
+
+  /** How deep b lies in a when its origin is so far from that of a, as the lattice tells it, mm. */
+  rough(a: Way, b: Way, x: number, y: number): number {
+    const { field, quarter, sign } = this.between(a, b);
+    const [u, v] = [sign * x, sign * y];
+    switch (quarter) {
+      case 0:
+        return field.rough(u, v);
+      case 1:
+        return field.rough(v, -u);
+      case 2:
+        return field.rough(-u, -v);
+      default:
+        return field.rough(-v, u);
+    }
+  }
+
+  /** Whether they overlap there. */
+  overlap(a: Way, b: Way, x: number, y: number): boolean {
+    const { field, quarter, sign } = this.between(a, b);
+    const [u, v] = [sign * x, sign * y];
+    return quarter === 0
+      ? field.winds(u, v)
+      : quarter === 1
+        ? field.winds(v, -u)
+        : quarter === 2
+          ? field.winds(-u, -v)
+          : field.winds(-v, u);
+  }
+
+  /** How deep b lies in a exactly; `out` is given the shift of b that frees it. */
+  exact(a: Way, b: Way, x: number, y: number, out: { x: number; y: number }): number {
+    const { field, quarter, sign } = this.between(a, b);
+    const [u, v] = [sign * x, sign * y];
+    const [p, q] = quarter === 0 ? [u, v] : quarter === 1 ? [v, -u] : quarter === 2 ? [-u, -v] : [-v, u];
+    const depth = field.exact(p, q, out);
+    const [ox, oy] = [out.x, out.y];
+    const [bx, by] =
+      quarter === 0 ? [ox, oy] : quarter === 1 ? [-oy, ox] : quarter === 2 ? [-ox, -oy] : [oy, -ox];
+    out.x = sign * bx;
+    out.y = sign * by;
+    return depth;
+  }
+
+  /**
+   * The samples of how deep b lies in a, read over a lattice of places of b: the one of place (i, k) is the one at start + i si + k sk of the field, for i
+   * and k within their bounds; beyond them both are apart.
+   *
+   * @param x, y from the origin of a to that of b at place (0, 0)
+   * @param step from place to place, in steps of the field
+   */
+  read(a: Way, b: Way, x: number, y: number, step: number, columns: number, rows: number): Reading {
+    const { field, quarter, sign } = this.between(a, b);
+    const { h } = this;
+    const [u, v] = [Math.round((sign * x) / h), Math.round((sign * y) / h)];
+    const along = sign * step;
+    const bounds = (from: number, by: number, size: number, most: number): [number, number] => {
+      // 0 <= from + by t < size
+      const [p, q] = by > 0 ? [-from / by, (size - 1 - from) / by] : [(size - 1 - from) / by, -from / by];
+      return [Math.max(0, Math.ceil(p)), Math.min(most - 1, Math.floor(q))];
+    };
+    const [u0, v0] = quarter === 0 ? [u, v] : quarter === 1 ? [v, -u] : quarter === 2 ? [-u, -v] : [-v, u];
+    const [p, q] = [u0 - field.i0, v0 - field.k0];
+    const start = p * field.rows + q;
+    if ((quarter & 1) === 0) {
+      const by = quarter === 0 ? along : -along;
+      const [i0, i1] = bounds(p, by, field.columns, columns);
+      const [k0, k1] = bounds(q, by, field.rows, rows);
+      return { field, start, si: by * field.rows, sk: by, i0, i1, k0, k1 };
+    }
+    const [iv, ku] = quarter === 1 ? [-along, along] : [along, -along];
+    const [i0, i1] = bounds(q, iv, field.rows, columns);
+    const [k0, k1] = bounds(p, ku, field.columns, rows);
+    return { field, start, si: iv, sk: ku * field.rows, i0, i1, k0, k1 };
+  }
+}
+
+/** Samples of a field over a lattice of places. */
+export interface Reading {
+  readonly field: PairField;
+  readonly start: number;
+  readonly si: number;
+  readonly sk: number;
+  readonly i0: number;
+  readonly i1: number;
+  readonly k0: number;
+  readonly k1: number;
+}
