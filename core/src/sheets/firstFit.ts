@@ -22,12 +22,8 @@ interface Laid {
 }
 
 /** Free places of one way on one sheet: 0 where it may lie. */
-interface Map2 {
+interface Places {
   readonly taken: Uint8Array;
-  readonly i0: number;
-  readonly k0: number;
-  readonly columns: number;
-  readonly rows: number;
   counted: number;
   cursor: number;
 }
@@ -35,22 +31,60 @@ interface Map2 {
 /** So many thin places are tried where a piece is nearly as large as the sheet. */
 const THIN_TRIES = 64;
 
+/** Whether a way has room among others at a place. */
+const isFree = (ways: Ways, others: readonly Lying[], way: Way, x: number, y: number): boolean =>
+  others.every(
+    (other) =>
+      x + way.grown.minX >= other.x + other.way.grown.maxX ||
+      x + way.grown.maxX <= other.x + other.way.grown.minX ||
+      y + way.grown.minY >= other.y + other.way.grown.maxY ||
+      y + way.grown.maxY <= other.y + other.way.grown.minY ||
+      !ways.overlap(other.way, way, x - other.x, y - other.y),
+  );
+
+/** Pieces are settled to this, mm; all of them so many times. */
+const SETTLED_MM = 0.02;
+const SETTLINGS = 3;
+
+/** Moves a piece to the left and down among others as far as there is room. */
+function slide(ways: Ways, own: { way: Way; x: number; y: number }, others: readonly Lying[]): void {
+  const { way } = own;
+  for (const axis of ['x', 'y'] as const) {
+    const least = axis === 'x' ? way.room.minX : way.room.minY;
+    for (let step = 8 * ways.h; step > SETTLED_MM && own[axis] > least;) {
+      const to = Math.max(least, own[axis] - step);
+      const [x, y] = axis === 'x' ? [to, own.y] : [own.x, to];
+      if (isFree(ways, others, way, x, y)) own[axis] = to;
+      else step /= 2;
+    }
+  }
+}
+
+/** Every piece moved to the left and down as far as there is room, those on the left first. */
+export function settled(ways: Ways, lying: readonly Lying[]): Lying[] {
+  const out = lying.map((each) => ({ ...each }));
+  const sheets = new Map<number, (typeof out)[number][]>();
+  for (const each of out) sheets.set(each.sheet, [...(sheets.get(each.sheet) ?? []), each]);
+  for (const own of sheets.values())
+    for (let round = 0; round < SETTLINGS; round++)
+      for (const each of [...own].sort((a, b) => a.x + a.way.box.minX - (b.x + b.way.box.minX)))
+        slide(
+          ways,
+          each,
+          own.filter((other) => other !== each),
+        );
+  return out;
+}
+
 class FirstFit {
   private readonly onSheet: Lying[][] = [];
-  private maps = new Map<string, Map2>();
+  private maps = new Map<string, Places>();
   private kind = '';
 
   constructor(private readonly ways: Ways) {}
 
   private isFree(way: Way, x: number, y: number, sheet: number): boolean {
-    return this.onSheet[sheet].every(
-      (other) =>
-        x + way.grown.minX >= other.x + other.way.grown.maxX ||
-        x + way.grown.maxX <= other.x + other.way.grown.minX ||
-        y + way.grown.minY >= other.y + other.way.grown.maxY ||
-        y + way.grown.maxY <= other.y + other.way.grown.minY ||
-        !this.ways.overlap(other.way, way, x - other.x, y - other.y),
-    );
+    return isFree(this.ways, this.onSheet[sheet], way, x, y);
   }
 
   /** The leftmost, then lowest free place of a way on a sheet. */
@@ -73,10 +107,12 @@ class FirstFit {
       }
       return undefined;
     }
+    // One column and one row more than the lattice has: the ends of the room, which are only looked at exactly.
+    const stride = rows + 1;
     const key = `${index}:${sheet}`;
     let map = this.maps.get(key);
     if (!map) {
-      map = { taken: new Uint8Array(columns * rows), i0, k0, columns, rows, counted: 0, cursor: 0 };
+      map = { taken: new Uint8Array((columns + 1) * stride), counted: 0, cursor: 0 };
       this.maps.set(key, map);
     }
     const { taken } = map;
@@ -86,12 +122,14 @@ class FirstFit {
       const { inside } = read.field;
       for (let i = read.i0; i <= read.i1; i++) {
         let at = read.start + i * read.si + read.k0 * read.sk;
-        for (let k = read.k0; k <= read.k1; k++, at += read.sk) if (inside[at]) taken[i * rows + k] = 1;
+        for (let k = read.k0; k <= read.k1; k++, at += read.sk) if (inside[at]) taken[i * stride + k] = 1;
       }
     }
     for (let at = taken.indexOf(0, map.cursor); at >= 0; at = taken.indexOf(0, at + 1)) {
       map.cursor = at;
-      const [x, y] = [(i0 + Math.floor(at / rows)) * h, (k0 + (at % rows)) * h];
+      const [i, k] = [Math.floor(at / stride), at % stride];
+      const x = i < columns ? (i0 + i) * h : room.maxX;
+      const y = k < rows ? (k0 + k) * h : room.maxY;
       if (this.isFree(way, x, y, sheet)) return { x, y };
       taken[at] = 1;
     }
@@ -99,11 +137,12 @@ class FirstFit {
     return undefined;
   }
 
-  *lay(order: readonly PackPiece[]): Generator<number, Laid> {
+  *lay(order: readonly PackPiece[], which?: number): Generator<number, Laid> {
     const unplaced: PackPiece[] = [];
-    for (const [index, piece] of order.entries()) {
-      yield index;
-      const ways = this.ways.of(piece);
+    for (const [count, piece] of order.entries()) {
+      yield count;
+      const all = this.ways.of(piece);
+      const ways = which === undefined ? all : all.slice(which % all.length, (which % all.length) + 1);
       if (ways.length === 0) {
         unplaced.push(piece);
         continue;
@@ -116,8 +155,8 @@ class FirstFit {
       for (let sheet = 0; ; sheet++) {
         if (sheet === this.onSheet.length) this.onSheet.push([]);
         let best: { way: Way; x: number; y: number } | undefined;
-        ways.forEach((way, which) => {
-          const at = this.place(way, which, sheet);
+        ways.forEach((way, index) => {
+          const at = this.place(way, index, sheet);
           if (at && (!best || at.x + way.box.maxX < best.x + best.way.box.maxX - 1e-6)) best = { way, ...at };
         });
         if (!best) {
@@ -127,7 +166,9 @@ class FirstFit {
             best = { way, x: way.room.minX, y: way.room.minY };
           } else continue;
         }
-        this.onSheet[sheet].push({ piece, sheet, ...best });
+        const own = { piece, sheet, ...best };
+        slide(this.ways, own, this.onSheet[sheet]);
+        this.onSheet[sheet].push(own);
         break;
       }
     }
@@ -138,10 +179,11 @@ class FirstFit {
 /**
  * Lays pieces in an order, each on the first sheet that has room for it.
  *
+ * @param which the only one of its ways in which each piece may lie; the best of all unless told
  * @yields before every piece
  */
-export const firstFit = (ways: Ways, order: readonly PackPiece[]): Generator<number, Laid> =>
-  new FirstFit(ways).lay(order);
+export const firstFit = (ways: Ways, order: readonly PackPiece[], which?: number): Generator<number, Laid> =>
+  new FirstFit(ways).lay(order, which);
 
 /** How far what lies on a sheet reaches along it, mm; 0 for an empty one. */
 export const extentOn = (lying: readonly Lying[], sheet: number): number =>

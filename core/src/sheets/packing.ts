@@ -7,7 +7,7 @@
 import { seededRandom } from '../geometry/random.ts';
 import { areaOfRegions } from '../geometry/polygon.ts';
 import { turn } from '../geometry/isometry.ts';
-import { extentOn, firstFit, type Lying } from './firstFit.ts';
+import { extentOn, firstFit, settled, type Lying } from './firstFit.ts';
 import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
 import { Crowd } from './separating.ts';
 import { packingFaults } from './validity.ts';
@@ -58,6 +58,8 @@ const areaOf = (piece: PackPiece): number => areaOfRegions(piece.outlines);
 const MOST_PUSHED = 400;
 /** Orders in which few pieces are laid at first. */
 const FIRST_ORDERS = 4;
+/** And so many times all lying alike. */
+const ALIKE_WAYS = 2;
 /** What is tried without any move counts so many, so that every search ends. */
 const EMPTY_TRY = 25;
 /** The room is made shorter by this share at first; after a failure by a share between these. */
@@ -159,13 +161,16 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   };
   let moves = 0;
   const orders = ordersOf(pieces, random);
+  const bySize = ordersOf(pieces, random).next().value!;
   const few = pieces.length <= MOST_PUSHED;
-  for (let k = 0; k === 0 || (few ? k < FIRST_ORDERS : moves < request.moves); k++) {
-    const laying = firstFit(ways, orders.next().value!);
+  for (let k = 0; k === 0 || (few ? k < FIRST_ORDERS + ALIKE_WAYS : moves < request.moves); k++) {
+    // All in the way that is best for each, and then all alike.
+    const alike = few && k >= FIRST_ORDERS ? k - FIRST_ORDERS : undefined;
+    const laying = firstFit(ways, alike === undefined ? orders.next().value! : bySize, alike);
     let step = laying.next();
     for (; !step.done; step = laying.next())
       yield { moves: Math.min(moves, request.moves), improved: false, best: layout };
-    const laid = step.value;
+    const laid = few ? { ...step.value, lying: settled(ways, step.value.lying) } : step.value;
     moves += few ? EMPTY_TRY : pieces.length;
     const found = { ...laid, extentMm: extentOn(laid.lying, laid.sheets - 1) };
     const improved = kept(found) || (!layout && kept(withoutFaulty(found, sheet)));
@@ -212,7 +217,7 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
         yield { moves: moves + crowd.moves - before, improved: false, best: layout };
       moves += Math.max(1, crowd.moves - before);
       if (!step.done || !step.value) continue;
-      const apart = crowd.lying();
+      const apart = settled(ways, crowd.lying());
       const count = saves ? sheets - 1 : sheets;
       done = kept({
         lying: apart,

@@ -11,6 +11,7 @@ import {
   counterClockwise,
   regionArea,
   tidyRing,
+  type Region,
   type Ring,
 } from '../geometry/polygon.ts';
 import { offset, solid, union } from '../geometry/regions.ts';
@@ -85,11 +86,17 @@ function isWide(ring: Ring): boolean {
   return ring.some((p) => distanceToSegment(p, ring[0], far) > 1e-3);
 }
 
-/** What rings cover together, each outline turning left; none where they cover nothing. */
+/** What rings cover together, each outline turning left; none where they cover nothing or cannot be put together. */
 function wholeOutlines(rings: readonly Ring[]): Ring[] {
   const usable = rings.map((ring) => tidyRing(ring, 1e-4)).filter(isWide);
   if (usable.length === 0) return [];
-  return union(usable.map(solid))
+  let whole: Region[];
+  try {
+    whole = union(usable.map(solid));
+  } catch {
+    return [];
+  }
+  return whole
     .filter((region) => regionArea(region) > LEAST_AREA_MM2)
     .map(({ outer }) => counterClockwise(outer));
 }

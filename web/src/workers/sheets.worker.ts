@@ -42,7 +42,7 @@ const api = {
           return `${part?.name ?? id} does not fit the printable area of its sheet${part?.grainRad === null ? '' : ' with its grain the right way'}.`;
         }),
       ];
-      tell({ plan: toSheetPlan(wanted, layouts, seed), progress, done, refused });
+      return tell({ plan: toSheetPlan(wanted, layouts, seed), progress, done, refused });
     };
     const count = Math.max(1, wanted.requests.length);
     for (let i = 0; i < wanted.requests.length && !stopped; i++) {
@@ -51,7 +51,7 @@ const api = {
         if (best) layouts[i] = best;
         const now = performance.now();
         if (improved || now - shown > SHOWN_EVERY_MS) {
-          report((i + done / moves) / count, false);
+          void report((i + done / moves) / count, false);
           shown = now;
         }
         // So that a stop is heard soon, but not after every piece: a pause takes longer than a move.
@@ -61,7 +61,8 @@ const api = {
         if (stopped) break;
       }
     }
-    report(1, true);
+    // Not before it is heard: what is called back and what is given back come by different ways.
+    await report(1, true);
   },
   stop(): void {
     stopped = true;
