@@ -43,7 +43,7 @@ const isFree = (ways: Ways, others: readonly Lying[], way: Way, x: number, y: nu
   );
 
 /** Pieces are settled to this, mm; all of them so many times. */
-const SETTLED_MM = 0.02;
+const SETTLED_MM = 1e-7;
 const SETTLINGS = 3;
 
 /** Moves a piece to the left and down among others as far as there is room. */

@@ -7,6 +7,7 @@ import { seededRandom } from '../geometry/random.ts';
 import { intersection, offset, solid } from '../geometry/regions.ts';
 import { allowedAngles, packing, sheetBound, type PackLayout } from './packing.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
+import { jigsaw } from './testing/jigsaws.ts';
 import { packingFaults } from './validity.ts';
 
 const random = seededRandom(9);
@@ -89,7 +90,9 @@ describe('packing', () => {
               : star(5 + Math.floor(random() * 9), 10, 50);
         const grain = random() < 0.5 ? null : random() * 3;
         const copies = 1 + Math.floor(random() * 5);
-        for (let copy = 1; copy <= copies; copy++) pieces.push(piece(ring, `p${k}`, copy, grain));
+        const isStraight = shape < 0.3 || shape >= 0.5;
+        for (let copy = 1; copy <= copies; copy++)
+          pieces.push({ ...piece(ring, `p${k}`, copy, grain), ...(isStraight ? { straight: true } : {}) });
       }
       let last: PackLayout | undefined;
       for (const { best, improved } of packing({ pieces, sheet, seed: round, moves: 150 })) {
@@ -119,6 +122,29 @@ describe('packing', () => {
     expect(packed([huge], sheet).unplaced).toEqual([huge]);
   });
 
+  it('fits exactly at gap 0: four quarters, strips of the whole width, and not a hair more', () => {
+    const sheet: SheetSpec = { widthMm: 222, heightMm: 122, marginMm: 6, gapMm: 0, grainRad: null };
+    const straight = (ring: Ring, id: string, copy: number): PackPiece => ({
+      ...piece(ring, id, copy),
+      straight: true,
+    });
+    const quarters = [1, 2, 3, 4].map((copy) => straight(rectangle(105, 55), 'quarter', copy));
+    const layout = packed(quarters, sheet);
+    expect(layout.sheetCount).toBe(1);
+    expect(packingFaults(layout.placed, sheet)).toEqual([]);
+    const strips = Array.from({ length: 10 }, (_, copy) => straight(rectangle(42, 110), 'strip', copy));
+    expect(packed(strips, sheet).sheetCount).toBe(2);
+    const wide = Array.from({ length: 11 }, (_, copy) => straight(rectangle(210, 10), 'wide', copy));
+    expect(packed(wide, sheet).sheetCount).toBe(1);
+    const fat = Array.from({ length: 4 }, (_, copy) => straight(rectangle(105.003, 55), 'fat', copy));
+    expect(packed(fat, sheet, 400).sheetCount).toBe(2);
+    // The check knows an overlap of two hundredths from touching.
+    const put = (x: number) => ({ piece: quarters[0], sheet: 0, placement: turn(0, x, 6) });
+    expect(packingFaults([put(6), put(111)], sheet)).toEqual([]);
+    expect(packingFaults([put(6), put(110.98)], sheet)).toHaveLength(1);
+    expect(packingFaults([put(6), put(6)], sheet)).toHaveLength(1);
+  });
+
   it('improves or stays, and the same seed gives the same layout', () => {
     const sheet: SheetSpec = { widthMm: 297, heightMm: 210, marginMm: 5, gapMm: 2, grainRad: 0 };
     const pieces = Array.from({ length: 14 }, (_, i) => piece(star(7, 12, 34), `s${i}`, 1, null));
@@ -133,43 +159,30 @@ describe('packing', () => {
     expect(one.at(-1)!.lastExtentMm).toBeLessThan(one[0].lastExtentMm);
   });
 
-  it('pushes more onto a sheet than laying piece after piece does: a cut-up sheet goes back together', () => {
-    // Strips of a sheet, each cut in two aslant, with 2.4 mm between them: known to fit.
-    const sheet: SheetSpec = { widthMm: 300, heightMm: 200, marginMm: 5, gapMm: 2, grainRad: null };
-    const pieces: PackPiece[] = [];
-    for (let row = 0; row < 4; row++) {
-      const [w, h] = [200, 45];
-      const [a, b] = [60 + 70 * random(), 60 + 70 * random()];
-      pieces.push(
-        piece(
-          [
-            [0, 0],
-            [a - 1.2, 0],
-            [b - 1.2, h],
-            [0, h],
-          ],
-          `l${row}`,
-        ),
-        piece(
-          [
-            [a + 1.2, 0],
-            [w, 0],
-            [w, h],
-            [b + 1.2, h],
-          ],
-          `r${row}`,
-        ),
-      );
-    }
-    const layout = packed(pieces, sheet, 6000);
-    expect(layout.sheetCount).toBe(1);
-    expect(packingFaults(layout.placed, sheet)).toEqual([]);
-    // 200 of length is known; what is laid at first takes more.
-    const first = [...packing({ pieces, sheet, seed: 1, moves: 1 })].at(-1)!.best!;
-    const lengthOf = ({ sheetCount, lastExtentMm }: PackLayout) => (sheetCount - 1) * 290 + lastExtentMm - 5;
-    expect(lengthOf(layout)).toBeLessThan(lengthOf(first));
-    expect(lengthOf(layout)).toBeLessThan(200 * 1.12);
-  });
+  it.each(['straight', 'bent', 'curved'] as const)(
+    'pushes more onto a sheet than laying piece after piece does: one with %s cuts is put together again',
+    (cuts) => {
+      const [longMm, highMm] = [200, 140];
+      const pieces = jigsaw(cuts, 9, longMm, highMm, 2, random);
+      // They are what was cut, but for the gaps.
+      const area = pieces.reduce((sum, each) => sum + regionArea(each.outlines[0]), 0);
+      expect(area).toBeLessThan(longMm * highMm);
+      expect(area).toBeGreaterThan(0.8 * longMm * highMm);
+      const sheet: SheetSpec = {
+        widthMm: 2 * longMm,
+        heightMm: highMm,
+        marginMm: 0,
+        gapMm: 2,
+        grainRad: null,
+      };
+      const [first, last] = [packed(pieces, sheet, 1), packed(pieces, sheet, 4000)];
+      expect(packingFaults(last.placed, sheet)).toEqual([]);
+      expect(faultsByArea(last, sheet)).toEqual([]);
+      expect([first.sheetCount, last.sheetCount]).toEqual([1, 1]);
+      expect(last.lastExtentMm).toBeLessThan(first.lastExtentMm - 1);
+      expect(longMm / last.lastExtentMm).toBeGreaterThan(0.8);
+    },
+  );
 
   it('lies only at the angles that are told', () => {
     const sheet: SheetSpec = { widthMm: 200, heightMm: 200, marginMm: 5, gapMm: 2, grainRad: null };

@@ -8,6 +8,8 @@ export interface PackPiece {
   readonly outlines: readonly Region[];
   /** Grain direction in the piece's plane, or null when it may lie anyhow. */
   readonly grainRad: number | null;
+  /** Whether its outlines are all straight: those of curves are flattened, and lie inside the true ones a little. */
+  readonly straight?: true;
   /** The angles at which it may lie, radians, where they are told; else what grain allows, or quarters. */
   readonly turnsRad?: readonly number[];
 }

@@ -1,6 +1,6 @@
 /** From a design to packing requests, one per stock, and from layouts back to the plan that the design keeps. */
 import type { PackedSheet, Settings, SheetPlan } from '../design/design.ts';
-import type { Part } from '../dieline/part.ts';
+import { isCut, type Part } from '../dieline/part.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import type { Stock } from '../stock/stock.ts';
 import { machineIn, USUAL_STORE, type Store } from '../stock/store.ts';
@@ -54,12 +54,16 @@ export function packPlan(expanded: Expanded, settings: Settings, seed: number, m
     }
     const group = byStock.get(stock.id) ?? { stock, pieces: [] };
     byStock.set(stock.id, group);
+    const isStraight = part.lines.every(
+      (line) => !isCut(line) || line.path.segments.every(({ kind }) => kind === 'line'),
+    );
     for (let copy = 1; copy <= quantity; copy++)
       group.pieces.push({
         partId: part.id,
         copy,
         outlines,
         grainRad: stock.grain === 'none' ? null : part.grainRad,
+        ...(isStraight ? { straight: true } : {}),
       });
   }
   const requests = [...byStock.values()].map(({ stock, pieces }): StockRequest => {

@@ -1,12 +1,13 @@
 /**
  * The final say on a packing, independent of how it was made: exact distances between placed outlines, the printable
- * area, and the grain. Uses no booleans, no no-fit polygons and no cached shapes.
+ * area, and the grain. Uses no booleans between outlines, no no-fit polygons and no cached shapes.
  */
 import { indexSegments } from '../dieline/planarGraph.ts';
 import { place } from '../geometry/isometry.ts';
 import { boxesApart, boxOf } from '../geometry/path.ts';
 import { segmentGap, type Point } from '../geometry/point.ts';
-import { insideRing, type Ring } from '../geometry/polygon.ts';
+import { counterClockwise, insideRing, type Ring } from '../geometry/polygon.ts';
+import { offset } from '../geometry/regions.ts';
 import type { PlacedOnSheet, SheetSpec } from './pieces.ts';
 
 /** Coordinates are kept to 0.1 micrometre: distances may be short by that. */
@@ -29,6 +30,21 @@ function ringDistance(a: Ring, b: Ring, limit: number): number {
       least = Math.min(least, segmentGap(p, q, edges[j].a, edges[j].b).distance);
   }
   return least;
+}
+
+/** Whether outlines that touch are apart when each is drawn in by half of what rounding takes. */
+function apartWhenDrawnIn(one: PlacedOnSheet, other: PlacedOnSheet): boolean {
+  const [a, b] = [one, other].map(({ piece, placement }) =>
+    offset(
+      piece.outlines.map(({ outer }) => ({
+        outer: counterClockwise(outer.map((q): Point => place(placement, q))),
+        holes: [],
+      })),
+      -ROUNDING_MM / 2,
+      ROUNDING_MM / 10,
+    ).map(({ outer }) => outer),
+  );
+  return a.every((ring) => b.every((mate) => ringDistance(ring, mate, 1) > 0));
 }
 
 /** What is wrong with a packing, in sentences; empty when it is valid. */
@@ -59,9 +75,12 @@ export function packingFaults(placed: readonly PlacedOnSheet[], sheet: SheetSpec
       let least = Infinity;
       for (const a of rings[i])
         for (const b of rings[j]) least = Math.min(least, ringDistance(a, b, sheet.gapMm + 1));
-      if (least < sheet.gapMm - ROUNDING_MM || least === 0)
+      // Without a gap they may touch: drawn in by what rounding takes, they must be apart.
+      if (least === 0 && sheet.gapMm === 0) least = apartWhenDrawnIn(p, placed[j]) ? 0 : -1;
+      else if (least === 0) least = -1;
+      if (least < sheet.gapMm - ROUNDING_MM)
         faults.push(
-          `${name(i)} and ${name(j)} are ${least.toFixed(3)} mm apart; ${sheet.gapMm} mm are wanted.`,
+          `${name(i)} and ${name(j)} are ${Math.max(0, least).toFixed(3)} mm apart; ${sheet.gapMm} mm are wanted.`,
         );
     }
   });

@@ -21,10 +21,14 @@ import { kindOf, type PackPiece, type SheetSpec } from './pieces.ts';
 
 /** Rounded corners of grown outlines may lie so far inside the true ones, mm. */
 const ARC_TOLERANCE_MM = 0.01;
-/** Beyond half the gap: flattened curves lie inside the true ones, and what is pushed apart may lack this much. */
-const SLACK_MM = FLATTEN_TOLERANCE_MM + ARC_TOLERANCE_MM + 0.002;
+/** What is pushed apart may lack this much where there is a gap, mm. */
+const LACK_MM = 0.002;
 /** Outlines are drawn with fewer corners that lie so far inside them at most, and grown by as much before, mm. */
 const SIMPLER_MM = 0.03;
+/** What overlaps by less only touches, mm. */
+const TOUCH_MM = 5e-6;
+/** Straight outlines with fewer corners are left as they are. */
+const MOST_CORNERS = 60;
 /** The lattice of fields has so many steps along a piece of middle size. */
 const STEPS_A_PIECE = 22;
 const LEAST_STEP_MM = 0.25;
@@ -147,8 +151,15 @@ export class Ways {
     const turned = this.drawn(piece).outlines.map((outer) =>
       solid(outer.map((p) => place(turn(angleRad), p))),
     );
-    const rings = offset(turned, this.sheet.gapMm / 2 + SLACK_MM + SIMPLER_MM, ARC_TOLERANCE_MM).map(
-      ({ outer }) => counterClockwise(coarsened(tidyRing(outer, 1e-4), SIMPLER_MM)),
+    const { gapMm } = this.sheet;
+    // Without a gap, straight outlines may touch: nothing is added to them.
+    const slackMm =
+      (piece.straight ? 0 : FLATTEN_TOLERANCE_MM) + (gapMm > 0 ? ARC_TOLERANCE_MM + LACK_MM : 0);
+    const many = gapMm > 0 || !piece.straight || turned.some(({ outer }) => outer.length > MOST_CORNERS);
+    const simplerMm = many ? SIMPLER_MM : 0;
+    const grownMm = gapMm / 2 + slackMm + simplerMm;
+    const rings = (grownMm > 0 ? offset(turned, grownMm, ARC_TOLERANCE_MM) : turned).map(({ outer }) =>
+      counterClockwise(simplerMm > 0 ? coarsened(tidyRing(outer, 1e-4), simplerMm) : outer),
     );
     this.bases.push({ rings });
     this.baseOf.set(key, this.bases.length - 1);
@@ -247,17 +258,17 @@ export class Ways {
     }
   }
 
-  /** Whether they overlap there. */
+  /** Whether they overlap there: what only touches does not, on whichever side. */
   overlap(a: Way, b: Way, x: number, y: number): boolean {
     const { field, quarter, sign } = this.between(a, b);
     const [u, v] = [sign * x, sign * y];
-    return quarter === 0
-      ? field.winds(u, v)
-      : quarter === 1
-        ? field.winds(v, -u)
-        : quarter === 2
-          ? field.winds(-u, -v)
-          : field.winds(-v, u);
+    const [p, q] = quarter === 0 ? [u, v] : quarter === 1 ? [v, -u] : quarter === 2 ? [-u, -v] : [-v, u];
+    return (
+      field.winds(p + TOUCH_MM, q + TOUCH_MM) &&
+      field.winds(p - TOUCH_MM, q - TOUCH_MM) &&
+      field.winds(p + TOUCH_MM, q - TOUCH_MM) &&
+      field.winds(p - TOUCH_MM, q + TOUCH_MM)
+    );
   }
 
   /** How deep b lies in a exactly; `out` is given the shift of b that frees it. */
