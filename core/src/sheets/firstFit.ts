@@ -18,7 +18,6 @@ export interface Lying {
 interface Laid {
   readonly lying: readonly Lying[];
   readonly unplaced: readonly PackPiece[];
-  readonly sheets: number;
 }
 
 /** Free places of one way on one sheet: 0 where it may lie. */
@@ -172,7 +171,7 @@ class FirstFit {
         break;
       }
     }
-    return { lying: this.onSheet.flat(), unplaced, sheets: this.onSheet.length };
+    return { lying: this.onSheet.flat(), unplaced };
   }
 }
 

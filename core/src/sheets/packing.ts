@@ -120,7 +120,10 @@ function* ordersOf(pieces: readonly PackPiece[], random: () => number): Generato
     tall: extent(group[0], 1),
   }));
   const by = (measure: (size: (typeof sizes)[number]) => number): PackPiece[] =>
-    [...sizes].sort((a, b) => measure(b) - measure(a)).flatMap(({ group }) => group);
+    sizes
+      .map((size) => ({ ...size, measure: measure(size) }))
+      .sort((a, b) => b.measure - a.measure)
+      .flatMap(({ group }) => group);
   yield by(({ area }) => area);
   yield by(({ wide, tall }) => Math.max(wide, tall));
   yield by(({ wide, tall }) => wide + tall);
@@ -128,17 +131,23 @@ function* ordersOf(pieces: readonly PackPiece[], random: () => number): Generato
   for (;;) yield by(({ area }) => area * (0.5 + random()));
 }
 
+/** What lies where, its sheets numbered without any that is empty. */
+function foundOf(lying: readonly Lying[], unplaced: readonly PackPiece[]): Found {
+  const used = [...new Set(lying.map(({ sheet }) => sheet))].sort((a, b) => a - b);
+  const numbered = lying.map((each) => ({ ...each, sheet: used.indexOf(each.sheet) }));
+  return { lying: numbered, unplaced, sheets: used.length, extentMm: extentOn(numbered, used.length - 1) };
+}
+
 /** Without the pieces that are not where they may be, each handed back. */
 function withoutFaulty({ lying, unplaced }: Found, sheet: SheetSpec): Found {
   const sound: Lying[] = [];
   const faulty: PackPiece[] = [];
   for (const each of lying) {
-    const { placed } = layoutOf({ lying: [...sound, each], unplaced: [], sheets: 1, extentMm: 0 });
+    const { placed } = layoutOf(foundOf([...sound.filter((other) => other.sheet === each.sheet), each], []));
     if (packingFaults(placed, sheet).length === 0) sound.push(each);
     else faulty.push(each.piece);
   }
-  const sheets = 1 + Math.max(-1, ...sound.map((each) => each.sheet));
-  return { lying: sound, unplaced: [...unplaced, ...faulty], sheets, extentMm: extentOn(sound, sheets - 1) };
+  return foundOf(sound, [...unplaced, ...faulty]);
 }
 
 /**
@@ -170,9 +179,9 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     let step = laying.next();
     for (; !step.done; step = laying.next())
       yield { moves: Math.min(moves, request.moves), improved: false, best: layout };
-    const laid = few ? { ...step.value, lying: settled(ways, step.value.lying) } : step.value;
+    const { lying, unplaced } = step.value;
     moves += few ? EMPTY_TRY : pieces.length;
-    const found = { ...laid, extentMm: extentOn(laid.lying, laid.sheets - 1) };
+    const found = foundOf(few ? settled(ways, lying) : lying, unplaced);
     const improved = kept(found) || (!layout && kept(withoutFaulty(found, sheet)));
     yield { moves: Math.min(moves, request.moves), improved, best: layout };
   }
@@ -217,14 +226,7 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
         yield { moves: moves + crowd.moves - before, improved: false, best: layout };
       moves += Math.max(1, crowd.moves - before);
       if (!step.done || !step.value) continue;
-      const apart = settled(ways, crowd.lying());
-      const count = saves ? sheets - 1 : sheets;
-      done = kept({
-        lying: apart,
-        unplaced: best.unplaced,
-        sheets: count,
-        extentMm: extentOn(apart, count - 1),
-      });
+      done = kept(foundOf(settled(ways, crowd.lying()), best.unplaced));
       if (done) yield { moves: Math.min(moves, request.moves), improved: true, best: layout };
     }
     failed = done ? undefined : crowd.lying();

@@ -262,8 +262,8 @@ export class Crowd {
       }
   }
 
-  /** Moves one piece to the best place that is found for it. */
-  private move(i: number): void {
+  /** Moves one piece to the best place that is found for it; gives way after every look over a sheet. */
+  private *move(i: number): Generator<void, void> {
     this.moves += 1;
     const firstMm = FIRST_STEP * COARSE * this.ways.h;
     const here: Place = { way: this.way[i], sheet: this.sheet[i], x: this.x[i], y: this.y[i], cost: 0 };
@@ -273,7 +273,10 @@ export class Crowd {
     for (let k = 0; k < OTHER_SHEETS && this.sheets > 1; k++)
       sheets.add(Math.floor(this.random() * this.sheets));
     for (const way of this.ways.of(this.pieces[i]))
-      for (const sheet of sheets) this.survey(i, way, sheet, best);
+      for (const sheet of sheets) {
+        this.survey(i, way, sheet, best);
+        yield;
+      }
     let chosen = here;
     for (const place of best) {
       this.refine(i, place, firstMm, ROUGH_STEP_MM);
@@ -341,7 +344,7 @@ export class Crowd {
   /**
    * Looks for a place for every piece, until nothing overlaps or nothing gets better.
    *
-   * @yields after every move
+   * @yields again and again, at most some hundredths of a second apart
    * @returns whether nothing overlaps; what it leaves otherwise is the best that it found
    */
   *separate(): Generator<void, boolean> {
@@ -383,8 +386,7 @@ export class Crowd {
         let still = false;
         for (let j = 0; j < this.n && !still; j++) still = j !== i && this.depthOf(i, j) > 0;
         if (!still) continue;
-        this.move(i);
-        yield;
+        yield* this.move(i);
       }
       if (moving.length === 0) yield;
     }
