@@ -241,24 +241,24 @@ export class Crowd {
           if (at[from] > 0) costs[cell] += weight * at[from];
       }
     }
+    let worst = best.length < BEST_PLACES ? Infinity : best[best.length - 1].cost;
     for (let c = 0; c < columns; c++)
-      for (let k = 0; k < rows; k++) {
-        const cell = c * rows + k;
+      for (let k = 0, cell = c * rows; k < rows; k++, cell++) {
         const cost = costs[cell];
-        const worst = best.length < BEST_PLACES ? Infinity : best[best.length - 1].cost;
-        if (cost > worst || (cost === worst && this.random() < 0.7)) continue;
+        if (cost > worst) continue;
         if (
-          (c > 0 && costs[cell - rows] < cost) ||
-          (c < columns - 1 && costs[cell + rows] < cost) ||
           (k > 0 && costs[cell - 1] < cost) ||
-          (k < rows - 1 && costs[cell + 1] < cost)
+          (k < rows - 1 && costs[cell + 1] < cost) ||
+          (c > 0 && costs[cell - rows] < cost) ||
+          (c < columns - 1 && costs[cell + rows] < cost)
         )
           continue;
-        const place = { way, sheet, x: room.minX + c * step, y: room.minY + k * step, cost };
+        if (cost === worst && this.random() < 0.7) continue;
         let where = best.length;
         while (where > 0 && best[where - 1].cost > cost) where--;
-        best.splice(where, 0, place);
+        best.splice(where, 0, { way, sheet, x: room.minX + c * step, y: room.minY + k * step, cost });
         if (best.length > BEST_PLACES) best.pop();
+        if (best.length === BEST_PLACES) worst = best[BEST_PLACES - 1].cost;
       }
   }
 
