@@ -27,17 +27,22 @@ const shared = (a: Ring, b: Ring, x: number, y: number): number =>
     0,
   );
 
+/** At random places: it winds where both share an area, and nowhere else. */
+function expectWinds(field: PairField, a: Ring, b: Ring, count: number): void {
+  for (let n = 0; n < count; n++) {
+    const [x, y] = [(random() - 0.5) * 120, (random() - 0.5) * 120];
+    const area = shared(a, b, x, y);
+    if (area > 1e-4) expect(field.winds(x, y)).toBe(true);
+    if (area === 0) expect(field.winds(x, y)).toBe(false);
+  }
+}
+
 describe('the field of two outlines', () => {
   it('winds exactly where they overlap (areas of intersections)', () => {
     for (let round = 0; round < 12; round++) {
       const [a, b] = [star(5 + round, 8, 30), star(4 + round, 6, 22)];
       const field = new PairField([a], [b], 1.3);
-      for (let n = 0; n < 200; n++) {
-        const [x, y] = [(random() - 0.5) * 120, (random() - 0.5) * 120];
-        const area = shared(a, b, x, y);
-        if (area > 1e-4) expect(field.winds(x, y)).toBe(true);
-        if (area === 0) expect(field.winds(x, y)).toBe(false);
-      }
+      expectWinds(field, a, b, 200);
     }
   });
 
@@ -112,12 +117,7 @@ describe('the field of two outlines', () => {
         ];
         const b = a.map(([x, y]): Point => [c * x - s * y, s * x + c * y]);
         const field = new PairField([a], [b], 1.1);
-        for (let n = 0; n < 80; n++) {
-          const [x, y] = [(random() - 0.5) * 120, (random() - 0.5) * 120];
-          const area = shared(a, b, x, y);
-          if (area > 1e-4) expect(field.winds(x, y)).toBe(true);
-          if (area === 0) expect(field.winds(x, y)).toBe(false);
-        }
+        expectWinds(field, a, b, 80);
       }
     }
   });

@@ -173,14 +173,8 @@ export function* roomForTabs(
     } else {
       const out = edges[Math.floor(random() * edges.length)];
       if (out === undefined || !forest.folds[out]) continue;
-      const side = new Set(forest.smallerSide(out));
-      work += side.size;
-      const rims = [...side].flatMap((f) =>
-        flat.around[f].filter((e) => {
-          const g = flat.other(e, f);
-          return g >= 0 && e !== out && !side.has(g);
-        }),
-      );
+      const { size, rims } = forest.rimsBeyond(out);
+      work += size;
       for (let k = 0; k < 8 && rims.length > 0; k++)
         pairs.push([out, rims[Math.floor(random() * rims.length)]]);
     }
@@ -271,14 +265,8 @@ export function* roomBeside(
       const path = forest.path(face, other === face ? flat.other(seam, face) : other) ?? [];
       const out = path[Math.floor(random() * path.length)];
       if (out === undefined) continue;
-      const side = new Set(forest.smallerSide(out));
-      work += side.size;
-      const rims = [...side].flatMap((f) =>
-        flat.around[f].filter((e) => {
-          const g = flat.other(e, f);
-          return g >= 0 && e !== out && !side.has(g);
-        }),
-      );
+      const { size, rims } = forest.rimsBeyond(out);
+      work += size;
       for (let k = 0; k < 4 && rims.length > 0; k++)
         pairs.push([out, rims[Math.floor(random() * rims.length)]]);
     }

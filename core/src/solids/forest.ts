@@ -87,6 +87,19 @@ export class Forest {
       }
   }
 
+  /** The size of the smaller side that hangs on a fold, and the other edges by which it could hang. */
+  rimsBeyond(out: number): { readonly size: number; readonly rims: readonly number[] } {
+    const { flat } = this;
+    const side = new Set(this.smallerSide(out));
+    const rims = [...side].flatMap((f) =>
+      flat.around[f].filter((e) => {
+        const g = flat.other(e, f);
+        return g >= 0 && e !== out && !side.has(g);
+      }),
+    );
+    return { size: side.size, rims };
+  }
+
   /** Where faces come to lie when they hang on another edge; the first of them is the one that is at it. */
   hung(side: readonly number[], e: number, from: number): Map<number, Move> {
     const { flat, folds } = this;
