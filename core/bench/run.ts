@@ -32,6 +32,7 @@ import { together } from '../src/motion/together.ts';
 import { inOneGo } from '../src/motion/turns.ts';
 import { bodyAt } from '../src/motion/pose.ts';
 import { packing, sheetBound } from '../src/sheets/packing.ts';
+import { PairField } from '../src/sheets/pairField.ts';
 import { jigsaw } from '../src/sheets/testing/jigsaws.ts';
 import type { PackPiece, SheetSpec } from '../src/sheets/pieces.ts';
 
@@ -329,6 +330,16 @@ function packingBench(): void {
     if (best && first === 0) first = performance.now() - from;
     last = best;
   }
+  const rough = (corners: number): Ring =>
+    Array.from({ length: corners }, (_, i): Point => {
+      const r = 14 + 22 * random();
+      return [r * Math.cos((i * 2 * Math.PI) / corners), r * Math.sin((i * 2 * Math.PI) / corners)];
+    });
+  line(
+    'Packing: field of two outlines of 60 corners',
+    `${median(9, () => new PairField([rough(60)], [rough(60)], 2).depth).toFixed(1)} ms`,
+    'at most 10 ms',
+  );
   const area = pieces.reduce((sum, piece) => sum + regionArea(piece.outlines[0]), 0);
   const used = (last!.sheetCount - 1) * sheet.widthMm + last!.lastExtentMm;
   line('Packing: first valid layout of 50 pieces', `${first.toFixed(0)} ms`, 'budget 1,000 ms');

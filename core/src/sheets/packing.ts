@@ -11,7 +11,7 @@ import { extentOn, firstFit, settled, type Lying } from './firstFit.ts';
 import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
 import { Crowd } from './separating.ts';
 import { packingFaults } from './validity.ts';
-import { Ways } from './ways.ts';
+import { MOST_PUSHED, Ways } from './ways.ts';
 
 export { allowedAngles } from './ways.ts';
 
@@ -54,8 +54,6 @@ export const sheetBound = (pieces: readonly PackPiece[], sheet: SheetSpec): numb
 
 const areaOf = (piece: PackPiece): number => areaOfRegions(piece.outlines);
 
-/** More pieces than this are only laid one after another, in many orders: pushing them apart would take too long. */
-const MOST_PUSHED = 400;
 /** Orders in which few pieces are laid at first. */
 const FIRST_ORDERS = 4;
 /** And so many times all lying alike. */

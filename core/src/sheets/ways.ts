@@ -30,7 +30,9 @@ const TOUCH_MM = 5e-6;
 /** Straight outlines with fewer corners are left as they are. */
 const MOST_CORNERS = 60;
 /** The lattice of fields has so many steps along a piece of middle size. */
-const STEPS_A_PIECE = 22;
+const STEPS_A_PIECE = { few: 22, many: 13 } as const;
+/** More pieces than this are only laid one after another: pushing them apart would take too long. */
+export const MOST_PUSHED = 400;
 const LEAST_STEP_MM = 0.25;
 /** Pieces without more area, or larger, are none, mm2 and mm. */
 const LEAST_AREA_MM2 = 0.01;
@@ -122,7 +124,10 @@ export class Ways {
       .map(({ outlines }) => areaOfRegions(outlines))
       .filter((area) => area > 0 && area < LARGEST_MM ** 2);
     const mean = areas.reduce((sum, area) => sum + area, 0) / Math.max(1, areas.length);
-    this.h = Math.max(LEAST_STEP_MM, Math.sqrt(mean) / STEPS_A_PIECE);
+    this.h = Math.max(
+      LEAST_STEP_MM,
+      Math.sqrt(mean) / STEPS_A_PIECE[pieces.length > MOST_PUSHED ? 'many' : 'few'],
+    );
   }
 
   /** The outlines of a piece about the middle of their box, made whole: what crosses itself is filled; none without any area. */
