@@ -56,6 +56,13 @@ const choose = async (button: string, path: string): Promise<void> => {
 
 /** Laid on the board: the window is closed once it lies there. */
 const layIt = async (): Promise<void> => {
+  // While the net is still being looked for there is nothing to lay.
+  await pause(400);
+  await person.page.waitForFunction(() =>
+    [...document.querySelectorAll<HTMLButtonElement>('button:enabled')].some(
+      ({ textContent }) => textContent === 'Lay it on the board',
+    ),
+  );
   await person.press('Lay it on the board', 'button');
   await person.page.waitForSelector('.solid-net', { hidden: true });
   await pause(300);
