@@ -3,7 +3,7 @@
  * is caught when the step is over counts, and what is caught by something that rests meanwhile. What bends, what must give on its
  * way (and says by how much), and what is held where it closes are no catches.
  */
-import { isRuling } from '../dieline/part.ts';
+import { isRuling, type Part } from '../dieline/part.ts';
 import { inverse, place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint, insideRegion } from '../geometry/polygon.ts';
@@ -51,11 +51,30 @@ const placeAfter = (over: number, of: number): number => FLAT_DEG * (1 - over / 
 
 /** What bends or must give on its way, and what rests between two places of the travel, by panel. */
 function paperOf(sweep: Sweep, expanded: Expanded) {
+  const known = papers.get(sweep);
+  if (known) return known;
+  const made = paperMade(sweep, expanded);
+  papers.set(sweep, made);
+  return made;
+}
+
+const papers = new WeakMap<Sweep, ReturnType<typeof paperMade>>();
+
+/** The ids of the rulings of a part. */
+const rulingsOf = ({ lines }: Part): ReadonlySet<string> =>
+  new Set(lines.filter(isRuling).map(({ id }) => id));
+
+function paperMade(sweep: Sweep, expanded: Expanded) {
   const { panels, creases } = sweep.linkage;
+  const rulings = new Map(
+    [...new Set(panels.map(({ part }) => part))].map((part) => [part, rulingsOf(part)]),
+  );
   const bends = new Set<number>();
-  for (const { lineIds, leftPanel, rightPanel } of creases)
-    if (panels[leftPanel].part.lines.some((line) => lineIds.includes(line.id) && isRuling(line)))
+  for (const { lineIds, leftPanel, rightPanel } of creases) {
+    const own = rulings.get(panels[leftPanel].part)!;
+    if (own.size > 0 && lineIds.some((id) => own.has(id)))
       for (const panel of [leftPanel, rightPanel]) bends.add(panel);
+  }
   const gives = (i: number): boolean => {
     const instance = expanded.instanceOf[panels[i].part.id];
     return bends.has(i) || (instance !== undefined && expanded.strains[instance] !== undefined);
@@ -187,10 +206,13 @@ export interface Tucked {
 /** All that is tucked in, of what folds up. */
 export function tuckedIn(sweep: Sweep, expanded: Expanded): Tucked[] {
   const { panels } = sweep.linkage;
+  const parts = [...new Set(panels.map(({ part }) => part))];
+  const tucked = new Set(parts.filter(({ marks }) => marks.some((mark) => mark.behind)));
   return panels.flatMap(({ part, id, region }, panel): Tucked[] => {
-    const behind = part.marks.find((mark) => mark.id === id)?.behind;
+    const behind = tucked.has(part) ? part.marks.find((mark) => mark.id === id)?.behind : undefined;
+    if (behind === undefined) return [];
     const host = panels.findIndex((other) => other.part.id === part.id && other.id === behind);
-    if (behind === undefined || host < 0 || !sweep.linkage.attached[panels[panel].body]) return [];
+    if (host < 0 || !sweep.linkage.attached[panels[panel].body]) return [];
     const inHost = inverse(panels[host].placement);
     const toHost = invert(placementAt(sweep, panels[host].body, 0));
     const own = placementAt(sweep, panels[panel].body, 0);
