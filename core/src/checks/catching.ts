@@ -6,7 +6,7 @@ import type { PanelRef } from '../motion/linkage.ts';
 import type { Sweep } from '../motion/sweep.ts';
 import { namedPanel, placeOfCatch } from './catchWords.ts';
 import { findingOf, mm, ownerOf, type CheckContext, type Finding, type Rule } from './finding.ts';
-import { placeWords } from './motionWords.ts';
+import { placeWords, stepWords } from './motionWords.ts';
 
 const RULE = 'catching';
 
@@ -45,9 +45,7 @@ function merged(catches: readonly Catch[]): [number, number][] {
 
 /** When something catches that is folded up: in which step of how many, or when all is folded up. */
 function whileFolding(expanded: Expanded, panel: PanelRef, { fromDeg, toDeg }: Catch): string {
-  if (fromDeg <= 1) return 'Folded up,';
-  const { step, of, name } = stepAt(expanded, panel, (fromDeg + toDeg) / 2);
-  return of > 1 ? `In step ${step + 1} of ${of}${name ? `, “${name}”,` : ''}` : 'While it is folded up,';
+  return fromDeg <= 1 ? 'Folded up,' : stepWords(stepAt(expanded, panel, (fromDeg + toDeg) / 2));
 }
 
 /** While the card opens and closes, no panel may run through another. */
@@ -71,11 +69,10 @@ export const catching: Rule = {
       const { panels, drivers } = motion.linkage;
       const pulled = motion.driver > 0;
       const [a, b] = [panels[caught.a], panels[caught.b]];
-      const more = new Set(list.map((one) => `${one.caught.a},${one.caught.b}`)).size - 1;
+      const pairs = [...new Map(list.map((one) => [`${one.caught.a},${one.caught.b}`, one.caught])).values()];
+      const more = pairs.length - 1;
       const others = more > 0 ? `, and ${more} more ${more === 1 ? 'pair' : 'pairs'} of their panels` : '';
-      const places = [
-        ...new Map(list.map((one) => [`${one.caught.a},${one.caught.b}`, one.caught])).values(),
-      ].flatMap((one) => [
+      const places = pairs.flatMap((one) => [
         placeOfCatch(motion, panels[one.a], one),
         placeOfCatch(motion, panels[one.b], one),
       ]);

@@ -3,12 +3,13 @@ import { place } from '../geometry/isometry.ts';
 import { insidePoint } from '../geometry/polygon.ts';
 import { solid } from '../geometry/regions.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
-import { tuckedIn, wrongSideUp, type Step } from '../motion/foldingUp.ts';
+import { tuckedIn, wrongSideUp } from '../motion/foldingUp.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { pointAt } from '../motion/pose.ts';
 import { sweep as sweepOf, type Sweep } from '../motion/sweep.ts';
 import { namedPanel } from './catchWords.ts';
 import { findingOf, mm, type Finding, type Rule } from './finding.ts';
+import { stepWords } from './motionWords.ts';
 
 const RULE = 'closing';
 /** Less than this is taken up by the paper, mm. */
@@ -31,10 +32,6 @@ function foldedUp(whole: Sweep, expanded: Expanded): Sweep {
     }),
   );
 }
-
-/** A step in words, at the beginning of a sentence. */
-const inStep = ({ step, of, name }: Step): string =>
-  of > 1 ? `In step ${step + 1} of ${of}${name ? `, “${name}”,` : ''}` : 'While it is folded up,';
 
 /** What is tucked in behind a panel lies behind it, and comes there from behind. */
 function tuckFindings(sweep: Sweep, expanded: Expanded): Finding[] {
@@ -69,7 +66,7 @@ function tuckFindings(sweep: Sweep, expanded: Expanded): Finding[] {
       return say(`Folded up, ${names[0]} does not lie behind ${names[1]}, where it is tucked in, at all.`);
     return wrong
       ? say(
-          `${inStep(wrong)} ${names[0]} comes to the front of ${names[1]}, but is tucked in behind it: fold it before ${names[1]} is in its way.`,
+          `${stepWords(wrong)} ${names[0]} comes to the front of ${names[1]}, but is tucked in behind it: fold it before ${names[1]} is in its way.`,
         )
       : [];
   });
@@ -109,7 +106,7 @@ export const closing: Rule = {
               findingOf(
                 RULE,
                 `${jointId}:side`,
-                `${inStep(wrong)} ${namedPanel(panels[panel])} comes to the ${onHostFront ? 'back' : 'front'} of ${namedPanel(panels[host])}, but is glued to its ${onHostFront ? 'front' : 'back'}: fold it before what is in its way.`,
+                `${stepWords(wrong)} ${namedPanel(panels[panel])} comes to the ${onHostFront ? 'back' : 'front'} of ${namedPanel(panels[host])}, but is glued to its ${onHostFront ? 'front' : 'back'}: fold it before what is in its way.`,
                 [{ partId: tab.id, at, points: zone }],
               ),
             ]

@@ -3,6 +3,7 @@ import type { Joint } from '../design/design.ts';
 import { endOf } from '../geometry/path.ts';
 import { middle, type Point } from '../geometry/point.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
+import type { Step } from '../motion/foldingUp.ts';
 import { driverValue, type Sweep } from '../motion/sweep.ts';
 import { mm, type Place } from './finding.ts';
 
@@ -22,6 +23,10 @@ export const stretchWords = (motion: Sweep, stretches: readonly (readonly [numbe
         : `from ${placeWords(motion, from)} to ${placeWords(motion, to)}`,
     )
     .join(' and ');
+
+/** A step of folding up in words, at the beginning of a sentence. */
+export const stepWords = ({ step, of, name }: Step): string =>
+  of > 1 ? `In step ${step + 1} of ${of}${name ? `, “${name}”,` : ''}` : 'While it is folded up,';
 
 /** What a part is called, by its id. */
 export const partName = ({ parts }: Pick<Expanded, 'parts'>, id: string): string =>

@@ -4,7 +4,7 @@
  * is never looked for before the last one. Places are exact: the lattice is that of the fields.
  */
 import { kindOf, type PackPiece } from './pieces.ts';
-import type { Way, Ways } from './ways.ts';
+import { boxesOff, type Way, type Ways } from './ways.ts';
 
 /** A piece where it lies: its way, and where its middle is. */
 export interface Lying {
@@ -34,10 +34,7 @@ const THIN_TRIES = 64;
 const isFree = (ways: Ways, others: readonly Lying[], way: Way, x: number, y: number): boolean =>
   others.every(
     (other) =>
-      x + way.grown.minX >= other.x + other.way.grown.maxX ||
-      x + way.grown.maxX <= other.x + other.way.grown.minX ||
-      y + way.grown.minY >= other.y + other.way.grown.maxY ||
-      y + way.grown.maxY <= other.y + other.way.grown.minY ||
+      boxesOff(other.way, way, x - other.x, y - other.y) ||
       !ways.overlap(other.way, way, x - other.x, y - other.y),
   );
 
@@ -82,10 +79,6 @@ class FirstFit {
 
   constructor(private readonly ways: Ways) {}
 
-  private isFree(way: Way, x: number, y: number, sheet: number): boolean {
-    return isFree(this.ways, this.onSheet[sheet], way, x, y);
-  }
-
   /** The leftmost, then lowest free place of a way on a sheet. */
   private place(way: Way, index: number, sheet: number): { x: number; y: number } | undefined {
     const { h } = this.ways;
@@ -102,7 +95,7 @@ class FirstFit {
           room.minY + (columns <= 0 ? share : 0) * (room.maxY - room.minY),
         ];
         const at = columns <= 0 ? { x: room.minX, y } : { x, y: room.minY };
-        if (this.isFree(way, at.x, at.y, sheet)) return at;
+        if (isFree(this.ways, this.onSheet[sheet], way, at.x, at.y)) return at;
       }
       return undefined;
     }
@@ -129,7 +122,7 @@ class FirstFit {
       const [i, k] = [Math.floor(at / stride), at % stride];
       const x = i < columns ? (i0 + i) * h : room.maxX;
       const y = k < rows ? (k0 + k) * h : room.maxY;
-      if (this.isFree(way, x, y, sheet)) return { x, y };
+      if (isFree(this.ways, this.onSheet[sheet], way, x, y)) return { x, y };
       taken[at] = 1;
     }
     map.cursor = taken.length;

@@ -5,10 +5,11 @@ import type { Point } from '../geometry/point.ts';
 import { regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { intersection, offset, solid } from '../geometry/regions.ts';
-import { allowedAngles, packing, sheetBound, type PackLayout } from './packing.ts';
+import { packing, sheetBound, type PackLayout } from './packing.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
 import { jigsaw } from './testing/jigsaws.ts';
 import { packingFaults } from './validity.ts';
+import { allowedAngles } from './ways.ts';
 
 const random = seededRandom(9);
 const rectangle = (w: number, h: number): Ring => [

@@ -13,8 +13,6 @@ import { Crowd } from './separating.ts';
 import { packingFaults } from './validity.ts';
 import { MOST_PUSHED, Ways } from './ways.ts';
 
-export { allowedAngles } from './ways.ts';
-
 export interface PackRequest {
   readonly pieces: readonly PackPiece[];
   readonly sheet: SheetSpec;

@@ -4,9 +4,8 @@
  * no knot holds for ever. When little is left pieces are pushed along the shortest ways out until nothing overlaps.
  */
 import type { PackPiece } from './pieces.ts';
-import type { PairField } from './pairField.ts';
 import type { Lying } from './firstFit.ts';
-import type { Way, Ways } from './ways.ts';
+import { boxesOff, roughly, type Between, type Way, type Ways } from './ways.ts';
 
 /** Places are first looked through at every second sample. */
 const COARSE = 2;
@@ -32,9 +31,7 @@ const APART_MM = 0.0008;
 
 /** One of the pieces beside a piece that is moved. */
 interface Beside {
-  readonly field: PairField;
-  readonly quarter: number;
-  readonly sign: 1 | -1;
+  readonly between: Between;
   readonly x: number;
   readonly y: number;
   readonly weight: number;
@@ -66,11 +63,11 @@ export class Crowd {
     private readonly random: () => number,
   ) {
     this.n = pieces.length;
-    const of = new Map(start.map((each) => [each.piece, each]));
-    this.way = pieces.map((piece) => of.get(piece)!.way);
-    this.sheet = Int32Array.from(pieces, (piece) => of.get(piece)!.sheet);
-    this.x = Float64Array.from(pieces, (piece) => of.get(piece)!.x);
-    this.y = Float64Array.from(pieces, (piece) => of.get(piece)!.y);
+    this.way = [];
+    this.sheet = new Int32Array(this.n);
+    this.x = new Float64Array(this.n);
+    this.y = new Float64Array(this.n);
+    this.from(start);
     this.weight = new Float32Array(this.n * this.n).fill(1);
   }
 
@@ -118,11 +115,10 @@ export class Crowd {
   }
 
   private apart(i: number, j: number): boolean {
-    if (this.sheet[i] !== this.sheet[j]) return true;
-    const [a, b] = [this.way[i].grown, this.way[j].grown];
-    const dx = this.x[j] - this.x[i];
-    const dy = this.y[j] - this.y[i];
-    return dx + b.minX >= a.maxX || dx + b.maxX <= a.minX || dy + b.minY >= a.maxY || dy + b.maxY <= a.minY;
+    return (
+      this.sheet[i] !== this.sheet[j] ||
+      boxesOff(this.way[i], this.way[j], this.x[j] - this.x[i], this.y[j] - this.y[i])
+    );
   }
 
   private depthOf(i: number, j: number): number {
@@ -152,8 +148,8 @@ export class Crowd {
         y0 + way.grown.minY >= y + other.maxY
       )
         continue;
-      const { field, quarter, sign } = this.ways.between(this.way[j], way);
-      out.push({ field, quarter, sign, x, y, weight: this.weight[i * this.n + j] });
+      const between = this.ways.between(this.way[j], way);
+      out.push({ between, x, y, weight: this.weight[i * this.n + j] });
     }
     return out;
   }
@@ -161,18 +157,7 @@ export class Crowd {
   private static cost(beside: readonly Beside[], x: number, y: number, most: number): number {
     let sum = 0;
     for (const each of beside) {
-      const u = each.sign * (x - each.x);
-      const v = each.sign * (y - each.y);
-      const q = each.quarter;
-      const depth =
-        q === 0
-          ? each.field.rough(u, v)
-          : q === 1
-            ? each.field.rough(v, -u)
-            : q === 2
-              ? each.field.rough(-u, -v)
-              : each.field.rough(-v, u);
-      sum += each.weight * depth;
+      sum += each.weight * roughly(each.between, x - each.x, y - each.y);
       if (sum > most) return sum;
     }
     return sum;

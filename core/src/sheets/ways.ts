@@ -78,12 +78,36 @@ export interface Way {
   readonly room: Box;
 }
 
+/** A place turned about 0, 0 by so many quarters, to the left. */
+const byQuarters = (x: number, y: number, quarters: number): Point =>
+  quarters === 0 ? [x, y] : quarters === 1 ? [-y, x] : quarters === 2 ? [-x, -y] : [y, -x];
+
 const quarterTurned = (rings: readonly Ring[], quarter: number): Ring[] =>
-  rings.map((ring) =>
-    ring.map(([x, y]) =>
-      quarter === 0 ? [x, y] : quarter === 1 ? [-y, x] : quarter === 2 ? [-x, -y] : [y, -x],
-    ),
-  );
+  rings.map((ring) => ring.map(([x, y]) => byQuarters(x, y, quarter)));
+
+/** The field of two ways, and how a shift of the second against the first is read in it: turned back by quarters, with a sign. */
+export interface Between {
+  readonly field: PairField;
+  readonly quarter: number;
+  readonly sign: 1 | -1;
+}
+
+/** A shift as a place of the field. */
+const inField = ({ quarter, sign }: Between, x: number, y: number): Point =>
+  byQuarters(sign * x, sign * y, (4 - quarter) & 3);
+
+/** How deep the second lies in the first after a shift, as the lattice tells it, mm. */
+export function roughly(between: Between, x: number, y: number): number {
+  const [p, q] = inField(between, x, y);
+  return between.field.rough(p, q);
+}
+
+/** Whether the boxes of two ways are apart when the second is so far from the first. */
+export const boxesOff = (a: Way, b: Way, dx: number, dy: number): boolean =>
+  dx + b.grown.minX >= a.grown.maxX ||
+  dx + b.grown.maxX <= a.grown.minX ||
+  dy + b.grown.minY >= a.grown.maxY ||
+  dy + b.grown.maxY <= a.grown.minY;
 
 /** Whether a ring is more than a line. */
 function isWide(ring: Ring): boolean {
@@ -224,11 +248,8 @@ export class Ways {
     return ways;
   }
 
-  /**
-   * The field of two ways, and how a shift of the second against the first is read in it: turned by quarters, and the other way
-   * round where the field is that of the second against the first.
-   */
-  between(a: Way, b: Way): { readonly field: PairField; readonly quarter: number; readonly sign: 1 | -1 } {
+  /** The field of two ways; that of the second against the first where that one is kept. */
+  between(a: Way, b: Way): Between {
     if (a.base > b.base) {
       const { field, quarter } = this.between(b, a);
       return { field, quarter, sign: -1 };
@@ -249,25 +270,14 @@ export class Ways {
 
   /** How deep b lies in a when its origin is so far from that of a, as the lattice tells it, mm. */
   rough(a: Way, b: Way, x: number, y: number): number {
-    const { field, quarter, sign } = this.between(a, b);
-    const [u, v] = [sign * x, sign * y];
-    switch (quarter) {
-      case 0:
-        return field.rough(u, v);
-      case 1:
-        return field.rough(v, -u);
-      case 2:
-        return field.rough(-u, -v);
-      default:
-        return field.rough(-v, u);
-    }
+    return roughly(this.between(a, b), x, y);
   }
 
   /** Whether they overlap there: what only touches does not, on whichever side. */
   overlap(a: Way, b: Way, x: number, y: number): boolean {
-    const { field, quarter, sign } = this.between(a, b);
-    const [u, v] = [sign * x, sign * y];
-    const [p, q] = quarter === 0 ? [u, v] : quarter === 1 ? [v, -u] : quarter === 2 ? [-u, -v] : [-v, u];
+    const between = this.between(a, b);
+    const { field } = between;
+    const [p, q] = inField(between, x, y);
     return (
       field.winds(p + TOUCH_MM, q + TOUCH_MM) &&
       field.winds(p - TOUCH_MM, q - TOUCH_MM) &&
@@ -278,21 +288,19 @@ export class Ways {
 
   /** How deep b lies in a exactly; `out` is given the shift of b that frees it. */
   exact(a: Way, b: Way, x: number, y: number, out: { x: number; y: number }): number {
-    const { field, quarter, sign } = this.between(a, b);
-    const [u, v] = [sign * x, sign * y];
-    const [p, q] = quarter === 0 ? [u, v] : quarter === 1 ? [v, -u] : quarter === 2 ? [-u, -v] : [-v, u];
+    const between = this.between(a, b);
+    const { field, quarter, sign } = between;
+    const [p, q] = inField(between, x, y);
     const depth = field.exact(p, q, out);
-    const [ox, oy] = [out.x, out.y];
-    const [bx, by] =
-      quarter === 0 ? [ox, oy] : quarter === 1 ? [-oy, ox] : quarter === 2 ? [-ox, -oy] : [oy, -ox];
-    out.x = sign * bx;
-    out.y = sign * by;
+    const [u, v] = byQuarters(out.x, out.y, quarter);
+    out.x = sign * u;
+    out.y = sign * v;
     return depth;
   }
 
   /**
-   * The samples of how deep b lies in a, read over a lattice of places of b: the one of place (i, k) is the one at start + i si + k sk of the field, for i
-   * and k within their bounds; beyond them both are apart.
+   * The samples of how deep b lies in a, read over a lattice of places of b: that of place (i, k) is the one at
+   * start + i si + k sk of the field, for i and k within their bounds; beyond them both are apart.
    *
    * @param x, y from the origin of a to that of b at place (0, 0)
    * @param step from place to place, in steps of the field
@@ -300,15 +308,14 @@ export class Ways {
   read(a: Way, b: Way, x: number, y: number, step: number, columns: number, rows: number): Reading {
     const { field, quarter, sign } = this.between(a, b);
     const { h } = this;
-    const [u, v] = [Math.round((sign * x) / h), Math.round((sign * y) / h)];
     const along = sign * step;
     const bounds = (from: number, by: number, size: number, most: number): [number, number] => {
       // 0 <= from + by t < size
       const [p, q] = by > 0 ? [-from / by, (size - 1 - from) / by] : [(size - 1 - from) / by, -from / by];
       return [Math.max(0, Math.ceil(p)), Math.min(most - 1, Math.floor(q))];
     };
-    const [u0, v0] = quarter === 0 ? [u, v] : quarter === 1 ? [v, -u] : quarter === 2 ? [-u, -v] : [-v, u];
-    const [p, q] = [u0 - field.i0, v0 - field.k0];
+    const [u, v] = byQuarters(Math.round((sign * x) / h), Math.round((sign * y) / h), (4 - quarter) & 3);
+    const [p, q] = [u - field.i0, v - field.k0];
     const start = p * field.rows + q;
     if ((quarter & 1) === 0) {
       const by = quarter === 0 ? along : -along;

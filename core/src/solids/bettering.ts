@@ -3,7 +3,7 @@
  * while no face comes to lie on another.
  */
 import type { Vec3 } from '../geometry/rigid.ts';
-import { dot3, minus3 } from '../geometry/vector.ts';
+import { dot3 } from '../geometry/vector.ts';
 import { cornerAngle, moved, type FlatFaces } from './flatFaces.ts';
 import { exchanged, type Forest } from './forest.ts';
 import { faceNormal, length3, scale3, turnAt } from './mesh.ts';
@@ -31,15 +31,15 @@ const UNSEEN = 0.08;
  * where seams should be short.
  */
 export function cutWeights(flat: FlatFaces, cuts: CutsWhere): Float64Array {
-  const { points, faces } = flat.mesh;
+  const { faces } = flat.mesh;
   const normals = faces.map((face) => {
     const n = faceNormal(flat.mesh, face);
     return scale3(n, 1 / (length3(n) || 1));
   });
   const seen = (f: number): number =>
     f < 0 || cuts === 'short' ? 0 : Math.max(0, dot3(normals[f], SEEN_FROM[cuts]));
-  return Float64Array.from(flat.edges, ({ a, b, left, right }) => {
-    const long = length3(minus3(points[a], points[b]));
+  return Float64Array.from(flat.edges, ({ left, right }, e) => {
+    const long = flat.longMm[e];
     return cuts === 'short' ? long : long * (UNSEEN + Math.max(seen(left), seen(right)));
   });
 }
@@ -93,6 +93,10 @@ export function* cutsElsewhere(
   }
 }
 
+/** So many of a list, drawn at random, some perhaps twice; none of an empty one. */
+const drawn = (list: readonly number[], count: number, random: () => number): number[] =>
+  list.length === 0 ? [] : Array.from({ length: count }, () => list[Math.floor(random() * list.length)]);
+
 /** Corners that lack room for tabs are looked for again after so many tries. */
 const RANKED_EVERY = 40;
 /** So many faces may be hung elsewhere to make room, for each face of the solid. */
@@ -125,7 +129,7 @@ export function* roomForTabs(
     at[a].push(e);
     at[b].push(e);
   });
-  const long = flat.edges.map(({ a, b }) => length3(minus3(points[a], points[b])));
+  const long = flat.longMm;
   /** What tabs lack at a corner in which one cut ends. */
   const lacks = (v: number): number => {
     let [cuts, only] = [0, -1];
@@ -168,15 +172,13 @@ export function* roomForTabs(
     const pairs: [number, number][] = [];
     if (into !== undefined) {
       const path = forest.path(flat.edges[into].left, flat.edges[into].right) ?? [];
-      for (let k = 0; k < 8 && path.length > 0; k++)
-        pairs.push([path[Math.floor(random() * path.length)], into]);
+      for (const out of drawn(path, 8, random)) pairs.push([out, into]);
     } else {
       const out = edges[Math.floor(random() * edges.length)];
       if (out === undefined || !forest.folds[out]) continue;
       const { size, rims } = forest.rimsBeyond(out);
       work += size;
-      for (let k = 0; k < 8 && rims.length > 0; k++)
-        pairs.push([out, rims[Math.floor(random() * rims.length)]]);
+      for (const rim of drawn(rims, 8, random)) pairs.push([out, rim]);
     }
     for (const [out, fold] of pairs) {
       if (asked[out] > 0 || asked[fold] < 0 || !forest.folds[out] || forest.folds[fold]) continue;
@@ -221,8 +223,7 @@ export function* roomBeside(
   const { flat } = forest;
   // There faces only come near each other where a cut ends, and that is looked at already.
   if (isConvex(flat)) return;
-  const { points } = flat.mesh;
-  const long = flat.edges.map(({ a, b }) => length3(minus3(points[a], points[b])));
+  const long = flat.longMm;
   const depthMm = LEAST_SHARE * tabMm;
   const isBare = (e: number): boolean => {
     const { left, right } = flat.edges[e];
@@ -233,8 +234,7 @@ export function* roomBeside(
   };
   const bare = new Set<number>();
   flat.edges.forEach((_, e) => isBare(e) && bare.add(e));
-  const sumOf = (): number => [...bare].reduce((sum, e) => sum + long[e], 0);
-  let now = sumOf();
+  let now = [...bare].reduce((sum, e) => sum + long[e], 0);
   let [best, bestFolds] = [now, [...forest.folds]];
   const usual = long.reduce((sum, x) => sum + x, 0) / long.length;
   const most = Math.min(BESIDE_WORK, BESIDE_WORK_A_FACE * flat.rings.length);
@@ -256,8 +256,7 @@ export function* roomBeside(
     const pairs: [number, number][] = [];
     if (random() < 0.4) {
       const path = forest.path(left, right) ?? [];
-      for (let k = 0; k < 4 && path.length > 0; k++)
-        pairs.push([path[Math.floor(random() * path.length)], seam]);
+      for (const out of drawn(path, 4, random)) pairs.push([out, seam]);
     } else {
       const face = random() < 0.5 ? left : right;
       const ways = inTheWay(flat, forest.placed, forest.near, seam, face, depthMm) ?? [];
@@ -267,8 +266,7 @@ export function* roomBeside(
       if (out === undefined) continue;
       const { size, rims } = forest.rimsBeyond(out);
       work += size;
-      for (let k = 0; k < 4 && rims.length > 0; k++)
-        pairs.push([out, rims[Math.floor(random() * rims.length)]]);
+      for (const rim of drawn(rims, 4, random)) pairs.push([out, rim]);
     }
     for (const [out, into] of pairs) {
       if (asked[out] > 0 || asked[into] < 0 || !forest.folds[out] || forest.folds[into]) continue;

@@ -83,6 +83,8 @@ export class FlatFaces {
   readonly middles: readonly Point[];
   readonly radii: readonly number[];
   readonly edges: readonly Edge[];
+  /** How long each edge is, mm. */
+  readonly longMm: readonly number[];
   /** Places in `edges`, by face. */
   readonly around: readonly (readonly number[])[];
   /** From the plane of the right face of an edge into that of its left one; undefined at a rim. */
@@ -115,6 +117,7 @@ export class FlatFaces {
       return Math.max(...ring.map((p) => Math.hypot(p[0] - x, p[1] - y)));
     });
     this.edges = edgesOf(mesh);
+    this.longMm = this.edges.map(({ a, b }) => length3(minus3(mesh.points[a], mesh.points[b])));
     const around: number[][] = mesh.faces.map(() => []);
     this.edges.forEach(({ left, right }, e) => {
       around[left].push(e);

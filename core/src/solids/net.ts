@@ -75,8 +75,6 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
   const pieceOf = new Int32Array(flat.rings.length);
   pieces.forEach((piece, i) => piece.forEach((f) => (pieceOf[f] = i)));
   const seams = flat.edges.flatMap(({ right }, e) => (right >= 0 && !folds[e] ? [e] : []));
-  const longOf = (e: number): number =>
-    length3(minus3(mesh.points[flat.edges[e].a], mesh.points[flat.edges[e].b]));
 
   // Tabs: edges with the least room first, on the side that has more of it.
   const taken = new Map<number, Trial>();
@@ -145,7 +143,7 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
     let best: readonly Trial[] = [];
     let most = 0;
     for (const count of PARTS) {
-      if (longOf(e) / count < 2 * options.leastMm) break;
+      if (flat.longMm[e] / count < 2 * options.leastMm) break;
       const found: Trial[] = [];
       const free = (trial: Trial) => ![...all, ...found].some((other) => meets(trial, other));
       for (let i = 0; i < count; i++) {
@@ -164,11 +162,11 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
   }
   const covered = (e: number): number =>
     (tabsOf.get(e) ?? []).reduce((sum, { part }) => sum + part[1] - part[0], 0);
-  const withoutTabMm = seams.reduce((sum, e) => sum + (1 - covered(e)) * longOf(e), 0);
+  const withoutTabMm = seams.reduce((sum, e) => sum + (1 - covered(e)) * flat.longMm[e], 0);
 
-  const numbers = seamNumbers(flat, folds, seams, longOf);
+  const numbers = seamNumbers(flat, folds, seams);
   return {
-    seamMm: seams.reduce((sum, e) => sum + longOf(e), 0),
+    seamMm: seams.reduce((sum, e) => sum + flat.longMm[e], 0),
     withoutTabMm,
     pieces: pieces.map((faces): NetPiece => {
       const lay = laidSquare(faces.flatMap((f) => flat.placedRing(f, placed[f])));
@@ -311,7 +309,6 @@ function seamNumbers(
   flat: FlatFaces,
   folds: readonly boolean[],
   seams: readonly number[],
-  longOf: (e: number) => number,
 ): ReadonlyMap<number, number> {
   const hangs = (f: number) => flat.around[f].filter((e) => folds[e]).length;
   const lid = flat.rings
@@ -319,7 +316,7 @@ function seamNumbers(
     .reduce((a, b) => (b.size > a.size ? b : a)).f;
   const own = flat.around[lid].filter((e) => !folds[e] && flat.edges[e].right >= 0);
   const last = (own.length > 0 ? own : seams).reduce(
-    (a, b) => (longOf(b) > longOf(a) ? b : a),
+    (a, b) => (flat.longMm[b] > flat.longMm[a] ? b : a),
     own[0] ?? seams[0],
   );
   const at = new Map<number, number[]>();

@@ -125,6 +125,27 @@ function liesOn(tab: readonly Point[], face: Ring): boolean {
   return !face.some((corner) => insideRing(corner, shrunk));
 }
 
+/** A stretch of an edge from p to q as tabs stand on it: its length, and the place so far along it and off the paper. */
+function standing(p: Point, q: Point): { longMm: number; at: (x: number, y: number) => Point } {
+  const longMm = Math.hypot(q[0] - p[0], q[1] - p[1]);
+  const [ux, uy] = [(q[0] - p[0]) / longMm, (q[1] - p[1]) / longMm];
+  return { longMm, at: (x, y) => [p[0] + ux * x + uy * y, p[1] + uy * x - ux * y] };
+}
+
+/** The angles of the face on the other side of an edge where it begins and where it ends, as this face runs along it, rad. */
+function cornersBeyond(flat: FlatFaces, e: number, face: number): readonly [number, number] {
+  const partner = flat.other(e, face);
+  const { left, leftAt, rightAt } = flat.edges[e];
+  const k = left === partner ? leftAt : rightAt;
+  const own = flat.rings[partner];
+  // On the partner the edge runs the other way: its end is our beginning.
+  return [cornerAngle(own, (k + 1) % own.length), cornerAngle(own, k)];
+}
+
+/** How far a tab draws in at both ends for each millimetre of its depth, by its slopes. */
+const drawsIn = (corners: readonly [number, number], slopes: readonly [number, number]): number[] =>
+  corners.map((corner, i) => 1 / Math.tan(slopes[i] * Math.min(STEEPEST, 0.98 * corner)));
+
 /** The best tab on one side of a cut edge, before others are thought of: the largest that finds room. */
 export function bestTab(
   flat: FlatFaces,
@@ -145,23 +166,17 @@ export function bestTab(
         ? end
         : [begin[0] + share * (end[0] - begin[0]), begin[1] + share * (end[1] - begin[1])];
   const [p, q] = part.map(between);
-  const long = Math.hypot(q[0] - p[0], q[1] - p[1]);
-  const [ux, uy] = [(q[0] - p[0]) / long, (q[1] - p[1]) / long];
-  const at = (x: number, y: number): Point => [p[0] + ux * x + uy * y, p[1] + uy * x - ux * y];
+  const { longMm: long, at } = standing(p, q);
   const over = flat.over(e, face, placed[face]);
   const partnerRing = flat.placedRing(partner, over);
-  const edge = flat.edges[e];
-  const k = edge.left === partner ? edge.leftAt : edge.rightAt;
-  const own = flat.rings[partner];
-  // On the partner the edge runs the other way: its end is our beginning.
-  const atBegin = part[0] === 0 ? cornerAngle(own, (k + 1) % own.length) : STEEPEST;
-  const atEnd = part[1] === 1 ? cornerAngle(own, k) : STEEPEST;
+  const [begins, ends] = cornersBeyond(flat, e, face);
+  // Where the stretch ends within the edge no corner is near.
+  const corners = [part[0] === 0 ? begins : STEEPEST, part[1] === 1 ? ends : STEEPEST] as const;
   const back: Move = inverseOf(over);
   const around = lyingNear(flat, placed, near, at(long / 2, 0), long / 2 + depthMm);
   let best: Trial | undefined;
   for (const slopes of SLOPES) {
-    const [a, b] = [atBegin, atEnd].map((corner, i) => slopes[i] * Math.min(STEEPEST, 0.98 * corner));
-    const [ca, cb] = [1 / Math.tan(a), 1 / Math.tan(b)];
+    const [ca, cb] = drawsIn(corners, slopes);
     for (const share of DEPTHS) {
       const deepest = 0.9 * (long / (ca + cb));
       const depth = share * Math.min(depthMm, deepest);
@@ -216,19 +231,14 @@ export function inTheWay(
 ): readonly number[] | undefined {
   const partner = flat.other(e, face);
   const [p, q] = flat.placedEdge(e, face, placed[face]);
-  const long = Math.hypot(q[0] - p[0], q[1] - p[1]);
-  const [ux, uy] = [(q[0] - p[0]) / long, (q[1] - p[1]) / long];
-  const edge = flat.edges[e];
-  const k = edge.left === partner ? edge.leftAt : edge.rightAt;
-  const own = flat.rings[partner];
-  const corners = [cornerAngle(own, (k + 1) % own.length), cornerAngle(own, k)];
+  const { longMm: long, at } = standing(p, q);
+  const corners = cornersBeyond(flat, e, face);
   let partnerRing: Ring | undefined;
   let around: readonly Lying[] | undefined;
   let fewest: readonly number[] | undefined;
   for (const slopes of LEAST_SLOPES) {
-    const [ca, cb] = corners.map((corner, i) => 1 / Math.tan(slopes[i] * Math.min(STEEPEST, 0.98 * corner)));
+    const [ca, cb] = drawsIn(corners, slopes);
     const depth = Math.min(depthMm, 0.9 * (long / (ca + cb)));
-    const at = (x: number, y: number): Point => [p[0] + ux * x + uy * y, p[1] + uy * x - ux * y];
     const ring: Point[] = [q, p, at(depth * ca, depth), at(long - depth * cb, depth)];
     partnerRing ??= flat.placedRing(partner, flat.over(e, face, placed[face]));
     if (!liesOn(ring, partnerRing)) continue;

@@ -38,7 +38,7 @@ const MOMENTS = 31;
  *
  * @returns degrees, a mountain
  */
-export const tuckedIn = (deepMm: number, tongueMm: number): readonly number[] =>
+export const tuckCourse = (deepMm: number, tongueMm: number): readonly number[] =>
   Array.from({ length: MOMENTS }, (_, k) => {
     const share = k / (MOMENTS - 1);
     const left = (Math.PI / 2) * (1 - share);

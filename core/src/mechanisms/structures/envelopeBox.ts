@@ -9,7 +9,7 @@ import { rectangle } from '../pieces.ts';
 import type { Family, Params } from '../family.ts';
 import { Making } from '../making.ts';
 import { length, measures } from '../specs.ts';
-import { tuckedIn } from './angles.ts';
+import { tuckCourse } from './angles.ts';
 import { glueTabs, sheetPart } from './assembling.ts';
 import { mm, paperMm, sheetRules, size, USUAL_PAPER_MM } from './fitting.ts';
 import { tray } from './trayAndLid.ts';
@@ -62,7 +62,7 @@ export const envelopeBox: Family = {
         [x1 - 2, y0 + wall - t],
         [x0 + 2, y0 + wall - t],
       ],
-      { on: 'lid', deg: -90, stage: 2, course: tuckedIn(b - t, wall - t) },
+      { on: 'lid', deg: -90, stage: 2, course: tuckCourse(b - t, wall - t) },
       { behind: 'front wall' },
     );
     const part = sheetPart(made, 'box', sheet);

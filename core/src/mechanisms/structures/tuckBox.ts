@@ -9,7 +9,7 @@ import type { Family, Params } from '../family.ts';
 import { Making } from '../making.ts';
 import { rectangle } from '../pieces.ts';
 import { length, measures } from '../specs.ts';
-import { tuckedIn } from './angles.ts';
+import { tuckCourse } from './angles.ts';
 import { glueAll, sheetPart } from './assembling.ts';
 import { contents, mm, paperMm, sheetRules, size, tabDepth, tabOutside, USUAL_PAPER_MM } from './fitting.ts';
 import { FoldedSheet } from './foldedSheet.ts';
@@ -124,7 +124,7 @@ export const tuckBox: Family = {
           [a + round, y + out * (deep + tongue)],
           [a + 0.3 * round, y + out * (deep + tongue - round)],
         ]),
-        { on: `${which} end`, deg: -90, stage: stage + 1, course: tuckedIn(deep, tongue) },
+        { on: `${which} end`, deg: -90, stage: stage + 1, course: tuckCourse(deep, tongue) },
         { behind: 'front' },
       );
     }
