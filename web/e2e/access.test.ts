@@ -129,7 +129,7 @@ describe('by keyboard alone', () => {
     await person.focus('Draw it', 'button');
     await person.keys('Enter');
     await person.text('.particulars h2', /^Cut/);
-    expect(await person.valueOf('Width')).toBe('25.4');
+    await person.holds('Width', '25.4');
     await person.focus('Drawing board');
     await person.keys('Escape');
     await person.keys('Escape');

@@ -58,14 +58,14 @@ describe('a card from brief to cut file', () => {
     await person.press('Choose and move', 'button');
     await person.focus('Step: left foot', 'button');
     await person.type('Left foot', '1 1/2in - 2mm');
-    expect(await person.valueOf('Left foot')).toBe('36.1');
+    await person.holds('Left foot', '36.1');
     await person.type('Left foot', '5 furlongs', false);
     await person.text('.mantine-InputWrapper-error', /"furlongs" is not a unit/);
     await person.page.keyboard.press('Escape');
     await person.type('Left foot', '400', false);
     await person.text('.mantine-InputWrapper-error', /At most .* open edge/);
     await person.page.keyboard.press('Escape');
-    expect(await person.valueOf('Left foot')).toBe('36.1');
+    await person.holds('Left foot', '36.1');
     expect((await stored()).design.instances.m1.params.leftMm).toBeCloseTo(36.1, 9);
   });
 

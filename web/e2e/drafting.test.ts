@@ -165,11 +165,11 @@ describe('drafting', () => {
   it('moves handles by key, changes units, shows its keys', async () => {
     await person.focus('Telescope: apex on the gutter', 'button');
     await person.keys('ArrowUp');
-    expect(await person.valueOf('Apex')).toBe('13');
+    await person.holds('Apex', '13');
     await person.page.click('.rail-foot input[value="in"] + label');
-    expect(await person.valueOf('Apex')).toBe('0.51181');
+    await person.holds('Apex', '0.51181');
     await person.page.click('.rail-foot input[value="mm"] + label');
-    expect(await person.valueOf('Apex')).toBe('13');
+    await person.holds('Apex', '13');
     await person.focus('Drawing board');
     await person.page.keyboard.type('?');
     await person.text('[role="dialog"]', /Ctrl Shift Z/);

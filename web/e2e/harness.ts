@@ -42,8 +42,9 @@ export class Studio {
   }
 
   /**
-   * Starts the server with the demo jobs, and the browser: with graphics by the processor that can draw the scene, or as a
-   * machine without a graphics card has it, where there is none.
+   * Starts the server with the demo jobs, and the browser: with graphics by the processor that can draw the scene (the
+   * scene alone: a page drawn that way takes most of a core), or as a machine without a graphics card has it, where there
+   * is none.
    */
   async open({ scene = true }: { scene?: boolean } = {}): Promise<void> {
     this.port = await freePort();
@@ -57,7 +58,14 @@ export class Studio {
       userDataDir: join(this.folder, 'profile'),
       args: [
         '--no-sandbox',
-        ...(scene ? ['--use-angle=swiftshader', '--enable-unsafe-swiftshader'] : ['--disable-gpu']),
+        ...(scene
+          ? [
+              '--use-angle=swiftshader',
+              '--enable-unsafe-swiftshader',
+              '--disable-gpu-compositing',
+              '--disable-gpu-rasterization',
+            ]
+          : ['--disable-gpu']),
         '--disable-quic',
         '--no-first-run',
         '--disable-background-networking',
@@ -157,12 +165,14 @@ export class Person {
     return found as ElementHandle;
   }
 
-  /** Presses what has come to rest: an answer that comes meanwhile may move it. */
+  /** Presses what has come to rest: an answer that comes meanwhile may move it, or draw it anew. */
   async press(name: string, role?: string): Promise<void> {
+    let element = await this.named(name, role);
     for (let before = ''; ; await pause(60)) {
-      const element = await this.named(name, role);
-      const now = JSON.stringify(await element.boundingBox());
-      if (now === before) return element.click();
+      const box = await element.boundingBox();
+      const now = JSON.stringify(box);
+      if (box && now === before) return element.click();
+      if (!box) element = await this.named(name, role);
       before = now;
     }
   }
@@ -204,6 +214,12 @@ export class Person {
     return (await this.named(field, 'textbox')).evaluate(
       (node) => (node as unknown as HTMLInputElement).value,
     );
+  }
+
+  /** What a field comes to hold. */
+  async holds(field: string, wanted: string): Promise<void> {
+    for (let i = 0; i < 100 && (await this.valueOf(field)) !== wanted; i++) await pause(50);
+    expect(await this.valueOf(field), field).toBe(wanted);
   }
 
   /** Picks an entry of a drop-down; a list that was drawn anew meanwhile is asked, and opened, again. */

@@ -30,10 +30,10 @@ describe('saving', () => {
     studio.serverIsAway = false;
     expect((await job('dome-night')).design.brief).toMatchObject({ closedWidthMm: 152, closedHeightMm: 108 });
     await person.page.reload();
-    expect(await person.valueOf('Closed width')).toBe('152');
+    await person.holds('Closed width', '152');
     await person.press('Undo', 'button');
     await person.press('Undo', 'button');
-    expect(await person.valueOf('Closed width')).toBe('151');
+    await person.holds('Closed width', '151');
     await person.saved();
   });
 
@@ -51,7 +51,7 @@ describe('saving', () => {
     await studio.startServer();
     studio.serverIsAway = false;
     await person.page.goto(`${studio.url}/job/evening-programme/brief`);
-    expect(await person.valueOf('Clearance')).toBe('4.5');
+    await person.holds('Clearance', '4.5');
     await person.saved();
     expect((await job('evening-programme')).design.brief).toMatchObject({ clearanceMm: 4.5 });
   });
@@ -67,7 +67,7 @@ describe('saving', () => {
     expect((await job('comet-draft')).design.brief.closedWidthMm).toBe(133);
     await two.page.waitForFunction(() => document.querySelectorAll('.version-picture svg').length === 2);
     await two.press('Take the saved one, and put this one aside', 'button');
-    expect(await two.valueOf('Closed width')).toBe('133');
+    await two.holds('Closed width', '133');
     // The refusal itself (409) is what the browser logs; nothing else may be.
     expect(studio.complaints.splice(complaints).every((text) => text.includes('409'))).toBe(true);
     await two.type('Closed width', '142');
@@ -90,12 +90,12 @@ describe('saving', () => {
     await person.text('[role="dialog"]', /Putting it back would change.*closed width 137 mm → 141 mm/);
     expect(await person.page.$$eval('.version-picture .die', (lines) => lines.length)).toBeGreaterThan(10);
     await person.press('Put it back', 'button');
-    expect(await person.valueOf('Closed width')).toBe('141');
+    await person.holds('Closed width', '141');
     await person.saved();
     expect((await job('comet-draft')).design.brief.closedWidthMm).toBe(141);
     // It was an edit like any other.
     await person.press('Undo', 'button');
-    expect(await person.valueOf('Closed width')).toBe('137');
+    await person.holds('Closed width', '137');
     await person.press('Revisions', 'button');
     await person.press('Revision 1', 'button');
     await person.text('[role="dialog"]', /Revision 1, .*Now.*closed width 137 mm → 1\d\d mm/);

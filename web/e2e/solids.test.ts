@@ -54,10 +54,20 @@ const choose = async (button: string, path: string): Promise<void> => {
   await chooser.accept([path]);
 };
 
+/** The net is there that was asked for last. */
+const settled = (): Promise<unknown> => person.page.waitForSelector('.solid-net[aria-busy="false"]');
+
+/** Presses an edge of the picture, and waits for the net that it makes. */
+const pressEdge = async (edge: string): Promise<void> => {
+  await person.page.$eval(`.net-picture [data-cut="${edge}"]`, (node) =>
+    (node as unknown as SVGElement).dispatchEvent(new MouseEvent('click', { bubbles: true })),
+  );
+  await settled();
+};
+
 /** Laid on the board: the window is closed once it lies there. */
 const layIt = async (): Promise<void> => {
-  // While the net is still being looked for there is nothing to lay.
-  await pause(400);
+  await settled();
   await person.page.waitForFunction(() =>
     [...document.querySelectorAll<HTMLButtonElement>('button:enabled')].some(
       ({ textContent }) => textContent === 'Lay it on the board',
@@ -84,7 +94,7 @@ it('a star from an OBJ file is unfolded; an edge is moved by hand, and taken bac
   await choose('Choose another file', written('lantern.obj', obj));
   await person.type('Longest measure', '4in');
   await person.text('.solid-net', /24 faces in \d piece/);
-  await pause(600);
+  await settled();
   const figures = () => person.page.$$eval('.net-picture [data-edge]', (all) => all.length);
   const folds = () =>
     person.page.$$eval('.net-picture [data-fold]', (all) =>
@@ -98,26 +108,20 @@ it('a star from an OBJ file is unfolded; an edge is moved by hand, and taken bac
   );
   let moved: string | undefined;
   for (const edge of new Set(cuts)) {
-    await person.page.$eval(`.net-picture [data-cut="${edge}"]`, (node) =>
-      (node as unknown as SVGElement).dispatchEvent(new MouseEvent('click', { bubbles: true })),
-    );
-    await pause(250);
+    await pressEdge(edge);
     if (!/lie on each other/.test(await person.text('.solid-net', /faces in/))) {
       moved = edge;
       break;
     }
     await person.press('Take the last edge back', 'button');
-    await pause(200);
+    await settled();
   }
   expect(moved).toBeDefined();
   expect(await folds()).toContain(moved);
   await person.press('Take the last edge back', 'button');
-  await pause(300);
+  await settled();
   expect(await folds()).toEqual(before);
-  await person.page.$eval(`.net-picture [data-cut="${moved}"]`, (node) =>
-    (node as unknown as SVGElement).dispatchEvent(new MouseEvent('click', { bubbles: true })),
-  );
-  await pause(300);
+  await pressEdge(moved!);
   await layIt();
   const laid = await design();
   const parts = Object.values(laid.parts);

@@ -15,7 +15,7 @@ import { STRUCTURES } from './structures/all.ts';
 
 const empty: Design = { ...newDesign('Plain'), base: { kind: 'structure', rootPartId: null } };
 
-const BENT = ['pillowBox', 'rolledCone'];
+const BENT = ['pillowBox', 'petalBox', 'rolledCone'];
 
 it.each(STRUCTURES.filter(({ id }) => !BENT.includes(id)).map((family) => [family.id, family] as const))(
   '%s made plain is the same paper, closes as before, and is taken back',

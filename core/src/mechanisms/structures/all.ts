@@ -4,6 +4,7 @@ import { bag } from './bag.ts';
 import { envelope } from './envelope.ts';
 import { envelopeBox } from './envelopeBox.ts';
 import { explodingBox } from './explodingBox.ts';
+import { petalBox } from './petalBox.ts';
 import { pillowBox } from './pillowBox.ts';
 import { rolledCone } from './rolledCone.ts';
 import { sidedBox } from './sidedBox.ts';
@@ -23,6 +24,7 @@ export const STRUCTURES: readonly Family[] = [
   tuckBox,
   sidedBox,
   pillowBox,
+  petalBox,
   bag,
   explodingBox,
   twistedPrism,

@@ -14,7 +14,8 @@ import type { Family, Params } from '../family.ts';
 import { newInstance } from '../instance.ts';
 import { STRUCTURES } from './all.ts';
 import { envelopeBoxMeasures } from './envelopeBox.ts';
-import { arcOver, pillowSection, stripsOf } from './pillowBox.ts';
+import { arcOver, chordMm, stripsOf } from './arcTube.ts';
+import { petalMeasures } from './petalBox.ts';
 import { rolledMeasures } from './rolledCone.ts';
 import { trayMeasures } from './trayAndLid.ts';
 import { tuckBoxMeasures } from './tuckBox.ts';
@@ -204,8 +205,8 @@ describe('pillow boxes', () => {
         chord;
       expect(height).toBeCloseTo(s, 6);
       // Width by many strips: the error of n strips falls as C / n^2.
-      const fine = pillowSection(w, s, Math.PI / 2, 4096).widthMm;
-      expect(Math.abs(chord - pillowSection(w, s, Math.PI / 2, n).widthMm)).toBeLessThan(1e-6);
+      const fine = chordMm(w, s, Math.PI / 2, 4096);
+      expect(Math.abs(chord - chordMm(w, s, Math.PI / 2, n))).toBeLessThan(1e-6);
       expect(Math.abs(chord - fine)).toBeLessThan(0.6);
     }
   });
@@ -227,7 +228,7 @@ describe('pillow boxes', () => {
         const x = (phi * i) / steps;
         sum += (i === 0 || i === steps ? 1 : i % 2 ? 4 : 2) * Math.sqrt(1 - k * Math.sin(x) ** 2);
       }
-      expect(pillowSection(w, s, tau, 6000).widthMm).toBeCloseTo((2 * radius * sum * phi) / (3 * steps), 4);
+      expect(chordMm(w, s, tau, 6000)).toBeCloseTo((2 * radius * sum * phi) / (3 * steps), 4);
     }
   });
 
@@ -255,6 +256,79 @@ describe('pillow boxes', () => {
     const scored = parts[0].lines.filter(({ process }) => process === 'score').map(({ id }) => id);
     // The edge between the faces and that of the tab, and the arcs.
     expect(scored).toHaveLength(6);
+  });
+});
+
+describe('petal boxes', () => {
+  const petals = family('petalBox');
+  /** How far mirrored places of the edges of two neighbouring petals are apart; negative where they have passed each other. */
+  const apart = (motion: Sweep, m: ReturnType<typeof petalMeasures>, deg: number): number[] => {
+    const { strips, w, l, s } = m.tube;
+    const { height } = arcOver(w, s);
+    const at = (face: number, k: number, y: number, what: string) => {
+      // On the strip that ends at the place.
+      const panel = motion.linkage.panels.find(
+        ({ id }) => id === `face ${face}, ${what} ${Math.min(strips, Math.max(1, k))}`,
+      )!;
+      return pointAt(motion, panel, [(face - 1) * w + (w * k) / strips, y], deg);
+    };
+    const away = at(2, strips / 2, 0, 'strip').map((v, i) => v - at(1, strips / 2, 0, 'strip')[i]);
+    return Array.from({ length: strips / 2 }, (_, i) => {
+      const y = l / 2 - height((w * (i + 1)) / strips) + m.reaches[i + 1];
+      const [p, q] = [at(1, strips - 1 - i, y, 'upper flap'), at(2, i + 1, y, 'upper flap')];
+      return q.reduce((sum, v, j) => sum + ((v - p[j]) * away[j]) / Math.hypot(...away), 0);
+    });
+  };
+
+  it('keep neighbouring petals apart at every moment, and leave the gap that is told, at 40 random sizes', () => {
+    const random = seededRandom(61);
+    for (let i = 0; i < 40; i++) {
+      const params = legal(petals, random);
+      const m = petalMeasures(params, stockById('slate-240')!.thicknessMm);
+      const motion = motionOf(designOf(petals, params));
+      for (let deg = 0; deg <= 90; deg += 2)
+        expect(Math.min(...apart(motion, m, deg)), JSON.stringify([params, deg])).toBeGreaterThan(0);
+      expect(Math.max(...apart(motion, m, 0))).toBeCloseTo(m.gapMm, 4);
+    }
+  });
+
+  it('dip and bulge by the height of the arcs, with sides as wide as the closed form says', () => {
+    const params = { ...defaults('petalBox'), sides: 5, wideMm: 70, arcMm: 9 };
+    const m = petalMeasures(params, 0.3);
+    const motion = motionOf(designOf(petals, params, 'chalk-300'));
+    const at = (id: string, p: [number, number]) =>
+      pointAt(
+        motion,
+        motion.linkage.panels.find((panel) => panel.id === id)!,
+        p,
+        0,
+      );
+    const [a, b, c] = [
+      at('face 1, strip 1', [0, 0]),
+      at('face 2, strip 1', [70, 0]),
+      at('face 3, strip 1', [140, 0]),
+    ];
+    // By eight strips: the error falls with their square.
+    const chord = Math.hypot(...a.map((v, i) => v - b[i]));
+    expect(Math.abs(chord - m.chord)).toBeLessThan(0.1);
+    expect(chord).toBeCloseTo(chordMm(70, 9, Math.PI / 2, m.tube.strips), 6);
+    // Five such sides close: the angle between two of them is 108 degrees.
+    const cosine = a.reduce((sum, v, i) => sum + (v - b[i]) * (c[i] - b[i]), 0) / chord ** 2;
+    expect((Math.acos(cosine) * 180) / Math.PI).toBeCloseTo(108, 5);
+    const middle = at(`face 1, strip ${m.tube.strips / 2}`, [35, 0]);
+    expect(Math.hypot(...middle.map((v, i) => v - (a[i] + b[i]) / 2))).toBeCloseTo(9, 6);
+    // Rulings of a petal lie level: both ends as far along the tube, which runs along y.
+    const u = (70 * (m.tube.strips / 2)) / m.tube.strips;
+    const flap = `face 1, upper flap ${m.tube.strips / 2}`;
+    const [from, to] = [at(flap, [u, 55 - 9]), at(flap, [u, 55 - 9 + m.tube.reach(u)])];
+    expect(to[1] - from[1]).toBeCloseTo(0, 6);
+  });
+
+  it('are refused where their corners would be pressed flat', () => {
+    const broken = petals
+      .constraints({ ...defaults('petalBox'), sides: 8, arcMm: 20 }, table, 2)
+      .filter(({ overMm }) => overMm > 0);
+    expect(broken.map(({ reason }) => reason).join()).toMatch(/press its corners flat: at most [\d.]+ mm/);
   });
 });
 

@@ -29,6 +29,7 @@ const PULLED = 118;
 const SHOWN_AT: Readonly<Record<string, number>> = {
   twistedPrism: 90,
   pillowBox: 0,
+  petalBox: 0,
   explodingBox: 38,
   bag: 0,
   rolledCone: 0,

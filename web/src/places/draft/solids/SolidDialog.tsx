@@ -4,7 +4,7 @@ import { HALF_REGULAR, REGULAR } from '@hollow-finch/core/solids/shapes';
 import { ringArea } from '@hollow-finch/core/geometry/polygon';
 import { storeWith } from '@hollow-finch/core/stock/store';
 import { Alert, Button, Checkbox, FileButton, Group, Loader, Modal, Select } from '@mantine/core';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { CountField } from '../../../shared/fields/CountField.tsx';
 import { LengthField } from '../../../shared/fields/LengthField.tsx';
 import { faultWords } from '../../../shared/helper.ts';
@@ -29,6 +29,13 @@ import {
 } from './solidShapes.ts';
 import { edgeBack, moveEdge, readSolid, stopSolid, unfoldSolid } from './solidWork.ts';
 
+/** A file that was read; `nth` tells one from another of the same name. */
+interface OpenFile {
+  readonly name: string;
+  readonly read: SolidRead;
+  readonly nth: number;
+}
+
 /** A solid laid flat as a net: its measures, or a file; tabs, numbers, the bed of the machine; edges moved by hand. */
 export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; onLaid: () => void }) {
   const design = useJob((s) => s.calm);
@@ -36,7 +43,7 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
   const { say, area, inUnit } = useLengths();
   const [shape, setShape] = useState<Shape>('prism');
   const [measures, setMeasures] = useState(USUAL);
-  const [file, setFile] = useState<{ readonly name: string; readonly read: SolidRead } | null>(null);
+  const [file, setFile] = useState<OpenFile | null>(null);
   const [tabMm, setTab] = useState(8);
   const [withNumbers, setNumbers] = useState(true);
   const [opening, setOpening] = useState<FaceOpening | 'none'>('none');
@@ -57,63 +64,74 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
     shape === 'silhouette'
       ? design.parts[measures.partId] !== undefined
       : shape !== 'file' || (file !== null && file.read.faults.length === 0);
-  const asked = JSON.stringify([shape, measures, tabMm, onBed && bed, file?.name, ready, cuts]);
+  const asked = JSON.stringify([shape, measures, tabMm, onBed && bed, file?.nth, ready, cuts]);
 
-  // The net follows what is asked, a moment after it was typed.
+  const turn = useRef(0);
+  /** One thing at a time: what comes back after something else was asked is let go. */
+  const work = async (words: string, does: (still: () => boolean) => Promise<void>) => {
+    const mine = ++turn.current;
+    const still = () => mine === turn.current;
+    setBusy(words);
+    try {
+      await does(still);
+    } catch (fault) {
+      if (still()) setFailure(faultWords(fault));
+    } finally {
+      if (still()) setBusy(null);
+    }
+  };
+
+  // The net follows what is asked, a moment after it was typed. What is shown meanwhile is of what was asked before.
   useEffect(() => {
-    if (!ready) return setMade(null);
-    let late = false;
-    const timer = setTimeout(() => {
+    if (!ready) {
+      turn.current++;
+      setBusy(null);
+      return setMade(null);
+    }
+    void work('Unfolding it', async (still) => {
+      await new Promise((done) => setTimeout(done, 250));
+      if (!still()) return;
       setMoved(0);
       setFailure(null);
-      setBusy('Unfolding it');
-      // What cannot be laid out says why.
-      Promise.resolve()
-        .then(() =>
-          unfoldSolid(
-            sourceOf(shape, measures, design),
-            {
-              tabMm,
-              ...(onBed && bed ? { bedMm: [bed[0], bed[1]] } : {}),
-              ...(cuts === 'any' ? {} : { cuts }),
-            },
-            { depthMm: tabMm, leastMm: LEAST_TAB_MM },
-            (words) => !late && setBusy(words),
-          ),
-        )
-        .then((net) => !late && setMade(net))
-        .catch((fault: unknown) => !late && setFailure(faultWords(fault)))
-        .finally(() => !late && setBusy(null));
-    }, 250);
-    return () => {
-      late = true;
-      clearTimeout(timer);
-    };
+      const net = await unfoldSolid(
+        sourceOf(shape, measures, design),
+        {
+          tabMm,
+          ...(onBed && bed ? { bedMm: [bed[0], bed[1]] } : {}),
+          ...(cuts === 'any' ? {} : { cuts }),
+        },
+        { depthMm: tabMm, leastMm: LEAST_TAB_MM },
+        (now) => still() && setBusy(now),
+      );
+      if (still()) setMade(net);
+    });
     // What is asked is compared as a whole.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [asked]);
   useEffect(() => stopSolid, []);
 
-  const read = async (next: File) => {
+  const read = (next: File) => {
     setFailure(null);
-    setFile(null);
-    setBusy('Reading it');
-    try {
-      setFile({ name: next.name, read: await readSolid(next) });
-    } catch (fault) {
-      setFailure(faultWords(fault));
-    } finally {
-      setBusy(null);
-    }
+    void work('Reading it', async (still) => {
+      try {
+        const read = await readSolid(next);
+        if (still()) setFile({ name: next.name, read, nth: turn.current });
+      } catch (fault) {
+        if (still()) setFile(null);
+        throw fault;
+      }
+    });
   };
-  const move = async (edge: number) => {
+  /** Another net by hand: an edge moved (+1), or the last one taken back (-1). */
+  const byHand = (net: () => Promise<SolidNet>, edges: 1 | -1) => {
+    if (busy) return;
     setFailure(null);
-    try {
-      setMade(await moveEdge(edge));
-      setMoved((count) => count + 1);
-    } catch (fault) {
-      setFailure(faultWords(fault));
-    }
+    void work(edges > 0 ? 'Moving the edge' : 'Taking it back', async (still) => {
+      const other = await net();
+      if (!still()) return;
+      setMade(other);
+      setMoved((count) => count + edges);
+    });
   };
   const lay = () => {
     if (!made) return;
@@ -305,7 +323,7 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
           )}
           {shape === 'file' && (
             <>
-              <FileButton accept=".obj,.stl" onChange={(next) => next && void read(next)}>
+              <FileButton accept=".obj,.stl" onChange={(next) => next && read(next)}>
                 {(props) => (
                   <Button {...props} className="wide" variant={file ? 'default' : 'filled'}>
                     {file ? 'Choose another file' : 'Choose an OBJ or STL file'}
@@ -374,7 +392,7 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
             />
           )}
         </div>
-        <div className="solid-net">
+        <div className="solid-net" aria-busy={busy !== null}>
           {file && shape === 'file' && (
             <>
               <p className="quiet">
@@ -415,7 +433,7 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
                   title={`${made.overlaps} pairs of faces lie on each other: move another edge, or take it back.`}
                 />
               )}
-              <NetPicture net={net} onEdge={(edge) => void move(edge)} />
+              <NetPicture net={net} onEdge={(edge) => byHand(() => moveEdge(edge), 1)} />
               <p className="quiet">
                 Press a fold to cut there, or a cut edge to fold there: the net follows. Mountain folds are
                 long dashes, valley folds short ones.
@@ -428,16 +446,8 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
             </Button>
             <Button
               variant="default"
-              disabled={moved === 0}
-              onClick={() =>
-                void edgeBack().then(
-                  (net) => {
-                    setMade(net);
-                    setMoved((count) => count - 1);
-                  },
-                  (fault: unknown) => setFailure(faultWords(fault)),
-                )
-              }
+              disabled={moved === 0 || busy !== null}
+              onClick={() => byHand(edgeBack, -1)}
             >
               Take the last edge back
             </Button>
