@@ -130,3 +130,32 @@ describe('an envelope', () => {
     expect(studio.complaints).toEqual([]);
   });
 });
+
+describe('a tuck box made plain', () => {
+  it('has its tongues untucked and tucked in by hand', async () => {
+    const id = await begin('Tuck trial', { kind: 'structure', rootPartId: null });
+    person = await studio.window(`/job/${id}/draft`);
+    await person.press('Add a Tuck box', 'button');
+    await person.figure('inspect', /nothing found/);
+    await person.press('Make it plain', 'button');
+    const tucks = async () => {
+      const [part] = Object.values((await design(id)).parts);
+      return Object.values(part.marks).flatMap(({ name, behind }) => (behind ? [[name, behind]] : []));
+    };
+    const before = await tucks();
+    expect(before.length).toBeGreaterThan(0);
+    const [tongue] = before[0];
+    const section = '[aria-label="Tucked in"]';
+    await person.text(section, new RegExp(`${tongue} behind`));
+    await person.press(`Leave ${tongue} untucked`, 'button');
+    expect(await tucks()).toEqual(before.slice(1));
+    // Behind another one, and taken back.
+    await person.pick('Tongue', tongue);
+    await person.pick('Goes behind', /left|side 1|wall/i);
+    await person.press('Tuck it in', 'button');
+    expect((await tucks()).map(([name]) => name)).toContain(tongue);
+    await person.press('Undo', 'button');
+    expect(await tucks()).toEqual(before.slice(1));
+    expect(studio.complaints).toEqual([]);
+  });
+});

@@ -36,7 +36,23 @@ function foldedUp(whole: Sweep, expanded: Expanded): Sweep {
 /** What is tucked in behind a panel lies behind it, and comes there from behind. */
 function tuckFindings(sweep: Sweep, expanded: Expanded): Finding[] {
   const { panels } = sweep.linkage;
-  return tuckedIn(sweep, expanded).flatMap(({ panel, host, outMm, inMm, share, wrong }): Finding[] => {
+  const parts = [...new Set(panels.map(({ part }) => part))];
+  const lost = parts.flatMap((part) =>
+    part.marks
+      .filter(
+        ({ behind }) =>
+          behind !== undefined && !panels.some((panel) => panel.part === part && panel.id === behind),
+      )
+      .map((mark) =>
+        findingOf(
+          RULE,
+          `${part.id}:${mark.id}`,
+          `${mark.name} of ${part.name} is tucked in behind a panel that is there no more: say again where it goes.`,
+          [{ partId: part.id, at: mark.at, points: [mark.at] }],
+        ),
+      ),
+  );
+  const found = tuckedIn(sweep, expanded).flatMap(({ panel, host, outMm, inMm, share, wrong }): Finding[] => {
     const [tongue, wall] = [panels[panel], panels[host]];
     const say = (sentence: string, measured?: number, limit?: number) => [
       findingOf(
@@ -70,6 +86,7 @@ function tuckFindings(sweep: Sweep, expanded: Expanded): Finding[] {
         )
       : [];
   });
+  return [...lost, ...found];
 }
 
 /** Folded up, every tab that closes a structure must lie on its landing. */

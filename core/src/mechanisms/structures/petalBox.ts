@@ -51,10 +51,10 @@ export function petalMeasures(params: Params, t: number) {
   for (let i = 1; i < MOMENTS; i++)
     room((i / MOMENTS) * (Math.PI / 2)).forEach((mm, k) => (least[k] = Math.min(least[k], mm)));
   const reaches = least.map((mm) => Math.max(0, 0.35 * mm, mm - apart / Math.sin(corner)));
-  // Between the ends of strips as a smooth curve would go: through three of them.
+  // Between the ends of strips as a smooth curve through three of them would go, on either side of the tip.
   const reach = (u: number): number => {
-    const at = (u / w) * strips;
-    const k = Math.min(strips - 1, Math.max(1, Math.round(at)));
+    const at = (Math.min(u, w - u) / w) * strips;
+    const k = Math.min(strips / 2 - 1, Math.max(1, Math.round(at)));
     const d = at - k;
     const [a, b, c] = [reaches[k - 1], reaches[k], reaches[k + 1]];
     return Math.max(0, b + (d * (c - a)) / 2 + (d * d * (a + c - 2 * b)) / 2);

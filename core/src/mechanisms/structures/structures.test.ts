@@ -324,6 +324,12 @@ describe('petal boxes', () => {
     expect(to[1] - from[1]).toBeCloseTo(0, 6);
   });
 
+  it('have an outline that is the same on both sides of each tip', () => {
+    const m = petalMeasures({ ...defaults('petalBox'), sides: 6, wideMm: 45, arcMm: 4 }, 0.3);
+    for (let u = 0; u <= 45; u += 0.7) expect(m.tube.reach(u)).toBeCloseTo(m.tube.reach(45 - u), 9);
+    for (let u = 1; u < 22; u += 0.5) expect(m.tube.reach(u)).toBeGreaterThan(m.tube.reach(u - 0.5));
+  });
+
   it('are refused where their corners would be pressed flat', () => {
     const broken = petals
       .constraints({ ...defaults('petalBox'), sides: 8, arcMm: 20 }, table, 2)

@@ -91,6 +91,7 @@ const BridgeSection = lazy(() => import('./BridgeSection.tsx'));
 const OrderSection = lazy(() => import('./OrderSection.tsx'));
 const PictureSection = lazy(() => import('./pictures/PictureSection.tsx'));
 const SymmetrySection = lazy(() => import('./SymmetrySection.tsx'));
+const TuckSection = lazy(() => import('./TuckSection.tsx'));
 const WidthSection = lazy(() => import('./WidthSection.tsx'));
 const CutWords = lazy(() => import('./pieces/CutWords.tsx'));
 
@@ -234,6 +235,9 @@ export function PartParticulars({ partId }: { partId: string }) {
       <LineList partId={part.id} lines={plain.lines} />
       <Suspense fallback={null}>
         <SymmetrySection part={part} />
+        {shown.base.kind === 'structure' && (
+          <TuckSection key={`tucks ${part.id}`} part={part} plain={plain} />
+        )}
         <OrderSection selection={{ kind: 'part', id: part.id }} />
         <Islands key={`islands ${part.id}`} partId={part.id} />
         <BridgeSection key={`bridges ${partId}`} partId={partId} />
