@@ -11,7 +11,7 @@ import type { LineGroup } from '@hollow-finch/core/formats/bringIn/settle';
 import { boxOfPaths } from '@hollow-finch/core/geometry/path';
 import type { Layer } from '@hollow-finch/core/dieline/part';
 import { expose } from 'comlink';
-import { Gunzip } from 'fflate';
+import { decode, unpack } from './fileBytes.ts';
 
 /** What a drawing is before it is settled. */
 export interface Seen {
@@ -24,33 +24,6 @@ export interface Seen {
   /** What its lines take up, in its own units. */
   readonly width: number;
   readonly height: number;
-}
-
-const decode = (bytes: Uint8Array, encoding: string): string =>
-  new TextDecoder(encoding, { fatal: true }).decode(bytes);
-
-/** Unpacks piece by piece, and stops where it grows too large. */
-function unpack(bytes: Uint8Array, mostBytes: number): Uint8Array | undefined {
-  const chunks: Uint8Array[] = [];
-  let total = 0;
-  const stream = new Gunzip((chunk) => {
-    total += chunk.length;
-    if (total > mostBytes) throw new RangeError('too large');
-    chunks.push(chunk);
-  });
-  try {
-    for (let at = 0; at < bytes.length; at += 65_536)
-      stream.push(bytes.subarray(at, at + 65_536), at + 65_536 >= bytes.length);
-  } catch {
-    return undefined;
-  }
-  const whole = new Uint8Array(total);
-  let at = 0;
-  for (const chunk of chunks) {
-    whole.set(chunk, at);
-    at += chunk.length;
-  }
-  return whole;
 }
 
 let last: Drawing | undefined;
