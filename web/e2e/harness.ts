@@ -311,14 +311,22 @@ export class Person {
     return this.page.waitForSelector('[data-save="saved"]', { timeout: 15_000 });
   }
 
-  /** The newest downloaded file, once it is there. */
+  /** The newest downloaded file as a text, once it is there. */
   async downloaded(): Promise<{ name: string; text: string }> {
+    const { name, bytes } = await this.downloadedBytes();
+    return { name, text: bytes.toString('utf8') };
+  }
+
+  /** The newest downloaded file, once it is there. */
+  async downloadedBytes(): Promise<{ name: string; bytes: Buffer }> {
     for (let i = 0; i < 100; i++) {
-      const [name] = readdirSync(this.downloads).filter((file) => /\.(svg|dxf|csv)$/.test(file));
+      const [name] = readdirSync(this.downloads).filter((file) =>
+        /\.(svg|dxf|csv|zip|pdf|obj|stl|gltf|fold)$/.test(file),
+      );
       if (name) {
-        const text = readFileSync(join(this.downloads, name), 'utf8');
+        const bytes = readFileSync(join(this.downloads, name));
         rmSync(join(this.downloads, name));
-        return { name, text };
+        return { name, bytes };
       }
       await pause(100);
     }

@@ -18,11 +18,14 @@ import { download } from '../../shared/download.ts';
 import { fileNameOf } from '../../shared/fileName.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
+import type { PlayedFile } from '../../workers/cutter.worker.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { subjectFingerprint, subjectsOf } from './subjects.ts';
 import './cut.css';
 
 const CutTable = lazy(() => import('./CutTable.tsx'));
+const CutterSection = lazy(() => import('./CutterSection.tsx'));
+const CutterView = lazy(() => import('./CutterView.tsx'));
 
 const STAGE_NAMES: Readonly<Record<Stage, string>> = {
   mark: 'marks',
@@ -126,7 +129,14 @@ export default function Cut({ onStage }: PlaceProps) {
   const { store: studio } = useStudioStore();
   const { store } = expand(shown);
   const [unit] = useUnit();
+  const sheetCount = shown.sheetPlan?.sheets.length ?? 0;
   const laser = machineIn(store, shown.settings.machineId).kind === 'laser';
+  // What is played is a file: another choice, or an edit, makes another one.
+  const [played, setPlayed] = useState<
+    (PlayedFile & { readonly name: string; readonly of: string; readonly on: Design }) | null
+  >(null);
+  const playedOf = subject ? `${subject.id} ${profileId} ${marks} ${shown.settings.machineId}` : '';
+  const playedNow = played?.of === playedOf && played.on === shown && played;
   const film = subject && stockIn(store, subject.stockId).kind === 'film';
 
   const save = async () => {
@@ -160,6 +170,38 @@ export default function Cut({ onStage }: PlaceProps) {
       setBusy(false);
     }
   };
+  const saveAll = async () => {
+    setBusy(true);
+    try {
+      await autosave.flush();
+      const { sheetArchive, sheetFiles } = await import('./allSheets.ts');
+      const { id, revision, design } = useJob.getState();
+      const files = sheetFiles(design, revision, profileId, marks);
+      for (const { subject: sheet, title, svg } of files)
+        await api.recordCut(id, {
+          revision,
+          subject: sheet.id,
+          title,
+          stockId: sheet.stockId,
+          machineId: design.settings.machineId,
+          profileId,
+          marks,
+          fingerprint: subjectFingerprint(sheet, profileId, marks),
+          svg,
+        });
+      useJob.setState({ cuts: await api.cuts(id) });
+      const name = `${fileNameOf(`${design.name}, sheets, revision ${revision}`)}.zip`;
+      download(name, sheetArchive(design, revision, files), 'application/zip');
+      notifications.show({
+        message: `${files.length} ${files.length === 1 ? 'file' : 'files'} for ${sheetCount} sheets saved in ${name}.`,
+        color: 'juniper',
+      });
+    } catch (fault) {
+      notifications.show({ title: 'No cut files were made', message: saidOf(fault), color: 'persimmon' });
+    } finally {
+      setBusy(false);
+    }
+  };
   const saveDxf = async () => {
     try {
       const write = await import('@hollow-finch/core/formats/dxfWrite');
@@ -189,12 +231,18 @@ export default function Cut({ onStage }: PlaceProps) {
   return (
     <main className="place bench cut-place">
       <div className="cut-view">
-        <OrderPreview
-          key={`${subject.id} ${marks}`}
-          design={shown}
-          subjectId={subject.id}
-          marks={marks !== 'none'}
-        />
+        {playedNow ? (
+          <Suspense fallback={null}>
+            <CutterView key={playedNow.name} played={playedNow} />
+          </Suspense>
+        ) : (
+          <OrderPreview
+            key={`${subject.id} ${marks}`}
+            design={shown}
+            subjectId={subject.id}
+            marks={marks !== 'none'}
+          />
+        )}
       </div>
       <aside className="particulars" aria-label="Particulars">
         <section>
@@ -289,7 +337,28 @@ export default function Cut({ onStage }: PlaceProps) {
           <Button mt={4} ml={8} variant="default" disabled={stale} onClick={() => void saveDxf()}>
             Save it as DXF
           </Button>
+          {sheetCount > 1 && (
+            <Button mt={8} variant="default" disabled={stale || busy} onClick={() => void saveAll()}>
+              Save all {sheetCount} sheets
+            </Button>
+          )}
         </section>
+        <Suspense fallback={null}>
+          <CutterSection
+            key={playedOf}
+            machine={machineIn(store, shown.settings.machineId)}
+            thicknessMm={stockIn(store, subject.stockId).thicknessMm}
+            own={() => ({
+              name: subject.title,
+              text: subject.svg(
+                { profile: PROFILES.find((p) => p.id === profileId)!, marks },
+                `${shown.name}, ${subject.title}`,
+              ),
+            })}
+            played={playedNow || null}
+            onPlayed={(next) => setPlayed(next && { ...next, of: playedOf, on: shown })}
+          />
+        </Suspense>
         <section>
           <h2>Drawing with measures</h2>
           <p className="quiet">

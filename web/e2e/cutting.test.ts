@@ -1,0 +1,101 @@
+/** From packed sheets to the cutter: all sheets in one archive, the cut rehearsed from the file, files that a cutter refuses. */
+import { readBack } from '@hollow-finch/core/formats/testing/svgReadBack';
+import { strFromU8, unzipSync } from 'fflate';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { Studio, type Person } from './harness.ts';
+
+const studio = new Studio();
+let person: Person;
+
+beforeAll(() => studio.open(), 240_000);
+afterAll(() => studio.close());
+
+const SECTION = '[aria-label="Rehearse the cut"]';
+const folder = mkdtempSync(join(tmpdir(), 'cut-'));
+const written = (name: string, text: string): string => {
+  const path = join(folder, name);
+  writeFileSync(path, text);
+  return path;
+};
+const playOther = async (path: string): Promise<void> => {
+  const button = await person.named('Play another file', 'button');
+  const [chooser] = await Promise.all([person.page.waitForFileChooser(), button.click()]);
+  await chooser.accept([path]);
+};
+const page = (paths: string) =>
+  `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100" fill="none" stroke="#000"><g id="cut">${paths}</g></svg>`;
+const OUTLINE = '<path d="M10 10H60V60H10Z"/>';
+const HOLE = '<path d="M20 20H30V30H20Z"/>';
+
+it('packs a job and saves all its sheets in one archive, each recorded', async () => {
+  person = await studio.window('/job/comet-draft/sheets');
+  await person.press('Pack the sheets', 'button');
+  await person.figure('sheets', /^\d+ sheets?, \d+ %$/);
+  await person.page.waitForFunction(() => !document.querySelector('[role="progressbar"]'));
+  await person.saved();
+  await person.go('cut');
+  const button = await person.page.waitForSelector('::-p-text(Save all)');
+  const count = Number(/\d+/.exec(await button!.evaluate((node) => node.textContent ?? ''))![0]);
+  await button!.click();
+  const { name, bytes } = await person.downloadedBytes();
+  expect(name).toMatch(/^comet-draft-sheets-revision-\d+\.zip$/);
+  const files = unzipSync(new Uint8Array(bytes));
+  const sheets = Object.keys(files).filter((file) => file.endsWith('.svg'));
+  expect(sheets.length).toBeGreaterThan(0);
+  expect(sheets.length).toBeLessThanOrEqual(count);
+  for (const file of sheets) expect(readBack(strFromU8(files[file])).paths.length).toBeGreaterThan(1);
+  const list = strFromU8(files['cut-list.txt']);
+  const times = [...list.matchAll(/: cut (once|(\d+) times)/g)].reduce(
+    (sum, [, , n]) => sum + Number(n ?? 1),
+    0,
+  );
+  expect(times).toBe(count);
+  await person.figure('cut', new RegExp(`^job ${sheets.length}$`));
+});
+
+it('plays the file that would be saved, with its time, and shows it on the sheet', async () => {
+  await person.press('Play this file', 'button');
+  await person.text(SECTION, /pieces? comes? loose, the first after/);
+  await person.text(SECTION, /Nothing leaves the bed, nothing is cut twice/);
+  const before = await person.text(SECTION, /Sheet 1, .*: \d+/);
+  await person.type('Cutting, mm/s', '15');
+  await person.page.waitForFunction(
+    (selector, old) => document.querySelector(selector)?.textContent !== old,
+    {},
+    `${SECTION} [role="status"]`,
+    before,
+  );
+  await person.focus('Time of the cut', 'slider');
+  await person.keys('Home');
+  await person.text('.cutter-strip', /^0 s of .*no piece loose/);
+  expect(await person.page.$$eval('.loose-piece', (all) => all.length)).toBe(0);
+  await person.press('Play the cut', 'button');
+  // A long job is shown in twenty seconds.
+  await person.page.waitForFunction(() =>
+    /[1-9]\d* pieces? loose/.test(document.querySelector('.cutter-strip')?.textContent ?? ''),
+  );
+  await person.page.waitForSelector('::-p-aria(Play the cut)');
+  await person.keys('End');
+  await person.press('Back to the lines', 'button');
+  await person.page.waitForSelector('[aria-label="Lines in cutting order"]');
+  expect(studio.complaints).toEqual([]);
+});
+
+it('tells what would go wrong in a file by somebody else, and refuses what it cannot be sure of', async () => {
+  await playOther(written('late.svg', page(OUTLINE + HOLE)));
+  await person.text(SECTION, /Stroke 2, a cut at .* is made in a piece that is loose by then/);
+  await playOther(written('good.svg', page(HOLE + OUTLINE)));
+  await person.text(SECTION, /good\.svg: .*2 pieces come loose.*Nothing leaves the bed/);
+  await playOther(written('wide.svg', page('<path d="M10 10H900"/>')));
+  await person.text(SECTION, /leaves the bed by [\d.]+ (mm|in)/);
+  await playOther(written('twice.svg', page(OUTLINE + OUTLINE)));
+  await person.text(SECTION, /goes over 200 mm that are cut already/);
+  await playOther(written('short.svg', page(OUTLINE + HOLE).slice(0, 160)));
+  await person.text(`${SECTION} [role="alert"]`, /short\.svg: /);
+  await playOther(written('none.svg', '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0L9 9"/></svg>'));
+  await person.text(`${SECTION} [role="alert"]`, /does not say how large it is/);
+  expect(studio.complaints).toEqual([]);
+});

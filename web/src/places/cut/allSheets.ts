@@ -1,0 +1,76 @@
+/** All sheets of a design at once: those that are alike are one file, with the number of times that it is cut. */
+import { PROFILES } from '@hollow-finch/core/cutting/profile';
+import type { Design } from '@hollow-finch/core/design/design';
+import type { MarksMade } from '@hollow-finch/core/formats/svgWrite';
+import { strToU8, zipSync } from 'fflate';
+import { fileNameOf } from '../../shared/fileName.ts';
+import { subjectsOf, type Subject } from './subjects.ts';
+
+export interface AlikeSheets {
+  /** The first of them. */
+  readonly subject: Subject;
+  /** The numbers of all of them, from 1. */
+  readonly numbers: readonly number[];
+}
+
+/** Which sheets of a design are cut from one and the same file: alike in every line and place, whichever copies lie there. */
+export function alikeSheets(design: Design): AlikeSheets[] {
+  const alike = new Map<string, { subject: Subject; numbers: number[] }>();
+  for (const subject of subjectsOf(design)) {
+    if (!subject.id.startsWith('sheet:')) continue;
+    const text = subject.svg({ profile: PROFILES[0], marks: 'drawn' }, '').replace(/ data-copy="\d+"/g, '');
+    const key = `${subject.stockId} ${text}`;
+    const number = Number(subject.id.slice(6)) + 1;
+    const known = alike.get(key);
+    if (known) known.numbers.push(number);
+    else alike.set(key, { subject, numbers: [number] });
+  }
+  return [...alike.values()];
+}
+
+/** How often a sheet is cut, in words. */
+export const timesWords = (count: number): string => (count === 1 ? 'cut once' : `cut ${count} times`);
+
+export interface SheetFile {
+  readonly name: string;
+  readonly title: string;
+  readonly subject: Subject;
+  readonly svg: string;
+  readonly times: number;
+}
+
+/** The files of all sheets, each alike one once. */
+export function sheetFiles(
+  design: Design,
+  revision: number,
+  profileId: string,
+  marks: MarksMade,
+): SheetFile[] {
+  const profile = PROFILES.find(({ id }) => id === profileId) ?? PROFILES[0];
+  return alikeSheets(design).map(({ subject, numbers }) => {
+    const title = `${design.name}, ${subject.title}${numbers.length > 1 ? `, ${timesWords(numbers.length)}` : ''}`;
+    return {
+      name: `${fileNameOf(`${subject.title} ${timesWords(numbers.length)}`)}.svg`,
+      title,
+      subject,
+      svg: subject.svg({ profile, marks }, `${title}, revision ${revision}`),
+      times: numbers.length,
+    };
+  });
+}
+
+/** The files in one archive, with a list of what is cut how often. */
+export function sheetArchive(design: Design, revision: number, files: readonly SheetFile[]): Uint8Array {
+  const list = [
+    `${design.name}, revision ${revision}`,
+    '',
+    ...files.map(({ name, times, title }) => `${name}: ${timesWords(times)} (${title})`),
+    '',
+  ].join('\r\n');
+  return zipSync(
+    Object.fromEntries([
+      ['cut-list.txt', strToU8(list)],
+      ...files.map(({ name, svg }) => [name, strToU8(svg)] as const),
+    ]),
+  );
+}
