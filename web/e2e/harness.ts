@@ -321,7 +321,7 @@ export class Person {
   async downloadedBytes(): Promise<{ name: string; bytes: Buffer }> {
     for (let i = 0; i < 100; i++) {
       const [name] = readdirSync(this.downloads).filter((file) =>
-        /\.(svg|dxf|csv|zip|pdf|obj|stl|gltf|fold)$/.test(file),
+        /\.(svg|dxf|csv|zip|pdf|obj|stl|glb|fold)$/.test(file),
       );
       if (name) {
         const bytes = readFileSync(join(this.downloads, name));

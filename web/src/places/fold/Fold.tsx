@@ -17,6 +17,7 @@ import { DecorateSection } from './DecorateSection.tsx';
 import { FoldAngles } from './FoldAngles.tsx';
 import { HeldSection } from './HeldSection.tsx';
 import { CatchList, Movement } from './Movement.tsx';
+import { PoseFiles } from './PoseFiles.tsx';
 import { RehearsalSection, type Rehearsing } from './RehearsalSection.tsx';
 import { Steps } from './Steps.tsx';
 import { useLoose } from './useLoose.ts';
@@ -241,6 +242,13 @@ export default function Fold({ onStage }: PlaceProps) {
             </Section>
             <Section value="decorate" title="Where can I decorate?">
               <DecorateSection report={report} />
+            </Section>
+            <Section value="files" title="Save this pose">
+              <PoseFiles
+                sweep={travel.sweep}
+                deg={Math.round(travel.at)}
+                placeWords={inUnit(placeText(travel.driver, travel.at))}
+              />
             </Section>
             <Section value="folds" title={`Folds at ${inUnit(placeText(travel.driver, travel.at))}`}>
               <FoldAngles sweep={travel.sweep} deg={travel.at} partName={partName} />
