@@ -4,6 +4,7 @@ import { strFromU8, unzipSync } from 'fflate';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { PDFDocument } from 'pdf-lib';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { Studio, type Person } from './harness.ts';
 
@@ -82,6 +83,21 @@ it('plays the file that would be saved, with its time, and shows it on the sheet
   await person.press('Back to the lines', 'button');
   await person.page.waitForSelector('[aria-label="Lines in cutting order"]');
   expect(studio.complaints).toEqual([]);
+});
+
+it('prints the sheet in true size, and all parts on a page', async () => {
+  await person.pick('Paper to print on', 'A4');
+  await person.press('Save as PDF, true size', 'button');
+  const sheet = await person.downloadedBytes();
+  expect(sheet.name).toMatch(/^comet-draft-sheet-1.*-revision-\d+\.pdf$/);
+  const pdf = await PDFDocument.load(sheet.bytes);
+  expect(pdf.getPageCount()).toBeGreaterThan(0);
+  const { width, height } = pdf.getPage(0).getSize();
+  expect(Math.min(width, height)).toBeCloseTo((210 * 72) / 25.4, 2);
+  await person.press('Save the parts sheet', 'button');
+  const parts = await person.downloadedBytes();
+  expect(parts.name).toMatch(/^comet-draft-parts-revision-\d+\.pdf$/);
+  expect((await PDFDocument.load(parts.bytes)).getPageCount()).toBe(1);
 });
 
 it('tells what would go wrong in a file by somebody else, and refuses what it cannot be sure of', async () => {

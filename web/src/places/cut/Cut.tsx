@@ -12,7 +12,6 @@ import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { IconDownload } from '../../shared/icons.ts';
-import { useUnit } from '../../shared/units.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { download } from '../../shared/download.ts';
 import { fileNameOf } from '../../shared/fileName.ts';
@@ -25,6 +24,7 @@ import './cut.css';
 
 const CutTable = lazy(() => import('./CutTable.tsx'));
 const CutterSection = lazy(() => import('./CutterSection.tsx'));
+const PaperSection = lazy(() => import('./PaperSection.tsx'));
 const CutterView = lazy(() => import('./CutterView.tsx'));
 
 const STAGE_NAMES: Readonly<Record<Stage, string>> = {
@@ -128,7 +128,6 @@ export default function Cut({ onStage }: PlaceProps) {
   const faults = openFaults(shown, report?.findings ?? []);
   const { store: studio } = useStudioStore();
   const { store } = expand(shown);
-  const [unit] = useUnit();
   const sheetCount = shown.sheetPlan?.sheets.length ?? 0;
   const laser = machineIn(store, shown.settings.machineId).kind === 'laser';
   // What is played is a file: another choice, or an edit, makes another one.
@@ -212,19 +211,6 @@ export default function Cut({ onStage }: PlaceProps) {
       download(`${name}.dxf`, now.dxf(write, marks !== 'none'), 'image/vnd.dxf');
     } catch (fault) {
       notifications.show({ title: 'No DXF file was made', message: saidOf(fault), color: 'persimmon' });
-    }
-  };
-  const drawing = async () => {
-    try {
-      const { writeDrawing } = await import('@hollow-finch/core/formats/drawingWrite');
-      const { design } = useJob.getState();
-      const svg = writeDrawing(expand(design).parts, Object.values(design.dimensions), {
-        title: design.name,
-        unit,
-      });
-      download(`${fileNameOf(design.name)}-measures.svg`, svg, 'image/svg+xml');
-    } catch (fault) {
-      notifications.show({ title: 'No drawing was made', message: saidOf(fault), color: 'persimmon' });
     }
   };
   if (!subject) return <main className="place sheet-page">There is nothing to cut.</main>;
@@ -359,16 +345,9 @@ export default function Cut({ onStage }: PlaceProps) {
             onPlayed={(next) => setPlayed(next && { ...next, of: playedOf, on: shown })}
           />
         </Suspense>
-        <section>
-          <h2>Drawing with measures</h2>
-          <p className="quiet">
-            All parts at true size with their sizes and the measures that were kept on the board, to print and
-            to file. It is not for the cutter.
-          </p>
-          <Button variant="default" leftSection={<IconDownload size={16} />} onClick={() => void drawing()}>
-            Save the drawing
-          </Button>
-        </section>
+        <Suspense fallback={null}>
+          <PaperSection subject={subject} withMarks={marks !== 'none'} />
+        </Suspense>
         <section>
           <h2>Cut jobs</h2>
           {cuts.length === 0 ? (

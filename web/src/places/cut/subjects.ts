@@ -1,7 +1,9 @@
 /** What can be cut from a job. */
+import { cutOrder, type CutPath } from '@hollow-finch/core/cutting/order';
 import { PROFILES } from '@hollow-finch/core/cutting/profile';
 import type { Design } from '@hollow-finch/core/design/design';
 import { writePartSvg, writeSvg, type MarksMade, type SvgOptions } from '@hollow-finch/core/formats/svgWrite';
+import { IDENTITY } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { fingerprint } from '@hollow-finch/core/sheets/fingerprint';
 import { stockIn } from '@hollow-finch/core/stock/store';
@@ -12,6 +14,8 @@ export interface Subject {
   readonly title: string;
   readonly stockId: string;
   svg(made: Pick<SvgOptions, 'profile' | 'marks'>, heading: string): string;
+  /** Its lines in cutting order. */
+  lines(withMarks: boolean): readonly CutPath[];
   /** The same as DXF, by the writer that is given. */
   dxf(write: DxfWriters, withMarks: boolean): string;
 }
@@ -39,6 +43,7 @@ export function subjectsOf(design: Design): Subject[] {
         heightMm: sheet.heightMm,
         ...made,
       }),
+    lines: (withMarks) => cutOrder(piecesOf(sheet), withMarks),
     dxf: ({ writeDxf }, withMarks) => writeDxf(piecesOf(sheet), withMarks),
   }));
   const single = parts
@@ -48,6 +53,7 @@ export function subjectsOf(design: Design): Subject[] {
       title: part.name,
       stockId: part.stockId,
       svg: ({ profile, marks }, heading) => writePartSvg(part, heading, profile, { marks }),
+      lines: (withMarks) => cutOrder([{ part, copy: 1, placement: IDENTITY }], withMarks),
       dxf: ({ writePartDxf }, withMarks) => writePartDxf(part, withMarks),
     }));
   return [...sheets, ...single];
