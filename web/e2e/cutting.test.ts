@@ -57,6 +57,27 @@ it('packs a job and saves all its sheets in one archive, each recorded', async (
   await person.figure('cut', new RegExp(`^job ${sheets.length}$`));
 });
 
+it('moves outlines to the waste side by half of the kerf, and says what that does to the file', async () => {
+  const widest = async (): Promise<number> => {
+    await person.pick('What', 'Card');
+    await person.press('Save the SVG', 'button');
+    const { text } = await person.downloaded();
+    return outlineWidth(text);
+  };
+  const outlineWidth = (text: string): number => {
+    const group = /id="cut-outer"[^>]*>([\s\S]*?)<\/g>/.exec(text)![1];
+    const xs = [...group.matchAll(/[ML](-?[\d.]+) /g)].map(([, x]) => Number(x));
+    return Math.max(...xs) - Math.min(...xs);
+  };
+  const before = await widest();
+  await person.type('Kerf', '0.3');
+  await person.saved();
+  expect(await widest()).toBeCloseTo(before + 0.3, 3);
+  await person.press('Undo', 'button');
+  expect(await widest()).toBeCloseTo(before, 3);
+  await person.pick('What', /^Sheet 1,/);
+});
+
 it('plays the file that would be saved, with its time, and shows it on the sheet', async () => {
   await person.press('Play this file', 'button');
   await person.text(SECTION, /pieces? comes? loose, the first after/);

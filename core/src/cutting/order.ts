@@ -3,6 +3,7 @@
  * that is no longer held. Within a stage pieces follow one another, and lines the nearest next.
  */
 import Flatbush from 'flatbush';
+import { compensated } from './kerf.ts';
 import { madePaths } from './made.ts';
 import { isRuling, layerOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
@@ -95,14 +96,15 @@ function nearestFirst(paths: readonly CutPath[], from: Point): { ordered: CutPat
  * All lines of placed pieces in the order in which they are made.
  *
  * @param withMarks whether marks are made, too, before all else
+ * @param kerfMm what the tool takes away: cuts that bound the paper are moved to the waste side by half of it
  */
-export function cutOrder(pieces: readonly CutPiece[], withMarks = false): CutPath[] {
+export function cutOrder(pieces: readonly CutPiece[], withMarks = false, kerfMm = 0): CutPath[] {
   const result: CutPath[] = [];
   let at: Point = [0, 0];
   for (const stage of STAGES)
     for (const { part, copy, placement } of pieces) {
-      const mine = part.lines
-        .filter((line) => stageOf(part, line) === stage && isMade(line, withMarks))
+      const mine = compensated(part, kerfMm)
+        .lines.filter((line) => stageOf(part, line) === stage && isMade(line, withMarks))
         .flatMap((line) =>
           madePaths(line).map((path): CutPath => ({
             stage,

@@ -81,6 +81,7 @@ export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design 
       gapMm: 3,
       marginMm: 8,
       copies: 1,
+      kerfMm: 0,
     },
     store: {},
     parts: {},

@@ -454,6 +454,12 @@ const NEWLY_SAID = {
   extras: [],
 } satisfies Partial<z.infer<typeof briefSchema>>;
 
+/** What a design of before did not say is put in where it says nothing of it. */
+const saidToo = (usual: object) => (value: unknown) =>
+  typeof value === 'object' && value !== null ? { ...usual, ...value } : value;
+
+const NEWLY_SET = { kerfMm: 0 } satisfies Partial<z.infer<typeof settingsSchema>>;
+
 export const settingsSchema = z.strictObject({
   cardStockId: id,
   /** How far inside the open edges everything must stay when the card is closed. */
@@ -462,18 +468,17 @@ export const settingsSchema = z.strictObject({
   gapMm: z.number().min(0).max(50),
   marginMm: z.number().min(0).max(100),
   copies: z.int().min(1).max(500),
+  /** What the tool takes away: cuts that bound the paper are moved to the waste side by half of it. */
+  kerfMm: z.number().min(0).max(2),
 });
 
 export const designSchema = z.strictObject({
   schemaVersion: z.literal(SCHEMA_VERSION),
   name,
   base: baseSchema,
-  // What a brief says only since: an edit of one field must not bring it with it.
-  brief: z.preprocess(
-    (brief) => (typeof brief === 'object' && brief !== null ? { ...NEWLY_SAID, ...brief } : brief),
-    briefSchema,
-  ),
-  settings: settingsSchema,
+  // What a brief, or the settings, say only since: an edit of one field must not bring it with it.
+  brief: z.preprocess(saidToo(NEWLY_SAID), briefSchema),
+  settings: z.preprocess(saidToo(NEWLY_SET), settingsSchema),
   store: keptStoreSchema,
   parts: entriesById(id, draftedPartSchema, LIMITS.parts, 'parts'),
   instances: entriesById(id, instanceSchema, LIMITS.instances, 'mechanisms'),

@@ -75,14 +75,15 @@ function drawPath(dxf: DxfWriter, path: Path, layerName: string): void {
  * The DXF cut file of pieces placed on a sheet.
  *
  * @param withMarks whether marks are in it, on their own layer
+ * @param kerfMm what the tool takes away
  */
-export function writeDxf(pieces: readonly CutPiece[], withMarks = false): string {
+export function writeDxf(pieces: readonly CutPiece[], withMarks = false, kerfMm = 0): string {
   const dxf = new DxfWriter();
   dxf.setUnits(Units.Millimeters);
   dxf.addLType('DASHED', '__ __ __', [6, -3]);
   dxf.addLType('DASHDOT', '__ . __', [6, -2, 0, -2]);
   dxf.addLType('DOT', '. . . .', [0, -2]);
-  const cuts = cutOrder(pieces, withMarks);
+  const cuts = cutOrder(pieces, withMarks, kerfMm);
   const known = new Set<string>();
   for (const { stage, path } of cuts) {
     const [name, colour, type] = LAYER_OF[stage];
@@ -96,7 +97,7 @@ export function writeDxf(pieces: readonly CutPiece[], withMarks = false): string
 }
 
 /** The DXF cut file of one part, its lower left corner at the origin. */
-export function writePartDxf(part: Part, withMarks = false): string {
+export function writePartDxf(part: Part, withMarks = false, kerfMm = 0): string {
   const box = boxOf(part.lines.flatMap((line) => (line.process === 'mark' ? [] : [...flatten(line.path)])));
-  return writeDxf([{ part, copy: 1, placement: shift(-box.minX, -box.minY) }], withMarks);
+  return writeDxf([{ part, copy: 1, placement: shift(-box.minX, -box.minY) }], withMarks, kerfMm);
 }

@@ -92,14 +92,16 @@ export interface SvgOptions {
   readonly profile: CutProfile;
   /** How marks are made: not at all unless said, drawn lightly, or cut into the skin. */
   readonly marks?: MarksMade;
+  /** What the tool takes away, mm: nothing unless said. */
+  readonly kerfMm?: number;
 }
 
 /** The cut file of pieces placed on a sheet of the given size. */
 export function writeSvg(
   pieces: readonly CutPiece[],
-  { title, widthMm, heightMm, profile, marks = 'none' }: SvgOptions,
+  { title, widthMm, heightMm, profile, marks = 'none', kerfMm }: SvgOptions,
 ): string {
-  const cuts = cutOrder(pieces, marks !== 'none');
+  const cuts = cutOrder(pieces, marks !== 'none', kerfMm);
   const groups = GROUPS.flatMap(({ id, layer, stages, label }) => {
     const asKiss = layer === 'mark' && marks === 'kiss';
     const colour = profile.colours[asKiss ? 'kiss' : layer];
@@ -128,13 +130,17 @@ export function writePartSvg(
   part: Part,
   title: string,
   profile: CutProfile,
-  { marks = 'none', borderMm = 5 }: { readonly marks?: MarksMade; readonly borderMm?: number } = {},
+  {
+    marks = 'none',
+    borderMm = 5,
+    kerfMm,
+  }: { readonly marks?: MarksMade; readonly borderMm?: number; readonly kerfMm?: number } = {},
 ): string {
   const box = boxOf(part.lines.flatMap((line) => (line.process === 'mark' ? [] : [...flatten(line.path)])));
   const placement = shift(borderMm - box.minX, borderMm - box.minY);
   const widthMm = box.maxX - box.minX + 2 * borderMm;
   const heightMm = box.maxY - box.minY + 2 * borderMm;
-  return writeSvg([{ part, copy: 1, placement }], { title, widthMm, heightMm, profile, marks });
+  return writeSvg([{ part, copy: 1, placement }], { title, widthMm, heightMm, profile, marks, kerfMm });
 }
 
 /** A path as SVG data in its own plane with y up turned over about y = 0, for drawing on screen. */

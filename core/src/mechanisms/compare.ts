@@ -83,6 +83,7 @@ const settingsWords = (
   gapMm: ['gap between pieces', mm],
   marginMm: ['margin of the sheets', mm],
   copies: ['copies', String],
+  kerfMm: ['kerf', mm],
 });
 
 /** Fields of a group that differ, each as its own difference. */

@@ -24,6 +24,7 @@ import './cut.css';
 
 const CutTable = lazy(() => import('./CutTable.tsx'));
 const CutterSection = lazy(() => import('./CutterSection.tsx'));
+const KerfField = lazy(() => import('./KerfField.tsx'));
 const PaperSection = lazy(() => import('./PaperSection.tsx'));
 const CutterView = lazy(() => import('./CutterView.tsx'));
 
@@ -54,14 +55,14 @@ function orderOf(
       return part ? [{ part, copy: piece.copy, placement: piece.placement }] : [];
     });
     return {
-      cuts: cutOrder(pieces, withMarks),
+      cuts: cutOrder(pieces, withMarks, design.settings.kerfMm),
       view: `-2 ${-sheet.heightMm - 2} ${sheet.widthMm + 4} ${sheet.heightMm + 4}`,
       sheet,
     };
   }
   const part = byId.get(subjectId.slice(5));
   if (!part) return { cuts: [], view: '0 0 1 1' };
-  const cuts = cutOrder([{ part, copy: 1, placement: IDENTITY }], withMarks);
+  const cuts = cutOrder([{ part, copy: 1, placement: IDENTITY }], withMarks, design.settings.kerfMm);
   const box = boxOfPaths(cuts.map((cut) => cut.path));
   return {
     cuts,
@@ -276,6 +277,9 @@ export default function Cut({ onStage }: PlaceProps) {
               }
             />
           </div>
+          <Suspense fallback={null}>
+            <KerfField design={shown} subjectId={subject.id} />
+          </Suspense>
           {!shown.sheetPlan && (
             <p className="quiet">
               No sheets are packed yet: parts can be saved one by one.{' '}

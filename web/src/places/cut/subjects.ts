@@ -14,7 +14,7 @@ export interface Subject {
   readonly title: string;
   readonly stockId: string;
   svg(made: Pick<SvgOptions, 'profile' | 'marks'>, heading: string): string;
-  /** Its lines in cutting order. */
+  /** Its lines in cutting order, where they are drawn. */
   lines(withMarks: boolean): readonly CutPath[];
   /** The same as DXF, by the writer that is given. */
   dxf(write: DxfWriters, withMarks: boolean): string;
@@ -26,6 +26,7 @@ type DxfWriters = Pick<typeof import('@hollow-finch/core/formats/dxfWrite'), 'wr
 /** All sheets and parts of a design that can be written as a cut file. */
 export function subjectsOf(design: Design): Subject[] {
   const { parts, store } = expand(design);
+  const { kerfMm } = design.settings;
   const byId = new Map(parts.map((part) => [part.id, part]));
   const piecesOf = ({ pieces }: NonNullable<Design['sheetPlan']>['sheets'][number]) =>
     pieces.flatMap((piece) => {
@@ -41,10 +42,11 @@ export function subjectsOf(design: Design): Subject[] {
         title: heading,
         widthMm: sheet.widthMm,
         heightMm: sheet.heightMm,
+        kerfMm,
         ...made,
       }),
     lines: (withMarks) => cutOrder(piecesOf(sheet), withMarks),
-    dxf: ({ writeDxf }, withMarks) => writeDxf(piecesOf(sheet), withMarks),
+    dxf: ({ writeDxf }, withMarks) => writeDxf(piecesOf(sheet), withMarks, kerfMm),
   }));
   const single = parts
     .filter((part) => part.lines.length > 0)
@@ -52,9 +54,9 @@ export function subjectsOf(design: Design): Subject[] {
       id: `part:${part.id}`,
       title: part.name,
       stockId: part.stockId,
-      svg: ({ profile, marks }, heading) => writePartSvg(part, heading, profile, { marks }),
+      svg: ({ profile, marks }, heading) => writePartSvg(part, heading, profile, { marks, kerfMm }),
       lines: (withMarks) => cutOrder([{ part, copy: 1, placement: IDENTITY }], withMarks),
-      dxf: ({ writePartDxf }, withMarks) => writePartDxf(part, withMarks),
+      dxf: ({ writePartDxf }, withMarks) => writePartDxf(part, withMarks, kerfMm),
     }));
   return [...sheets, ...single];
 }
