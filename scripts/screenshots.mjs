@@ -117,8 +117,13 @@ const shots = {
     );
   },
   cut: async (page) => {
-    await page.goto(`${url}/job/dome-night/cut`);
+    await page.goto(`${url}/job/star-lantern/cut`);
     await page.waitForSelector('.order-preview');
+    await (await page.waitForSelector('::-p-text(Play this file)')).click();
+    await page.waitForSelector('.cutter-strip');
+    await page.focus('::-p-aria([name="Time of the cut"][role="slider"])');
+    for (let i = 0; i < 120; i++) await page.keyboard.press('ArrowLeft');
+    await page.$eval('[aria-label="Rehearse the cut"]', (node) => node.scrollIntoView());
   },
   solid: async (page) => {
     await page.goto(`${url}/job/evening-programme/draft`);

@@ -9,7 +9,7 @@ import { shift } from '../geometry/isometry.ts';
 import { boxOf, boxOfPaths, placePath } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { formatLength, type LengthUnit } from '../units/length.ts';
-import { escapeXml, numberText, pathData } from './svgWrite.ts';
+import { escapeXml, numberText, pathData } from './pathData.ts';
 
 /** How each layer is drawn: as on the board, and told apart without colour. */
 const STROKES: Readonly<Record<Layer, { readonly colour: string; readonly dash: string }>> = {

@@ -21,7 +21,7 @@ import { boxOfPaths } from '../geometry/path.ts';
 import type { LengthUnit } from '../units/length.ts';
 import { formatLength } from '../units/length.ts';
 import { layerOf, stockOf } from '../dieline/part.ts';
-import { screenPathData } from './svgWrite.ts';
+import { screenPathData } from './pathData.ts';
 
 /** Points of a PDF in a millimetre. */
 const PT = 72 / 25.4;

@@ -6,7 +6,7 @@ import {
   type ScoreSide,
 } from '@hollow-finch/core/dieline/scorePlan';
 import { isCut, isFold } from '@hollow-finch/core/dieline/part';
-import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { formatLength } from '@hollow-finch/core/units/length';
 import { Button, Select, Table } from '@mantine/core';

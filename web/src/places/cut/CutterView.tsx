@@ -1,5 +1,5 @@
 import { toolAt } from '@hollow-finch/core/cutting/cutter';
-import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import { Button, Slider } from '@mantine/core';
 import { useEffect, useMemo, useState } from 'react';
 import { IconPlayerPause, IconPlayerPlay } from '../../shared/icons.ts';

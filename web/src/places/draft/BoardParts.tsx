@@ -1,6 +1,6 @@
 import type { Command } from '@hollow-finch/core/design/commands';
 import { openFindings, type Finding } from '@hollow-finch/core/checks/finding';
-import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
 import { layerOf, type Part } from '@hollow-finch/core/dieline/part';
 import type { Point } from '@hollow-finch/core/geometry/point';

@@ -4,7 +4,7 @@ import { openFindings } from '@hollow-finch/core/checks/finding';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Layer } from '@hollow-finch/core/dieline/part';
 import { panelAt, panelPlan } from '@hollow-finch/core/dieline/panels';
-import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import { freshId } from '@hollow-finch/core/design/ids';
 import type { Box, Path } from '@hollow-finch/core/geometry/path';
 import { subtract, type Point } from '@hollow-finch/core/geometry/point';

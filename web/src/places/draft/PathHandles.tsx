@@ -6,7 +6,7 @@ import type { Point } from '@hollow-finch/core/geometry/point';
 import { withCorner } from '@hollow-finch/core/drafting/lines';
 import { snapNear } from '@hollow-finch/core/drafting/snaps';
 import { layerOf } from '@hollow-finch/core/dieline/part';
-import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { useDrag } from '@use-gesture/react';
 import { useRef, useState, type KeyboardEvent } from 'react';

@@ -1,7 +1,7 @@
 import { layerOf, stockOf, type DieLine, type Part } from '@hollow-finch/core/dieline/part';
 import { madePaths } from '@hollow-finch/core/cutting/made';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
-import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import type { Region } from '@hollow-finch/core/geometry/polygon';
 import { memo, useDeferredValue } from 'react';
 

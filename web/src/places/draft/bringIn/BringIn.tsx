@@ -1,6 +1,6 @@
 import { LAYERS, layerOf, workOf, type Layer } from '@hollow-finch/core/dieline/part';
 import { USUAL_JOIN_MM, type Settled } from '@hollow-finch/core/formats/bringIn/settle';
-import { screenPathData } from '@hollow-finch/core/formats/svgWrite';
+import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import { Alert, Button, Checkbox, FileButton, Group, Loader, Modal, Select, Table } from '@mantine/core';
 import { useEffect, useMemo, useState } from 'react';
 import { LengthField } from '../../../shared/fields/LengthField.tsx';
