@@ -4,7 +4,7 @@
  */
 import { indexSegments } from '../dieline/planarGraph.ts';
 import { place } from '../geometry/isometry.ts';
-import { boxesApart, boxOf } from '../geometry/path.ts';
+import { boxesApart, boxOf, type Box } from '../geometry/path.ts';
 import { segmentGap, type Point } from '../geometry/point.ts';
 import { counterClockwise, insideRing, type Ring } from '../geometry/polygon.ts';
 import { offset } from '../geometry/regions.ts';
@@ -47,42 +47,86 @@ function apartWhenDrawnIn(one: PlacedOnSheet, other: PlacedOnSheet): boolean {
   return a.every((ring) => b.every((mate) => ringDistance(ring, mate, 1) > 0));
 }
 
+const nameOf = ({ piece }: PlacedOnSheet): string => `${piece.partId} (${piece.copy})`;
+
+/** A placed piece with its outlines where they lie. */
+interface Lying {
+  readonly placed: PlacedOnSheet;
+  readonly rings: readonly Ring[];
+  readonly box: Box;
+}
+
+const lying = (placed: PlacedOnSheet): Lying => {
+  const rings = placed.piece.outlines.map((region) =>
+    region.outer.map((q): Point => place(placed.placement, q)),
+  );
+  return { placed, rings, box: boxOf(rings.flat()) };
+};
+
+/** What is wrong with how a piece lies on its sheet, whatever else is there. */
+function ownFaults({ placed: p, box }: Lying, sheet: SheetSpec): string[] {
+  const faults: string[] = [];
+  const over = Math.max(
+    sheet.marginMm - box.minX,
+    sheet.marginMm - box.minY,
+    box.maxX - (sheet.widthMm - sheet.marginMm),
+    box.maxY - (sheet.heightMm - sheet.marginMm),
+  );
+  if (over > ROUNDING_MM) faults.push(`${nameOf(p)} lies ${over.toFixed(3)} mm outside the printable area.`);
+  const { grainRad } = p.piece;
+  if (grainRad !== null && sheet.grainRad !== null) {
+    const grain = p.placement.angleRad + (p.placement.flip ? -grainRad : grainRad);
+    if (Math.abs(Math.sin(grain - sheet.grainRad)) > 1e-9) faults.push(`${nameOf(p)} lies across the grain.`);
+  }
+  if (p.placement.flip) faults.push(`${nameOf(p)} lies face down.`);
+  return faults;
+}
+
+/** What is wrong between two pieces of one sheet; undefined where they are far enough apart. */
+function pairFault(one: Lying, other: Lying, sheet: SheetSpec): string | undefined {
+  if (boxesApart(one.box, other.box, sheet.gapMm)) return undefined;
+  let least = Infinity;
+  for (const a of one.rings)
+    for (const b of other.rings) least = Math.min(least, ringDistance(a, b, sheet.gapMm + 1));
+  // Without a gap they may touch: drawn in by what rounding takes, they must be apart.
+  if (least === 0 && sheet.gapMm === 0) least = apartWhenDrawnIn(one.placed, other.placed) ? 0 : -1;
+  else if (least === 0) least = -1;
+  return least < sheet.gapMm - ROUNDING_MM
+    ? `${nameOf(one.placed)} and ${nameOf(other.placed)} are ${Math.max(0, least).toFixed(3)} mm apart; ${sheet.gapMm} mm are wanted.`
+    : undefined;
+}
+
 /** What is wrong with a packing, in sentences; empty when it is valid. */
 export function packingFaults(placed: readonly PlacedOnSheet[], sheet: SheetSpec): string[] {
-  const faults: string[] = [];
-  const rings = placed.map((p) =>
-    p.piece.outlines.map((region) => region.outer.map((q): Point => place(p.placement, q))),
-  );
-  const boxes = rings.map((list) => boxOf(list.flat()));
-  const name = (i: number) => `${placed[i].piece.partId} (${placed[i].piece.copy})`;
-  placed.forEach((p, i) => {
-    const box = boxes[i];
-    const over = Math.max(
-      sheet.marginMm - box.minX,
-      sheet.marginMm - box.minY,
-      box.maxX - (sheet.widthMm - sheet.marginMm),
-      box.maxY - (sheet.heightMm - sheet.marginMm),
-    );
-    if (over > ROUNDING_MM) faults.push(`${name(i)} lies ${over.toFixed(3)} mm outside the printable area.`);
-    const { grainRad } = p.piece;
-    if (grainRad !== null && sheet.grainRad !== null) {
-      const grain = p.placement.angleRad + (p.placement.flip ? -grainRad : grainRad);
-      if (Math.abs(Math.sin(grain - sheet.grainRad)) > 1e-9) faults.push(`${name(i)} lies across the grain.`);
+  const all = placed.map(lying);
+  return all.flatMap((one, i) => [
+    ...ownFaults(one, sheet),
+    ...all
+      .slice(0, i)
+      .flatMap((other) =>
+        other.placed.sheet === one.placed.sheet ? (pairFault(one, other, sheet) ?? []) : [],
+      ),
+  ]);
+}
+
+/**
+ * Looks at one piece after another among others that stay: the others are laid out once.
+ *
+ * @returns what is wrong with a piece where it lies, the first fault only; undefined when nothing is
+ */
+export function faultAmong(
+  others: readonly PlacedOnSheet[],
+  sheet: SheetSpec,
+): (placed: PlacedOnSheet) => string | undefined {
+  const still = others.map(lying);
+  return (placed) => {
+    const one = lying(placed);
+    const [own] = ownFaults(one, sheet);
+    if (own !== undefined) return own;
+    for (const other of still) {
+      const fault = pairFault(one, other, sheet);
+      if (fault !== undefined) return fault;
     }
-    if (p.placement.flip) faults.push(`${name(i)} lies face down.`);
-    for (let j = 0; j < i; j++) {
-      if (placed[j].sheet !== p.sheet || boxesApart(boxes[i], boxes[j], sheet.gapMm)) continue;
-      let least = Infinity;
-      for (const a of rings[i])
-        for (const b of rings[j]) least = Math.min(least, ringDistance(a, b, sheet.gapMm + 1));
-      // Without a gap they may touch: drawn in by what rounding takes, they must be apart.
-      if (least === 0 && sheet.gapMm === 0) least = apartWhenDrawnIn(p, placed[j]) ? 0 : -1;
-      else if (least === 0) least = -1;
-      if (least < sheet.gapMm - ROUNDING_MM)
-        faults.push(
-          `${name(i)} and ${name(j)} are ${Math.max(0, least).toFixed(3)} mm apart; ${sheet.gapMm} mm are wanted.`,
-        );
-    }
-  });
-  return faults;
+    return undefined;
+  };
 }

@@ -1,17 +1,15 @@
-import type { PackedSheet } from '@hollow-finch/core/design/design';
+import type { Isometry } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { sheetsNeeded } from '@hollow-finch/core/sheets/packing';
 import { partsList, type PartListEntry } from '@hollow-finch/core/sheets/partsList';
 import { sheetSpec } from '@hollow-finch/core/sheets/plan';
 import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
 import { stockIn } from '@hollow-finch/core/stock/store';
-import type { Part } from '@hollow-finch/core/dieline/part';
 import { Alert, Button, Progress, Select, TextInput } from '@mantine/core';
 import { proxy } from 'comlink';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import 'mantine-datatable/styles.css';
 import { useEffect, useMemo, useState } from 'react';
-import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { faultWords, Helper } from '../../shared/helper.ts';
@@ -21,82 +19,13 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PackReport, SheetsApi } from '../../workers/sheets.worker.ts';
 import type { PlaceProps } from '../workspace/place.ts';
+import { ChosenPiece } from './ChosenPiece.tsx';
+import { movedByHand, samePiece, type PieceRef } from './handMoves.ts';
+import { SheetDrawing } from './SheetDrawing.tsx';
 import './sheets.css';
 
 /** How much is tried for the sheets of each stock: pieces moved to a better place. */
 const MOVES = 4_000;
-
-function SheetDrawing({
-  sheet,
-  parts,
-  number,
-  marginMm,
-}: {
-  sheet: PackedSheet;
-  parts: ReadonlyMap<string, Part>;
-  number: number;
-  marginMm: number;
-}) {
-  const { say } = useLengths();
-  const stock = useJob((s) => stockIn(expand(s.shown).store, sheet.stockId));
-  return (
-    <figure className="sheet" data-sheet={number}>
-      <svg
-        viewBox={`-1 ${-sheet.heightMm - 1} ${sheet.widthMm + 2} ${sheet.heightMm + 2}`}
-        role="img"
-        aria-label={`Sheet ${number}, ${stock.name}, ${sheet.pieces.length} pieces`}
-      >
-        <rect
-          x={0}
-          y={-sheet.heightMm}
-          width={sheet.widthMm}
-          height={sheet.heightMm}
-          className="sheet-stock"
-        />
-        <rect
-          x={marginMm}
-          y={-sheet.heightMm + marginMm}
-          width={sheet.widthMm - 2 * marginMm}
-          height={sheet.heightMm - 2 * marginMm}
-          className="sheet-printable"
-        />
-        {sheet.pieces.map((piece) => {
-          const part = parts.get(piece.partId);
-          const { placement: t } = piece;
-          // Screen y runs down: the same turn is its negative there.
-          return part ? (
-            <g
-              key={`${piece.partId}/${piece.copy}`}
-              transform={`translate(${t.dx} ${-t.dy}) rotate(${(-t.angleRad * 180) / Math.PI})`}
-            >
-              <PartDrawing part={part} />
-            </g>
-          ) : null;
-        })}
-        {stock.grain !== 'none' && <GrainArrow sheet={sheet} along={stock.grain === 'long'} />}
-      </svg>
-      <figcaption className="figure">
-        <strong>{number}</strong> {stock.name}, {say(sheet.widthMm)} × {say(sheet.heightMm)},{' '}
-        {sheet.pieces.length} {sheet.pieces.length === 1 ? 'piece' : 'pieces'},{' '}
-        {(sheetUsage(sheet, parts) * 100).toFixed(1)} % used
-      </figcaption>
-    </figure>
-  );
-}
-
-/** The direction of the grain, in the sheet's corner. */
-function GrainArrow({ sheet, along }: { sheet: PackedSheet; along: boolean }) {
-  const flat = along === sheet.widthMm >= sheet.heightMm;
-  return (
-    <g
-      transform={`translate(${sheet.widthMm - 14} ${-sheet.heightMm + 14}) rotate(${flat ? 0 : 90})`}
-      className="grain"
-    >
-      <path d="M-9 0H9M6 -2.5L9 0L6 2.5M-6 -2.5L-9 0L-6 2.5" />
-      <title>Grain</title>
-    </g>
-  );
-}
 
 /** The parts list, sorted and searched. */
 function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
@@ -194,12 +123,31 @@ function usePacking() {
   return { report, busy, failure, start, stop };
 }
 
+/** Moves pieces by hand: which is chosen, and what was said of the last move. */
+function useHand() {
+  const [chosen, setChosen] = useState<PieceRef | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const move = (ref: PieceRef, wanted: Isometry, toSheet = ref.sheet) => {
+    const { design, edit } = useJob.getState();
+    const moved = movedByHand(design, ref, wanted, toSheet);
+    if (moved.plan) edit('Move a piece', { do: 'sheetPlan', value: moved.plan });
+    setChosen(moved.ref);
+    setSaid(moved.said);
+  };
+  const choose = (ref: PieceRef | null) => {
+    if (ref === null || !samePiece(chosen, ref)) setSaid(null);
+    setChosen(ref);
+  };
+  return { chosen, said, move, choose };
+}
+
 /** Sheets: settings, packing, the sheets themselves, usage against the bound, and the parts list. */
 export default function Sheets(_props: PlaceProps) {
   const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);
   const { edit } = useJob.getState();
   const { report, busy, failure, start, stop } = usePacking();
+  const hand = useHand();
   const expanded = expand(shown);
   const { store } = expanded;
   const { store: studio } = useStudioStore();
@@ -240,6 +188,7 @@ export default function Sheets(_props: PlaceProps) {
                   parts={parts}
                   number={i + 1}
                   marginMm={sheetSpec(stockIn(store, sheet.stockId), settings, store).marginMm}
+                  hand={busy || !current || plan !== shown.sheetPlan ? null : hand}
                 />
               ))}
             </div>
@@ -313,6 +262,9 @@ export default function Sheets(_props: PlaceProps) {
             </ul>
           )}
         </section>
+        {hand.chosen && !busy && current && shown.sheetPlan && (
+          <ChosenPiece design={shown} chosen={hand.chosen} said={hand.said} onMove={hand.move} />
+        )}
         {plan && stockIds.length > 0 && (
           <section>
             <h2>Use of sheets</h2>

@@ -1,0 +1,176 @@
+import type { PackedSheet } from '@hollow-finch/core/design/design';
+import type { Part } from '@hollow-finch/core/dieline/part';
+import type { Isometry } from '@hollow-finch/core/geometry/isometry';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
+import { stockIn } from '@hollow-finch/core/stock/store';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { useLengths } from '../../shared/units.ts';
+import { samePiece, tryingOf, turnedPlacement, type PieceRef } from './handMoves.ts';
+
+/** What a hand does with pieces. */
+export interface Hand {
+  readonly chosen: PieceRef | null;
+  choose(ref: PieceRef | null): void;
+  move(ref: PieceRef, wanted: Isometry): void;
+}
+
+/** Arrow keys move by so much, and with Shift by more, mm. */
+const NUDGE_MM = 1;
+const FAR_NUDGE_MM = 10;
+const WAYS: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
+/** A press that moves by less is no drag, mm. */
+const DRAG_MM = 0.5;
+
+interface Dragging {
+  readonly ref: PieceRef;
+  readonly from: readonly [number, number];
+  readonly by: readonly [number, number];
+  readonly fits: boolean;
+}
+
+/** A packed sheet; its pieces are chosen, dragged, nudged and turned, where a hand may. */
+export function SheetDrawing({
+  sheet,
+  parts,
+  number,
+  marginMm,
+  hand,
+}: {
+  sheet: PackedSheet;
+  parts: ReadonlyMap<string, Part>;
+  number: number;
+  marginMm: number;
+  hand: Hand | null;
+}) {
+  const { say } = useLengths();
+  const stock = useJob((s) => stockIn(expand(s.shown).store, sheet.stockId));
+  const svg = useRef<SVGSVGElement>(null);
+  const fault = useRef<(wanted: Isometry) => string | undefined>(() => undefined);
+  const [dragging, setDragging] = useState<Dragging | null>(null);
+  /** A place of the screen on the sheet, mm, y upwards. */
+  const onSheet = (event: PointerEvent): [number, number] => {
+    const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(
+      svg.current!.getScreenCTM()!.inverse(),
+    );
+    return [at.x, -at.y];
+  };
+  const by = ({ dx, dy, ...rest }: Isometry, [x, y]: readonly [number, number]): Isometry => ({
+    ...rest,
+    dx: dx + x,
+    dy: dy + y,
+  });
+  const keys = (event: KeyboardEvent, ref: PieceRef, placement: Isometry) => {
+    if (!hand) return;
+    const way = WAYS[event.key] as readonly [number, number] | undefined;
+    if (way) {
+      const mm = event.shiftKey ? FAR_NUDGE_MM : NUDGE_MM;
+      hand.move(ref, by(placement, [way[0] * mm, way[1] * mm]));
+    } else if (event.key === 'r' || event.key === 'R') {
+      const turned = turnedPlacement(useJob.getState().design, ref);
+      if (turned) hand.move(ref, turned);
+    } else if (event.key === 'Enter' || event.key === ' ') hand.choose(ref);
+    else if (event.key === 'Escape') hand.choose(null);
+    else return;
+    event.preventDefault();
+  };
+  return (
+    <figure className="sheet" data-sheet={number}>
+      <svg
+        ref={svg}
+        viewBox={`-1 ${-sheet.heightMm - 1} ${sheet.widthMm + 2} ${sheet.heightMm + 2}`}
+        role="group"
+        aria-label={`Sheet ${number}, ${stock.name}, ${sheet.pieces.length} pieces`}
+      >
+        <rect
+          x={0}
+          y={-sheet.heightMm}
+          width={sheet.widthMm}
+          height={sheet.heightMm}
+          className="sheet-stock"
+          onClick={() => hand?.choose(null)}
+        />
+        <rect
+          x={marginMm}
+          y={-sheet.heightMm + marginMm}
+          width={sheet.widthMm - 2 * marginMm}
+          height={sheet.heightMm - 2 * marginMm}
+          className="sheet-printable"
+        />
+        {sheet.pieces.map((piece) => {
+          const part = parts.get(piece.partId);
+          if (!part) return null;
+          const ref: PieceRef = { sheet: number - 1, partId: piece.partId, copy: piece.copy };
+          const moving = dragging && samePiece(dragging.ref, ref) ? dragging : null;
+          const t = moving ? by(piece.placement, moving.by) : piece.placement;
+          const isChosen = hand !== null && samePiece(hand.chosen, ref);
+          return (
+            <g
+              key={`${piece.partId}/${piece.copy}`}
+              // Screen y runs down: the same turn is its negative there.
+              transform={`translate(${t.dx} ${-t.dy}) rotate(${(-t.angleRad * 180) / Math.PI})`}
+              className={`sheet-piece${hand ? ' movable' : ''}${isChosen ? ' chosen' : ''}${moving && !moving.fits ? ' unfit' : ''}`}
+              {...(hand && {
+                role: 'button',
+                tabIndex: 0,
+                'aria-pressed': isChosen,
+                'aria-label': `${part.name}, piece ${piece.copy}`,
+                onFocus: () => hand.choose(ref),
+                onKeyDown: (event: KeyboardEvent) => keys(event, ref, piece.placement),
+                onPointerDown: (event: PointerEvent<SVGGElement>) => {
+                  if (event.button !== 0) return;
+                  event.currentTarget.setPointerCapture(event.pointerId);
+                  hand.choose(ref);
+                  fault.current = tryingOf(useJob.getState().design, ref);
+                  setDragging({ ref, from: onSheet(event), by: [0, 0], fits: true });
+                },
+                onPointerMove: (event: PointerEvent) => {
+                  if (!moving) return;
+                  const [x, y] = onSheet(event);
+                  const way = [x - moving.from[0], y - moving.from[1]] as const;
+                  const fits = fault.current(by(piece.placement, way)) === undefined;
+                  setDragging({ ...moving, by: way, fits });
+                },
+                onPointerUp: () => {
+                  setDragging(null);
+                  if (moving && Math.hypot(...moving.by) > DRAG_MM)
+                    hand.move(ref, by(piece.placement, moving.by));
+                },
+                onPointerCancel: () => setDragging(null),
+              })}
+            >
+              <PartDrawing part={part} />
+            </g>
+          );
+        })}
+        {stock.grain !== 'none' && <GrainArrow sheet={sheet} along={stock.grain === 'long'} />}
+      </svg>
+      <figcaption className="figure">
+        <strong>{number}</strong> {stock.name}, {say(sheet.widthMm)} × {say(sheet.heightMm)},{' '}
+        {sheet.pieces.length} {sheet.pieces.length === 1 ? 'piece' : 'pieces'},{' '}
+        {(sheetUsage(sheet, parts) * 100).toFixed(1)} % used
+      </figcaption>
+    </figure>
+  );
+}
+
+/** The direction of the grain, in the sheet's corner. */
+function GrainArrow({ sheet, along }: { sheet: PackedSheet; along: boolean }) {
+  const flat = along === sheet.widthMm >= sheet.heightMm;
+  return (
+    <g
+      transform={`translate(${sheet.widthMm - 14} ${-sheet.heightMm + 14}) rotate(${flat ? 0 : 90})`}
+      className="grain"
+    >
+      <path d="M-9 0H9M6 -2.5L9 0L6 2.5M-6 -2.5L-9 0L-6 2.5" />
+      <title>Grain</title>
+    </g>
+  );
+}

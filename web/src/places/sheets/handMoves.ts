@@ -1,0 +1,159 @@
+/** Pieces of the packed sheets, moved by hand. */
+import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
+import { place, type Isometry } from '@hollow-finch/core/geometry/isometry';
+import { boxOf, type Box } from '@hollow-finch/core/geometry/path';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { laidByHand } from '@hollow-finch/core/sheets/handPlacing';
+import type { PackPiece, PlacedOnSheet, SheetSpec } from '@hollow-finch/core/sheets/pieces';
+import { packPlan, sheetSpec } from '@hollow-finch/core/sheets/plan';
+import { faultAmong } from '@hollow-finch/core/sheets/validity';
+import { stockIn } from '@hollow-finch/core/stock/store';
+
+/** A piece by the sheet that it lies on (from 0), its part and its number. */
+export interface PieceRef {
+  readonly sheet: number;
+  readonly partId: string;
+  readonly copy: number;
+}
+
+export const samePiece = (a: PieceRef | null, b: PieceRef): boolean =>
+  a !== null && a.sheet === b.sheet && a.partId === b.partId && a.copy === b.copy;
+
+interface Laid {
+  readonly piece: PackPiece;
+  readonly placement: Isometry;
+  readonly others: readonly PlacedOnSheet[];
+  readonly spec: SheetSpec;
+}
+
+const piecesOf = (design: Design): ReadonlyMap<string, PackPiece> =>
+  new Map(
+    packPlan(expand(design), design.settings, 1, 0).requests.flatMap(({ request }) =>
+      request.pieces.map((piece) => [`${piece.partId}/${piece.copy}`, piece] as const),
+    ),
+  );
+
+/** A piece with what else lies on a sheet; undefined where the design has it no more. */
+function laidOn(design: Design, ref: PieceRef, toSheet = ref.sheet): Laid | undefined {
+  const pieces = piecesOf(design);
+  const piece = pieces.get(`${ref.partId}/${ref.copy}`);
+  const placed = design.sheetPlan?.sheets[ref.sheet]?.pieces.find(
+    ({ partId, copy }) => partId === ref.partId && copy === ref.copy,
+  );
+  const own = design.sheetPlan?.sheets[ref.sheet];
+  if (!piece || !placed || !own) return undefined;
+  const sheet = design.sheetPlan?.sheets[toSheet];
+  const { store } = expand(design);
+  return {
+    piece,
+    placement: placed.placement,
+    others: (sheet?.pieces ?? []).flatMap((other): PlacedOnSheet[] => {
+      const its = pieces.get(`${other.partId}/${other.copy}`);
+      return its && other !== placed ? [{ piece: its, sheet: 0, placement: other.placement }] : [];
+    }),
+    spec: sheetSpec(stockIn(store, own.stockId), design.settings, store),
+  };
+}
+
+/** A sentence about pieces with the names of their parts. */
+const named = (design: Design, sentence: string): string =>
+  expand(design)
+    .parts.map(({ id, name }) => [id, name] as const)
+    .sort(([a], [b]) => b.length - a.length)
+    .reduce((text, [id, name]) => text.replaceAll(`${id} (`, `${name} (`), sentence);
+
+/** Where a piece lies: the box round its outlines. */
+export function pieceBox(design: Design, ref: PieceRef): Box | undefined {
+  const laid = laidOn(design, ref);
+  return (
+    laid && boxOf(laid.piece.outlines.flatMap(({ outer }) => outer.map((p) => place(laid.placement, p))))
+  );
+}
+
+/** Looks whether a piece may lie at places of its sheet: what is wrong with one, in a sentence, or undefined. */
+export function tryingOf(design: Design, ref: PieceRef): (wanted: Isometry) => string | undefined {
+  const laid = laidOn(design, ref);
+  if (!laid) return () => undefined;
+  const fault = faultAmong(laid.others, laid.spec);
+  return (placement) => fault({ piece: laid.piece, sheet: 0, placement });
+}
+
+/** Turned about the middle of its box: by a quarter, or by half where its grain must lie along that of the sheet. */
+export function turnedPlacement(design: Design, ref: PieceRef): Isometry | undefined {
+  const laid = laidOn(design, ref);
+  const box = pieceBox(design, ref);
+  if (!laid || !box) return undefined;
+  const { placement, piece, spec } = laid;
+  const bound = piece.grainRad !== null && spec.grainRad !== null;
+  const [c, s, by] = bound ? [-1, 0, Math.PI] : [0, 1, Math.PI / 2];
+  const [mx, my] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
+  const [x, y] = [placement.dx - mx, placement.dy - my];
+  const angle = placement.angleRad + by;
+  return {
+    ...placement,
+    angleRad: angle > Math.PI ? angle - 2 * Math.PI : angle,
+    dx: mx + c * x - s * y,
+    dy: my + s * x + c * y,
+  };
+}
+
+export interface Moved {
+  /** The plan with the piece where it is laid now; undefined when it stays. */
+  readonly plan?: SheetPlan;
+  /** The piece in the new plan. */
+  readonly ref: PieceRef;
+  /** What there is to say: why it does not lie where it was wanted. */
+  readonly said: string | null;
+}
+
+/** Less than this is no move, mm. */
+const STAYS_MM = 0.01;
+
+/**
+ * Lays a piece at a place of a sheet, or as near to it as it may lie.
+ *
+ * @param toSheet the sheet; one past the last is a new one like its own. A sheet that is left empty is taken away.
+ */
+export function movedByHand(design: Design, ref: PieceRef, wanted: Isometry, toSheet = ref.sheet): Moved {
+  const plan = design.sheetPlan;
+  const laid = laidOn(design, ref, toSheet);
+  if (!plan || !laid) return { ref, said: 'This piece is not in the design any more: pack again.' };
+  const { placement, offMm, reason } = laidByHand(
+    laid.piece,
+    wanted,
+    laid.others,
+    laid.spec,
+    toSheet === ref.sheet ? laid.placement : undefined,
+  );
+  const why = reason && named(design, reason);
+  if (!placement) return { ref, said: `There is no room for it on that sheet. ${why}` };
+  const stays =
+    toSheet === ref.sheet &&
+    placement.angleRad === laid.placement.angleRad &&
+    Math.hypot(placement.dx - laid.placement.dx, placement.dy - laid.placement.dy) < STAYS_MM;
+  const whither = stays
+    ? 'It stays where it was.'
+    : `It lies ${offMm.toFixed(1)} mm away, as near as it may.`;
+  const said = why ? `It does not fit there: ${why} ${whither}` : null;
+  if (stays) return { ref, said };
+  const taken = plan.sheets.map((sheet, i) =>
+    i === ref.sheet
+      ? {
+          ...sheet,
+          pieces: sheet.pieces.filter(({ partId, copy }) => partId !== ref.partId || copy !== ref.copy),
+        }
+      : sheet,
+  );
+  const all = toSheet < taken.length ? taken : [...taken, { ...taken[ref.sheet], pieces: [] }];
+  const put = all.map((sheet, i) =>
+    i === toSheet
+      ? { ...sheet, pieces: [...sheet.pieces, { partId: ref.partId, copy: ref.copy, placement }] }
+      : sheet,
+  );
+  const left = put.map((sheet, i) => ({ sheet, i })).filter(({ sheet }) => sheet.pieces.length > 0);
+  return {
+    plan: { ...plan, sheets: left.map(({ sheet }) => sheet) },
+    ref: { ...ref, sheet: left.findIndex(({ i }) => i === toSheet) },
+    said,
+  };
+}
