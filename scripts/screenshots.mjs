@@ -115,6 +115,9 @@ const shots = {
         !document.querySelector('[role="progressbar"]'),
       { timeout: 60_000 },
     );
+    await page.waitForSelector('.sheet-piece.movable');
+    await page.$eval('.sheet-piece.movable', (piece) => piece.focus());
+    await page.waitForSelector('[aria-label="Chosen piece"]');
   },
   cut: async (page) => {
     await page.goto(`${url}/job/star-lantern/cut`);
