@@ -8,10 +8,13 @@ import { autoBridges } from '../src/drafting/bridges.ts';
 import { roundedRectangle } from '../src/drafting/shapes.ts';
 import { groupsOf, settled } from '../src/formats/bringIn/settle.ts';
 import { readSvg } from '../src/formats/bringIn/svg.ts';
+import { playCutter, usualCutter, type Stroke } from '../src/cutting/cutter.ts';
+import { compensated } from '../src/cutting/kerf.ts';
 import { cutOrder } from '../src/cutting/order.ts';
 import { newDesign, type Design, type DraftedPart } from '../src/design/design.ts';
 import { cardGutter } from '../src/design/frames.ts';
 import { panelPlan } from '../src/dieline/panels.ts';
+import { shift } from '../src/geometry/isometry.ts';
 import { circle, polyline, straight } from '../src/geometry/path.ts';
 import type { Point } from '../src/geometry/point.ts';
 import { regionArea, type Ring } from '../src/geometry/polygon.ts';
@@ -21,6 +24,7 @@ import { expand } from '../src/mechanisms/expand.ts';
 import { newInstance, usualHost } from '../src/mechanisms/instance.ts';
 import { FAMILIES, familyById } from '../src/mechanisms/registry.ts';
 import { step } from '../src/mechanisms/step.ts';
+import { laidByHand } from '../src/sheets/handPlacing.ts';
 import { vfold } from '../src/mechanisms/vfold.ts';
 import { catchesOf } from '../src/motion/catches.ts';
 import { closedState } from '../src/motion/closed.ts';
@@ -263,7 +267,52 @@ function cuttingBench(): void {
     `${median(3, () => cutOrder([{ part, copy: 1, placement }])).toFixed(0)} ms`,
     'budget 500 ms',
   );
+  // Rows of squares with a hole each: what is told of one should cost no more among many.
+  for (const count of [500, 1000, 2000, 4000]) {
+    const strokes = Array.from({ length: count }, (_, i): Stroke => {
+      const [x, y] = [12 * (i % 50), 12 * Math.floor(i / 50)];
+      return { tool: 'cut', path: i % 2 ? circle([x - 6, y + 6], 2) : polyline(squareAt(x, y, 10), true) };
+    });
+    const ms = median(3, () => playCutter(strokes, usualCutter('blade', [600, 3000])));
+    line(`Cut rehearsed: ${count} strokes`, `${((1000 * ms) / count).toFixed(0)} us a stroke`);
+  }
+  for (const count of [100, 400]) {
+    const lines = Array.from({ length: count }, (_, i) => ({
+      id: `l${i}`,
+      ...workOf('cut'),
+      path: polyline(squareAt(12 * (i % 20), 12 * Math.floor(i / 20), 10), true),
+    }));
+    const many = { ...manyLines(1), lines: Object.fromEntries(lines.map((each) => [each.id, each])) };
+    const ms = median(3, () => compensated(plain({ ...many }), 0.2));
+    line(`Kerf of ${count} outlines`, `${((1000 * ms) / count).toFixed(0)} us an outline`);
+  }
+  const random = seededRandom(1);
+  for (const count of [10, 40]) {
+    const across = 22 * Math.ceil(Math.sqrt(count));
+    const sheet = { widthMm: across, heightMm: across, marginMm: 1, gapMm: 1, grainRad: null };
+    const piece = (i: number) => ({
+      partId: `p${i}`,
+      copy: 1,
+      outlines: [{ outer: squareAt(0, 0, 18), holes: [] }],
+      grainRad: null,
+    });
+    const others = Array.from({ length: count - 1 }, (_, i) => {
+      const [x, y] = [i % Math.ceil(Math.sqrt(count)), Math.floor(i / Math.ceil(Math.sqrt(count)))];
+      return { piece: piece(i), sheet: 0, placement: shift(1 + 22 * x, 1 + 22 * y) };
+    });
+    const ms = median(5, () =>
+      laidByHand(piece(count), shift(across * 0.8 * random(), across * 0.8 * random()), others, sheet),
+    );
+    line(`Dropped among ${count - 1} pieces: the nearest place`, `${ms.toFixed(0)} ms`);
+  }
 }
+
+const squareAt = (x: number, y: number, side: number): Point[] => [
+  [x, y],
+  [x + side, y],
+  [x + side, y + side],
+  [x, y + side],
+];
 
 /** A card with n sliders one above the other: nothing that one moves concerns another. */
 function withSliders(n: number): Design {

@@ -35,8 +35,8 @@ export function ChosenPiece({
         {part.name}, piece {chosen.copy}
       </h2>
       <p className="quiet">
-        Drag it, or move it by the arrow keys (with Shift by 10 mm); R turns it. Where it may not lie it goes
-        to the nearest place where it may.
+        {inUnit('Drag it, or move it by the arrow keys (with Shift by 10 mm); R turns it.')} Where it may not
+        lie it goes to the nearest place where it may.
       </p>
       <div className="fields">
         <LengthField
