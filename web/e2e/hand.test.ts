@@ -1,11 +1,14 @@
 /** Pieces on packed sheets, moved by hand: dragged, nudged, turned, by numbers, onto a sheet of their own. */
-import type { Design } from '@hollow-finch/core/design/design';
+import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { readDesign } from '@hollow-finch/core/design/schema';
+import { workOf } from '@hollow-finch/core/dieline/part';
+import { polyline } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { packPlan } from '@hollow-finch/core/sheets/plan';
+import { packPlan, sheetSpec } from '@hollow-finch/core/sheets/plan';
 import { packingFaults } from '@hollow-finch/core/sheets/validity';
+import { stockById } from '@hollow-finch/core/stock/stock';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { pause, Studio, type Person } from './harness.ts';
+import { pause, send, Studio, type Person } from './harness.ts';
 
 const studio = new Studio();
 let person: Person;
@@ -96,5 +99,48 @@ it('goes onto a sheet of its own, and the sheet is cut like any other', async ()
   await person.go('cut');
   await person.pick('What', new RegExp(`^Sheet ${sheets},`));
   await person.page.waitForSelector('[aria-label="Lines in cutting order"]');
+  expect(studio.complaints).toEqual([]);
+});
+
+it('tells what keeping to the grain costs, and does without it at one press', async () => {
+  const path = polyline(
+    [
+      [0, 0],
+      [270, 0],
+      [270, 150],
+      [0, 150],
+    ],
+    true,
+  );
+  const wide: Design['parts'][string] = {
+    id: 'wide',
+    name: 'Wide panel',
+    stockId: 'slate-240',
+    grainRad: sheetSpec(stockById('slate-240')!, newDesign('g').settings).grainRad,
+    quantity: 6,
+    lines: { l1: { id: 'l1', ...workOf('cut'), path } },
+    glueZones: {},
+    marks: {},
+  };
+  const design: Design = {
+    ...newDesign('Six panels'),
+    base: { kind: 'structure', rootPartId: 'wide' },
+    parts: { wide },
+    board: { wide: { x: 0, y: 0 } },
+  };
+  const answer = await send(`${studio.url}/api/jobs`, 'POST', { design });
+  const { id } = (await answer.json()) as { id: string };
+  person = await studio.window(`/job/${id}/sheets`);
+  await person.press('Pack the sheets', 'button');
+  await person.figure('sheets', /^6 sheets/);
+  await person.text(
+    '.usage',
+    /Grain forbids turning pieces of Slate 240: turned, they would take 3 sheets instead of 6/,
+  );
+  await person.press('Let Slate 240 lie across the grain', 'button');
+  await person.figure('sheets', /^3 sheets/);
+  await person.text('.usage', /may lie across the grain: folds across it crack more easily/);
+  await person.press('Keep to the grain of Slate 240', 'button');
+  await person.figure('sheets', /^6 sheets/);
   expect(studio.complaints).toEqual([]);
 });

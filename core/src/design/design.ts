@@ -82,6 +82,7 @@ export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design 
       marginMm: 8,
       copies: 1,
       kerfMm: 0,
+      acrossGrain: [],
     },
     store: {},
     parts: {},

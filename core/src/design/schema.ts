@@ -458,7 +458,7 @@ const NEWLY_SAID = {
 const saidToo = (usual: object) => (value: unknown) =>
   typeof value === 'object' && value !== null ? { ...usual, ...value } : value;
 
-const NEWLY_SET = { kerfMm: 0 } satisfies Partial<z.infer<typeof settingsSchema>>;
+const NEWLY_SET = { kerfMm: 0, acrossGrain: [] } satisfies Partial<z.infer<typeof settingsSchema>>;
 
 export const settingsSchema = z.strictObject({
   cardStockId: id,
@@ -470,6 +470,8 @@ export const settingsSchema = z.strictObject({
   copies: z.int().min(1).max(500),
   /** What the tool takes away: cuts that bound the paper are moved to the waste side by half of it. */
   kerfMm: z.number().min(0).max(2),
+  /** Stocks whose pieces may lie across the grain of their sheets. */
+  acrossGrain: z.array(id).max(500).readonly(),
 });
 
 export const designSchema = z.strictObject({

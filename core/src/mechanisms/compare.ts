@@ -84,6 +84,10 @@ const settingsWords = (
   marginMm: ['margin of the sheets', mm],
   copies: ['copies', String],
   kerfMm: ['kerf', mm],
+  acrossGrain: [
+    'stocks laid across the grain',
+    (ids: readonly string[]) => (ids.length === 0 ? 'none' : ids.map(stockName).join(', ')),
+  ],
 });
 
 /** Fields of a group that differ, each as its own difference. */

@@ -6,7 +6,7 @@ import { partsList } from './partsList.ts';
 
 /** What the packing depends on: a packing made for another fingerprint is out of date. */
 export function packingFingerprint(expanded: Expanded, settings: Settings): string {
-  const { gapMm, marginMm, copies, machineId } = settings;
+  const { gapMm, marginMm, copies, machineId, acrossGrain } = settings;
   return fingerprint([
     partsList(expanded, settings).map(({ part, quantity }) => [
       part.id,
@@ -15,6 +15,7 @@ export function packingFingerprint(expanded: Expanded, settings: Settings): stri
       quantity,
       outerOutlines(part),
     ]),
-    { gapMm, marginMm, copies, machineId },
+    // Said only where it says something: packings of before stay current.
+    { gapMm, marginMm, copies, machineId, ...(acrossGrain.length > 0 ? { acrossGrain } : {}) },
   ]);
 }

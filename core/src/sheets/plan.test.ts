@@ -12,7 +12,7 @@ import { outerOutlines } from './outlines.ts';
 import { partsList } from './partsList.ts';
 import { packingFingerprint } from './packingFingerprint.ts';
 import { fingerprint } from './fingerprint.ts';
-import { packPlan, sheetSpec, toSheetPlan } from './plan.ts';
+import { acrossGrainRequest, packPlan, sheetSpec, toSheetPlan } from './plan.ts';
 import { sheetUsage } from './partsList.ts';
 
 const base = newDesign('Plan', { closedWidthMm: 148, closedHeightMm: 105 });
@@ -137,5 +137,65 @@ describe('the packing plan', () => {
     expect(sheetUsage(ember, parts)).toBeCloseTo((3 * 1600) / (420 * 297), 9);
     for (const [i, { bound }] of plan.requests.entries())
       expect(layouts[i].sheetCount).toBeGreaterThanOrEqual(bound);
+  });
+});
+
+describe('what grain costs', () => {
+  const spec = sheetSpec(stockById('slate-240')!, base.settings);
+  // Two thirds as wide as the sheet, more than half as high: one a sheet as grain wants it, two when turned.
+  const [w, h] = [270, 150];
+  const tall = (grainRad: number | null) => ({
+    ...window('tall', 8),
+    stockId: 'slate-240',
+    grainRad,
+    lines: {
+      o: {
+        id: 'o',
+        ...workOf('cut'),
+        path: polyline(
+          [
+            [0, 0],
+            [w, 0],
+            [w, h],
+            [0, h],
+          ],
+          true,
+        ),
+      },
+    },
+  });
+  const sheetsOf = (acrossGrain: string[], grainRad: number | null) => {
+    const now: Design = {
+      ...newDesign('Grain'),
+      base: { kind: 'structure', rootPartId: null },
+      settings: { ...base.settings, acrossGrain },
+      parts: { tall: tall(grainRad) },
+    };
+    const [request] = packPlan(expand(now), now.settings, 1, 50).requests;
+    const layouts = [...packing(request.request)].flatMap(({ best }) => best ?? []);
+    return { request, sheets: layouts[layouts.length - 1].sheetCount, now };
+  };
+
+  it('is told by packing as if pieces might be turned, and saved by letting them', () => {
+    expect([spec.widthMm, spec.heightMm]).toEqual([420, 297]);
+    const bound = sheetsOf([], spec.grainRad);
+    expect(bound.sheets).toBe(8);
+    const relaxed = acrossGrainRequest(bound.request, bound.sheets)!;
+    const best = [...packing(relaxed)].flatMap(({ best }) => best ?? []).at(-1)!;
+    expect(best.sheetCount).toBe(4);
+    const free = sheetsOf(['slate-240'], spec.grainRad);
+    expect(free.sheets).toBe(4);
+    expect(acrossGrainRequest(free.request, free.sheets)).toBeUndefined();
+    // A packing that was made for the one is out of date for the other.
+    expect(packingFingerprint(expand(free.now), free.now.settings)).not.toBe(
+      packingFingerprint(expand(bound.now), bound.now.settings),
+    );
+  });
+
+  it('is nothing where pieces may lie anyhow, or where fewer sheets are impossible', () => {
+    const any = sheetsOf([], null);
+    expect(acrossGrainRequest(any.request, any.sheets)).toBeUndefined();
+    const bound = sheetsOf([], spec.grainRad);
+    expect(acrossGrainRequest(bound.request, bound.request.bound)).toBeUndefined();
   });
 });

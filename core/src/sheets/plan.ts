@@ -62,7 +62,7 @@ export function packPlan(expanded: Expanded, settings: Settings, seed: number, m
         partId: part.id,
         copy,
         outlines,
-        grainRad: stock.grain === 'none' ? null : part.grainRad,
+        grainRad: stock.grain === 'none' || settings.acrossGrain.includes(stock.id) ? null : part.grainRad,
         ...(isStraight ? { straight: true } : {}),
       });
   }
@@ -71,6 +71,29 @@ export function packPlan(expanded: Expanded, settings: Settings, seed: number, m
     return { stock, request: { pieces, sheet, seed, moves }, bound: sheetBound(pieces, sheet) };
   });
   return { fingerprint: packingFingerprint(expanded, settings), requests, refused };
+}
+
+/** Moves in which it is tried what turning would save. */
+const TRIED_MOVES = 200;
+
+/**
+ * What is packed of a stock as if its pieces might lie across the grain; undefined where grain binds none of them, or there is
+ * nothing to save.
+ *
+ * @param sheetCount how many sheets it takes now
+ */
+export function acrossGrainRequest(
+  { request, bound }: StockRequest,
+  sheetCount: number,
+): PackRequest | undefined {
+  const { pieces, sheet } = request;
+  if (sheet.grainRad === null || sheetCount <= bound) return undefined;
+  if (!pieces.some(({ grainRad }) => grainRad !== null)) return undefined;
+  return {
+    ...request,
+    pieces: pieces.map((piece) => ({ ...piece, grainRad: null })),
+    moves: Math.min(request.moves, TRIED_MOVES),
+  };
 }
 
 /** The layouts of all stocks as the plan that the design keeps. */

@@ -3,7 +3,7 @@ import type { Design } from '@hollow-finch/core/design/design';
 import type { SheetPlan } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { packing, type PackLayout } from '@hollow-finch/core/sheets/packing';
-import { packPlan, toSheetPlan } from '@hollow-finch/core/sheets/plan';
+import { acrossGrainRequest, packPlan, toSheetPlan } from '@hollow-finch/core/sheets/plan';
 import { expose } from 'comlink';
 
 export interface PackReport {
@@ -12,6 +12,8 @@ export interface PackReport {
   readonly progress: number;
   readonly done: boolean;
   readonly refused: readonly string[];
+  /** Stocks that would take fewer sheets if pieces might lie across the grain: how many then. */
+  readonly turned: Readonly<Record<string, number>>;
 }
 
 /** The page is told how far it is, and asked whether it should stop, so often, ms. */
@@ -33,6 +35,7 @@ const api = {
       sheetCount: 0,
       lastExtentMm: 0,
     }));
+    const turned: Record<string, number> = {};
     const report = (progress: number, done: boolean) => {
       const unplaced = layouts.flatMap((layout) => layout.unplaced.map((piece) => piece.partId));
       const refused = [
@@ -42,7 +45,7 @@ const api = {
           return `${part?.name ?? id} does not fit the printable area of its sheet${part?.grainRad === null ? '' : ' with its grain the right way'}.`;
         }),
       ];
-      return tell({ plan: toSheetPlan(wanted, layouts, seed), progress, done, refused });
+      return tell({ plan: toSheetPlan(wanted, layouts, seed), progress, done, refused, turned });
     };
     const count = Math.max(1, wanted.requests.length);
     for (let i = 0; i < wanted.requests.length && !stopped; i++) {
@@ -56,6 +59,25 @@ const api = {
         }
         // So that a stop is heard soon, but not after every piece: a pause takes longer than a move.
         if (now - paused < PAUSED_EVERY_MS) continue;
+        await pause();
+        paused = performance.now();
+        if (stopped) break;
+      }
+    }
+    // What grain costs: it is tried for a moment without it.
+    for (let i = 0; i < wanted.requests.length && !stopped; i++) {
+      const { sheetCount, unplaced } = layouts[i];
+      const relaxed = unplaced.length === 0 && acrossGrainRequest(wanted.requests[i], sheetCount);
+      if (!relaxed) continue;
+      let paused = performance.now();
+      for (const { best } of packing(relaxed)) {
+        if (
+          best &&
+          best.unplaced.length === 0 &&
+          best.sheetCount < (turned[wanted.requests[i].stock.id] ?? sheetCount)
+        )
+          turned[wanted.requests[i].stock.id] = best.sheetCount;
+        if (performance.now() - paused < PAUSED_EVERY_MS) continue;
         await pause();
         paused = performance.now();
         if (stopped) break;

@@ -123,6 +123,42 @@ function usePacking() {
   return { report, busy, failure, start, stop };
 }
 
+/** What keeping to the grain costs in sheets, with one press to do without it; and back. */
+function GrainCost({
+  stockName,
+  sheets,
+  turned,
+  allowed,
+  onAllow,
+}: {
+  stockName: string;
+  sheets: number;
+  /** How many sheets it would take. */
+  turned: number | undefined;
+  allowed: boolean;
+  onAllow: (allow: boolean) => void;
+}) {
+  if (allowed)
+    return (
+      <p className="warn">
+        Pieces of {stockName} may lie across the grain: folds across it crack more easily.{' '}
+        <Button size="compact-xs" variant="default" onClick={() => onAllow(false)}>
+          Keep to the grain of {stockName}
+        </Button>
+      </p>
+    );
+  if (turned === undefined || turned >= sheets) return null;
+  return (
+    <p className="warn" role="status">
+      Grain forbids turning pieces of {stockName}: turned, they would take {turned}{' '}
+      {turned === 1 ? 'sheet' : 'sheets'} instead of {sheets}.{' '}
+      <Button size="compact-xs" variant="default" onClick={() => onAllow(true)}>
+        Let {stockName} lie across the grain
+      </Button>
+    </p>
+  );
+}
+
 /** Moves pieces by hand: which is chosen, and what was said of the last move. */
 function useHand() {
   const [chosen, setChosen] = useState<PieceRef | null>(null);
@@ -285,6 +321,19 @@ export default function Sheets(_props: PlaceProps) {
                     <Progress.Section value={usage * 100} withAria={false} />
                   </Progress.Root>
                   <div className="quiet figure">{(usage * 100).toFixed(1)} % becomes parts</div>
+                  <GrainCost
+                    stockName={stockIn(store, stockId).name}
+                    sheets={sheets.length}
+                    turned={busy || !current ? undefined : report?.turned[stockId]}
+                    allowed={settings.acrossGrain.includes(stockId)}
+                    onAllow={(allow) => {
+                      const others = settings.acrossGrain.filter((id) => id !== stockId);
+                      set(allow ? 'Let pieces lie across the grain' : 'Keep to the grain', {
+                        acrossGrain: allow ? [...others, stockId] : others,
+                      });
+                      void start();
+                    }}
+                  />
                 </div>
               );
             })}
