@@ -78,6 +78,26 @@ it('moves outlines to the waste side by half of the kerf, and says what that doe
   await person.pick('What', /^Sheet 1,/);
 });
 
+it('saves DXF for new programs and for old ones, which the cutter reads as it reads the SVG', async () => {
+  const timeOf = async (): Promise<string> =>
+    (await person.text(SECTION, /: [^:]* of it [^:]* travel/)).match(/: ([^:]*), of it/)![1];
+  await person.press('Play this file', 'button');
+  const wanted = await timeOf();
+  for (const [button, version] of [
+    ['Save it as DXF', /\$ACADVER\s+1\s+AC10(1|2|3)\d/],
+    ['Save it as DXF R12', /\$ACADVER\s+1\s+AC1009/],
+  ] as const) {
+    await person.press(button, 'button');
+    const { name, text } = await person.downloaded();
+    expect(name).toMatch(/\.dxf$/);
+    expect(text).toMatch(version);
+    await playOther(written(name, text));
+    await person.text(SECTION, new RegExp(`${name.replaceAll('.', '\\.')}: `));
+    expect(await timeOf()).toBe(wanted);
+  }
+  await person.press('Back to the lines', 'button');
+});
+
 it('plays the file that would be saved, with its time, and shows it on the sheet', async () => {
   await person.press('Play this file', 'button');
   await person.text(SECTION, /pieces? comes? loose, the first after/);

@@ -5,12 +5,14 @@ import { playCutter, usualCutter } from '../cutting/cutter.ts';
 import { PROFILES } from '../cutting/profile.ts';
 import { newDesign, type Design } from '../design/design.ts';
 import { cardGutter } from '../design/frames.ts';
-import { shift, turn } from '../geometry/isometry.ts';
-import { pathLength } from '../geometry/path.ts';
+import { nearestOn } from '../geometry/curve.ts';
+import { IDENTITY, shift, turn } from '../geometry/isometry.ts';
+import { circle, flatten, pathLength } from '../geometry/path.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance } from '../mechanisms/instance.ts';
 import { vfold } from '../mechanisms/vfold.ts';
 import { readCutFile } from './cutFile.ts';
+import { writeDxfR12 } from './dxfR12Write.ts';
 import { writeDxf } from './dxfWrite.ts';
 import { writeSvg } from './svgWrite.ts';
 
@@ -23,6 +25,7 @@ const pieces = expand(design).parts.map((part, i) => ({
 }));
 const svg = writeSvg(pieces, { title: 'Cut & try', widthMm: 305, heightMm: 300, profile: PROFILES[0] });
 const dxf = writeDxf(pieces, false);
+const r12 = writeDxfR12(pieces, false);
 // Plain letters only.
 const bytes = (text: string) => Uint8Array.from(text, (c) => c.charCodeAt(0));
 const read = (text: string) =>
@@ -35,6 +38,7 @@ const read = (text: string) =>
 describe.each([
   ['SVG', svg],
   ['DXF', dxf],
+  ['DXF R12', r12],
 ])('a cut file as %s', (_, text) => {
   const wanted = cutOrder(pieces);
 
@@ -99,5 +103,37 @@ describe('what a cutter cannot be sure of is refused', () => {
     expect(strokes.map(({ tool }) => tool)).toEqual(['cut', 'score']);
     expect(strokes[0].path.start).toEqual([0, 50]);
     expect(notes.join(' ')).toMatch(/“Ebene 3” is no layer that is known/);
+  });
+});
+
+describe('DXF R12', () => {
+  it('is pairs of a code and a value, with layer names as it wants them, arcs as bulges, and curves as near chords', () => {
+    const lines = r12.trimEnd().split('\n');
+    expect(lines.length % 2).toBe(0);
+    for (let i = 0; i < lines.length; i += 2) expect(lines[i]).toMatch(/^ *\d{1,3}$/);
+    expect(lines.slice(-1)).toEqual(['EOF']);
+    for (let i = 0; i < lines.length; i += 2)
+      if (lines[i].trim() === '8') expect(lines[i + 1]).toMatch(/^[A-Z0-9_$-]{1,31}$/);
+    const round = {
+      ...pieces[0].part,
+      lines: [
+        { id: 'o', process: 'cut', path: circle([30, 20], 12) },
+        {
+          id: 'c',
+          process: 'cut',
+          path: {
+            start: [25, 20],
+            segments: [{ kind: 'cubic', c1: [25, 26], c2: [35, 14], to: [35, 20] }],
+          },
+        },
+      ],
+    } as const;
+    const text = writeDxfR12([{ part: round, copy: 1, placement: IDENTITY }]);
+    const { strokes } = read(text);
+    const arcs = strokes.find(({ path }) => path.segments.some(({ kind }) => kind === 'arc'))!;
+    expect(pathLength(arcs.path)).toBeCloseTo(2 * Math.PI * 12, 4);
+    const curve = strokes.find((stroke) => stroke !== arcs)!;
+    for (const p of flatten(curve.path)) expect(nearestOn(round.lines[1].path, p).mm).toBeLessThan(1e-4);
+    for (const p of flatten(round.lines[1].path)) expect(nearestOn(curve.path, p).mm).toBeLessThan(0.0101);
   });
 });

@@ -115,14 +115,17 @@ export default function Cut({ onStage }: PlaceProps) {
       setBusy(false);
     }
   };
-  const saveDxf = async () => {
+  const saveDxf = async (r12: boolean) => {
     try {
-      const write = await import('@hollow-finch/core/formats/dxfWrite');
       const { design, revision } = useJob.getState();
       const now = subjectsOf(design).find((s) => s.id === subject.id);
       if (!now) throw new Error('This is no longer in the design.');
       const name = fileNameOf(`${design.name}, ${now.title}, revision ${revision}`);
-      download(`${name}.dxf`, now.dxf(write, marks !== 'none'), 'image/vnd.dxf');
+      const withMarks = marks !== 'none';
+      const text = r12
+        ? now.dxfR12(await import('@hollow-finch/core/formats/dxfR12Write'), withMarks)
+        : now.dxf(await import('@hollow-finch/core/formats/dxfWrite'), withMarks);
+      download(`${name}${r12 ? '-r12' : ''}.dxf`, text, 'image/vnd.dxf');
     } catch (fault) {
       notifications.show({ title: 'No DXF file was made', message: saidOf(fault), color: 'persimmon' });
     }
@@ -237,8 +240,11 @@ export default function Cut({ onStage }: PlaceProps) {
           >
             Save the SVG
           </Button>
-          <Button mt={4} ml={8} variant="default" disabled={stale} onClick={() => void saveDxf()}>
+          <Button mt={4} ml={8} variant="default" disabled={stale} onClick={() => void saveDxf(false)}>
             Save it as DXF
+          </Button>
+          <Button mt={8} variant="default" disabled={stale} onClick={() => void saveDxf(true)}>
+            Save it as DXF R12
           </Button>
           {sheetCount > 1 && (
             <Button mt={8} variant="default" disabled={stale || busy} onClick={() => void saveAll()}>

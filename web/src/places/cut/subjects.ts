@@ -18,10 +18,17 @@ export interface Subject {
   lines(withMarks: boolean): readonly CutPath[];
   /** The same as DXF, by the writer that is given. */
   dxf(write: DxfWriters, withMarks: boolean): string;
+  /** The same for programs that read no DXF later than R12. */
+  dxfR12(write: R12Writers, withMarks: boolean): string;
 }
 
 /** What writes DXF: loaded when it is asked for. */
 type DxfWriters = Pick<typeof import('@hollow-finch/core/formats/dxfWrite'), 'writeDxf' | 'writePartDxf'>;
+
+type R12Writers = Pick<
+  typeof import('@hollow-finch/core/formats/dxfR12Write'),
+  'writeDxfR12' | 'writePartDxfR12'
+>;
 
 /** All sheets and parts of a design that can be written as a cut file. */
 export function subjectsOf(design: Design): Subject[] {
@@ -47,6 +54,7 @@ export function subjectsOf(design: Design): Subject[] {
       }),
     lines: (withMarks) => cutOrder(piecesOf(sheet), withMarks),
     dxf: ({ writeDxf }, withMarks) => writeDxf(piecesOf(sheet), withMarks, kerfMm),
+    dxfR12: ({ writeDxfR12 }, withMarks) => writeDxfR12(piecesOf(sheet), withMarks, kerfMm),
   }));
   const single = parts
     .filter((part) => part.lines.length > 0)
@@ -57,6 +65,7 @@ export function subjectsOf(design: Design): Subject[] {
       svg: ({ profile, marks }, heading) => writePartSvg(part, heading, profile, { marks, kerfMm }),
       lines: (withMarks) => cutOrder([{ part, copy: 1, placement: IDENTITY }], withMarks),
       dxf: ({ writePartDxf }, withMarks) => writePartDxf(part, withMarks, kerfMm),
+      dxfR12: ({ writePartDxfR12 }, withMarks) => writePartDxfR12(part, withMarks, kerfMm),
     }));
   return [...sheets, ...single];
 }

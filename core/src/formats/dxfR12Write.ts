@@ -1,0 +1,156 @@
+/**
+ * Cut files as DXF R12, for old programs and cutters: lines and arcs as polylines with bulges; curves, which R12 does not know, as
+ * chords within a hundredth of a millimetre. Names of layers are as R12 wants them: capitals, digits and strokes.
+ */
+import { cutOrder, type CutPiece, type Stage } from '../cutting/order.ts';
+import type { Part } from '../dieline/part.ts';
+import { isClosedPath, legsOf } from '../geometry/curve.ts';
+import { shift } from '../geometry/isometry.ts';
+import { boxOf, boxOfPaths, flatten, type Path } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+
+/** Layers by the stage at which they are cut: name, colour of the index, line type. */
+const LAYER_OF: Readonly<Record<Stage, readonly [name: string, colour: number, type: keyof typeof TYPES]>> = {
+  mark: ['MARK', 8, 'CONTINUOUS'],
+  mountain: ['SCORE_MOUNTAIN', 1, 'DASHED'],
+  valley: ['SCORE_VALLEY', 5, 'DASHED'],
+  score: ['SCORE', 4, 'DASHDOT'],
+  perforation: ['PERFORATION', 6, 'DOT'],
+  kiss: ['KISS_CUT', 30, 'CONTINUOUS'],
+  inner: ['CUT', 7, 'CONTINUOUS'],
+  outer: ['CUT', 7, 'CONTINUOUS'],
+};
+/** Line types: words, and lengths drawn (positive), left (negative) and dots (0), mm. */
+const TYPES = {
+  CONTINUOUS: ['Solid line', []],
+  DASHED: ['__ __ __', [6, -3]],
+  DASHDOT: ['__ . __', [6, -2, 0, -2]],
+  DOT: ['. . . .', [0, -2]],
+} as const;
+
+/** Curves are chords within so much, mm. */
+const CHORD_MM = 0.01;
+
+type Pair = readonly [code: number, value: string | number];
+
+const numberOf = (value: number): string => {
+  const text = value.toFixed(6).replace(/0+$/, '').replace(/\.$/, '.0');
+  return text === '-0.0' ? '0.0' : text;
+};
+
+/** Corners of a path, each with the bulge of the edge that begins there. */
+function cornersOf(path: Path): { readonly at: Point; readonly bulge: number }[] {
+  const corners = legsOf(path).flatMap(({ from, segment }) =>
+    segment.kind === 'cubic'
+      ? flatten({ start: from, segments: [segment] }, CHORD_MM)
+          .slice(0, -1)
+          .map((at) => ({ at, bulge: 0 }))
+      : [{ at: from, bulge: segment.kind === 'arc' ? segment.bulge : 0 }],
+  );
+  const last = path.segments[path.segments.length - 1];
+  return isClosedPath(path) ? corners : [...corners, { at: last.to, bulge: 0 }];
+}
+
+const entity = (path: Path, layer: string): Pair[] => [
+  [0, 'POLYLINE'],
+  [8, layer],
+  [66, 1],
+  [10, 0],
+  [20, 0],
+  [30, 0],
+  [70, isClosedPath(path) ? 1 : 0],
+  ...cornersOf(path).flatMap(({ at: [x, y], bulge }): Pair[] => [
+    [0, 'VERTEX'],
+    [8, layer],
+    [10, x],
+    [20, y],
+    [30, 0],
+    ...(bulge === 0 ? [] : ([[42, bulge]] as const)),
+  ]),
+  [0, 'SEQEND'],
+  [8, layer],
+];
+
+const table = (name: string, entries: readonly (readonly Pair[])[]): Pair[] => [
+  [0, 'TABLE'],
+  [2, name],
+  [70, entries.length],
+  ...entries.flat(),
+  [0, 'ENDTAB'],
+];
+
+/** Codes whose values are lengths, angles or shares. */
+const isReal = (code: number): boolean => (code >= 10 && code < 60) || (code >= 140 && code < 148);
+
+/**
+ * The DXF R12 cut file of pieces placed on a sheet.
+ *
+ * @param withMarks whether marks are in it, on their own layer
+ * @param kerfMm what the tool takes away
+ */
+export function writeDxfR12(pieces: readonly CutPiece[], withMarks = false, kerfMm = 0): string {
+  const cuts = cutOrder(pieces, withMarks, kerfMm);
+  const layers = new Map(cuts.map(({ stage }) => [LAYER_OF[stage][0], LAYER_OF[stage]]));
+  const { minX, minY, maxX, maxY } =
+    cuts.length > 0 ? boxOfPaths(cuts.map(({ path }) => path)) : boxOf([[0, 0]]);
+  const pairs: Pair[] = [
+    [0, 'SECTION'],
+    [2, 'HEADER'],
+    [9, '$ACADVER'],
+    [1, 'AC1009'],
+    // Metric, and millimetres for readers that ask.
+    [9, '$MEASUREMENT'],
+    [70, 1],
+    [9, '$INSUNITS'],
+    [70, 4],
+    [9, '$EXTMIN'],
+    [10, minX],
+    [20, minY],
+    [30, 0],
+    [9, '$EXTMAX'],
+    [10, maxX],
+    [20, maxY],
+    [30, 0],
+    [0, 'ENDSEC'],
+    [0, 'SECTION'],
+    [2, 'TABLES'],
+    ...table(
+      'LTYPE',
+      Object.entries(TYPES).map(([name, [words, lengths]]): Pair[] => [
+        [0, 'LTYPE'],
+        [2, name],
+        [70, 0],
+        [3, words],
+        [72, 65],
+        [73, lengths.length],
+        [40, lengths.reduce<number>((sum, mm) => sum + Math.abs(mm), 0)],
+        ...lengths.map((mm): Pair => [49, mm]),
+      ]),
+    ),
+    ...table(
+      'LAYER',
+      [...layers.values()].map(([name, colour, type]): Pair[] => [
+        [0, 'LAYER'],
+        [2, name],
+        [70, 0],
+        [62, colour],
+        [6, type],
+      ]),
+    ),
+    [0, 'ENDSEC'],
+    [0, 'SECTION'],
+    [2, 'ENTITIES'],
+    ...cuts.flatMap(({ stage, path }) => entity(path, LAYER_OF[stage][0])),
+    [0, 'ENDSEC'],
+    [0, 'EOF'],
+  ];
+  return `${pairs
+    .map(([code, value]) => `${String(code).padStart(3)}\n${isReal(code) ? numberOf(Number(value)) : value}`)
+    .join('\n')}\n`;
+}
+
+/** The DXF R12 cut file of one part, its lower left corner at the origin. */
+export function writePartDxfR12(part: Part, withMarks = false, kerfMm = 0): string {
+  const box = boxOf(part.lines.flatMap((line) => (line.process === 'mark' ? [] : [...flatten(line.path)])));
+  return writeDxfR12([{ part, copy: 1, placement: shift(-box.minX, -box.minY) }], withMarks, kerfMm);
+}
