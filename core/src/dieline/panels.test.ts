@@ -30,6 +30,29 @@ const rect = (x: number, y: number, w: number, h: number): Path =>
 const area = (p: Part) => panelPlan(p).panels.reduce((sum, panel) => sum + panel.areaMm2, 0);
 
 describe('panels', () => {
+  it('keep their marks when what lies at the place of a mark is cut out, and give them to pieces that lie there', () => {
+    const mark = { id: 'front', name: 'front', at: [20, 40] as Point };
+    const marked = (...lines: [Layer, Path][]): Part => ({
+      ...part(['cut', rect(-50, 0, 100, 80)], ['valley', straight([0, 0], [0, 80])], ...lines),
+      marks: [mark],
+    });
+    const idsOf = (p: Part) => panelPlan(p).panels.map(({ id, areaMm2 }) => [id, Math.round(areaMm2)]);
+    expect(idsOf(marked())).toEqual([
+      ['panel-1', 4000],
+      ['front', 4000],
+    ]);
+    expect(idsOf(marked(['cut', rect(15, 35, 10, 10)]))).toEqual([
+      ['panel-1', 4000],
+      ['front', 3900],
+    ]);
+    // A loop in the aperture is a piece again: the mark lies on it.
+    expect(idsOf(marked(['cut', rect(15, 35, 10, 10)], ['cut', rect(18, 38, 4, 4)])).sort()).toEqual([
+      ['front', 16],
+      ['panel-1', 4000],
+      ['panel-2', 3900],
+    ]);
+  });
+
   it('divides a card at its fold, left panel on the left of the hinge', () => {
     const plan = panelPlan(part(['cut', rect(-50, 0, 100, 80)], ['valley', straight([0, 0], [0, 80])]));
     expect(plan.panels.map((panel) => panel.areaMm2)).toEqual([4000, 4000]);

@@ -4,7 +4,14 @@
  * an aperture is a piece again.
  */
 import { cross, dot, lengthOf, middle, subtract, type Point } from '../geometry/point.ts';
-import { distanceToRing, insidePoint, insideRegion, regionArea, type Region } from '../geometry/polygon.ts';
+import {
+  distanceToRing,
+  insidePoint,
+  insideRegion,
+  insideRing,
+  regionArea,
+  type Region,
+} from '../geometry/polygon.ts';
 import { facesOf, type Faces } from './faces.ts';
 import { faceLocator } from './locate.ts';
 import { looseFaults, type LineFault } from './looseEnds.ts';
@@ -193,12 +200,28 @@ export function panelPlan(part: Part): PanelPlan {
     const id = `panel-${i + 1}`;
     return marked.has(id) ? `${id}-other` : id;
   };
+  // A mark whose place was cut out still means the panel round it: the smallest that has it inside its outline.
+  const stray = part.marks
+    .filter(({ at }) => !drafts.some(({ region }) => insideRegion(at, region)))
+    .map((mark) => ({
+      mark,
+      within: drafts
+        .map(({ region }, i) => ({ i, region }))
+        .filter(({ region }) => insideRing(mark.at, region.outer))
+        .reduce(
+          (best, { i, region }) =>
+            best < 0 || regionArea(region) < regionArea(drafts[best].region) ? i : best,
+          -1,
+        ),
+    }));
   const panelOfFace = new Map<number, number>();
   const pieceNumbers = new Map<number, number>();
   const panels = drafts.map((draft, i): Panel => {
     panelOfFace.set(draft.face, i);
     if (!pieceNumbers.has(draft.piece)) pieceNumbers.set(draft.piece, pieceNumbers.size);
-    const mark = part.marks.find((m) => insideRegion(m.at, draft.region));
+    const mark =
+      part.marks.find((m) => insideRegion(m.at, draft.region)) ??
+      stray.find(({ within }) => within === i)?.mark;
     return {
       id: mark?.id ?? unmarkedId(i),
       name: mark?.name ?? `panel ${i + 1}`,
