@@ -49,7 +49,7 @@ describe('panels', () => {
     expect(idsOf(marked(['cut', rect(15, 35, 10, 10)], ['cut', rect(18, 38, 4, 4)])).sort()).toEqual([
       ['front', 16],
       ['panel-1', 4000],
-      ['panel-2', 3900],
+      ['panel-3', 3900],
     ]);
   });
 
