@@ -75,6 +75,19 @@ it('moves outlines to the waste side by half of the kerf, and says what that doe
   expect(await widest()).toBeCloseTo(before + 0.3, 3);
   await person.press('Undo', 'button');
   expect(await widest()).toBeCloseTo(before, 3);
+  // With another gap the sheets are out of date: not all of them are saved then, whatever is chosen.
+  await person.go('sheets');
+  await person.type('Gap', '4');
+  await person.figure('sheets', /out of date/);
+  await person.go('cut');
+  await person.pick('What', 'Card');
+  await person.page.waitForFunction(() =>
+    [...document.querySelectorAll<HTMLButtonElement>('button:disabled')].some((button) =>
+      button.textContent?.startsWith('Save all'),
+    ),
+  );
+  await person.press('Undo', 'button');
+  await person.figure('sheets', /^\d+ sheets?, \d+ %$/);
   await person.pick('What', /^Sheet 1,/);
 });
 

@@ -37,8 +37,8 @@ export default function Cut({ onStage }: PlaceProps) {
   const [marks, setMarks] = useState<MarksMade>('none');
   const [busy, setBusy] = useState(false);
   const subject = subjects.find((s) => s.id === chosen) ?? subjects[0];
-  const stale =
-    subject?.id.startsWith('sheet:') && report !== null && shown.sheetPlan?.fingerprint !== report.packing;
+  const planStale = report !== null && shown.sheetPlan?.fingerprint !== report.packing;
+  const stale = subject?.id.startsWith('sheet:') && planStale;
   const faults = openFaults(shown, report?.findings ?? []);
   const { store: studio } = useStudioStore();
   const { store } = expand(shown);
@@ -247,7 +247,7 @@ export default function Cut({ onStage }: PlaceProps) {
             Save it as DXF R12
           </Button>
           {sheetCount > 1 && (
-            <Button mt={8} variant="default" disabled={stale || busy} onClick={() => void saveAll()}>
+            <Button mt={8} variant="default" disabled={planStale || busy} onClick={() => void saveAll()}>
               Save all {sheetCount} sheets
             </Button>
           )}
