@@ -3,9 +3,8 @@ import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { readDesign } from '@hollow-finch/core/design/schema';
 import { workOf } from '@hollow-finch/core/dieline/part';
 import { polyline } from '@hollow-finch/core/geometry/path';
-import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { packPlan, sheetSpec } from '@hollow-finch/core/sheets/plan';
-import { packingFaults } from '@hollow-finch/core/sheets/validity';
+import { sheetSpec } from '@hollow-finch/core/sheets/plan';
+import { planFaults } from '@hollow-finch/core/sheets/testing/planFaults';
 import { stockById } from '@hollow-finch/core/stock/stock';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { pause, send, Studio, type Person } from './harness.ts';
@@ -31,21 +30,6 @@ const placements = ({ sheetPlan }: Design) =>
       pieces.map(({ partId, copy, placement }) => [`${partId}/${copy}`, { sheet, ...placement }]),
     ),
   );
-/** What is wrong with the sheets as they are stored. */
-const faults = (design: Design): string[] => {
-  const wanted = packPlan(expand(design), design.settings, 1, 1).requests;
-  return design.sheetPlan!.sheets.flatMap((sheet) => {
-    const { request } = wanted.find(({ stock }) => stock.id === sheet.stockId)!;
-    return packingFaults(
-      sheet.pieces.map(({ partId, copy, placement }) => ({
-        piece: request.pieces.find((piece) => piece.partId === partId && piece.copy === copy)!,
-        sheet: 0,
-        placement,
-      })),
-      request.sheet,
-    );
-  });
-};
 
 it('drops a piece onto another one: it lies beside it, and it is said why', async () => {
   person = await studio.window('/job/dome-night/sheets');
@@ -54,7 +38,7 @@ it('drops a piece onto another one: it lies beside it, and it is said why', asyn
   await person.figure('sheets', /^\d+ sheets?, \d+ %$/);
   await person.page.waitForFunction(() => !document.querySelector('[role="progressbar"]'));
   const before = await stored();
-  expect(faults(before)).toEqual([]);
+  expect(planFaults(before)).toEqual([]);
   const one = await person.named('Card, piece 1', 'button');
   const other = await person.named('Card, piece 2', 'button');
   const [a, b] = [(await one.boundingBox())!, (await other.boundingBox())!];
@@ -66,7 +50,7 @@ it('drops a piece onto another one: it lies beside it, and it is said why', asyn
     '[aria-label="Chosen piece"]',
     /^Card, piece 1.*It does not fit there: Card \(1\) and .* apart/,
   );
-  expect(faults(await stored())).toEqual([]);
+  expect(planFaults(await stored())).toEqual([]);
 });
 
 it('is nudged by keys, turned, put by numbers, and undone', async () => {
@@ -75,11 +59,11 @@ it('is nudged by keys, turned, put by numbers, and undone', async () => {
   await person.text('[aria-label="Chosen piece"]', /^Dome step strip, piece 1/);
   for (let i = 0; i < 3; i++) await person.keys('Shift', 'ArrowUp');
   const nudged = await stored();
-  expect(faults(nudged)).toEqual([]);
+  expect(planFaults(nudged)).toEqual([]);
   await person.type('From below', '30');
   await person.press('Turn it', 'button');
   const turned = await stored();
-  expect(faults(turned)).toEqual([]);
+  expect(planFaults(turned)).toEqual([]);
   const own = (design: Design) => placements(design)['m1/strip/1'];
   expect(own(turned)).not.toEqual(start['m1/strip/1']);
   for (let i = 0; i < 8 && JSON.stringify(placements(await stored())) !== JSON.stringify(start); i++)
@@ -93,7 +77,7 @@ it('goes onto a sheet of its own, and the sheet is cut like any other', async ()
   await person.pick('On sheet', 'A sheet of its own');
   const after = await stored();
   expect(after.sheetPlan!.sheets).toHaveLength(before.sheetPlan!.sheets.length + 1);
-  expect(faults(after)).toEqual([]);
+  expect(planFaults(after)).toEqual([]);
   const sheets = after.sheetPlan!.sheets.length;
   expect(after.sheetPlan!.sheets[sheets - 1].pieces.map(({ partId }) => partId)).toEqual(['m1/strip']);
   await person.go('cut');

@@ -7,8 +7,8 @@ import { compensated } from './kerf.ts';
 import { madePaths } from './made.ts';
 import { isRuling, layerOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import type { Isometry } from '../geometry/isometry.ts';
-import { endOf, placePath, reversePath, type Path } from '../geometry/path.ts';
+import { shift, type Isometry } from '../geometry/isometry.ts';
+import { boxOf, endOf, flatten, placePath, reversePath, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 
 export const STAGES = [
@@ -36,6 +36,19 @@ export interface CutPiece {
   readonly part: Part;
   readonly copy: number;
   readonly placement: Isometry;
+}
+
+/** A part by itself with its lower left corner at the origin, or so far from it, and the room that it takes with that border. */
+export function pieceAtOrigin(
+  part: Part,
+  borderMm = 0,
+): { readonly piece: CutPiece; readonly widthMm: number; readonly heightMm: number } {
+  const box = boxOf(part.lines.flatMap((line) => (line.process === 'mark' ? [] : [...flatten(line.path)])));
+  return {
+    piece: { part, copy: 1, placement: shift(borderMm - box.minX, borderMm - box.minY) },
+    widthMm: box.maxX - box.minX + 2 * borderMm,
+    heightMm: box.maxY - box.minY + 2 * borderMm,
+  };
 }
 
 /** Whether a line is made at all: rulings never, marks when they are asked for. */

@@ -2,31 +2,16 @@
  * Cut files as DXF R12, for old programs and cutters: lines and arcs as polylines with bulges; curves, which R12 does not know, as
  * chords within a hundredth of a millimetre. Names of layers are as R12 wants them: capitals, digits and strokes.
  */
-import { cutOrder, type CutPiece, type Stage } from '../cutting/order.ts';
-import type { Part } from '../dieline/part.ts';
+import { cutOrder, type CutPiece } from '../cutting/order.ts';
 import { isClosedPath, legsOf } from '../geometry/curve.ts';
-import { shift } from '../geometry/isometry.ts';
 import { boxOf, boxOfPaths, flatten, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
+import { LAYER_OF, LINE_TYPES } from './dxfLayers.ts';
 
-/** Layers by the stage at which they are cut: name, colour of the index, line type. */
-const LAYER_OF: Readonly<Record<Stage, readonly [name: string, colour: number, type: keyof typeof TYPES]>> = {
-  mark: ['MARK', 8, 'CONTINUOUS'],
-  mountain: ['SCORE_MOUNTAIN', 1, 'DASHED'],
-  valley: ['SCORE_VALLEY', 5, 'DASHED'],
-  score: ['SCORE', 4, 'DASHDOT'],
-  perforation: ['PERFORATION', 6, 'DOT'],
-  kiss: ['KISS_CUT', 30, 'CONTINUOUS'],
-  inner: ['CUT', 7, 'CONTINUOUS'],
-  outer: ['CUT', 7, 'CONTINUOUS'],
-};
-/** Line types: words, and lengths drawn (positive), left (negative) and dots (0), mm. */
-const TYPES = {
-  CONTINUOUS: ['Solid line', []],
-  DASHED: ['__ __ __', [6, -3]],
-  DASHDOT: ['__ . __', [6, -2, 0, -2]],
-  DOT: ['. . . .', [0, -2]],
-} as const;
+/** A name as R12 takes it. */
+const nameOf = (name: string): string => name.toUpperCase().replaceAll(' ', '_');
+
+const TYPES = { CONTINUOUS: ['Solid line', []], ...LINE_TYPES } as const;
 
 /** Curves are chords within so much, mm. */
 const CHORD_MM = 0.01;
@@ -90,7 +75,7 @@ const isReal = (code: number): boolean => (code >= 10 && code < 60) || (code >= 
  */
 export function writeDxfR12(pieces: readonly CutPiece[], withMarks = false, kerfMm = 0): string {
   const cuts = cutOrder(pieces, withMarks, kerfMm);
-  const layers = new Map(cuts.map(({ stage }) => [LAYER_OF[stage][0], LAYER_OF[stage]]));
+  const layers = new Set(cuts.map(({ stage }) => LAYER_OF[stage]));
   const { minX, minY, maxX, maxY } =
     cuts.length > 0 ? boxOfPaths(cuts.map(({ path }) => path)) : boxOf([[0, 0]]);
   const pairs: Pair[] = [
@@ -129,9 +114,9 @@ export function writeDxfR12(pieces: readonly CutPiece[], withMarks = false, kerf
     ),
     ...table(
       'LAYER',
-      [...layers.values()].map(([name, colour, type]): Pair[] => [
+      [...layers].map(({ name, colour, type }): Pair[] => [
         [0, 'LAYER'],
-        [2, name],
+        [2, nameOf(name)],
         [70, 0],
         [62, colour],
         [6, type],
@@ -140,17 +125,11 @@ export function writeDxfR12(pieces: readonly CutPiece[], withMarks = false, kerf
     [0, 'ENDSEC'],
     [0, 'SECTION'],
     [2, 'ENTITIES'],
-    ...cuts.flatMap(({ stage, path }) => entity(path, LAYER_OF[stage][0])),
+    ...cuts.flatMap(({ stage, path }) => entity(path, nameOf(LAYER_OF[stage].name))),
     [0, 'ENDSEC'],
     [0, 'EOF'],
   ];
   return `${pairs
     .map(([code, value]) => `${String(code).padStart(3)}\n${isReal(code) ? numberOf(Number(value)) : value}`)
     .join('\n')}\n`;
-}
-
-/** The DXF R12 cut file of one part, its lower left corner at the origin. */
-export function writePartDxfR12(part: Part, withMarks = false, kerfMm = 0): string {
-  const box = boxOf(part.lines.flatMap((line) => (line.process === 'mark' ? [] : [...flatten(line.path)])));
-  return writeDxfR12([{ part, copy: 1, placement: shift(-box.minX, -box.minY) }], withMarks, kerfMm);
 }

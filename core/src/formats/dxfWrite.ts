@@ -5,24 +5,10 @@
 import { DxfWriter, LWPolylineFlags, point3d, SplineFlags, Units } from '@tarikjabiri/dxf';
 import type { CutPiece } from '../cutting/order.ts';
 import { cutOrder } from '../cutting/order.ts';
-import type { Stage } from '../cutting/order.ts';
-import type { Part } from '../dieline/part.ts';
 import { isClosedPath, legsOf } from '../geometry/curve.ts';
-import { shift } from '../geometry/isometry.ts';
-import { boxOf, flatten, type Path, type Segment } from '../geometry/path.ts';
+import type { Path, Segment } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-
-/** Layers of the file by the stage at which they are cut: name, colour of the index, line type. */
-const LAYER_OF: Readonly<Record<Stage, readonly [name: string, colour: number, type: string]>> = {
-  mark: ['Mark', 8, 'CONTINUOUS'],
-  mountain: ['Score mountain', 1, 'DASHED'],
-  valley: ['Score valley', 5, 'DASHED'],
-  score: ['Score', 4, 'DASHDOT'],
-  perforation: ['Perforation', 6, 'DOT'],
-  kiss: ['Kiss cut', 30, 'CONTINUOUS'],
-  inner: ['Cut', 7, 'CONTINUOUS'],
-  outer: ['Cut', 7, 'CONTINUOUS'],
-};
+import { LAYER_OF, LINE_TYPES } from './dxfLayers.ts';
 
 /** Runs of segments that are one entity: lines and arcs together, curves together. */
 function runsOf(path: Path): { readonly from: Point; readonly segments: readonly Segment[] }[] {
@@ -80,13 +66,12 @@ function drawPath(dxf: DxfWriter, path: Path, layerName: string): void {
 export function writeDxf(pieces: readonly CutPiece[], withMarks = false, kerfMm = 0): string {
   const dxf = new DxfWriter();
   dxf.setUnits(Units.Millimeters);
-  dxf.addLType('DASHED', '__ __ __', [6, -3]);
-  dxf.addLType('DASHDOT', '__ . __', [6, -2, 0, -2]);
-  dxf.addLType('DOT', '. . . .', [0, -2]);
+  for (const [name, [letters, lengths]] of Object.entries(LINE_TYPES))
+    dxf.addLType(name, letters, [...lengths]);
   const cuts = cutOrder(pieces, withMarks, kerfMm);
   const known = new Set<string>();
   for (const { stage, path } of cuts) {
-    const [name, colour, type] = LAYER_OF[stage];
+    const { name, colour, type } = LAYER_OF[stage];
     if (!known.has(name)) {
       dxf.addLayer(name, colour, type === 'CONTINUOUS' ? 'Continuous' : type);
       known.add(name);
@@ -94,10 +79,4 @@ export function writeDxf(pieces: readonly CutPiece[], withMarks = false, kerfMm 
     drawPath(dxf, path, name);
   }
   return dxf.stringify();
-}
-
-/** The DXF cut file of one part, its lower left corner at the origin. */
-export function writePartDxf(part: Part, withMarks = false, kerfMm = 0): string {
-  const box = boxOf(part.lines.flatMap((line) => (line.process === 'mark' ? [] : [...flatten(line.path)])));
-  return writeDxf([{ part, copy: 1, placement: shift(-box.minX, -box.minY) }], withMarks, kerfMm);
 }

@@ -16,11 +16,9 @@ import {
   type PDFPage,
 } from 'pdf-lib';
 import type { CutPath } from '../cutting/order.ts';
-import type { Layer, Part } from '../dieline/part.ts';
 import { boxOfPaths } from '../geometry/path.ts';
-import type { LengthUnit } from '../units/length.ts';
-import { formatLength } from '../units/length.ts';
-import { layerOf, stockOf } from '../dieline/part.ts';
+import { formatLength, type LengthUnit } from '../units/length.ts';
+import { layerOf, stockOf, type Layer, type Part } from '../dieline/part.ts';
 import { screenPathData } from './pathData.ts';
 
 /** Points of a PDF in a millimetre. */

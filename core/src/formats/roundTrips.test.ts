@@ -1,5 +1,6 @@
 /** What is written is read again as it was: arcs as arcs, curves as curves, layers kept, to a thousandth of a millimetre. */
 import { expect, it } from 'vitest';
+import { pieceAtOrigin } from '../cutting/order.ts';
 import { PROFILES } from '../cutting/profile.ts';
 import { LAYERS, layerOf, workOf, type DieLine, type Part } from '../dieline/part.ts';
 import { legsOf, nearestOn } from '../geometry/curve.ts';
@@ -10,7 +11,7 @@ import { groupsOf, likelyLayer, settled, type Settled } from './bringIn/settle.t
 import { readDxf } from './bringIn/dxf.ts';
 import { readSvg } from './bringIn/svg.ts';
 import type { Drawing } from './bringIn/drawing.ts';
-import { writeDxf, writePartDxf } from './dxfWrite.ts';
+import { writeDxf } from './dxfWrite.ts';
 import { writeSvg } from './svgWrite.ts';
 
 const random = seededRandom(17);
@@ -131,7 +132,7 @@ it('a part lies in its DXF file from the origin, in millimetres, closed outlines
     ...partOf(0),
     lines: [{ id: 'o', ...workOf('cut'), path: roundedRectangle([30, 40], 50, 20, 4) }],
   };
-  const text = writePartDxf(part);
+  const text = writeDxf([pieceAtOrigin(part).piece]);
   expect(text).toMatch(/\$INSUNITS\s+70\s+4/);
   const { lines } = readDxf(text);
   expect(lines).toHaveLength(1);

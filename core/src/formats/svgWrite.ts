@@ -2,10 +2,8 @@
  * SVG cut files: true millimetres (width and height in mm, a viewBox of the same numbers), one group per layer with a
  * stable id, groups and paths in cutting order; marks are there when they are asked for. Coordinates are written to 0.1 micrometre; arcs stay arcs.
  */
-import { cutOrder, type CutPath, type CutPiece, type Stage } from '../cutting/order.ts';
+import { cutOrder, pieceAtOrigin, type CutPath, type CutPiece, type Stage } from '../cutting/order.ts';
 import type { CutProfile } from '../cutting/profile.ts';
-import { boxOf, flatten } from '../geometry/path.ts';
-import { shift } from '../geometry/isometry.ts';
 import type { Part, Layer } from '../dieline/part.ts';
 import { escapeXml, numberText, pathData } from './pathData.ts';
 
@@ -84,9 +82,6 @@ export function writePartSvg(
     kerfMm,
   }: { readonly marks?: MarksMade; readonly borderMm?: number; readonly kerfMm?: number } = {},
 ): string {
-  const box = boxOf(part.lines.flatMap((line) => (line.process === 'mark' ? [] : [...flatten(line.path)])));
-  const placement = shift(borderMm - box.minX, borderMm - box.minY);
-  const widthMm = box.maxX - box.minX + 2 * borderMm;
-  const heightMm = box.maxY - box.minY + 2 * borderMm;
-  return writeSvg([{ part, copy: 1, placement }], { title, widthMm, heightMm, profile, marks, kerfMm });
+  const { piece, ...size } = pieceAtOrigin(part, borderMm);
+  return writeSvg([piece], { title, ...size, profile, marks, kerfMm });
 }

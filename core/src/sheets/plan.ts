@@ -42,8 +42,14 @@ export function sheetSpec(
   };
 }
 
-/** Everything that has to be packed for a design, by stock. */
-export function packPlan(expanded: Expanded, settings: Settings, seed: number, moves: number): PackPlan {
+/** All pieces of a design by their stock, and parts that cannot be packed. */
+export function piecesByStock(
+  expanded: Expanded,
+  settings: Settings,
+): {
+  readonly stocks: readonly { readonly stock: Stock; readonly pieces: readonly PackPiece[] }[];
+  readonly refused: PackPlan['refused'];
+} {
   const byStock = new Map<string, { stock: Stock; pieces: PackPiece[] }>();
   const refused: { part: Part; reason: string }[] = [];
   for (const { part, stock, quantity } of partsList(expanded, settings)) {
@@ -66,7 +72,13 @@ export function packPlan(expanded: Expanded, settings: Settings, seed: number, m
         ...(isStraight ? { straight: true } : {}),
       });
   }
-  const requests = [...byStock.values()].map(({ stock, pieces }): StockRequest => {
+  return { stocks: [...byStock.values()], refused };
+}
+
+/** Everything that has to be packed for a design, by stock. */
+export function packPlan(expanded: Expanded, settings: Settings, seed: number, moves: number): PackPlan {
+  const { stocks, refused } = piecesByStock(expanded, settings);
+  const requests = stocks.map(({ stock, pieces }): StockRequest => {
     const sheet = sheetSpec(stock, settings, expanded.store);
     return { stock, request: { pieces, sheet, seed, moves }, bound: sheetBound(pieces, sheet) };
   });

@@ -24,6 +24,18 @@ const pause = () => new Promise<void>((resolve) => setTimeout(resolve, 0));
 
 let stopped = false;
 
+/** Goes through work, and gives way now and then, so that a stop is heard soon: a pause takes longer than a move. Ends when stopped. */
+async function* paced<T>(work: Iterable<T>): AsyncGenerator<T> {
+  let paused = performance.now();
+  for (const each of work) {
+    yield each;
+    if (performance.now() - paused < PAUSED_EVERY_MS) continue;
+    await pause();
+    paused = performance.now();
+    if (stopped) return;
+  }
+}
+
 const api = {
   /** Packs all stocks of a design, reporting each time a layout improves; ends early when stopped. */
   async pack(design: Design, seed: number, moves: number, tell: (report: PackReport) => void): Promise<void> {
@@ -49,19 +61,13 @@ const api = {
     };
     const count = Math.max(1, wanted.requests.length);
     for (let i = 0; i < wanted.requests.length && !stopped; i++) {
-      let [shown, paused] = [0, performance.now()];
-      for (const { best, improved, moves: done } of packing(wanted.requests[i].request)) {
+      let shown = 0;
+      for await (const { best, improved, moves: done } of paced(packing(wanted.requests[i].request))) {
         if (best) layouts[i] = best;
         const now = performance.now();
-        if (improved || now - shown > SHOWN_EVERY_MS) {
-          void report((i + done / moves) / count, false);
-          shown = now;
-        }
-        // So that a stop is heard soon, but not after every piece: a pause takes longer than a move.
-        if (now - paused < PAUSED_EVERY_MS) continue;
-        await pause();
-        paused = performance.now();
-        if (stopped) break;
+        if (!improved && now - shown <= SHOWN_EVERY_MS) continue;
+        void report((i + done / moves) / count, false);
+        shown = now;
       }
     }
     // What grain costs: it is tried for a moment without it.
@@ -69,19 +75,10 @@ const api = {
       const { sheetCount, unplaced } = layouts[i];
       const relaxed = unplaced.length === 0 && acrossGrainRequest(wanted.requests[i], sheetCount);
       if (!relaxed) continue;
-      let paused = performance.now();
-      for (const { best } of packing(relaxed)) {
-        if (
-          best &&
-          best.unplaced.length === 0 &&
-          best.sheetCount < (turned[wanted.requests[i].stock.id] ?? sheetCount)
-        )
-          turned[wanted.requests[i].stock.id] = best.sheetCount;
-        if (performance.now() - paused < PAUSED_EVERY_MS) continue;
-        await pause();
-        paused = performance.now();
-        if (stopped) break;
-      }
+      const { id } = wanted.requests[i].stock;
+      for await (const { best } of paced(packing(relaxed)))
+        if (best && best.unplaced.length === 0 && best.sheetCount < (turned[id] ?? sheetCount))
+          turned[id] = best.sheetCount;
     }
     // Not before it is heard: what is called back and what is given back come by different ways.
     await report(1, true);

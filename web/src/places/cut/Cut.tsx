@@ -16,7 +16,7 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import type { PlayedFile } from '../../workers/cutter.worker.ts';
 import type { PlaceProps } from '../workspace/place.ts';
-import { subjectFingerprint, subjectsOf } from './subjects.ts';
+import { subjectFingerprint, subjectsOf, type Subject } from './subjects.ts';
 import './cut.css';
 
 const CutTable = lazy(() => import('./CutTable.tsx'));
@@ -52,6 +52,24 @@ export default function Cut({ onStage }: PlaceProps) {
   const playedNow = played?.of === playedOf && played.on === shown && played;
   const film = subject && stockIn(store, subject.stockId).kind === 'film';
 
+  /** Records a cut file as a numbered job of the state that it was made from. */
+  const recorded = (
+    { id, revision, design }: Pick<ReturnType<typeof useJob.getState>, 'id' | 'revision' | 'design'>,
+    of: Subject,
+    title: string,
+    svg: string,
+  ) =>
+    api.recordCut(id, {
+      revision,
+      subject: of.id,
+      title,
+      stockId: of.stockId,
+      machineId: design.settings.machineId,
+      profileId,
+      marks,
+      fingerprint: subjectFingerprint(of, profileId, marks),
+      svg,
+    });
   const save = async () => {
     setBusy(true);
     try {
@@ -62,17 +80,7 @@ export default function Cut({ onStage }: PlaceProps) {
       const profile = PROFILES.find((p) => p.id === profileId)!;
       const number = (before[0]?.number ?? 0) + 1;
       const svg = now.svg({ profile, marks }, `${design.name}, ${now.title}, revision ${revision}`);
-      const cut = await api.recordCut(id, {
-        revision,
-        subject: now.id,
-        title: `${design.name}, ${now.title}`,
-        stockId: now.stockId,
-        machineId: design.settings.machineId,
-        profileId,
-        marks,
-        fingerprint: subjectFingerprint(now, profileId, marks),
-        svg,
-      });
+      const cut = await recorded({ id, revision, design }, now, `${design.name}, ${now.title}`, svg);
       useJob.setState({ cuts: [cut, ...before] });
       download(cut.fileName, svg, 'image/svg+xml');
       notifications.show({ message: `Cut job ${cut.number} saved as ${cut.fileName}.`, color: 'juniper' });
@@ -91,17 +99,7 @@ export default function Cut({ onStage }: PlaceProps) {
       const { id, revision, design } = useJob.getState();
       const files = sheetFiles(design, revision, profileId, marks);
       for (const { subject: sheet, title, svg } of files)
-        await api.recordCut(id, {
-          revision,
-          subject: sheet.id,
-          title,
-          stockId: sheet.stockId,
-          machineId: design.settings.machineId,
-          profileId,
-          marks,
-          fingerprint: subjectFingerprint(sheet, profileId, marks),
-          svg,
-        });
+        await recorded({ id, revision, design }, sheet, title, svg);
       useJob.setState({ cuts: await api.cuts(id) });
       const name = `${fileNameOf(`${design.name}, sheets, revision ${revision}`)}.zip`;
       download(name, sheetArchive(design, revision, files), 'application/zip');
@@ -121,11 +119,10 @@ export default function Cut({ onStage }: PlaceProps) {
       const now = subjectsOf(design).find((s) => s.id === subject.id);
       if (!now) throw new Error('This is no longer in the design.');
       const name = fileNameOf(`${design.name}, ${now.title}, revision ${revision}`);
-      const withMarks = marks !== 'none';
-      const text = r12
-        ? now.dxfR12(await import('@hollow-finch/core/formats/dxfR12Write'), withMarks)
-        : now.dxf(await import('@hollow-finch/core/formats/dxfWrite'), withMarks);
-      download(`${name}${r12 ? '-r12' : ''}.dxf`, text, 'image/vnd.dxf');
+      const write = r12
+        ? (await import('@hollow-finch/core/formats/dxfR12Write')).writeDxfR12
+        : (await import('@hollow-finch/core/formats/dxfWrite')).writeDxf;
+      download(`${name}${r12 ? '-r12' : ''}.dxf`, now.dxf(write, marks !== 'none'), 'image/vnd.dxf');
     } catch (fault) {
       notifications.show({ title: 'No DXF file was made', message: saidOf(fault), color: 'persimmon' });
     }
@@ -140,9 +137,9 @@ export default function Cut({ onStage }: PlaceProps) {
           ) : (
             <OrderPreview
               key={`${subject.id} ${marks}`}
-              design={shown}
-              subjectId={subject.id}
-              marks={marks !== 'none'}
+              subject={subject}
+              withMarks={marks !== 'none'}
+              kerfMm={shown.settings.kerfMm}
             />
           )}
         </Suspense>
@@ -194,7 +191,7 @@ export default function Cut({ onStage }: PlaceProps) {
             />
           </div>
           <Suspense fallback={null}>
-            <KerfField design={shown} subjectId={subject.id} />
+            <KerfField settings={shown.settings} subject={subject} />
           </Suspense>
           {!shown.sheetPlan && (
             <p className="quiet">

@@ -1,26 +1,21 @@
 import { compensated } from '@hollow-finch/core/cutting/kerf';
-import type { Design } from '@hollow-finch/core/design/design';
-import { expand } from '@hollow-finch/core/mechanisms/expand';
+import type { Settings } from '@hollow-finch/core/design/design';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
-
-/** Parts that a subject holds, by id. */
-const partIdsOf = (design: Design, subjectId: string): ReadonlySet<string> =>
-  new Set(
-    subjectId.startsWith('part:')
-      ? [subjectId.slice(5)]
-      : design.sheetPlan?.sheets[Number(subjectId.slice(6))]?.pieces.map(({ partId }) => partId),
-  );
+import type { Subject } from './subjects.ts';
 
 /** What the tool takes away, and what follows from it. */
-export default function KerfField({ design, subjectId }: { design: Design; subjectId: string }) {
+export default function KerfField({
+  settings: { kerfMm, gapMm },
+  subject,
+}: {
+  settings: Settings;
+  subject: Subject;
+}) {
   const { say } = useLengths();
-  const { kerfMm, gapMm } = design.settings;
-  const ids = partIdsOf(design, subjectId);
-  const still = expand(design).parts.flatMap((part) =>
-    ids.has(part.id) ? compensated(part, kerfMm).unmoved.map((id) => ({ part, id })) : [],
-  );
+  const parts = [...new Set(subject.pieces.map(({ part }) => part))];
+  const still = parts.flatMap((part) => compensated(part, kerfMm).unmoved.map((id) => ({ part, id })));
   return (
     <div className="fields">
       <LengthField
@@ -40,7 +35,7 @@ export default function KerfField({ design, subjectId }: { design: Design; subje
           turn more sharply than the tool is wide.
         </p>
       )}
-      {kerfMm > gapMm && subjectId.startsWith('sheet:') && (
+      {kerfMm > gapMm && subject.sheet && (
         <p className="warn wide" role="status">
           Pieces lie only {say(gapMm)} apart on the sheets: with this kerf neighbours lose paper. Pack them
           again at least {say(kerfMm)} apart.

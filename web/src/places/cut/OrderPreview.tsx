@@ -1,11 +1,9 @@
 import { cutOrder, STAGES, type CutPath, type Stage } from '@hollow-finch/core/cutting/order';
-import type { Design } from '@hollow-finch/core/design/design';
 import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import { boxOfPaths } from '@hollow-finch/core/geometry/path';
-import { IDENTITY } from '@hollow-finch/core/geometry/isometry';
-import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Slider } from '@mantine/core';
 import { useMemo, useState } from 'react';
+import type { Subject } from './subjects.ts';
 
 const STAGE_NAMES: Readonly<Record<Stage, string>> = {
   mark: 'marks',
@@ -18,54 +16,35 @@ const STAGE_NAMES: Readonly<Record<Stage, string>> = {
   outer: 'outlines',
 };
 
-/** The lines of a subject in cutting order, and the rectangle to show them in. */
-function orderOf(
-  design: Design,
-  subjectId: string,
-  withMarks: boolean,
-): { cuts: CutPath[]; view: string; sheet?: { widthMm: number; heightMm: number } } {
-  const { parts } = expand(design);
-  const byId = new Map(parts.map((part) => [part.id, part]));
-  if (subjectId.startsWith('sheet:')) {
-    const sheet = design.sheetPlan?.sheets[Number(subjectId.slice(6))];
-    if (!sheet) return { cuts: [], view: '0 0 1 1' };
-    const pieces = sheet.pieces.flatMap((piece) => {
-      const part = byId.get(piece.partId);
-      return part ? [{ part, copy: piece.copy, placement: piece.placement }] : [];
-    });
-    return {
-      cuts: cutOrder(pieces, withMarks, design.settings.kerfMm),
-      view: `-2 ${-sheet.heightMm - 2} ${sheet.widthMm + 4} ${sheet.heightMm + 4}`,
-      sheet,
-    };
-  }
-  const part = byId.get(subjectId.slice(5));
-  if (!part) return { cuts: [], view: '0 0 1 1' };
-  const cuts = cutOrder([{ part, copy: 1, placement: IDENTITY }], withMarks, design.settings.kerfMm);
+/** The rectangle to show lines in: their sheet, or what they take up, with some room. */
+function viewOf(cuts: readonly CutPath[], sheet: Subject['sheet']): string {
+  if (sheet) return `-2 ${-sheet.heightMm - 2} ${sheet.widthMm + 4} ${sheet.heightMm + 4}`;
   const box = boxOfPaths(cuts.map((cut) => cut.path));
-  return {
-    cuts,
-    view: `${box.minX - 4} ${-box.maxY - 4} ${box.maxX - box.minX + 8} ${box.maxY - box.minY + 8}`,
-  };
+  return `${box.minX - 4} ${-box.maxY - 4} ${box.maxX - box.minX + 8} ${box.maxY - box.minY + 8}`;
 }
 
 /** The lines of a subject in the order in which they are cut, to be gone through. */
 export default function OrderPreview({
-  design,
-  subjectId,
-  marks,
+  subject: { pieces, sheet },
+  withMarks,
+  kerfMm,
 }: {
-  design: Design;
-  subjectId: string;
-  marks: boolean;
+  subject: Subject;
+  withMarks: boolean;
+  kerfMm: number;
 }) {
-  const { cuts, view, sheet } = useMemo(() => orderOf(design, subjectId, marks), [design, subjectId, marks]);
+  const cuts = useMemo(() => cutOrder(pieces, withMarks, kerfMm), [pieces, withMarks, kerfMm]);
   const [wanted, setDone] = useState<number | null>(null);
   const done = Math.min(cuts.length, wanted ?? cuts.length);
   const next = cuts[done - 1];
   return (
     <>
-      <svg viewBox={view} className="order-preview" role="img" aria-label="Lines in cutting order">
+      <svg
+        viewBox={viewOf(cuts, sheet)}
+        className="order-preview"
+        role="img"
+        aria-label="Lines in cutting order"
+      >
         {sheet && (
           <rect className="cut-sheet" y={-sheet.heightMm} width={sheet.widthMm} height={sheet.heightMm} />
         )}

@@ -1,3 +1,4 @@
+import { cutOrder } from '@hollow-finch/core/cutting/order';
 import type { PaperName } from '@hollow-finch/core/formats/pdfWrite';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Group, Select } from '@mantine/core';
@@ -38,7 +39,7 @@ export default function PaperSection({ subject, withMarks }: { subject: Subject;
     const title = `${design.name}, ${subject.title}, revision ${revision}`;
     download(
       `${fileNameOf(title)}.pdf`,
-      await writePdf(subject.lines(withMarks), { title, paper, unit }),
+      await writePdf(cutOrder(subject.pieces, withMarks), { title, paper, unit }),
       'application/pdf',
     );
   };

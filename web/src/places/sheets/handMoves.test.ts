@@ -6,7 +6,7 @@ import { newInstance } from '@hollow-finch/core/mechanisms/instance';
 import { step } from '@hollow-finch/core/mechanisms/step';
 import { packing } from '@hollow-finch/core/sheets/packing';
 import { packPlan, toSheetPlan } from '@hollow-finch/core/sheets/plan';
-import { packingFaults } from '@hollow-finch/core/sheets/validity';
+import { planFaults } from '@hollow-finch/core/sheets/testing/planFaults';
 import { expect, it } from 'vitest';
 import { movedByHand, pieceBox, tryingOf, turnedPlacement, type PieceRef } from './handMoves.ts';
 
@@ -28,19 +28,6 @@ const design: Design = {
     1,
   ),
 };
-/** All that is wrong with a plan. */
-const faults = (now: Design): string[] =>
-  now.sheetPlan!.sheets.flatMap((sheet) => {
-    const { request } = wanted.requests.find(({ stock }) => stock.id === sheet.stockId)!;
-    return packingFaults(
-      sheet.pieces.map(({ partId, copy, placement }) => ({
-        piece: request.pieces.find((piece) => piece.partId === partId && piece.copy === copy)!,
-        sheet: 0,
-        placement,
-      })),
-      request.sheet,
-    );
-  });
 const refs = (now: Design): PieceRef[] =>
   now.sheetPlan!.sheets.flatMap(({ pieces }, sheet) =>
     pieces.map(({ partId, copy }) => ({ sheet, partId, copy })),
@@ -49,7 +36,7 @@ const countOf = (now: Design) => refs(now).length;
 
 it('wherever a piece is dropped the sheets stay valid, and no piece is lost', () => {
   let now = design;
-  expect(faults(now)).toEqual([]);
+  expect(planFaults(now)).toEqual([]);
   const total = countOf(now);
   let [moves, told] = [0, 0];
   for (let i = 0; i < 40; i++) {
@@ -69,7 +56,7 @@ it('wherever a piece is dropped the sheets stay valid, and no piece is lost', ()
     if (!plan) continue;
     moves++;
     now = { ...now, sheetPlan: plan };
-    expect(faults(now)).toEqual([]);
+    expect(planFaults(now)).toEqual([]);
     expect(countOf(now)).toBe(total);
   }
   expect(moves).toBeGreaterThan(5);
@@ -90,10 +77,10 @@ it('goes to another sheet, or to a new one; a sheet that is left empty is taken 
   expect(now.sheetPlan!.sheets).toHaveLength(count + 1);
   expect(out.ref.sheet).toBe(count);
   expect(now.sheetPlan!.sheets[count].stockId).toBe(design.sheetPlan!.sheets[0].stockId);
-  expect(faults(now)).toEqual([]);
+  expect(planFaults(now)).toEqual([]);
   const back = movedByHand(now, out.ref, shift(100, 100), 0);
   expect(back.plan!.sheets).toHaveLength(count);
-  expect(faults({ ...now, sheetPlan: back.plan! })).toEqual([]);
+  expect(planFaults({ ...now, sheetPlan: back.plan! })).toEqual([]);
 });
 
 it('is turned about its middle, by as much as its grain lets it', () => {

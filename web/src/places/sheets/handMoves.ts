@@ -5,7 +5,7 @@ import { boxOf, type Box } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { laidByHand } from '@hollow-finch/core/sheets/handPlacing';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from '@hollow-finch/core/sheets/pieces';
-import { packPlan, sheetSpec } from '@hollow-finch/core/sheets/plan';
+import { piecesByStock, sheetSpec } from '@hollow-finch/core/sheets/plan';
 import { faultAmong } from '@hollow-finch/core/sheets/validity';
 import { stockIn } from '@hollow-finch/core/stock/store';
 
@@ -28,8 +28,8 @@ interface Laid {
 
 const piecesOf = (design: Design): ReadonlyMap<string, PackPiece> =>
   new Map(
-    packPlan(expand(design), design.settings, 1, 0).requests.flatMap(({ request }) =>
-      request.pieces.map((piece) => [`${piece.partId}/${piece.copy}`, piece] as const),
+    piecesByStock(expand(design), design.settings).stocks.flatMap(({ pieces }) =>
+      pieces.map((piece) => [`${piece.partId}/${piece.copy}`, piece] as const),
     ),
   );
 
