@@ -164,6 +164,18 @@ export const instanceSchema = z.strictObject({
   params: z.record(z.string().max(60), paramValueSchema),
   /** What it stands on: a fold by its line, a panel, its back, a pair of doors (design/frames.ts). */
   host: z.strictObject({ partId: id, gutterId: id }),
+  /**
+   * Of what stands by itself and is glued onto a panel: by which of its own panels (its part's own id and the panel's; null for the
+   * largest of its first part), with which face, and where the middle of that lies on the panel it stands on.
+   */
+  mount: z
+    .strictObject({
+      panelId: z.string().max(200).nullable(),
+      face: z.enum(['outside', 'inside']),
+      x: coordinate,
+      y: coordinate,
+    })
+    .optional(),
   /** How it is turned on its panel, to the left; upright unless said. */
   turnDeg: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]).optional(),
   /** True when the designer asked that handles may go beyond the card's limits. */

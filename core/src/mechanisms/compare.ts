@@ -126,6 +126,7 @@ function instanceWords(before: Instance, after: Instance, stockName: StockName):
   if (before.beyondLimits !== after.beyondLimits)
     said.push(after.beyondLimits ? 'may go beyond the card' : 'held to the card');
   if (before.turnDeg !== after.turnDeg) said.push('turned otherwise');
+  if (!same(before.mount, after.mount)) said.push('glued on otherwise');
   said.push(...lockWords(before, after));
   for (const key of new Set([...Object.keys(before.params), ...Object.keys(after.params)])) {
     const [was, is] = [before.params[key], after.params[key]];

@@ -12,6 +12,7 @@ import { HOST_PART, type BuildContext, type Contribution, type Handle, type Para
 import { baseHosts, draftedHosts, otherFolds, panelsOf } from './hosts.ts';
 import { hostWorkOf, worked, type Built, type HostWork } from './hostWork.ts';
 import { standsOn } from './instance.ts';
+import { mounted, usualMount } from './mounting.ts';
 import { foldsOnSheets, laidSheets } from './onSheets.ts';
 import { markLines, zoneMarks } from './paperMarks.ts';
 import { familyById } from './registry.ts';
@@ -44,6 +45,8 @@ export interface Expanded {
   readonly leaning: ReadonlySet<string>;
   /** Parts that stand by themselves, on nothing of the design; and the steps in which they are folded up, by instance. */
   readonly alone: ReadonlySet<string>;
+  /** Those of them that are glued onto a panel, folded up. */
+  readonly mounted: ReadonlySet<string>;
   readonly stages: Readonly<Record<string, readonly string[]>>;
   /** By instance, by how much paper must give at evenly spaced moments of its folding up, mm. */
   readonly strains: Readonly<Record<string, readonly number[]>>;
@@ -76,7 +79,7 @@ function contributionOf(instance: Instance, gutter: Gutter, store: Store): Contr
   if (!standsOn(family, gutter))
     throw new RangeError(
       family.on === 'table'
-        ? 'It stands by itself, on nothing of the design.'
+        ? 'It stands by itself or on a panel, not on a fold.'
         : family.on === 'panel'
           ? 'It lies on a panel: choose one, not a fold.'
           : gutter.kind === 'doors'
@@ -89,7 +92,11 @@ function contributionOf(instance: Instance, gutter: Gutter, store: Store): Contr
   if (known?.key === key) return known.contribution;
   const outside = outsideSpecs(family, instance.params);
   if (outside) throw new RangeError(outside);
-  const contribution = family.build(instance.params, context);
+  const own = family.build(instance.params, context);
+  const contribution =
+    family.on === 'table' && gutter.kind === 'panel'
+      ? mounted(own, instance.id, gutter, instance.mount ?? usualMount(gutter))
+      : own;
   if (!isFinite(contribution)) {
     const broken = family
       .constraints(instance.params, gutter, 0, store.fits)
@@ -355,8 +362,15 @@ export function expand(design: Design): Expanded {
     leaning: new Set(built.flatMap((b) => b.contribution.leaning ?? [])),
     takenOut: new Set(built.flatMap((b) => b.contribution.takenOut ?? [])),
     alone: new Set(
-      built.flatMap(({ gutter, contribution }) =>
-        gutter.kind === 'table' ? contribution.parts.map(({ id }) => id) : [],
+      built.flatMap(({ instance, contribution }) =>
+        familyById(instance.family)?.on === 'table' ? contribution.parts.map(({ id }) => id) : [],
+      ),
+    ),
+    mounted: new Set(
+      built.flatMap(({ instance, gutter, contribution }) =>
+        familyById(instance.family)?.on === 'table' && gutter.kind !== 'table'
+          ? contribution.parts.map(({ id }) => id)
+          : [],
       ),
     ),
     stages: Object.fromEntries(

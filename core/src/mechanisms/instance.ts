@@ -19,9 +19,11 @@ export function saidOf<T>(ask: () => T, fallback: T): T {
   }
 }
 
-/** Whether a family can stand there. */
+/** Whether a family can stand there: what stands by itself can be glued onto a panel as well. */
 export const standsOn = (family: Family, gutter: Gutter): boolean =>
-  gutter.kind === 'doors' ? family.acrossDoors === true : family.on === gutter.kind;
+  gutter.kind === 'doors'
+    ? family.acrossDoors === true
+    : family.on === gutter.kind || (family.on === 'table' && gutter.kind === 'panel');
 
 /**
  * Where a family goes unless told otherwise: from door to door if it can, on the card's fold, on the half that holds still,
@@ -30,7 +32,7 @@ export const standsOn = (family: Family, gutter: Gutter): boolean =>
 export function possibleHost(family: Family, gutters: readonly Gutter[]): Gutter | undefined {
   const doors = gutters.find((g) => g.kind === 'doors');
   if (doors && standsOn(family, doors)) return doors;
-  if (family.on === 'table') return gutters.find((g) => standsOn(family, g));
+  if (family.on === 'table') return gutters.find(({ kind }) => kind === 'table');
   const wanted = family.on === 'fold' ? GUTTER_ID : panelHostId('right');
   return (
     gutters.find((g) => g.partId === CARD_ID && g.lineId === wanted) ??

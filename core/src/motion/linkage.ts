@@ -256,21 +256,26 @@ function openingHinges(plan: PanelPlan, card: Part): { hinges: Hinge[]; missing:
 
 /** The angle to which a fold of a structure is folded up when it says none, degrees. */
 const FOLDED_UP_DEG = 90;
+/** Glued onto a card, what is folded nearly all the way over lies flat: the card presses on it. Radians. */
+const LIES_OVER = (170 * Math.PI) / 180;
 
 /**
  * What folds a fold up by hand, of a structure and of what stands by itself: all at once, or each in its step of so many. Beside
- * a card what stands by itself stays flat.
+ * a card what stands by itself stays flat; glued onto one of its panels it is held folded up.
  */
 function foldingUp(
-  { base, alone, instanceOf, stages, drawnStages }: Expanded,
+  { base, alone, mounted, instanceOf, stages, drawnStages }: Expanded,
   part: Part,
   { fold }: Hinge,
 ): LinkDrive | null {
   const instance = instanceOf[part.id];
-  if (base.kind !== 'structure') return alone.has(part.id) ? { driver: 0, offset: 0, factor: 0 } : null;
+  if (base.kind !== 'structure' && !alone.has(part.id)) return null;
   if (instance !== undefined && !alone.has(part.id)) return null;
   const sign = senseSign(fold);
   const up = (sign * (fold.restDeg ?? FOLDED_UP_DEG) * Math.PI) / 180;
+  if (mounted.has(part.id))
+    return { driver: 0, offset: Math.abs(up) > LIES_OVER ? sign * Math.PI : up, factor: 0 };
+  if (base.kind !== 'structure') return { driver: 0, offset: 0, factor: 0 };
   const { stage, course } = fold;
   if (stage === undefined && !course) return { driver: 0, offset: up, factor: -up / Math.PI };
   const steps = stage === undefined ? 1 : instance === undefined ? drawnStages : stages[instance].length;

@@ -47,7 +47,7 @@ export function suits(design: Design, widthMm: number, heightMm: number): Suited
   for (const instance of Object.values(other.instances)) {
     const family = familyById(instance.family);
     const gutter = expanded.gutterOf[instance.id];
-    if (!family || !gutter || instance.beyondLimits || gutter.kind === 'table') continue;
+    if (!family || !gutter || instance.beyondLimits || family.on === 'table') continue;
     for (const { overMm, reason } of family.constraints(instance.params, gutter, margin, fits))
       if (overMm > 1e-6) broken.push({ instanceId: instance.id, name: instance.name, reason, overMm });
   }

@@ -24,6 +24,7 @@ import { standingOn } from './draftEdits.ts';
 import { boardLayout } from './layout.ts';
 
 const LayPiece = lazy(() => import('./LayPiece.tsx'));
+const MountSection = lazy(() => import('./MountSection.tsx'));
 
 /** The parts that an instance adds; what is cut into its host belongs to that one. */
 const ownParts = (design: Design, { id }: Instance): readonly Part[] => {
@@ -196,9 +197,14 @@ const TURNS = [
 ];
 
 /** How a mechanism stands on another place: its usual measures there, turned as usual. */
-function standing(family: Family, host: Gutter): Pick<Instance, 'host' | 'params' | 'turnDeg'> {
+function standing(family: Family, host: Gutter, now: Instance): Instance {
   const { params, turnDeg } = newInstance(family, host, 'm');
-  return { host: { partId: host.partId, gutterId: host.lineId }, params, turnDeg };
+  const { mount: _mount, turnDeg: _turn, ...rest } = now;
+  const at = { partId: host.partId, gutterId: host.lineId };
+  // What stands by itself keeps its measures wherever it is glued.
+  return family.on === 'table'
+    ? { ...rest, host: at }
+    : { ...rest, host: at, params, ...(turnDeg === undefined ? {} : { turnDeg }) };
 }
 
 /** Everything about one mechanism: its measures with their limits, its stock, and what the card allows. */
@@ -251,7 +257,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
       <section>
         <h2>{instance.name}</h2>
         <div className="fields">
-          {gutter.kind !== 'table' && (
+          {(gutter.kind !== 'table' || shown.base.kind !== 'structure') && (
             <Select
               className="wide"
               label="Stands on"
@@ -270,7 +276,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
                       do: 'put',
                       in: 'instances',
                       id: instance.id,
-                      value: { ...instance, ...standing(family, next) },
+                      value: standing(family, next, instance),
                     }),
                   );
               }}
@@ -290,9 +296,11 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
                 const place = gutters.find((g) => g.partId === host.partId && g.lineId === host.gutterId);
                 if (!place || value === null) return;
                 const turned = turnedGutter(place, turnDeg);
-                const suits = family
-                  .constraints(instance.params, turned, margin, fits)
-                  .every(({ overMm }) => overMm <= 1e-6);
+                const suits =
+                  family.on === 'table' ||
+                  family
+                    .constraints(instance.params, turned, margin, fits)
+                    .every(({ overMm }) => overMm <= 1e-6);
                 put('Turn it', {
                   ...instance,
                   turnDeg,
@@ -322,6 +330,9 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
         )}
       </section>
       <Suspense fallback={null}>
+        {family.on === 'table' && gutter.kind === 'panel' && (
+          <MountSection instance={instance} gutter={gutter} parts={parts} />
+        )}
         <LayPiece key={instance.id} partIds={parts.map(({ id }) => id)} />
       </Suspense>
       {gutter.kind === 'table' && canBePlain(shown, instance) && (
@@ -361,7 +372,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
         </section>
       )}
       <section>
-        <h3>{gutter.kind === 'table' ? 'What follows' : 'What the card allows'}</h3>
+        <h3>{family.on === 'table' ? 'What follows' : 'What the card allows'}</h3>
         {saidOf(
           () => [
             ...(family.atOpening?.(instance.params, openingDeg) ?? []),
@@ -380,7 +391,7 @@ export function InstanceParticulars({ instance }: { instance: Instance }) {
           </p>
         ))}
         <Switch
-          label={gutter.kind === 'table' ? 'Let it go beyond its limits' : 'Let it go beyond the card'}
+          label={family.on === 'table' ? 'Let it go beyond its limits' : 'Let it go beyond the card'}
           description="Handles and fields are no longer held to the limits."
           checked={instance.beyondLimits}
           onChange={(event) =>
