@@ -103,7 +103,8 @@ const RANKED_EVERY = 40;
 const WORK_A_FACE = { convex: 60, other: 150 } as const;
 /** An edge is bent when its faces turn by so much. */
 const BENT_RAD = 1e-6;
-const isConvex = (flat: FlatFaces): boolean =>
+/** Whether a solid bends outwards everywhere. */
+export const isConvex = (flat: FlatFaces): boolean =>
   !flat.edges.some((edge) => edge.right >= 0 && turnAt(flat.mesh, edge) < -BENT_RAD);
 
 /**
@@ -209,6 +210,25 @@ const PATIENCE = 2;
 /** Of the cut length so much may stay without room: less is not looked for. */
 const ENOUGH_SHARE = 0.01;
 
+/** Whether an edge is cut, and a tab of a depth has room on neither side of it. */
+function hasNoRoom({ flat, folds, placed, near }: Forest, e: number, depthMm: number): boolean {
+  const { left, right } = flat.edges[e];
+  if (right < 0 || folds[e]) return false;
+  return [left, right].every((face) => inTheWay(flat, placed, near, e, face, depthMm)?.length !== 0);
+}
+
+/** The share of the length of all cuts on which not even a small tab has room. */
+export function bareShare(forest: Forest, tabMm: number): number {
+  let [bare, all] = [0, 0];
+  forest.flat.edges.forEach(({ right }, e) => {
+    if (right < 0 || forest.folds[e]) return;
+    const long = forest.flat.longMm[e];
+    all += long;
+    if (hasNoRoom(forest, e, LEAST_SHARE * tabMm)) bare += long;
+  });
+  return all === 0 ? 0 : bare / all;
+}
+
 /**
  * Makes room beside cuts that have none: both sides of such a cut are taken by other faces. The cut becomes a fold, or a face in its
  * way is hung elsewhere. Measured where the faces lie; a change that loses a little is kept now and then, ever more rarely, and the
@@ -225,13 +245,7 @@ export function* roomBeside(
   if (isConvex(flat)) return;
   const long = flat.longMm;
   const depthMm = LEAST_SHARE * tabMm;
-  const isBare = (e: number): boolean => {
-    const { left, right } = flat.edges[e];
-    if (right < 0 || forest.folds[e]) return false;
-    return [left, right].every(
-      (face) => inTheWay(flat, forest.placed, forest.near, e, face, depthMm)?.length !== 0,
-    );
-  };
+  const isBare = (e: number): boolean => hasNoRoom(forest, e, depthMm);
   const bare = new Set<number>();
   flat.edges.forEach((_, e) => isBare(e) && bare.add(e));
   let now = [...bare].reduce((sum, e) => sum + long[e], 0);

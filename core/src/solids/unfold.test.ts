@@ -108,6 +108,8 @@ describe('one net each', () => {
       const net = unfolded(merged, { seed: 7 });
       expectNet(merged, net);
       if (net.pieces.length === 1) whole += 1;
+      // With room for tabs, where fine ones are peeled.
+      expectNet(merged, unfolded(merged, { seed: 7, tabMm: 4 }));
     }
     expect(whole).toBeGreaterThanOrEqual(0.95 * meshes.length);
   });

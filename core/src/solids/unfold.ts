@@ -7,8 +7,10 @@ import { seededRandom } from '../geometry/random.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
 import { dot3, minus3 } from '../geometry/vector.ts';
 import {
+  bareShare,
   cutsElsewhere,
   cutWeights,
+  isConvex,
   MOVES_A_REPORT,
   roomBeside,
   roomForTabs,
@@ -18,6 +20,7 @@ import {
 import { FlatFaces, moved, type Move } from './flatFaces.ts';
 import { Forest, placesOf } from './forest.ts';
 import { length3, scale3, type Mesh } from './mesh.ts';
+import { isFine, peelings, shortestWays } from './peeling.ts';
 
 export interface UnfoldOptions {
   readonly seed?: number;
@@ -89,51 +92,12 @@ function steepest(flat: FlatFaces, up: Vec3): Set<number> {
 
 /** Edges of the tree by which all faces are reached soonest from one, over the middles of edges. */
 function soonest(flat: FlatFaces, root: number): Set<number> {
-  const n = flat.rings.length;
-  const cost = new Float64Array(n).fill(Infinity);
-  const came = new Int32Array(n).fill(-1);
-  const done = new Uint8Array(n);
-  cost[root] = 0;
-  // A heap of pairs; stale ones are passed over.
-  const heap: [number, number][] = [[0, root]];
-  const less = (i: number, j: number) => heap[i][0] < heap[j][0];
-  const swap = (i: number, j: number) => ([heap[i], heap[j]] = [heap[j], heap[i]]);
-  const push = (entry: [number, number]) => {
-    heap.push(entry);
-    for (let i = heap.length - 1; i > 0 && less(i, (i - 1) >> 1); i = (i - 1) >> 1) swap(i, (i - 1) >> 1);
-  };
-  const pop = (): [number, number] => {
-    const top = heap[0];
-    const last = heap.pop()!;
-    if (heap.length > 0) {
-      heap[0] = last;
-      for (let i = 0; ;) {
-        const [l, r] = [2 * i + 1, 2 * i + 2];
-        let least = i;
-        if (l < heap.length && less(l, least)) least = l;
-        if (r < heap.length && less(r, least)) least = r;
-        if (least === i) break;
-        swap(i, least);
-        i = least;
-      }
-    }
-    return top;
-  };
-  while (heap.length > 0) {
-    const [, f] = pop();
-    if (done[f]) continue;
-    done[f] = 1;
-    for (const e of flat.around[f]) {
+  const { came } = shortestWays(flat.rings.length, root, (f) =>
+    flat.around[f].flatMap((e) => {
       const g = flat.other(e, f);
-      if (g < 0 || done[g]) continue;
-      const next = cost[f] + flat.radii[f] + flat.radii[g];
-      if (next < cost[g]) {
-        cost[g] = next;
-        came[g] = e;
-        push([next, g]);
-      }
-    }
-  }
+      return g < 0 ? [] : [{ e, to: g, long: flat.radii[f] + flat.radii[g] }];
+    }),
+  );
   return new Set([...came].filter((e) => e >= 0));
 }
 
@@ -179,14 +143,41 @@ function* firstTrees(flat: FlatFaces, asked: Int8Array, random: () => number): G
   }
 }
 
-/** Overlaps are taken away by exchanging one fold for another, again and again; gives back how many exchanges were tried. */
+/** A cut that ends in a corner of its own counts as so many overlaps where few of them are wanted. */
+const END_COUNTS = 2;
+
+/**
+ * Overlaps are taken away by exchanging one fold for another, again and again; gives back how many exchanges were tried.
+ *
+ * @param fewEnds whether cuts should end in few corners, where tabs lack room
+ */
 function* surgery(
   forest: Forest,
   asked: Int8Array,
   random: () => number,
   most: number,
+  fewEnds = false,
 ): Generator<UnfoldProgress, number> {
   const { flat } = forest;
+  const cutsAt = new Int32Array(flat.mesh.points.length);
+  const count = (e: number, by: number): void => {
+    cutsAt[flat.edges[e].a] += by;
+    cutsAt[flat.edges[e].b] += by;
+  };
+  flat.edges.forEach((_, e) => forest.folds[e] || count(e, 1));
+  /** How many more corners have one cut alone after an exchange. */
+  const moreEnds = (out: number, into: number): number => {
+    const corners = new Set([out, into].flatMap((e) => [flat.edges[e].a, flat.edges[e].b]));
+    const ends = () => [...corners].reduce((sum, v) => sum + (cutsAt[v] === 1 ? 1 : 0), 0);
+    const before = ends();
+    count(out, 1);
+    count(into, -1);
+    const after = ends();
+    count(out, -1);
+    count(into, 1);
+    return after - before;
+  };
+  const slack = fewEnds ? 2 * END_COUNTS : 0;
   const tabu = new Int32Array(flat.edges.length);
   let [best, bestFolds] = [forest.overlaps, [...forest.folds]];
   let moves = 0;
@@ -220,10 +211,10 @@ function* surgery(
         const at = Math.floor(random() * rims.length);
         const [[into, from]] = rims.splice(at, 1);
         const places = forest.hung(list, into, from);
-        const most = before + (chosen ? Math.min(3, chosen.gain) : 3);
-        const count = forest.countAt(places, most);
-        const gain = count - before;
-        if (gain > 3) continue;
+        const most = before + (chosen ? Math.min(3, chosen.gain + slack) : 3);
+        const added = forest.countAt(places, most) - before;
+        if (added > 3) continue;
+        const gain = added + (fewEnds ? END_COUNTS * moreEnds(out, into) : 0);
         if (moves < tabu[into] && forest.overlaps + gain >= best) continue;
         if (!chosen || gain < chosen.gain || (gain === chosen.gain && random() < 0.5))
           chosen = { out, into, places, gain };
@@ -232,6 +223,8 @@ function* surgery(
     if (chosen) {
       forest.folds[chosen.out] = false;
       forest.folds[chosen.into] = true;
+      count(chosen.out, 1);
+      count(chosen.into, -1);
       forest.moveTo(chosen.places);
       tabu[chosen.out] = moves + 8 + Math.floor(random() * 12);
       if (forest.overlaps < best) {
@@ -244,6 +237,8 @@ function* surgery(
       const again = new Forest(flat, bestFolds);
       forest.folds.splice(0, Infinity, ...bestFolds);
       forest.moveTo(new Map(again.placed.map((at, f) => [f, at])));
+      cutsAt.fill(0);
+      flat.edges.forEach((_, e) => forest.folds[e] || count(e, 1));
       since = 0;
     }
     if (moves % MOVES_A_REPORT === 0) yield { overlaps: forest.overlaps, moves };
@@ -326,6 +321,35 @@ function intoPieces(forest: Forest, asked: Int8Array, bedMm: readonly [number, n
   return now;
 }
 
+/** So many of the peelings with the fewest overlaps are made nets of, until one has this share of its seams without a tab at most. */
+const PEELINGS = 3;
+const FEW_BARE = 0.02;
+/** A convex solid that is not peeled has this share at most where tabs of the usual slopes are thought of: of narrower ones some fit. */
+const MOST_BARE = 0.09;
+
+/** The net of a solid with many nearly flat corners, peeled: that with the most room for tabs; undefined where none is in one piece. */
+function* peeled(
+  flat: FlatFaces,
+  asked: Int8Array,
+  random: () => number,
+  tabMm: number,
+  most: number,
+): Generator<UnfoldProgress, { forest: Forest; bare: number; moves: number } | undefined> {
+  let best: { forest: Forest; bare: number } | undefined;
+  let moves = 0;
+  for (const forest of peelings(flat, random).slice(0, PEELINGS)) {
+    yield { overlaps: forest.overlaps, moves };
+    moves += yield* surgery(forest, asked, random, most, true);
+    if (forest.overlaps > 0) continue;
+    yield* roomForTabs(forest, asked, random, tabMm);
+    yield* roomBeside(forest, asked, random, tabMm);
+    const bare = bareShare(forest, tabMm);
+    if (!best || bare < best.bare) best = { forest, bare };
+    if (bare <= FEW_BARE) break;
+  }
+  return best && { ...best, moves };
+}
+
 /**
  * Unfolds a closed solid. The same seed and budget give the same net on every machine.
  *
@@ -336,6 +360,19 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
   const flat = new FlatFaces(mesh);
   const random = seededRandom(options.seed ?? 1);
   const asked = askedOf(flat, options);
+  const most = options.moves ?? usualMoves(flat.rings.length);
+  const { tabMm } = options;
+  const mayPeel =
+    tabMm !== undefined && options.cuts === undefined && isFine(flat) && asked.every((is) => is === 0);
+  /** What is in one piece, or peeled, cut for the bed. */
+  const done = (forest: Forest, moves: number): Unfolding =>
+    rebuilt(flat, (options.bedMm ? intoPieces(forest, asked, options.bedMm) : forest).folds, moves);
+  const convex = isConvex(flat);
+  // What bends inwards is peeled at once; a net of a convex solid is found so soon that it is looked at first.
+  if (mayPeel && !convex) {
+    const found = yield* peeled(flat, asked, random, tabMm, most);
+    if (found) return done(found.forest, found.moves);
+  }
   let best: Forest | undefined;
   const starts: boolean[][] = [];
   for (const folds of firstTrees(flat, asked, random)) {
@@ -347,7 +384,6 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
   }
   if (!best) throw new RangeError('There is nothing to unfold.');
   let forest = best;
-  const most = options.moves ?? usualMoves(flat.rings.length);
   let moves = 0;
   // From several trees, each for a while: where one gets stuck another may not.
   for (let k = 0; best.overlaps > 0 && moves < most; k++) {
@@ -367,6 +403,11 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
   if (options.tabMm !== undefined && forest.pieces().length === 1) {
     yield* roomForTabs(forest, asked, random, options.tabMm);
     yield* roomBeside(forest, asked, random, options.tabMm);
+    const bare = mayPeel && convex ? bareShare(forest, options.tabMm) : 0;
+    if (mayPeel && bare > MOST_BARE) {
+      const found = yield* peeled(flat, asked, random, tabMm, most);
+      if (found && found.bare < bare) return done(found.forest, moves + found.moves);
+    }
   }
   if (options.bedMm) forest = intoPieces(forest, asked, options.bedMm);
   // From the tree once more: nothing of the search's rounding is left.
