@@ -1,4 +1,4 @@
-import { isCut, isFold, type Part } from '../dieline/part.ts';
+import { isCut, isFold, isRuling, type Part } from '../dieline/part.ts';
 import { indexSegments } from '../dieline/planarGraph.ts';
 import { flatten } from '../geometry/path.ts';
 import { between, cross, distance, dot, lengthOf, subtract, type Point } from '../geometry/point.ts';
@@ -39,6 +39,8 @@ interface Double {
 function doublesOf(part: Part): Double[] {
   const pieces: Piece[] = [];
   for (const line of part.lines) {
+    // The rulings of a bend are not made.
+    if (isRuling(line)) continue;
     if (!isCut(line) && !isFold(line) && line.process !== 'score' && line.process !== 'perforate') continue;
     const points = flatten(line.path);
     for (let i = 1; i < points.length; i++) pieces.push({ a: points[i - 1], b: points[i], lineId: line.id });

@@ -3,8 +3,10 @@ import { checkContext } from '../../checks/context.ts';
 import { reportOf } from '../../checks/report.ts';
 import { newDesign, type Design } from '../../design/design.ts';
 import { tableGutter } from '../../design/frames.ts';
+import { isRuling } from '../../dieline/part.ts';
 import { place } from '../../geometry/isometry.ts';
 import { seededRandom } from '../../geometry/random.ts';
+import { minus3 } from '../../geometry/vector.ts';
 import { linkageOf } from '../../motion/linkage.ts';
 import { pointAt } from '../../motion/pose.ts';
 import { sweep, type Sweep } from '../../motion/sweep.ts';
@@ -19,6 +21,7 @@ import { petalMeasures } from './petalBox.ts';
 import { rolledMeasures } from './rolledCone.ts';
 import { trayMeasures } from './trayAndLid.ts';
 import { tuckBoxMeasures } from './tuckBox.ts';
+import { bowedTwist } from './bowedTwist.ts';
 import { twistedMeasures } from './twistedPrism.ts';
 
 const empty: Design = { ...newDesign('Structures'), base: { kind: 'structure', rootPartId: null } };
@@ -387,6 +390,130 @@ describe('twisted prisms', () => {
     expect(Math.max(...strain) / m.worst).toBeCloseTo(1, 2);
     expect(heights(90)).toBeCloseTo(35, 6);
     expect(heights(0)).toBeLessThan(1e-5);
+  });
+});
+
+describe('twisted prisms with bowed diagonals', () => {
+  const SIZES = [
+    [3, 20, 1],
+    [4, 20, 1],
+    [4, 30, 2],
+    [6, 35, 1],
+    [6, 35, 3],
+    [8, 30, 2],
+  ] as const;
+  const asked = (sides: number, tallMm: number, bowMm: number, pressed = false): Params => ({
+    ...defaults('twistedPrism'),
+    sides,
+    sideMm: 40,
+    tallMm,
+    bowMm,
+    pressed,
+  });
+
+  it.each(SIZES)('of %i sides, %i mm tall, bowed by %i mm, close exactly when they stand', (n, tall, bow) => {
+    const params = asked(n, tall, bow);
+    expect(
+      family('twistedPrism')
+        .constraints(params, table, 2)
+        .filter(({ overMm }) => overMm > 0),
+    ).toEqual([]);
+    const design = designOf(family('twistedPrism'), params);
+    const motion = motionOf(design);
+    expect(offAt(motion, 0)).toBeLessThan(1e-6);
+    // Base and top lie above each other, as high as is said, and about as straight diagonals stand.
+    const [base, top] = ['base', 'top'].map((id) => cornersOf(motion, id, 0));
+    const high = Math.abs(mean(top, 2) - mean(base, 2));
+    for (const corners of [base, top])
+      for (const [, , z] of corners) expect(z).toBeCloseTo(mean(corners, 2), 6);
+    const said = family('twistedPrism').advice(params, table, 2)[0];
+    expect(Number(/stands ([\d.]+) mm/.exec(said)![1])).toBeCloseTo(high, 1);
+    // Where it hardly snaps an arc shifts the height at which it stands by more.
+    expect(Math.abs(high - tall)).toBeLessThan(0.2 * tall);
+    // The file has one true arc for each diagonal, and no ruling.
+    const [part] = expand(design).parts;
+    const arcs = part.lines.filter(
+      ({ process, path }) => process === 'score' && path.segments[0].kind === 'arc',
+    );
+    expect(arcs).toHaveLength(n);
+    expect(part.lines.filter(isRuling).every(({ process }) => process === 'mark')).toBe(true);
+  });
+
+  it('each side bends by itself without stretching: lengths on the way are those of the sheet', () => {
+    for (const [n, tall, bow] of SIZES) {
+      const motion = motionOf(designOf(family('twistedPrism'), asked(n, tall, bow)));
+      const { panels } = motion.linkage;
+      for (const deg of [150, 90, 30]) {
+        // A corner that strips of one side have in common stays one corner, though only some folds hold them together.
+        const upper = panels.filter(({ id }) => id.startsWith('upper 2, '));
+        const corner = (k: number, which: number) =>
+          pointAt(motion, upper[k], upper[k].region.outer[which], deg);
+        for (let k = 1; k < upper.length; k++) {
+          const shared = upper[k].region.outer.flatMap((p, i) =>
+            upper[k - 1].region.outer.flatMap((q, j) =>
+              Math.hypot(p[0] - q[0], p[1] - q[1]) < 1e-6 ? [[i, j] as const] : [],
+            ),
+          );
+          expect(shared.length).toBe(2);
+          for (const [i, j] of shared)
+            expect(Math.hypot(...minus3(corner(k, i), corner(k - 1, j)))).toBeLessThan(0.02);
+        }
+      }
+    }
+  });
+
+  it('with hardly a bow must give as straight ones do on the way; bowed they never lie flat for nothing', () => {
+    for (const [n, tall] of [
+      [4, 20],
+      [4, 30],
+      [6, 35],
+      [8, 30],
+    ] as const) {
+      const straight = twistedMeasures(asked(n, tall, 0, true));
+      const offs = (bow: number): number[] => {
+        const twist = bowedTwist({ ...straight, bow, steps: 6 });
+        const stands = twist.tall()!;
+        let near = stands.twist;
+        return Array.from({ length: 40 }, (_, i) => {
+          const { twist: at, offMm } = twist.leastAt(Math.max(1e-6, stands.height * (1 - i / 39)), near);
+          near = at;
+          return offMm;
+        });
+      };
+      expect(Math.max(...offs(0.001)) / straight.worst).toBeCloseTo(1, 1);
+      const ends = [1, 2, 3].map((bow) => {
+        const [first, ...rest] = offs(bow);
+        expect(first).toBeLessThan(1e-4);
+        return rest.at(-1)!;
+      });
+      // The more they bow, the more the paper would have to give.
+      expect(ends[0]).toBeGreaterThan(0.3);
+      expect(ends[1]).toBeGreaterThan(ends[0]);
+      expect(ends[2]).toBeGreaterThan(ends[1]);
+      // Pressing is not offered, and what it would cost is said.
+      const params = asked(n, tall, 1, true);
+      expect(expand(designOf(family('twistedPrism'), params)).stages.m1).toHaveLength(1);
+      const said = family('twistedPrism').advice(params, table, 2).join(' ');
+      expect(Number(/would have to give by ([\d.]+) mm/.exec(said)![1])).toBeCloseTo(ends[0], 0);
+    }
+  });
+
+  it('a bowed prism is sound, and its rulings are no lines of the sheet', () => {
+    for (const [n, tall, bow] of [
+      [4, 25, 1],
+      [6, 25, 2],
+      [8, 30, 2],
+    ] as const)
+      expect(reportOf(checkContext(designOf(family('twistedPrism'), asked(n, tall, bow)))).findings).toEqual(
+        [],
+      );
+  });
+
+  it('what bows too far is refused with how far it may', () => {
+    const broken = family('twistedPrism')
+      .constraints(asked(6, 35, 20), table, 2)
+      .filter(({ overMm }) => overMm > 0);
+    expect(broken.map(({ reason }) => reason).join()).toMatch(/bow too far: at most [\d.]+ mm/);
   });
 });
 
