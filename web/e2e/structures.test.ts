@@ -68,10 +68,11 @@ describe('a bag', () => {
     await person.page.waitForSelector('canvas');
     const steps = [
       ['Flat, as it is cut', '180°'],
-      ['1. Turn in the hem', '135°'],
-      ['2. Close the tube, glue the tab inside', '90°'],
-      ['3. Floor flaps of the gussets in', '45°'],
-      ['4. Floor of back and front over them, glue it', '0°'],
+      ['1. Turn in the hem', '144°'],
+      ['2. Close the tube, glue the tab inside', '108°'],
+      ['3. Floor flaps of the gussets in', '72°'],
+      ['4. Floor of back and front over them, glue it', '36°'],
+      ['5. Lay it flat: the gussets in, the floor up on the front', '0°'],
     ] as const;
     for (const [words, place] of steps) {
       await person.press(words, 'button');
@@ -81,6 +82,10 @@ describe('a bag', () => {
       );
       expect(current).toEqual([words]);
     }
+    // Between standing and lying flat its paper must give, and by how much is said.
+    await person.page.focus('.strip-track');
+    await person.keys('PageUp');
+    await person.text('.fold-steps', /Here the paper must give by [\d.]+ mm/);
     await person.figure('inspect', /nothing found/);
     expect(studio.complaints).toEqual([]);
   });

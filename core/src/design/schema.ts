@@ -56,6 +56,8 @@ const foldSchema = z.strictObject({
   restDeg: z.number().min(0).max(180).optional(),
   stage: z.int().min(0).max(LIMITS.stages).optional(),
   course: z.array(z.number().min(-180).max(180)).min(2).max(LIMITS.courseSteps).readonly().optional(),
+  /** Its angle follows from those of other folds of its part: what it joins hangs on those. */
+  follows: z.literal(true).optional(),
 });
 
 /** A perforation's own measures. */

@@ -16,6 +16,8 @@ export interface Fold {
   readonly stage?: number;
   /** How it turns within its step: degrees in its sense at evenly spaced moments; unsaid: evenly, from flat to its angle. */
   readonly course?: readonly number[];
+  /** Its angle follows from those of other folds of its part: what it joins hangs on those. */
+  readonly follows?: true;
 }
 
 /** A perforation by its own measures: cut so long, left whole so long, and so on. */

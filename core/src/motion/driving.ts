@@ -9,17 +9,22 @@ function drivenEdges(linkage: Linkage): { edges: TreeEdge[]; known: boolean[] } 
   const known = Array.from({ length: linkage.bodyCount }, () => false);
   for (const root of [linkage.root, ...linkage.islands.keys()]) known[root] = true;
   const edges: TreeEdge[] = [];
-  for (let grown = true; grown;) {
-    grown = false;
-    linkage.links.forEach((link, index) => {
-      if (!link.drive || known[link.left] === known[link.right]) return;
-      if (link.kind === 'wrap' && !known[link.left]) return;
+  const grow = (followers: boolean): boolean => {
+    let grown = false;
+    for (const [index, link] of linkage.links.entries()) {
+      if (!link.drive || known[link.left] === known[link.right]) continue;
+      if ((link.drive.follows ?? false) !== followers) continue;
+      if (link.kind === 'wrap' && !known[link.left]) continue;
       const edge = treeEdge(link, index, known[link.left] ? link.left : link.right, -1);
       edges.push(edge);
       known[edge.child] = true;
       grown = true;
-    });
-  }
+      if (followers) break;
+    }
+    return grown;
+  };
+  // What only follows carries something where nothing else does.
+  while (grow(false) || grow(true));
   return { edges, known };
 }
 

@@ -277,7 +277,8 @@ function foldingUp(
     return { driver: 0, offset: Math.abs(up) > LIES_OVER ? sign * Math.PI : up, factor: 0 };
   if (base.kind !== 'structure') return { driver: 0, offset: 0, factor: 0 };
   const { stage, course } = fold;
-  if (stage === undefined && !course) return { driver: 0, offset: up, factor: -up / Math.PI };
+  const follows = fold.follows ? { follows: fold.follows } : {};
+  if (stage === undefined && !course) return { driver: 0, offset: up, factor: -up / Math.PI, ...follows };
   const steps = stage === undefined ? 1 : instance === undefined ? drawnStages : stages[instance].length;
   const at = (k: number) => Math.PI * (1 - k / steps);
   const values = course?.map((deg) => (sign * deg * Math.PI) / 180) ?? [0, up];
@@ -286,6 +287,7 @@ function foldingUp(
     offset: up,
     factor: -up / Math.PI,
     course: { from: at(stage ?? 0), to: at((stage ?? 0) + 1), values },
+    ...follows,
   };
 }
 

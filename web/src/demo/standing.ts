@@ -85,7 +85,7 @@ export const standingJobs = (): { readonly id: string; readonly design: Design }
       'bag',
       'Kit bag',
       'ember-160',
-      { wideMm: 80, deepMm: 32, tallMm: 110, hemMm: 16, handles: 'straps' },
+      { wideMm: 80, deepMm: 32, tallMm: 110, hemMm: 16, handles: 'straps', flat: true },
     ),
   },
   {

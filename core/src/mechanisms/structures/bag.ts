@@ -1,20 +1,22 @@
 /**
  * Gusseted bag: front, back and two gussets closed by a tab, a floor of four flaps, handles, and a clasp if wanted.
  *
- * The gusset g has a fold in its middle down to a V at g / 2 above the floor, at 45 degrees; front and gussets have a score at
- * g / 2. Open it stands as a box, and folded flat it lies flat; between the two rigid panels are locked (at the front corner four
- * right angles meet), and paper bows by about 0.047 g. What is inside stands on a floor of W x g.
+ * The gusset g has a fold in its middle down to a V at g / 2 above the floor, at 45 degrees; the front and the front halves of the
+ * gussets have a score at g / 2. Open it stands as a box, and folded flat it lies flat, its floor turned up on its front; between the
+ * two rigid panels are locked (at the front corner four right angles meet), and paper must give (bagFlat.ts). What is inside stands on
+ * a floor of W x g.
  */
-import { workOf, type DieLine } from '../../dieline/part.ts';
 import { fit } from '../../stock/stock.ts';
 import { shift } from '../../geometry/isometry.ts';
-import { polyline, straight, type Path } from '../../geometry/path.ts';
+import { polyline, type Path } from '../../geometry/path.ts';
 import type { Point } from '../../geometry/point.ts';
 import type { Family, Params } from '../family.ts';
 import { Making } from '../making.ts';
 import { rectangle } from '../pieces.ts';
 import { length, measures, pick, yesNo } from '../specs.ts';
+import { unbroken } from './angles.ts';
 import { glueAll, sheetPart } from './assembling.ts';
+import { bagAt, bagTurns, type BagTurns } from './bagFlat.ts';
 import { mm, sheetRules, size, tabDepth, tabOutside } from './fitting.ts';
 import { FoldedSheet, ringPath } from './foldedSheet.ts';
 
@@ -29,6 +31,13 @@ const SIZES = measures({
     none: 'None',
   }),
   clasp: yesNo('Clasp', 'A flap of the back comes over the top, its tongue into a slot of the front.', false),
+  flat: yesNo(
+    'Lay it flat',
+    'Fold up until it lies flat again, not only until it stands.',
+    false,
+    // Closed it stays as it stands.
+    ({ clasp }) => clasp !== true,
+  ),
   tabMm: tabDepth(12),
 });
 
@@ -41,12 +50,14 @@ export function bagMeasures(params: Params) {
     hem: s.hemMm,
     handles: s.handles,
     clasp: s.clasp,
+    flat: s.flat && !s.clasp,
     tab: s.tabMm,
   };
 }
 
-/** What the paper bows between standing and lying flat, as a share of the gusset. */
-const BOW = 0.047;
+/** The floor turns up so far, degrees, where paper must give the most; and by how much, as a share of the gusset. */
+const WORST_DEG = 18;
+const WORST = bagAt(1, (WORST_DEG * Math.PI) / 180).offMm;
 /** How far the clasp comes down over the front, and its tongue goes in, mm. */
 const CLASP_MM = 30;
 const TONGUE_MM = 10;
@@ -58,6 +69,32 @@ const strapOf = (w: number, hem: number) => {
 };
 /** A strap whose feet are shorter tears off, mm. */
 const LEAST_FOOT_MM = 10;
+
+/** Moments of each step at which the angles of folds are told. */
+const MOMENTS = 36;
+
+/** How the folds of a bag turn over all its steps: closed in one of them, and turned on in the last where it is laid flat. */
+function bagFolds(g: number, steps: number, flat: boolean) {
+  const laid = Array.from({ length: MOMENTS + 1 }, (_, i) => (Math.PI / 2) * (i / MOMENTS));
+  const turns = laid.map((beta) => bagTurns(g, beta));
+  const strainMm = [
+    ...Array.from({ length: (steps - 1) * MOMENTS }, () => 0),
+    ...laid.map((beta) => bagAt(g, beta).offMm),
+  ];
+  /** @param step in which it is closed; unsaid: it is flat until the bag is laid flat */
+  const fold = (key: keyof BagTurns, step?: number) => {
+    const [stands] = turns.map((turn) => turn[key]);
+    const lies = turns[MOMENTS][key];
+    const sense = lies < 0 ? ('mountain' as const) : ('valley' as const);
+    if (!flat) return step === undefined ? { deg: 0, sense } : { deg: stands, stage: step, sense };
+    const standing = Array.from({ length: (steps - 1) * MOMENTS }, (_, i) =>
+      step === undefined ? 0 : stands * Math.min(1, Math.max(0, i / MOMENTS - step)),
+    );
+    const course = unbroken([...standing, ...turns.map((turn) => turn[key])]);
+    return { deg: course[course.length - 1], course, sense };
+  };
+  return { fold, strainMm };
+}
 
 export const bag: Family = {
   id: 'bag',
@@ -92,51 +129,112 @@ export const bag: Family = {
     ];
   },
   build(params, context) {
-    const { w, g, h, hem, handles, clasp, tab } = bagMeasures(params);
+    const { w, g, h, hem, handles, clasp, flat, tab } = bagMeasures(params);
     const made = new Making(context);
     const sheet = new FoldedSheet();
     const x = { front: 0, right: w, back: w + g, left: 2 * w + g };
-    const walls = [
-      ['front', w],
-      ['right', g],
-      ['back', w],
-      ['left', g],
-    ] as const;
-    sheet.panel('front', rectangle(0, 0, w, h));
+    const steps = [
+      'Turn in the hem',
+      'Close the tube, glue the tab inside',
+      'Floor flaps of the gussets in',
+      'Floor of back and front over them, glue it',
+      ...(clasp ? ['Close the clasp'] : []),
+      ...(flat ? ['Lay it flat: the gussets in, the floor up on the front'] : []),
+    ];
+    const { fold, strainMm } = bagFolds(g, steps.length, flat);
+    const half = g / 2;
+    sheet.panel('front', rectangle(0, half, w, h - half));
     sheet.panel(
-      'right',
-      rectangle(x.right, 0, g, h),
-      { on: 'front', deg: -90, stage: 1 },
-      { name: 'right gusset' },
+      'front strip',
+      rectangle(0, 0, w, half),
+      { on: 'front', ...fold('score') },
+      { name: 'strip of the front' },
     );
-    sheet.panel('back', rectangle(x.back, 0, w, h), { on: 'right', deg: -90, stage: 1 });
-    sheet.panel(
-      'left',
-      rectangle(x.left, 0, g, h),
-      { on: 'back', deg: -90, stage: 1 },
-      { name: 'left gusset' },
-    );
-    sheet.tab('side tab', tabOutside([0, h], [0, 0], tab, Math.min(8, tab)), {
+    // A gusset: its front half and its back one, with what folds below the V.
+    const gusset = (name: 'right' | 'left', on: 'front' | 'back'): void => {
+      const x0 = x[name];
+      const [f, b] = name === 'right' ? [x0, x0 + g] : [x0 + g, x0];
+      const v: Point = [x0 + half, half];
+      // As the sheet runs, whichever half comes first.
+      const ring = (...corners: Point[]): Point[] => (name === 'right' ? corners : [...corners].reverse());
+      const frontHalf = () =>
+        sheet.panel(
+          `${name} front half`,
+          ring([f, half], v, [v[0], h], [f, h]),
+          name === 'right' ? { on, ...fold('corner', 1) } : { on: `${name} back half`, ...fold('middle') },
+          { name: `front half of the ${name} gusset` },
+        );
+      const backHalf = () =>
+        sheet.panel(
+          `${name} back half`,
+          ring(v, [b, 0], [b, h], [v[0], h]),
+          name === 'right'
+            ? { on: `${name} front half`, ...fold('middle') }
+            : { on, ...fold('backCorner', 1) },
+          { name: `back half of the ${name} gusset` },
+        );
+      if (name === 'right') {
+        frontHalf();
+        backHalf();
+      } else {
+        backHalf();
+        frontHalf();
+      }
+      sheet.panel(
+        name,
+        ring([f, 0], [b, 0], v),
+        { on: `${name} back half`, ...fold('backSlant') },
+        { name: `${name} gusset’s foot` },
+      );
+      sheet.panel(
+        `${name} front foot`,
+        ring([f, 0], v, [f, half]),
+        { on: `${name} front half`, ...fold('half') },
+        { name: `front of the ${name} gusset’s foot` },
+      );
+      sheet.seam(`${name} front foot`, name, fold('frontSlant'));
+    };
+    gusset('right', 'front');
+    sheet.seam('front strip', 'right front foot', fold('lowCorner', 1));
+    sheet.panel('back', rectangle(x.back, 0, w, h), { on: 'right back half', ...fold('backCorner', 1) });
+    gusset('left', 'back');
+    sheet.tab('side tab', tabOutside([0, h], [0, half], tab, Math.min(8, tab), Math.min(3, tab)), {
       on: 'front',
-      deg: -90,
-      stage: 1,
+      ...fold('corner', 1),
     });
-    if (hem > 0)
-      for (const [name, wide] of walls) {
+    // Below the score it is a tab of its own, within the triangle that it comes to lie on.
+    const low = Math.min(tab, 0.3 * half);
+    sheet.tab(
+      'lower side tab',
+      tabOutside([0, half], [0, 0], low, 0.3 * low, 1.2 * low),
+      { on: 'front strip', ...fold('lowCorner', 1) },
+      'lower tab',
+    );
+    if (hem > 0) {
+      const tops = [
+        ['front', 0, w],
+        ['right front half', x.right, half],
+        ['right back half', x.right + half, half],
+        ['back', x.back, w],
+        ['left back half', x.left, half],
+        ['left front half', x.left + half, half],
+      ] as const;
+      for (const [name, x0, wide] of tops) {
         if (clasp && name === 'back') continue;
-        const x0 = x[name];
+        const taper = Math.min(2, wide / 4);
         sheet.panel(
           `hem ${name}`,
           [
             [x0, h],
             [x0 + wide, h],
-            [x0 + wide - 2, h + hem],
-            [x0 + 2, h + hem],
+            [x0 + wide - taper, h + hem],
+            [x0 + taper, h + hem],
           ],
           { on: name, deg: -180, stage: 0 },
           { name: 'hem' },
         );
       }
+    }
     const side = Math.min(0.45 * w, g);
     for (const name of ['right', 'left'] as const)
       sheet.panel(
@@ -147,12 +245,12 @@ export const bag: Family = {
           [x[name] + Math.min(2, g / 8), -side],
           [x[name] + g - Math.min(2, g / 8), -side],
         ],
-        { on: name, deg: -90, stage: 2 },
+        { on: name, ...fold('floorSide', 2) },
         { name: 'floor flap' },
       );
-    for (const [name, deep, stage] of [
-      ['back', g - 1, 3],
-      ['front', 0.7 * g, 3],
+    for (const [name, on, key, deep] of [
+      ['back', 'back', 'floorBack', g - 1],
+      ['front', 'front strip', 'floorFront', 0.7 * g],
     ] as const)
       sheet.panel(
         `floor ${name}`,
@@ -162,11 +260,7 @@ export const bag: Family = {
           [x[name] + 1, -deep],
           [x[name] + w - 1, -deep],
         ],
-        {
-          on: name,
-          deg: -90,
-          stage,
-        },
+        { on, ...fold(key, 3) },
       );
     const cuts: Record<string, Path> = {};
     if (clasp) {
@@ -208,49 +302,20 @@ export const bag: Family = {
         ]);
       }
     }
-    // What folds only when it is laid flat: drawn, and left as it is while it stands.
-    const later = (id: string, sense: 'mountain' | 'valley', from: Point, to: Point): DieLine => ({
-      id,
-      ...workOf(sense),
-      fold: { sense, restDeg: 0 },
-      path: straight(from, to),
-    });
-    const gussets = (['right', 'left'] as const).flatMap((name) => {
-      const x0 = x[name];
-      const v: Point = [x0 + g / 2, g / 2];
-      return [
-        later(`middle ${name}`, 'valley', v, [x0 + g / 2, h]),
-        // Turned in it shows its other side.
-        ...(hem > 0 ? [later(`middle hem ${name}`, 'mountain', [x0 + g / 2, h], [x0 + g / 2, h + hem])] : []),
-        later(`v ${name} 1`, 'mountain', [x0, 0], v),
-        later(`v ${name} 2`, 'mountain', [x0 + g, 0], v),
-        later(
-          `half ${name}`,
-          'mountain',
-          name === 'right' ? [x0, g / 2] : v,
-          name === 'right' ? v : [x0 + g, g / 2],
-        ),
-      ];
-    });
     const glued = [
-      sheet.glue('side tab', 'left', 'front', {
-        ring: sheet
-          .ringOf('side tab')
-          .map(([px, py]): Point => [px > -0.5 ? -0.5 : px + 0.5, Math.min(h - 1, Math.max(g / 2 + 1, py))]),
-      }),
+      sheet.glue('side tab', 'left front half', 'front'),
+      sheet.glue('lower side tab', 'left front foot', 'front'),
       sheet.glue('floor back', 'floor right', 'back'),
       sheet.glue('floor back', 'floor left', 'back'),
       sheet.glue('floor front', 'floor back', 'back'),
     ];
-    const part = sheetPart(made, 'bag', sheet, {
-      cuts,
-      lines: [...gussets, later('half front', 'mountain', [0, g / 2], [w, g / 2])],
-    });
+    const part = sheetPart(made, 'bag', sheet, { cuts });
     glueAll(made, {
       side: [part, glued[0], part],
-      'floor-right': [part, glued[1], part],
-      'floor-left': [part, glued[2], part],
-      floor: [part, glued[3], part],
+      'side-low': [part, glued[1], part],
+      'floor-right': [part, glued[2], part],
+      'floor-left': [part, glued[3], part],
+      floor: [part, glued[4], part],
     });
     if (handles === 'straps') {
       const { outer, inner, foot } = strapOf(w, hem);
@@ -289,21 +354,15 @@ export const bag: Family = {
           made.glue(strap, at, { zone, id: `${name}-${zone}`, onto: part });
       }
     }
-    return made.standing([
-      'Turn in the hem',
-      'Close the tube, glue the tab inside',
-      'Floor flaps of the gussets in',
-      'Floor of back and front over them, glue it',
-      ...(clasp ? ['Close the clasp'] : []),
-    ]);
+    return made.standing(steps, flat ? { strainMm } : {});
   },
   handles: () => [],
   advice(params) {
     const { w, g, h } = bagMeasures(params);
     return [
       `It stands on ${size(w, g)} and holds what is up to ${mm(h)} tall.`,
-      `Folded flat it is ${size(w, h + g / 2)}. Between standing and lying flat its panels are locked: the paper bows by about ${mm(BOW * g)}.`,
-      'To lay it flat: the gussets in first, the floor last, turned up on the back.',
+      `Folded flat it is ${size(w, h)}. Between standing and lying flat its panels are locked: the paper must give by up to ${mm(WORST * g)}, when the floor has turned up by ${WORST_DEG}°.`,
+      'To lay it flat: the gussets in first, the floor last, turned up on the front.',
       'Cords and straps are not for young children.',
     ];
   },

@@ -34,6 +34,8 @@ export interface Joined {
   readonly on: string;
   /** How far its fold turns, degrees: valleys positive, mountains negative. */
   readonly deg: number;
+  /** On which side it folds, where its angle does not tell: what only turns later. */
+  readonly sense?: 'mountain' | 'valley';
   readonly stage?: number;
   /** Its angle at evenly spaced moments of its step, degrees, valleys positive. */
   readonly course?: readonly number[];
@@ -350,8 +352,10 @@ export class FoldedSheet {
   /** Folds as lines, in the order of their panels. */
   lines(): DieLine[] {
     return this.folds.map(({ edge, joined, id, seam }): DieLine => {
+      const told = joined.sense && (joined.sense === 'mountain' ? -1 : 1);
       const sign =
-        joined.deg < 0 || (joined.deg === 0 && (joined.course?.some((v) => v < 0) ?? false)) ? -1 : 1;
+        told ??
+        (joined.deg < 0 || (joined.deg === 0 && (joined.course?.some((v) => v < 0) ?? false)) ? -1 : 1);
       return {
         id: seam ? `seam-${id}` : `fold-${id}`,
         process: joined.ruling ? 'mark' : 'score',
@@ -359,6 +363,7 @@ export class FoldedSheet {
           sense: sign > 0 ? 'valley' : 'mountain',
           restDeg: Math.abs(joined.deg),
           ...(joined.stage === undefined ? {} : { stage: joined.stage }),
+          ...(seam ? { follows: true as const } : {}),
           ...(joined.course ? { course: joined.course.map((deg) => sign * deg) } : {}),
         },
         path: {

@@ -21,6 +21,7 @@ import { petalMeasures } from './petalBox.ts';
 import { rolledMeasures } from './rolledCone.ts';
 import { trayMeasures } from './trayAndLid.ts';
 import { tuckBoxMeasures } from './tuckBox.ts';
+import { bagAt } from './bagFlat.ts';
 import { bowedTwist } from './bowedTwist.ts';
 import { twistedMeasures } from './twistedPrism.ts';
 
@@ -390,6 +391,73 @@ describe('twisted prisms', () => {
     expect(Math.max(...strain) / m.worst).toBeCloseTo(1, 2);
     expect(heights(90)).toBeCloseTo(35, 6);
     expect(heights(0)).toBeLessThan(1e-5);
+  });
+});
+
+describe('bags that are laid flat', () => {
+  const asked = (params: Params): Params => ({ ...defaults('bag'), flat: true, ...params });
+
+  it('close exactly when they stand and when they lie flat, and lie flat indeed', () => {
+    const random = seededRandom(23);
+    for (let i = 0; i < 12; i++) {
+      const deepMm = 20 + 40 * random();
+      const params = asked({
+        deepMm,
+        wideMm: deepMm * (1 + 1.5 * random()),
+        tallMm: 90 + 120 * random(),
+        hemMm: random() < 0.5 ? 0 : 16,
+        handles: 'none',
+        tabMm: Math.min(12, 0.4 * deepMm),
+      });
+      expect(
+        family('bag')
+          .constraints(params, table, 2)
+          .filter(({ overMm }) => overMm > 0),
+      ).toEqual([]);
+      const motion = motionOf(designOf(family('bag'), params));
+      // It stands when all but the last of its five steps are over.
+      for (const deg of [36, 0]) expect(offAt(motion, deg), `at ${deg}`).toBeLessThan(1e-6);
+      const { panels } = motion.linkage;
+      for (const panel of panels) {
+        const corners = panel.region.outer.map((p) => pointAt(motion, panel, p, 0));
+        for (const [, , z] of corners) expect(Math.abs(z)).toBeLessThan(1e-6);
+      }
+      // Flat it is as wide and as tall as its front, and as its advice says.
+      const all = panels.flatMap((panel) => panel.region.outer.map((p) => pointAt(motion, panel, p, 0)));
+      const span = (k: number) => Math.max(...all.map((p) => p[k])) - Math.min(...all.map((p) => p[k]));
+      expect(span(0)).toBeCloseTo(Number(params.wideMm), 1);
+      expect(span(1)).toBeCloseTo(Number(params.tallMm), 6);
+    }
+  });
+
+  it('must give on their way by what two lengths that cannot both be met share', () => {
+    for (const g of [20, 40, 55]) {
+      const { strains } = expand(designOf(family('bag'), asked({ deepMm: g, wideMm: 90, tallMm: 160 })));
+      const strain = strains.m1;
+      expect(strain.at(-1)).toBeCloseTo(0, 9);
+      expect(Math.max(...strain) / g).toBeCloseTo(0.0886, 3);
+      // By brute force: no distance between front and back does better.
+      for (const beta of [0.1, 0.3, 0.7, 1.2]) {
+        const [t, u] = [g * Math.cos(beta), g * Math.sin(beta)];
+        const least = Math.min(
+          ...Array.from({ length: 4000 }, (_, i) => {
+            const y = (g * i) / 3999;
+            const inwards = Math.sqrt(g * g - y * y) / 2;
+            return Math.max(
+              Math.abs(Math.hypot(inwards, y / 2 - t, g / 2 - u) - g / Math.SQRT2),
+              Math.abs(Math.hypot(y - t, g / 2 - u) - g / 2),
+            );
+          }),
+        );
+        expect(bagAt(g, beta).offMm).toBeCloseTo(least, 1);
+      }
+    }
+  });
+
+  it('are sound with every kind of handle, standing or flat', () => {
+    for (const flat of [false, true])
+      for (const handles of ['none', 'straps', 'holes'])
+        expect(reportOf(checkContext(designOf(family('bag'), { flat, handles }))).findings).toEqual([]);
   });
 });
 
