@@ -84,8 +84,8 @@ function bagFolds(g: number, steps: number, flat: boolean) {
   /** @param step in which it is closed; unsaid: it is flat until the bag is laid flat */
   const fold = (key: keyof BagTurns, step?: number) => {
     const [stands] = turns.map((turn) => turn[key]);
-    const lies = turns[MOMENTS][key];
-    const sense = lies < 0 ? ('mountain' as const) : ('valley' as const);
+    // On the way: when it lies flat either sign would do.
+    const sense = turns[MOMENTS / 2][key] < 0 ? ('mountain' as const) : ('valley' as const);
     if (!flat) return step === undefined ? { deg: 0, sense } : { deg: stands, stage: step, sense };
     const standing = Array.from({ length: (steps - 1) * MOMENTS }, (_, i) =>
       step === undefined ? 0 : stands * Math.min(1, Math.max(0, i / MOMENTS - step)),
