@@ -72,6 +72,8 @@ const LEAST_FOOT_MM = 10;
 
 /** Moments of each step at which the angles of folds are told. */
 const MOMENTS = 36;
+/** So many of them after its beginning the last step has clearly begun. */
+const BEGUN = 4;
 
 /** How the folds of a bag turn over all its steps: closed in one of them, and turned on in the last where it is laid flat. */
 function bagFolds(g: number, steps: number, flat: boolean) {
@@ -84,8 +86,8 @@ function bagFolds(g: number, steps: number, flat: boolean) {
   /** @param step in which it is closed; unsaid: it is flat until the bag is laid flat */
   const fold = (key: keyof BagTurns, step?: number) => {
     const [stands] = turns.map((turn) => turn[key]);
-    // On the way: when it lies flat either sign would do.
-    const sense = turns[MOMENTS / 2][key] < 0 ? ('mountain' as const) : ('valley' as const);
+    // Where it has just begun: half a turn would do with either sign.
+    const sense = turns[BEGUN][key] < 0 ? ('mountain' as const) : ('valley' as const);
     if (!flat) return step === undefined ? { deg: 0, sense } : { deg: stands, stage: step, sense };
     const standing = Array.from({ length: (steps - 1) * MOMENTS }, (_, i) =>
       step === undefined ? 0 : stands * Math.min(1, Math.max(0, i / MOMENTS - step)),
