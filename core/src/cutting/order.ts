@@ -5,13 +5,16 @@
 import Flatbush from 'flatbush';
 import { compensated } from './kerf.ts';
 import { madePaths } from './made.ts';
+import { mirroredPath, registrationMarks, runIn, type Making } from './making.ts';
 import { isRuling, layerOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
+import { isClosedPath } from '../geometry/curve.ts';
 import { shift, type Isometry } from '../geometry/isometry.ts';
-import { boxOf, endOf, flatten, placePath, reversePath, type Path } from '../geometry/path.ts';
+import { boxOf, boxOfPaths, endOf, flatten, placePath, reversePath, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 
 export const STAGES = [
+  'registration',
   'mark',
   'mountain',
   'valley',
@@ -105,13 +108,54 @@ function nearestFirst(paths: readonly CutPath[], from: Point): { ordered: CutPat
   return { ordered, at };
 }
 
+/** The sheet that pieces lie on: as wide as it is mirrored, with marks in its margin. */
+export interface MadeOn {
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly marginMm: number;
+}
+
 /**
  * All lines of placed pieces in the order in which they are made.
  *
  * @param withMarks whether marks are made, too, before all else
- * @param kerfMm what the tool takes away: cuts that bound the paper are moved to the waste side by half of it
+ * @param making how they are made beyond that
+ * @param on the sheet; without it there are no registration marks, and what is mirrored lies where it lay
  */
-export function cutOrder(pieces: readonly CutPiece[], withMarks = false, kerfMm = 0): CutPath[] {
+export function cutOrder(
+  pieces: readonly CutPiece[],
+  withMarks = false,
+  making: Making = {},
+  on?: MadeOn,
+): CutPath[] {
+  const ordered = orderOf(pieces, withMarks, making.kerfMm ?? 0);
+  const outlines = ordered.flatMap(({ stage, path }) =>
+    stage === 'outer' && isClosedPath(path) ? [flatten(path).slice(0, -1)] : [],
+  );
+  const run = ordered.map((cut): CutPath =>
+    cut.stage === 'outer' || cut.stage === 'inner'
+      ? { ...cut, path: runIn(cut.path, cut.stage, making, outlines) }
+      : cut,
+  );
+  const marks =
+    making.registration && on
+      ? registrationMarks(on.widthMm, on.heightMm, on.marginMm).map((path, i): CutPath => ({
+          stage: 'registration',
+          layer: 'mark',
+          partId: 'sheet',
+          copy: 1,
+          lineId: `registration-${i + 1}`,
+          path,
+        }))
+      : [];
+  const all = [...marks, ...run];
+  if (!making.fromBack || all.length === 0) return all;
+  const box = boxOfPaths(run.map(({ path }) => path));
+  const widthMm = on?.widthMm ?? box.minX + box.maxX;
+  return all.map((cut) => ({ ...cut, path: mirroredPath(cut.path, widthMm) }));
+}
+
+function orderOf(pieces: readonly CutPiece[], withMarks: boolean, kerfMm: number): CutPath[] {
   const result: CutPath[] = [];
   let at: Point = [0, 0];
   for (const stage of STAGES)

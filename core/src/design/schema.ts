@@ -472,7 +472,14 @@ const NEWLY_SAID = {
 const saidToo = (usual: object) => (value: unknown) =>
   typeof value === 'object' && value !== null ? { ...usual, ...value } : value;
 
-const NEWLY_SET = { kerfMm: 0, acrossGrain: [] } satisfies Partial<z.infer<typeof settingsSchema>>;
+const NEWLY_SET = {
+  kerfMm: 0,
+  acrossGrain: [],
+  overcutMm: 0,
+  leadInMm: 0,
+  fromBack: false,
+  registration: false,
+} satisfies Partial<z.infer<typeof settingsSchema>>;
 
 export const settingsSchema = z.strictObject({
   cardStockId: id,
@@ -486,6 +493,12 @@ export const settingsSchema = z.strictObject({
   kerfMm: z.number().min(0).max(2),
   /** Stocks whose pieces may lie across the grain of their sheets. */
   acrossGrain: z.array(id).max(500).readonly(),
+  /** Closed cuts run on past their beginning by so much, and are entered from the waste, so far from it. */
+  overcutMm: z.number().min(0).max(20),
+  leadInMm: z.number().min(0).max(20),
+  /** Files are mirrored: cut from the back; and sheets carry marks by which they are laid true. */
+  fromBack: z.boolean(),
+  registration: z.boolean(),
 });
 
 export const designSchema = z.strictObject({

@@ -19,6 +19,7 @@ const CUT: DxfLayer = { name: 'Cut', colour: 7, type: 'CONTINUOUS' };
 
 /** Layers by the stage at which their lines are cut. */
 export const LAYER_OF: Readonly<Record<Stage, DxfLayer>> = {
+  registration: { name: 'Registration', colour: 9, type: 'CONTINUOUS' },
   mark: { name: 'Mark', colour: 8, type: 'CONTINUOUS' },
   mountain: { name: 'Score mountain', colour: 1, type: 'DASHED' },
   valley: { name: 'Score valley', colour: 5, type: 'DASHED' },

@@ -2,7 +2,8 @@
  * Cut files as DXF R12, for old programs and cutters: lines and arcs as polylines with bulges; curves, which R12 does not know, as
  * chords within a hundredth of a millimetre. Names of layers are as R12 wants them: capitals, digits and strokes.
  */
-import { cutOrder, type CutPiece } from '../cutting/order.ts';
+import type { Making } from '../cutting/making.ts';
+import { cutOrder, type CutPiece, type MadeOn } from '../cutting/order.ts';
 import { isClosedPath, legsOf } from '../geometry/curve.ts';
 import { boxOf, boxOfPaths, flatten, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
@@ -71,10 +72,15 @@ const isReal = (code: number): boolean => (code >= 10 && code < 60) || (code >= 
  * The DXF R12 cut file of pieces placed on a sheet.
  *
  * @param withMarks whether marks are in it, on their own layer
- * @param kerfMm what the tool takes away
+ * @param making how lines are made, and on which sheet
  */
-export function writeDxfR12(pieces: readonly CutPiece[], withMarks = false, kerfMm = 0): string {
-  const cuts = cutOrder(pieces, withMarks, kerfMm);
+export function writeDxfR12(
+  pieces: readonly CutPiece[],
+  withMarks = false,
+  making: Making = {},
+  on?: MadeOn,
+): string {
+  const cuts = cutOrder(pieces, withMarks, making, on);
   const layers = new Set(cuts.map(({ stage }) => LAYER_OF[stage]));
   const { minX, minY, maxX, maxY } =
     cuts.length > 0 ? boxOfPaths(cuts.map(({ path }) => path)) : boxOf([[0, 0]]);

@@ -3,8 +3,9 @@
  * bulges, curves as clamped splines of degree three, so that nothing is flattened.
  */
 import { DxfWriter, LWPolylineFlags, point3d, SplineFlags, Units } from '@tarikjabiri/dxf';
+import type { Making } from '../cutting/making.ts';
 import type { CutPiece } from '../cutting/order.ts';
-import { cutOrder } from '../cutting/order.ts';
+import { cutOrder, type MadeOn } from '../cutting/order.ts';
 import { isClosedPath, legsOf } from '../geometry/curve.ts';
 import type { Path, Segment } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
@@ -61,14 +62,19 @@ function drawPath(dxf: DxfWriter, path: Path, layerName: string): void {
  * The DXF cut file of pieces placed on a sheet.
  *
  * @param withMarks whether marks are in it, on their own layer
- * @param kerfMm what the tool takes away
+ * @param making how lines are made, and on which sheet
  */
-export function writeDxf(pieces: readonly CutPiece[], withMarks = false, kerfMm = 0): string {
+export function writeDxf(
+  pieces: readonly CutPiece[],
+  withMarks = false,
+  making: Making = {},
+  on?: MadeOn,
+): string {
   const dxf = new DxfWriter();
   dxf.setUnits(Units.Millimeters);
   for (const [name, [letters, lengths]] of Object.entries(LINE_TYPES))
     dxf.addLType(name, letters, [...lengths]);
-  const cuts = cutOrder(pieces, withMarks, kerfMm);
+  const cuts = cutOrder(pieces, withMarks, making, on);
   const known = new Set<string>();
   for (const { stage, path } of cuts) {
     const { name, colour, type } = LAYER_OF[stage];

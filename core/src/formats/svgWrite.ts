@@ -3,6 +3,7 @@
  * stable id, groups and paths in cutting order; marks are there when they are asked for. Coordinates are written to 0.1 micrometre; arcs stay arcs.
  */
 import { cutOrder, pieceAtOrigin, type CutPath, type CutPiece, type Stage } from '../cutting/order.ts';
+import type { Making } from '../cutting/making.ts';
 import type { CutProfile } from '../cutting/profile.ts';
 import type { Part, Layer } from '../dieline/part.ts';
 import { escapeXml, numberText, pathData } from './pathData.ts';
@@ -13,6 +14,7 @@ const GROUPS: readonly {
   readonly stages: readonly Stage[];
   readonly label: string;
 }[] = [
+  { id: 'registration', layer: 'mark', stages: ['registration'], label: 'To lay the sheet by' },
   { id: 'mark', layer: 'mark', stages: ['mark'], label: 'Mark, drawn lightly' },
   { id: 'score-mountain', layer: 'mountain', stages: ['mountain'], label: 'Score, mountain' },
   { id: 'score-valley', layer: 'valley', stages: ['valley'], label: 'Score, valley' },
@@ -38,18 +40,20 @@ export interface SvgOptions {
   readonly profile: CutProfile;
   /** How marks are made: not at all unless said, drawn lightly, or cut into the skin. */
   readonly marks?: MarksMade;
-  /** What the tool takes away, mm: nothing unless said. */
-  readonly kerfMm?: number;
+  /** How lines are made beyond that. */
+  readonly making?: Making;
+  /** The margin of the sheet, in which marks to lay it by are put; the sheet is not mirrored about, nor marked, without. */
+  readonly marginMm?: number;
 }
 
 /** The cut file of pieces placed on a sheet of the given size. */
 export function writeSvg(
   pieces: readonly CutPiece[],
-  { title, widthMm, heightMm, profile, marks = 'none', kerfMm }: SvgOptions,
+  { title, widthMm, heightMm, profile, marks = 'none', making, marginMm = 0 }: SvgOptions,
 ): string {
-  const cuts = cutOrder(pieces, marks !== 'none', kerfMm);
+  const cuts = cutOrder(pieces, marks !== 'none', making, { widthMm, heightMm, marginMm });
   const groups = GROUPS.flatMap(({ id, layer, stages, label }) => {
-    const asKiss = layer === 'mark' && marks === 'kiss';
+    const asKiss = id === 'mark' && marks === 'kiss';
     const colour = profile.colours[asKiss ? 'kiss' : layer];
     const open = `<g id="${asKiss ? 'mark-kiss' : id}" data-layer="${layer}" fill="none" stroke="${colour}" stroke-width="${profile.strokeMm}"><title>${asKiss ? 'Mark, cut into the skin' : label}</title>`;
     const inner = stages.flatMap((stage) => {
@@ -79,9 +83,9 @@ export function writePartSvg(
   {
     marks = 'none',
     borderMm = 5,
-    kerfMm,
-  }: { readonly marks?: MarksMade; readonly borderMm?: number; readonly kerfMm?: number } = {},
+    making,
+  }: { readonly marks?: MarksMade; readonly borderMm?: number; readonly making?: Making } = {},
 ): string {
   const { piece, ...size } = pieceAtOrigin(part, borderMm);
-  return writeSvg([piece], { title, ...size, profile, marks, kerfMm });
+  return writeSvg([piece], { title, ...size, profile, marks, making });
 }

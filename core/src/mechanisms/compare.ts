@@ -74,6 +74,7 @@ const BASES: Readonly<Record<Design['base']['kind'], string>> = {
   sheet: 'a flat sheet',
   structure: 'a structure without a card',
 };
+const yesOrNo = (is: boolean): string => (is ? 'yes' : 'no');
 const settingsWords = (
   stockName: StockName,
 ): Readonly<Record<keyof Design['settings'], readonly [string, (value: never) => string]>> => ({
@@ -84,6 +85,10 @@ const settingsWords = (
   marginMm: ['margin of the sheets', mm],
   copies: ['copies', String],
   kerfMm: ['kerf', mm],
+  overcutMm: ['overcut', mm],
+  leadInMm: ['lead-in', mm],
+  fromBack: ['cut from the back', yesOrNo],
+  registration: ['registration marks', yesOrNo],
   acrossGrain: [
     'stocks laid across the grain',
     (ids: readonly string[]) => (ids.length === 0 ? 'none' : ids.map(stockName).join(', ')),

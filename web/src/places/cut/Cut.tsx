@@ -21,10 +21,14 @@ import './cut.css';
 
 const CutTable = lazy(() => import('./CutTable.tsx'));
 const CutterSection = lazy(() => import('./CutterSection.tsx'));
-const KerfField = lazy(() => import('./KerfField.tsx'));
+const MakingFields = lazy(() => import('./MakingFields.tsx'));
 const OrderPreview = lazy(() => import('./OrderPreview.tsx'));
 const PaperSection = lazy(() => import('./PaperSection.tsx'));
 const CutterView = lazy(() => import('./CutterView.tsx'));
+
+/** That a file is mirrored, where it is. */
+const sideWords = ({ settings }: Design): string =>
+  settings.fromBack ? ', mirrored, cut from the back' : '';
 
 /** Cut files: what to cut, for which cutter, in which order; every file a numbered job. */
 export default function Cut({ onStage }: PlaceProps) {
@@ -79,8 +83,16 @@ export default function Cut({ onStage }: PlaceProps) {
       if (!now) throw new Error('This is no longer in the design.');
       const profile = PROFILES.find((p) => p.id === profileId)!;
       const number = (before[0]?.number ?? 0) + 1;
-      const svg = now.svg({ profile, marks }, `${design.name}, ${now.title}, revision ${revision}`);
-      const cut = await recorded({ id, revision, design }, now, `${design.name}, ${now.title}`, svg);
+      const svg = now.svg(
+        { profile, marks },
+        `${design.name}, ${now.title}${sideWords(design)}, revision ${revision}`,
+      );
+      const cut = await recorded(
+        { id, revision, design },
+        now,
+        `${design.name}, ${now.title}${sideWords(design)}`,
+        svg,
+      );
       useJob.setState({ cuts: [cut, ...before] });
       download(cut.fileName, svg, 'image/svg+xml');
       notifications.show({ message: `Cut job ${cut.number} saved as ${cut.fileName}.`, color: 'juniper' });
@@ -139,7 +151,7 @@ export default function Cut({ onStage }: PlaceProps) {
               key={`${subject.id} ${marks}`}
               subject={subject}
               withMarks={marks !== 'none'}
-              kerfMm={shown.settings.kerfMm}
+              making={shown.settings}
             />
           )}
         </Suspense>
@@ -191,7 +203,7 @@ export default function Cut({ onStage }: PlaceProps) {
             />
           </div>
           <Suspense fallback={null}>
-            <KerfField settings={shown.settings} subject={subject} />
+            <MakingFields settings={shown.settings} subject={subject} />
           </Suspense>
           {!shown.sheetPlan && (
             <p className="quiet">

@@ -1,3 +1,4 @@
+import type { Making } from '@hollow-finch/core/cutting/making';
 import { cutOrder, STAGES, type CutPath, type Stage } from '@hollow-finch/core/cutting/order';
 import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import { boxOfPaths } from '@hollow-finch/core/geometry/path';
@@ -6,6 +7,7 @@ import { useMemo, useState } from 'react';
 import type { Subject } from './subjects.ts';
 
 const STAGE_NAMES: Readonly<Record<Stage, string>> = {
+  registration: 'registration marks',
   mark: 'marks',
   score: 'other scores',
   mountain: 'mountain scores',
@@ -27,13 +29,13 @@ function viewOf(cuts: readonly CutPath[], sheet: Subject['sheet']): string {
 export default function OrderPreview({
   subject: { pieces, sheet },
   withMarks,
-  kerfMm,
+  making,
 }: {
   subject: Subject;
   withMarks: boolean;
-  kerfMm: number;
+  making: Making;
 }) {
-  const cuts = useMemo(() => cutOrder(pieces, withMarks, kerfMm), [pieces, withMarks, kerfMm]);
+  const cuts = useMemo(() => cutOrder(pieces, withMarks, making, sheet), [pieces, withMarks, making, sheet]);
   const [wanted, setDone] = useState<number | null>(null);
   const done = Math.min(cuts.length, wanted ?? cuts.length);
   const next = cuts[done - 1];

@@ -1,5 +1,6 @@
 /** What can be cut from a job. */
-import { pieceAtOrigin, type CutPiece } from '@hollow-finch/core/cutting/order';
+import type { Making } from '@hollow-finch/core/cutting/making';
+import { pieceAtOrigin, type CutPiece, type MadeOn } from '@hollow-finch/core/cutting/order';
 import { PROFILES } from '@hollow-finch/core/cutting/profile';
 import type { Design } from '@hollow-finch/core/design/design';
 import { writePartSvg, writeSvg, type MarksMade, type SvgOptions } from '@hollow-finch/core/formats/svgWrite';
@@ -17,20 +18,26 @@ export interface Subject {
   /** What is cut: a part alone where it is drawn. */
   readonly pieces: readonly CutPiece[];
   /** The sheet that the pieces lie on. */
-  readonly sheet?: { readonly widthMm: number; readonly heightMm: number };
+  readonly sheet?: MadeOn;
   /** The same as DXF, by the writer that is given: it is loaded when it is asked for. */
   dxf(write: DxfWriter, withMarks: boolean): string;
 }
 
-type DxfWriter = (pieces: readonly CutPiece[], withMarks: boolean, kerfMm: number) => string;
+type DxfWriter = (
+  pieces: readonly CutPiece[],
+  withMarks: boolean,
+  making: Making,
+  on: MadeOn | undefined,
+) => string;
 
 /** All sheets and parts of a design that can be written as a cut file. */
 export function subjectsOf(design: Design): Subject[] {
   const { parts, store } = expand(design);
-  const { kerfMm } = design.settings;
+  const { settings: making } = design;
   const byId = new Map(parts.map((part) => [part.id, part]));
   const sheets = (design.sheetPlan?.sheets ?? []).map((sheet, i): Subject => {
     const { stockId, widthMm, heightMm } = sheet;
+    const { marginMm } = design.settings;
     const pieces = sheet.pieces.flatMap(({ partId, copy, placement }) => {
       const part = byId.get(partId);
       return part ? [{ part, copy, placement }] : [];
@@ -40,9 +47,10 @@ export function subjectsOf(design: Design): Subject[] {
       title: `Sheet ${i + 1}, ${stockIn(store, stockId).name}`,
       stockId,
       pieces,
-      sheet: { widthMm, heightMm },
-      svg: (made, heading) => writeSvg(pieces, { title: heading, widthMm, heightMm, kerfMm, ...made }),
-      dxf: (write, withMarks) => write(pieces, withMarks, kerfMm),
+      sheet: { widthMm, heightMm, marginMm },
+      svg: (made, heading) =>
+        writeSvg(pieces, { title: heading, widthMm, heightMm, making, marginMm, ...made }),
+      dxf: (write, withMarks) => write(pieces, withMarks, making, { widthMm, heightMm, marginMm }),
     };
   });
   const single = parts
@@ -52,8 +60,8 @@ export function subjectsOf(design: Design): Subject[] {
       title: part.name,
       stockId: part.stockId,
       pieces: [{ part, copy: 1, placement: IDENTITY }],
-      svg: ({ profile, marks }, heading) => writePartSvg(part, heading, profile, { marks, kerfMm }),
-      dxf: (write, withMarks) => write([pieceAtOrigin(part).piece], withMarks, kerfMm),
+      svg: ({ profile, marks }, heading) => writePartSvg(part, heading, profile, { marks, making }),
+      dxf: (write, withMarks) => write([pieceAtOrigin(part).piece], withMarks, making, undefined),
     }));
   return [...sheets, ...single];
 }
