@@ -413,6 +413,7 @@ export const keptStoreSchema = z.strictObject({
   adhesives: entriesById(id, ITEM_SCHEMAS.adhesives, 200, 'adhesives').optional(),
   fits: entriesById(z.enum(['loose', 'close']), ITEM_SCHEMAS.fits, 2, 'fits').optional(),
   postClasses: entriesById(id, ITEM_SCHEMAS.postClasses, 200, 'classes of post').optional(),
+  readings: entriesById(id, ITEM_SCHEMAS.readings, 2000, 'readings').optional(),
 });
 
 /** A finding that the designer accepted, by its key: why, and how it was; when that changes it is no longer accepted. */

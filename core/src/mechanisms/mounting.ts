@@ -8,8 +8,7 @@ import { panelPlan, type Panel } from '../dieline/panels.ts';
 import { isRuling, senseSign, type GlueZone, type Part } from '../dieline/part.ts';
 import { compose, shift, TURNED_ABOUT_Y } from '../geometry/isometry.ts';
 import { boxCentre, boxOf } from '../geometry/path.ts';
-import { largestRegion, regionArea } from '../geometry/polygon.ts';
-import { offset } from '../geometry/regions.ts';
+import { regionArea } from '../geometry/polygon.ts';
 import type { Contribution } from './family.ts';
 import { partName } from './names.ts';
 
@@ -25,8 +24,6 @@ export interface MountPanel {
 
 /** The zone by which it is held, and the glue of it. */
 const MOUNT_ID = 'mount';
-/** The glue keeps so far from the edges of the panel, mm. */
-const INSET_MM = 0.5;
 
 /** Panels that stay flat: no tabs, and none that bends beside a ruling; part by part, the largest first. */
 function flatPanels(parts: readonly Part[]): { part: Part; panel: Panel }[] {
@@ -85,11 +82,9 @@ export function mounted(made: Contribution, instanceId: string, gutter: Gutter, 
       : flat.find(({ part, panel }) => `${part.id}|${panel.id}` === `${instanceId}/${mount.panelId}`);
   if (!held)
     throw new RangeError('The panel by which it was glued on is not there any more: choose another one.');
-  const inset = offset([held.panel.region], -INSET_MM);
-  const outline = inset.length > 0 ? largestRegion(inset).outer : held.panel.region.outer;
   const outside = outsideOf(held.part, held.panel);
   const face = mount.face === 'outside' ? outside : outside === 'front' ? 'back' : 'front';
-  const zone: GlueZone = { id: MOUNT_ID, outline, face, kind: 'glue' };
+  const zone: GlueZone = { id: MOUNT_ID, outline: held.panel.region.outer, face, kind: 'glue' };
   const [x, y] = boxCentre(boxOf(held.panel.region.outer));
   const turned = face === 'front' ? compose(TURNED_ABOUT_Y, shift(-x, -y)) : shift(-x, -y);
   const { partId, frame } = gutter.left;

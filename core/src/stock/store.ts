@@ -52,6 +52,21 @@ export interface Adhesive {
   readonly latex?: boolean;
 }
 
+/** Test strips that are cut once from a stock on a machine. */
+export type CouponKind = 'kerf' | 'slot' | 'nick' | 'score' | 'perforation' | 'grain';
+
+/** What was seen on a test strip, once: a gap in mm, or the number of what was best on it (cutting/coupons.ts). */
+export interface Reading {
+  readonly id: string;
+  readonly name: string;
+  readonly coupon: CouponKind;
+  readonly stockId: string;
+  readonly machineId: string;
+  readonly seen: number;
+  /** Year, month and day, as 2026-11-28. */
+  readonly date: string;
+}
+
 /** The kinds of things in a store, with what each is. */
 export interface StoreItems {
   readonly stocks: Stock;
@@ -61,6 +76,7 @@ export interface StoreItems {
   readonly adhesives: Adhesive;
   readonly fits: FitClass;
   readonly postClasses: PostClass;
+  readonly readings: Reading;
 }
 export type StoreKind = keyof StoreItems;
 export const STORE_KINDS: readonly StoreKind[] = [
@@ -71,6 +87,7 @@ export const STORE_KINDS: readonly StoreKind[] = [
   'adhesives',
   'fits',
   'postClasses',
+  'readings',
 ];
 
 /** A store: each kind by id. */
@@ -207,6 +224,7 @@ export const USUAL_STORE: Store = {
     { ...letter('small-parcel', 'Small parcel', 350, 250, 80, 2000), kind: 'parcel' },
     { ...letter('parcel', 'Parcel', 1000, 500, 500, 10_000), kind: 'parcel' },
   ]),
+  readings: {},
 };
 
 /** What of a store a design keeps: the things that it uses which are not as they ship. */

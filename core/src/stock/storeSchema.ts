@@ -1,6 +1,6 @@
 /** What may be in a store, checked wherever it comes from outside: a person's own entries, a file, a design's copy. */
 import { z } from 'zod';
-import type { Adhesive, Hardware, PostClass, StoreItems } from './store.ts';
+import type { Adhesive, Hardware, PostClass, Reading, StoreItems } from './store.ts';
 import type { Envelope, FitClass, Machine, Stock } from './stock.ts';
 
 /** An id of at most so many letters. Names that every record has already are none: looked up, they would be found without having been put there. */
@@ -89,6 +89,23 @@ export const postClassSchema: z.ZodType<PostClass> = z.strictObject({
   leastShortMm: z.number().min(0).max(5_000),
 });
 
+/** Whether a text is a day that there is, as year, month and day. */
+function isDate(text: string): boolean {
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return false;
+  const day = new Date(`${text}T00:00:00Z`);
+  return !Number.isNaN(day.getTime()) && day.toISOString().startsWith(text);
+}
+
+export const readingSchema: z.ZodType<Reading> = z.strictObject({
+  id,
+  name,
+  coupon: z.enum(['kerf', 'slot', 'nick', 'score', 'perforation', 'grain']),
+  stockId: id,
+  machineId: id,
+  seen: z.number().min(0).max(100),
+  date: z.string().refine(isDate, { error: 'a date is written as 2026-11-28' }),
+});
+
 export const ITEM_SCHEMAS: { readonly [K in keyof StoreItems]: z.ZodType<StoreItems[K]> } = {
   stocks: stockSchema,
   envelopes: envelopeSchema,
@@ -97,4 +114,5 @@ export const ITEM_SCHEMAS: { readonly [K in keyof StoreItems]: z.ZodType<StoreIt
   adhesives: adhesiveSchema,
   fits: fitSchema,
   postClasses: postClassSchema,
+  readings: readingSchema,
 };

@@ -8,10 +8,10 @@ import { Problem } from './problem.ts';
 
 /** That the store was filled with what ships, once: what is taken out of it stays out. A kind that came later is filled by itself. */
 const FILLED = 'store:filled';
-const FILLED_LATER = { 'store:filled:post': ['postClasses'] } as const satisfies Record<
-  string,
-  readonly StoreKind[]
->;
+const FILLED_LATER = {
+  'store:filled:post': ['postClasses'],
+  'store:filled:readings': ['readings'],
+} as const satisfies Record<string, readonly StoreKind[]>;
 
 type Item = Store[StoreKind][string];
 

@@ -1,14 +1,16 @@
+import { measured } from '@hollow-finch/core/cutting/coupons';
 import { compensated } from '@hollow-finch/core/cutting/kerf';
 import type { Settings } from '@hollow-finch/core/design/design';
-import { Switch } from '@mantine/core';
+import { Button, Switch } from '@mantine/core';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { Subject } from './subjects.ts';
 
 /** How the lines of files are made: what the tool takes away, how closed cuts begin and end, from which side, with which marks. */
 export default function MakingFields({
-  settings: { kerfMm, gapMm, marginMm, overcutMm, leadInMm, fromBack, registration },
+  settings: { kerfMm, gapMm, machineId, marginMm, overcutMm, leadInMm, fromBack, registration },
   subject,
 }: {
   settings: Settings;
@@ -17,6 +19,8 @@ export default function MakingFields({
   const { say } = useLengths();
   const set = (label: string, value: Partial<Settings>) =>
     useJob.getState().edit(label, { do: 'settings', value });
+  const { store } = useStudioStore();
+  const read = measured(store, 'kerf', subject.stockId, machineId);
   const parts = [...new Set(subject.pieces.map(({ part }) => part))];
   const still = parts.flatMap((part) => compensated(part, kerfMm).unmoved.map((id) => ({ part, id })));
   return (
@@ -29,6 +33,18 @@ export default function MakingFields({
         maxMm={2}
         onCommit={(mm) => set('Change the kerf', { kerfMm: mm })}
       />
+      {read && Math.abs(read.value - kerfMm) > 0.005 && (
+        <p className="quiet wide">
+          Measured on a coupon of this stock, on {read.date}: {say(read.value)}.{' '}
+          <Button
+            size="compact-xs"
+            variant="default"
+            onClick={() => set('Take the measured kerf', { kerfMm: Math.round(read.value * 1000) / 1000 })}
+          >
+            Use it
+          </Button>
+        </p>
+      )}
       <LengthField
         label="Overcut"
         hint="A closed cut runs on past its beginning by so much, so that it comes free there too."

@@ -12,7 +12,9 @@ import {
 } from '@mantine/core';
 import { useState } from 'react';
 import { saidOf } from '../../shared/api.ts';
+import { useStudioStore } from '../../shared/store/studioStore.ts';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { today } from './dates.ts';
 import { idFrom, type FieldSpec, type Item, type KindSpec } from './kinds.ts';
 
 type Values = Readonly<Record<string, unknown>>;
@@ -28,6 +30,7 @@ function Field({
   set: (key: string, value: unknown) => void;
 }) {
   const { key, label, kind, choices = [] } = field;
+  const { store } = useStudioStore();
   const value = values[key];
   switch (kind) {
     case 'length':
@@ -99,6 +102,28 @@ function Field({
         </>
       );
     }
+    case 'stock':
+    case 'machine': {
+      const known = Object.values(store[kind === 'stock' ? 'stocks' : 'machines']);
+      return (
+        <Select
+          label={label}
+          value={String(value)}
+          data={known.map((item) => ({ value: item.id, label: item.name }))}
+          allowDeselect={false}
+          onChange={(next) => next && set(key, next)}
+        />
+      );
+    }
+    case 'date':
+      return (
+        <TextInput
+          label={label}
+          type="date"
+          value={String(value ?? '')}
+          onChange={(event) => set(key, event.currentTarget.value)}
+        />
+      );
     case 'text':
       return (
         <TextInput
@@ -128,7 +153,9 @@ export function ItemDialog({
   onClose: () => void;
 }) {
   const [values, setValues] = useState<Values>(
-    () => (item as Values | null) ?? Object.fromEntries(spec.fields.map(({ key, usual }) => [key, usual])),
+    () =>
+      (item as Values | null) ??
+      Object.fromEntries(spec.fields.map(({ key, kind, usual }) => [key, kind === 'date' ? today() : usual])),
   );
   const [failure, setFailure] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);

@@ -14,7 +14,7 @@ import {
 } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { DataTable, type DataTableColumn, type DataTableSortStatus } from 'mantine-datatable';
-import { useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { download } from '../../shared/download.ts';
 import { IconDownload, IconPlus, IconSearch, IconTrash } from '../../shared/icons.ts';
@@ -28,11 +28,15 @@ import { KINDS, kindOf, type FieldSpec, type Item } from './kinds.ts';
 import 'mantine-datatable/styles.css';
 import './store.css';
 
+/** Fetched when readings are looked at: its chart is large. */
+const CouponsPanel = lazy(() => import('./CouponsPanel.tsx'));
+
 const MOST_BYTES = 2_000_000;
 
 /** What a cell shows of a field. */
 function Cell({ field, value }: { field: FieldSpec; value: unknown }) {
   const { say } = useLengths();
+  const { store } = useStudioStore();
   if (value === undefined) return <span className="quiet">none</span>;
   switch (field.kind) {
     case 'length':
@@ -44,6 +48,11 @@ function Cell({ field, value }: { field: FieldSpec; value: unknown }) {
       );
     case 'pair':
       return <span className="figure">{(value as number[]).map(say).join(' × ')}</span>;
+    case 'stock':
+    case 'machine':
+      return (
+        <>{store[field.kind === 'stock' ? 'stocks' : 'machines'][String(value)]?.name ?? String(value)}</>
+      );
     case 'yes':
       return value ? 'yes' : 'no';
     case 'colour':
@@ -246,6 +255,11 @@ export function StorePlace() {
                 onChange={(event) => setSearch(event.currentTarget.value)}
               />
             </div>
+            {kind === 'readings' && (
+              <Suspense fallback={null}>
+                <CouponsPanel store={store} onRead={(item) => put([{ kind: 'readings', item }])} />
+              </Suspense>
+            )}
             {!known && (
               <Alert color="persimmon" title="The studio’s own store is not known">
                 What ships with the application is shown.{' '}

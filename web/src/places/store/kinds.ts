@@ -6,7 +6,8 @@ export type Item = StoreItems[StoreKind];
 export interface FieldSpec {
   readonly key: string;
   readonly label: string;
-  readonly kind: 'text' | 'length' | 'number' | 'choice' | 'yes' | 'colour' | 'pair';
+  readonly kind:
+    'text' | 'length' | 'number' | 'choice' | 'yes' | 'colour' | 'pair' | 'stock' | 'machine' | 'date';
   readonly choices?: readonly string[];
   /** What a new thing has. */
   readonly usual: unknown;
@@ -128,6 +129,19 @@ export const KINDS: readonly KindSpec[] = [
       { key: 'weightG', label: 'Weighs, at most, g', kind: 'number', usual: 100, column: true },
       length('leastLongMm', 'Long side, at least', 140, false),
       length('leastShortMm', 'Short side, at least', 90, false),
+    ],
+  },
+  {
+    kind: 'readings',
+    title: 'Readings',
+    one: 'reading',
+    fields: [
+      { ...name, usual: 'Reading' },
+      choice('Coupon', ['kerf', 'slot', 'nick', 'score', 'perforation', 'grain'], 'coupon'),
+      { key: 'stockId', label: 'Stock', kind: 'stock', usual: 'slate-240', column: true },
+      { key: 'machineId', label: 'Machine', kind: 'machine', usual: 'desk-blade', column: true },
+      { key: 'seen', label: 'Seen', kind: 'number', usual: 1, column: true },
+      { key: 'date', label: 'Date', kind: 'date', usual: undefined, column: true },
     ],
   },
 ];

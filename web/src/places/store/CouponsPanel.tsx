@@ -1,0 +1,157 @@
+import {
+  COUPON_KINDS,
+  COUPONS,
+  couponDesign,
+  measured,
+  readingsOf,
+  readingValue,
+} from '@hollow-finch/core/cutting/coupons';
+import { formatLength } from '@hollow-finch/core/units/length';
+import type { CouponKind, Reading, Store } from '@hollow-finch/core/stock/store';
+import { Button, NumberInput, Select } from '@mantine/core';
+import { notifications } from '@mantine/notifications';
+import { lazy, Suspense, useState } from 'react';
+import { api, saidOf } from '../../shared/api.ts';
+import { useLengths } from '../../shared/units.ts';
+import { today } from './dates.ts';
+import { idFrom } from './kinds.ts';
+
+const ReadingsChart = lazy(() => import('./ReadingsChart.tsx'));
+
+/** What a reading says, in words. */
+function useReadingWords(): (kind: CouponKind, value: number) => string {
+  const { unit } = useLengths();
+  return (kind, value) =>
+    kind === 'score'
+      ? `setting ${value}`
+      : kind === 'grain'
+        ? value === 0
+          ? 'as the store says'
+          : 'across what the store says'
+        : formatLength(value, unit, { decimals: unit === 'mm' ? 2 : 3 });
+}
+
+/** Coupons: made as jobs of their own, what was seen on them entered, and what that taught over time. */
+export default function CouponsPanel({
+  store,
+  onRead,
+}: {
+  store: Store;
+  onRead: (reading: Reading) => Promise<void>;
+}) {
+  const words = useReadingWords();
+  const [kind, setKind] = useState<CouponKind>('kerf');
+  const [stockId, setStock] = useState(Object.keys(store.stocks)[0] ?? '');
+  const [machineId, setMachine] = useState(Object.keys(store.machines)[0] ?? '');
+  const [seen, setSeen] = useState<number | string>('');
+  const [busy, setBusy] = useState(false);
+  const stock = store.stocks[stockId];
+  const machine = store.machines[machineId];
+  const { title, read, seen: asked, says } = COUPONS[kind];
+  if (!stock || !machine) return <p className="quiet">Coupons need a stock and a machine in the store.</p>;
+  const value = typeof seen === 'number' ? readingValue(kind, seen, stock.thicknessMm) : undefined;
+  const now = measured(store, kind, stockId, machineId);
+  const past = readingsOf(store, kind, stockId, machineId);
+  const make = async () => {
+    setBusy(true);
+    try {
+      const id = await api.create(couponDesign(kind, stock, machine));
+      window.location.assign(`/job/${id}/cut`);
+    } catch (fault) {
+      notifications.show({ title: 'No coupon was made', message: saidOf(fault), color: 'persimmon' });
+      setBusy(false);
+    }
+  };
+  const keep = async () => {
+    if (typeof seen !== 'number') return;
+    setBusy(true);
+    try {
+      const name = `${title}, ${stock.name}`;
+      await onRead({
+        id: idFrom(`${kind}-${stockId}`.slice(0, 40), store.readings),
+        name,
+        coupon: kind,
+        stockId,
+        machineId,
+        seen,
+        date: today(),
+      });
+      setSeen('');
+    } catch (fault) {
+      notifications.show({ title: 'It was not kept', message: saidOf(fault), color: 'persimmon' });
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <section className="coupons" aria-label="Coupons">
+      <div className="coupon-fields">
+        <Select
+          label="Coupon"
+          value={kind}
+          allowDeselect={false}
+          data={COUPON_KINDS.map((each) => ({ value: each, label: COUPONS[each].title }))}
+          onChange={(next) => {
+            if (next) setKind(next as CouponKind);
+            setSeen('');
+          }}
+        />
+        <Select
+          label="Of the stock"
+          value={stockId}
+          allowDeselect={false}
+          data={Object.values(store.stocks).map((item) => ({ value: item.id, label: item.name }))}
+          onChange={(next) => next && setStock(next)}
+        />
+        <Select
+          label="On the machine"
+          value={machineId}
+          allowDeselect={false}
+          data={Object.values(store.machines).map((item) => ({ value: item.id, label: item.name }))}
+          onChange={(next) => next && setMachine(next)}
+        />
+        <Button variant="default" loading={busy} onClick={() => void make()}>
+          Make this coupon
+        </Button>
+      </div>
+      <p className="quiet">{read}</p>
+      <div className="coupon-fields">
+        <NumberInput
+          label={asked}
+          value={seen}
+          min={0}
+          max={100}
+          decimalScale={kind === 'kerf' ? 3 : 0}
+          onChange={setSeen}
+        />
+        <Button disabled={value === undefined} loading={busy} onClick={() => void keep()}>
+          Keep what was seen
+        </Button>
+      </div>
+      {typeof seen === 'number' && (
+        <p role="status" className={value === undefined ? 'wrong' : undefined}>
+          {value === undefined
+            ? 'There is nothing with that number on the coupon.'
+            : `${says}: ${words(kind, value)}.`}
+        </p>
+      )}
+      <p>
+        {now
+          ? `${says} of ${stock.name} on ${machine.name}: ${words(kind, now.value)}, read on ${now.date}.`
+          : `Nothing was read yet for ${stock.name} on ${machine.name}.`}
+      </p>
+      {past.length > 1 && (
+        <Suspense fallback={null}>
+          <ReadingsChart
+            title={`${says} of ${stock.name} on ${machine.name}`}
+            readings={[...past].reverse().flatMap(({ date, seen: was }) => {
+              const read = readingValue(kind, was, stock.thicknessMm);
+              return read === undefined ? [] : [{ date, value: Number(read.toFixed(3)) }];
+            })}
+            unit={kind === 'score' ? 'setting' : kind === 'grain' ? 'degrees' : 'mm'}
+          />
+        </Suspense>
+      )}
+    </section>
+  );
+}
