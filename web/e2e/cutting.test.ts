@@ -91,6 +91,62 @@ it('moves outlines to the waste side by half of the kerf, and says what that doe
   await person.pick('What', /^Sheet 1,/);
 });
 
+it('mirrors files to be cut from the back, runs closed cuts on, and puts marks on sheets', async () => {
+  const saved = async () => {
+    await person.press('Save the SVG', 'button');
+    const { text } = await person.downloaded();
+    return { text, ...readBack(text) };
+  };
+  await person.pick('What', /^Sheet 1,/);
+  const plain = await saved();
+  expect(plain.groups).not.toContain('registration');
+  await person.type('Overcut', '1.5');
+  await person.type('Lead-in', '1');
+  await person.pressWords('Cut from the back');
+  await person.pressWords('Registration marks on sheets');
+  await person.saved();
+  const made = await saved();
+  expect(made.text).toMatch(/mirrored, cut from the back/);
+  expect(made.groups[0]).toBe('registration');
+  expect(made.paths.length).toBe(plain.paths.length + 7);
+  // Played, what runs on is no fault.
+  await person.press('Play this file', 'button');
+  await person.text(SECTION, /Nothing leaves the bed, nothing is cut twice/);
+  await person.press('Back to the lines', 'button');
+  for (let i = 0; i < 4; i++) await person.press('Undo', 'button');
+  const again = await saved();
+  expect(again.text.replace(/revision \d+/, '')).toBe(plain.text.replace(/revision \d+/, ''));
+});
+
+it('makes a coupon, keeps what was seen on it, and offers that where files are made', async () => {
+  const store = await studio.window('/store');
+  await store.press('Readings 0', 'tab');
+  await store.text('[aria-label="Coupons"]', /Push the loose pieces together/);
+  await store.text('[aria-label="Coupons"]', /Nothing was read yet/);
+  await store.pick('Of the stock', 'Slate 240');
+  for (const seen of ['1.32', '1.1']) {
+    await store.type('Gap, mm', seen);
+    await store.press('Keep what was seen', 'button');
+    await store.text(
+      '[aria-label="Coupons"]',
+      new RegExp(`takes away of Slate 240 on .*: ${(Number(seen) / 11).toFixed(2).replace(/0$/, '')}`),
+    );
+  }
+  await store.page.waitForSelector('.readings-chart svg path');
+  await store.pick('Coupon', 'Slot ladder');
+  await store.type('Number of that slot', '99');
+  await store.text('[aria-label="Coupons"]', /nothing with that number/);
+  await store.press('Make this coupon', 'button');
+  await store.page.waitForSelector('.cut-place');
+  await store.holds('What', 'Slot ladder');
+  await store.text('.particulars', /Measured on a coupon of this stock, on \d{4}-\d\d-\d\d: 0.1 mm/);
+  await store.press('Use it', 'button');
+  await store.holds('Kerf', '0.1');
+  await store.press('Save the SVG', 'button');
+  expect(readBack((await store.downloaded()).text).groups).toContain('cut');
+  expect(studio.complaints).toEqual([]);
+});
+
 it('saves DXF for new programs and for old ones, which the cutter reads as it reads the SVG', async () => {
   const timeOf = async (): Promise<string> =>
     (await person.text(SECTION, /: [^:]* of it [^:]* travel/)).match(/: ([^:]*), of it/)![1];

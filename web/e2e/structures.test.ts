@@ -136,6 +136,33 @@ describe('an envelope', () => {
   });
 });
 
+describe('a wallet for a card', () => {
+  it('is glued onto a half of it, moved there, and taken off again; a box there keeps it from closing', async () => {
+    const id = await begin('Card with a pocket', { kind: 'card', front: 'left' });
+    person = await studio.window(`/job/${id}/draft`);
+    await person.press('Add a Wallet', 'button');
+    await person.pick('Stands on', 'the card’s right half');
+    await person.text('.particulars', /How it is glued on/);
+    await person.type('From the lower edge', '60');
+    const { instances } = await design(id);
+    expect(Object.values(instances)[0]).toMatchObject({
+      host: { partId: 'card', gutterId: 'panel:right' },
+      mount: { panelId: null, face: 'outside', x: 0, y: 60 },
+    });
+    await person.figure('inspect', /nothing found/);
+    await person.pick('Stands on', 'by itself');
+    expect(Object.values((await design(id)).instances)[0].mount).toBeUndefined();
+    const other = await begin('Card with a box', { kind: 'card', front: 'left' });
+    person = await studio.window(`/job/${other}/draft`);
+    await person.press('Add a Tuck box', 'button');
+    await person.pick('Stands on', 'the card’s right half');
+    await person.figure('inspect', /\d+ fault/);
+    await person.go('inspect');
+    await person.text('main', /runs into .*Tuck box/);
+    expect(studio.complaints).toEqual([]);
+  });
+});
+
 describe('a tuck box made plain', () => {
   it('has its tongues untucked and tucked in by hand', async () => {
     const id = await begin('Tuck trial', { kind: 'structure', rootPartId: null });

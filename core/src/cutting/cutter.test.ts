@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { circle, pathLength, polyline, straight, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
+import { runIn } from './making.ts';
 import { playCutter, timesAlong, toolAt, usualCutter, type CutterSettings, type Stroke } from './cutter.ts';
 
 const settings: CutterSettings = {
@@ -230,6 +231,20 @@ describe('what goes wrong', () => {
   it('what leaves the bed, and by how much', () => {
     expect(faults([cut(box(270, 10, 42.5))])).toMatchObject([{ kind: 'offBed', stroke: 0, mm: 12.5 }]);
     expect(faults([cut(straight([-3, 10], [20, 10]))])).toMatchObject([{ kind: 'offBed', mm: 3 }]);
+  });
+
+  it('but not what runs on past its beginning, entered from the waste or not', () => {
+    for (const leadInMm of [0, 1, 4])
+      for (const overcutMm of [1, 6, 20]) {
+        const stroke = cut(runIn(box(20, 20, 60), 'outer', { overcutMm, leadInMm }));
+        expect(faults([stroke])).toEqual([]);
+        // The same again is a fault.
+        expect(faults([stroke, stroke]).map(({ kind }) => kind)).toContain('twice');
+      }
+    // Gone round twice it is no overcut.
+    const round = box(20, 20, 5);
+    const twice = { ...round, segments: [...round.segments, ...round.segments] };
+    expect(faults([cut(twice)])).toMatchObject([{ kind: 'twice', stroke: 0, mm: expect.closeTo(20, 6) }]);
   });
 
   it('what is cut twice, and how much of it', () => {

@@ -100,6 +100,32 @@ const BED_SLACK_MM = 0.01;
 /** Less than this cut again is a touch, mm. */
 const LEAST_TWICE_MM = 0.5;
 
+/** A cut that closes may run on past its beginning by so much: that is no fault, mm. */
+const MOST_OVERCUT_MM = 21;
+/** Ends nearer than this to a line lie on it, mm. */
+const ON_MM = 0.01;
+
+/** Whether what a polyline goes over again, so much of it, is its beginning, over which it runs on where it closes. */
+function runsOn(points: readonly Point[], againMm: number): boolean {
+  if (againMm > MOST_OVERCUT_MM) return false;
+  const end = points[points.length - 1];
+  let behind = 0;
+  for (let i = 1; i < points.length && behind < 2 * MOST_OVERCUT_MM; i++) {
+    const [a, b] = [points[i - 1], points[i]];
+    const long = distance(a, b);
+    const along = long === 0 ? 0 : ((end[0] - a[0]) * (b[0] - a[0]) + (end[1] - a[1]) * (b[1] - a[1])) / long;
+    // So far from where it began, a way in included.
+    if (
+      along >= -ON_MM &&
+      along <= long + ON_MM &&
+      distance(between(a, b, long === 0 ? 0 : along / long), end) < ON_MM
+    )
+      return behind + along >= againMm - ON_MM;
+    behind += long;
+  }
+  return false;
+}
+
 /** Goes through: what can part the sheet. */
 const through = (tool: Tool): boolean => tool === 'cut' || tool === 'perforate';
 
@@ -199,7 +225,8 @@ function parting(strokes: readonly Stroke[]): {
       let drawn = 0;
       for (let k = 1; k < points.length; k++) drawn += distance(points[k - 1], points[k]);
       const again = drawn - lengths[i];
-      if (again > LEAST_TWICE_MM) twice.set(i, { at: points[0], mm: (twice.get(i)?.mm ?? 0) + again });
+      if (again > LEAST_TWICE_MM && !runsOn(points, again))
+        twice.set(i, { at: points[0], mm: (twice.get(i)?.mm ?? 0) + again });
     } else {
       const at = between(points[0], points[1] ?? points[0], 0.5);
       if (looseBefore(faceAt(at) + 1, i)) unheld.set(i, at);

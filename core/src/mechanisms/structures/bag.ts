@@ -206,12 +206,14 @@ export const bag: Family = {
     });
     // Below the score it is a tab of its own, within the triangle that it comes to lie on.
     const low = Math.min(tab, 0.3 * half);
-    sheet.tab(
-      'lower side tab',
-      tabOutside([0, half], [0, 0], low, 0.3 * low, 1.2 * low),
-      { on: 'front strip', ...fold('lowCorner', 1) },
-      'lower tab',
-    );
+    const lowTab = low >= context.stock.minTabMm + 1;
+    if (lowTab)
+      sheet.tab(
+        'lower side tab',
+        tabOutside([0, half], [0, 0], low, 0.3 * low, 1.2 * low),
+        { on: 'front strip', ...fold('lowCorner', 1) },
+        'lower tab',
+      );
     if (hem > 0) {
       const tops = [
         ['front', 0, w],
@@ -306,18 +308,19 @@ export const bag: Family = {
     }
     const glued = [
       sheet.glue('side tab', 'left front half', 'front'),
-      sheet.glue('lower side tab', 'left front foot', 'front'),
       sheet.glue('floor back', 'floor right', 'back'),
       sheet.glue('floor back', 'floor left', 'back'),
       sheet.glue('floor front', 'floor back', 'back'),
     ];
+    // Without room for a tab below the score the gusset's foot is held by the floor alone.
+    const lowGlue = lowTab ? sheet.glue('lower side tab', 'left front foot', 'front') : undefined;
     const part = sheetPart(made, 'bag', sheet, { cuts });
     glueAll(made, {
       side: [part, glued[0], part],
-      'side-low': [part, glued[1], part],
-      'floor-right': [part, glued[2], part],
-      'floor-left': [part, glued[3], part],
-      floor: [part, glued[4], part],
+      'floor-right': [part, glued[1], part],
+      'floor-left': [part, glued[2], part],
+      floor: [part, glued[3], part],
+      ...(lowGlue ? { 'side-low': [part, lowGlue, part] as const } : {}),
     });
     if (handles === 'straps') {
       const { outer, inner, foot } = strapOf(w, hem);
