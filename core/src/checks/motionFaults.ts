@@ -127,29 +127,6 @@ function tornWords(context: CheckContext, motion: Sweep, component: ComponentRep
     : `${capital(name)} is torn apart by ${by} ${when}${pulled}: both its sides are held in other places too.`;
 }
 
-/** What a fold that only follows misses is at most so many times what the paper is said to give: it is off at both its ends. */
-const GIVES_TIMES = 4;
-
-/** Whether what is torn are folds that only follow, of something that says by how much its paper must give on the way. */
-function saysThatItGives(
-  { expanded }: CheckContext,
-  { linkage }: Sweep,
-  { links, worstMm }: ComponentReport,
-): boolean {
-  const [first] = links;
-  const instance = first === undefined ? undefined : expanded.instanceOf[partOfLink(linkage, first) ?? ''];
-  const strains = instance === undefined ? undefined : expanded.strains[instance];
-  return (
-    strains !== undefined &&
-    links.every((i) => linkage.links[i].drive?.follows) &&
-    worstMm <= GIVES_TIMES * Math.max(...strains)
-  );
-}
-
-/** The part that a fold belongs to. */
-const partOfLink = ({ links, creases }: Sweep['linkage'], i: number): string | undefined =>
-  creases[links[i].crease]?.partId;
-
 function componentFinding(
   context: CheckContext,
   motion: Sweep,
@@ -159,7 +136,6 @@ function componentFinding(
   const { state, worstMm, worstDeg, worstLink, freedom } = component;
   if (state === 'moves') return undefined;
   if (state === 'floppy' && meantLoose(context, motion, component)) return undefined;
-  if (state === 'torn' && saysThatItGives(context, motion, component)) return undefined;
   const { expanded } = context;
   const driver = motion.linkage.drivers[motion.driver];
   const { part, place } = linkWords(expanded, motion, worstLink);

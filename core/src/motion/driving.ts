@@ -13,7 +13,7 @@ function drivenEdges(linkage: Linkage): { edges: TreeEdge[]; known: boolean[] } 
     let grown = false;
     for (const [index, link] of linkage.links.entries()) {
       if (!link.drive || known[link.left] === known[link.right]) continue;
-      if ((link.drive.follows ?? false) !== followers) continue;
+      if ((link.drive.follows !== undefined) !== followers) continue;
       if (link.kind === 'wrap' && !known[link.left]) continue;
       const edge = treeEdge(link, index, known[link.left] ? link.left : link.right, -1);
       edges.push(edge);

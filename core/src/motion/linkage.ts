@@ -254,6 +254,8 @@ function openingHinges(plan: PanelPlan, card: Part): { hinges: Hinge[]; missing:
   return { hinges, missing: hinges.length < found.length };
 }
 
+/** What a fold that only follows misses is at most so many times what the paper is said to give: it is off at both its ends. */
+const MISSES_TIMES = 4;
 /** The angle to which a fold of a structure is folded up when it says none, degrees. */
 const FOLDED_UP_DEG = 90;
 /** Glued onto a card, what is folded nearly all the way over lies flat: the card presses on it. Radians. */
@@ -264,7 +266,7 @@ const LIES_OVER = (170 * Math.PI) / 180;
  * a card what stands by itself stays flat; glued onto one of its panels it is held folded up.
  */
 function foldingUp(
-  { base, alone, mounted, instanceOf, stages, drawnStages }: Expanded,
+  { base, alone, mounted, instanceOf, stages, strains, drawnStages }: Expanded,
   part: Part,
   { fold }: Hinge,
 ): LinkDrive | null {
@@ -277,7 +279,8 @@ function foldingUp(
     return { driver: 0, offset: Math.abs(up) > LIES_OVER ? sign * Math.PI : up, factor: 0 };
   if (base.kind !== 'structure') return { driver: 0, offset: 0, factor: 0 };
   const { stage, course } = fold;
-  const follows = fold.follows ? { follows: fold.follows } : {};
+  const strain = (instance === undefined ? undefined : strains[instance]) ?? [0];
+  const follows = fold.follows ? { follows: { mayMissMm: MISSES_TIMES * Math.max(...strain) } } : {};
   if (stage === undefined && !course) return { driver: 0, offset: up, factor: -up / Math.PI, ...follows };
   const steps = stage === undefined ? 1 : instance === undefined ? drawnStages : stages[instance].length;
   const at = (k: number) => Math.PI * (1 - k / steps);

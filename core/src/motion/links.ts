@@ -17,8 +17,11 @@ export interface LinkDrive {
   readonly offset: number;
   readonly factor: number;
   readonly course?: { readonly from: number; readonly to: number; readonly values: readonly number[] };
-  /** Its value follows from those of others: nothing hangs on it that hangs on another one. */
-  readonly follows?: true;
+  /**
+   * Its value follows from those of others: nothing hangs on it that hangs on another one. It may miss what it joins by so much, mm,
+   * where something says that its paper must give on the way.
+   */
+  readonly follows?: { readonly mayMissMm: number };
 }
 
 /** The value of a driven link for a value of its driver: before its course the first value, after it the last. */

@@ -206,7 +206,9 @@ function posed(
       present[i] = unwrapped(links[i], measuredValue(links[i], bodies));
     const at = t * links.length;
     for (const i of measured) {
-      const gap = linkGap(links[i], bodies, values[i]);
+      const apart = linkGap(links[i], bodies, values[i]);
+      // By how much its paper must give is said where something is folded up: it is no gap beside that.
+      const gap = apart <= (links[i].drive?.follows?.mayMissMm ?? 0) ? 0 : apart;
       out.gapMm[at + i] = gap;
       if (gap > out.residualMm[t] && linkage.attached[links[i].left]) out.residualMm[t] = gap;
     }

@@ -72,7 +72,7 @@ function Strain({ valuesMm, place }: { valuesMm: readonly number[]; place: numbe
       </svg>
       <p className={here > 0.01 ? 'warn' : 'quiet'}>
         {here > 0.01
-          ? `Here the paper must give by ${say(here)}: its sides are short, its diagonals long by so much.`
+          ? `Here the paper must give by ${say(here)}: some of its lengths are short, others long by so much.`
           : 'Here the paper lies without strain.'}{' '}
         At most {say(most)} on the way.
       </p>

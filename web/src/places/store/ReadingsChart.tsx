@@ -1,10 +1,10 @@
 import { LineChart } from 'echarts/charts';
 import { AriaComponent, GridComponent, TooltipComponent } from 'echarts/components';
-import { init, use } from 'echarts/core';
+import { init, use as withModules } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 
-use([LineChart, AriaComponent, GridComponent, TooltipComponent, SVGRenderer]);
+withModules([LineChart, AriaComponent, GridComponent, TooltipComponent, SVGRenderer]);
 
 /** What was read of one thing over time, as a line. */
 export default function ReadingsChart({
