@@ -91,6 +91,18 @@ it('moves outlines to the waste side by half of the kerf, and says what that doe
   await person.pick('What', /^Sheet 1,/);
 });
 
+it('what became of a cut is written down beside it, and stays', async () => {
+  await person.press('What became of cut job 1', 'button');
+  await person.pick('It', 'Spoiled');
+  await person.type('Minutes', '14');
+  await person.type('Sheets used', '2');
+  await person.press('Keep it', 'button');
+  await person.text('.cut-place', /Spoiled, 2 sheets, 14 min/);
+  await person.page.reload();
+  await person.page.waitForSelector('.cut-place');
+  await person.text('.cut-place', /Spoiled, 2 sheets, 14 min/);
+});
+
 it('mirrors files to be cut from the back, runs closed cuts on, and puts marks on sheets', async () => {
   const saved = async () => {
     await person.press('Save the SVG', 'button');

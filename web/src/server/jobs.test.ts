@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -10,7 +11,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Bundle } from '../shared/contracts.ts';
 import { bundleOf, takeIn } from './bundle.ts';
 import { migrateDatabase, openDatabase, type Database } from './db/client.ts';
-import { images, jobs, revisions } from './db/schema.ts';
+import { cutJobs, images, jobs, revisions } from './db/schema.ts';
 import {
   archiveJob,
   createJob,
@@ -25,6 +26,7 @@ import {
   readJob,
   recordCut,
   saveJob,
+  settleCut,
   storedDesign,
 } from './jobs.ts';
 import {
@@ -94,6 +96,40 @@ describe('jobs in the database', () => {
     expect(historySchema.parse(await historyOf(db, id))).toEqual(await historyOf(db, id));
     expect(cutListSchema.parse(await listCuts(db, id))).toEqual(await listCuts(db, id));
     expect(jobListSchema.parse(await listJobs(db))).toEqual(await listJobs(db));
+  });
+
+  it('keep what became of a cut, and the checksum of its file; a file that was changed is not given out', async () => {
+    const id = await createJob(db, newDesign('Cut'));
+    const svg = '<svg xmlns="http://www.w3.org/2000/svg"><title>Ü</title></svg>\n';
+    const said = {
+      revision: 1,
+      subject: 'part:card',
+      title: 'Card',
+      stockId: 's',
+      machineId: 'm',
+      profileId: 'p',
+      marks: 'none' as const,
+      fingerprint: 'f',
+      svg,
+    };
+    const cut = await recordCut(db, id, said);
+    expect(cut).toMatchObject({ result: 'open', minutes: null, sheets: 0 });
+    expect(cut.checksum).toBe(createHash('sha256').update(Buffer.from(svg, 'utf8')).digest('hex'));
+    // The file comes back byte for byte.
+    expect((await cutFile(db, id, 1)).svg).toBe(svg);
+    const outcome = { result: 'spoiled' as const, minutes: 12.5, sheets: 3 };
+    expect(await settleCut(db, id, 1, outcome)).toMatchObject({ ...outcome, checksum: cut.checksum });
+    expect(await listCuts(db, id)).toMatchObject([outcome]);
+    for (const number of [2, 0, 1.5, NaN])
+      expect((await problemOf(settleCut(db, id, number, outcome))).status).toBe(404);
+    await db
+      .update(cutJobs)
+      .set({ svg: svg.replace('Ü', 'U') })
+      .where(eq(cutJobs.jobId, id));
+    expect((await problemOf(cutFile(db, id, 1))).message).toMatch(/is not what was saved/);
+    // What was saved before there were checksums is given out as it is.
+    await db.update(cutJobs).set({ checksum: '' }).where(eq(cutJobs.jobId, id));
+    expect((await cutFile(db, id, 1)).svg).toContain('U');
   });
 
   it('keep a thousand saves in a row, none lost, none out of order', async () => {

@@ -1,4 +1,5 @@
 /** Jobs in the database. Nothing here computes: designs are checked where they enter and stored as they are. */
+import { createHash } from 'node:crypto';
 import '@hollow-finch/core/mechanisms/structures/all';
 import { fileNameOf } from '../shared/fileName.ts';
 import type { Design } from '@hollow-finch/core/design/design';
@@ -8,6 +9,7 @@ import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import type {
   CutJob,
+  CutOutcome,
   CutRequest,
   History,
   Job,
@@ -332,8 +334,30 @@ export async function recordCut(db: Database, id: string, cut: CutRequest): Prom
       fingerprint: cut.fingerprint,
       svg: cut.svg,
       createdAt: Date.now(),
+      checksum: checksumOf(cut.svg),
     })
     .returning();
+  return withoutFile(row);
+}
+
+/** What tells that a file is byte for byte what was saved. */
+const checksumOf = (text: string): string => createHash('sha256').update(text, 'utf8').digest('hex');
+
+/** Writes down what became of a cut job. */
+export async function settleCut(
+  db: Database,
+  id: string,
+  number: number,
+  outcome: CutOutcome,
+): Promise<CutJob> {
+  const [row] = Number.isSafeInteger(number)
+    ? await db
+        .update(cutJobs)
+        .set(outcome)
+        .where(and(eq(cutJobs.jobId, id), eq(cutJobs.number, number)))
+        .returning()
+    : [];
+  if (!row) throw new Problem(404, 'No such cut job', `Job ${id} has no cut job number ${number}.`);
   return withoutFile(row);
 }
 
@@ -362,5 +386,11 @@ export async function cutFile(
         .where(and(eq(cutJobs.jobId, id), eq(cutJobs.number, number)))
     : [];
   if (!row) throw new Problem(404, 'No such cut job', `Job ${id} has no cut job number ${number}.`);
+  if (row.checksum !== '' && row.checksum !== checksumOf(row.svg))
+    throw new Problem(
+      409,
+      'The file was changed',
+      `The file of cut job ${number} is not what was saved: what is kept of it was changed from outside. Save it anew.`,
+    );
   return { fileName: withoutFile(row).fileName, svg: row.svg };
 }

@@ -4,6 +4,7 @@ import { withFamilies } from './families.ts';
 import type { Store, StoreItems, StoreKind } from '@hollow-finch/core/stock/store';
 import type {
   CutJob,
+  CutOutcome,
   CutRequest,
   History,
   Job,
@@ -104,6 +105,8 @@ export const api = {
   takeOutOfStore: async (kind: StoreKind, id: string): Promise<void> =>
     void (await ask(`/api/store/${kind}/${encodeURIComponent(id)}`, 'DELETE')),
   cuts: (id: string): Promise<CutJob[]> => ask(`/api/jobs/${id}/cuts`, 'GET'),
+  settleCut: (id: string, number: number, outcome: CutOutcome): Promise<CutJob> =>
+    ask(`/api/jobs/${id}/cuts/${number}`, 'PUT', outcome),
   recordCut: (id: string, cut: CutRequest): Promise<CutJob> => ask(`/api/jobs/${id}/cuts`, 'POST', cut),
 };
 

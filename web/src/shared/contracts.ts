@@ -31,6 +31,19 @@ export const historySchema = z.object({
 });
 export type History = z.infer<typeof historySchema>;
 
+/** How a cut came out. */
+const cutResult = z.enum(['open', 'good', 'spoiled']);
+
+/** What became of a cut job. */
+export const cutOutcomeSchema = z.strictObject({
+  result: cutResult,
+  /** How long it took; null where nobody looked at the clock. */
+  minutes: z.number().min(0).max(100_000).nullable(),
+  /** Sheets that it used up, those that were spoiled as well. */
+  sheets: z.int().min(0).max(100_000),
+});
+export type CutOutcome = z.infer<typeof cutOutcomeSchema>;
+
 export const cutJobSchema = z.object({
   number: z.int(),
   revision: z.int(),
@@ -43,6 +56,11 @@ export const cutJobSchema = z.object({
   marks: z.enum(['none', 'drawn', 'kiss']),
   fingerprint: z.string(),
   createdAt: z.number(),
+  // What jobs of before did not say.
+  checksum: z.string().max(64).default(''),
+  result: cutResult.default('open'),
+  minutes: z.number().nullable().default(null),
+  sheets: z.int().default(0),
 });
 export type CutJob = z.infer<typeof cutJobSchema>;
 

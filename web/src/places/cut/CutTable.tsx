@@ -1,7 +1,8 @@
-import { TextInput } from '@mantine/core';
+import { Button, NumberInput, Select, TextInput, UnstyledButton } from '@mantine/core';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import 'mantine-datatable/styles.css';
 import { useMemo, useState } from 'react';
+import { api, saidOf } from '../../shared/api.ts';
 import type { CutJob } from '../../shared/contracts.ts';
 import { IconDownload } from '../../shared/icons.ts';
 import { bySort } from '../../shared/sorting.ts';
@@ -14,6 +15,85 @@ function StateOf({ cut }: { cut: CutJob }) {
     <div className={current === false ? 'warn' : 'quiet'}>
       revision {cut.revision}
       {current === undefined ? '' : current ? ', as the design is now' : ', out of date'}
+    </div>
+  );
+}
+
+const RESULTS: readonly { readonly value: CutJob['result']; readonly label: string }[] = [
+  { value: 'open', label: 'Not cut yet' },
+  { value: 'good', label: 'Came out well' },
+  { value: 'spoiled', label: 'Spoiled' },
+];
+
+/** What became of a cut job: said where it is known, and written down by hand. */
+function Outcome({ cut }: { cut: CutJob }) {
+  const id = useJob((s) => s.id);
+  const [open, setOpen] = useState(false);
+  const [result, setResult] = useState(cut.result);
+  const [minutes, setMinutes] = useState<number | string>(cut.minutes ?? '');
+  const [sheets, setSheets] = useState<number | string>(cut.sheets > 0 ? cut.sheets : 1);
+  const [failure, setFailure] = useState<string | null>(null);
+  const label = RESULTS.find(({ value }) => value === cut.result)!.label;
+  if (!open)
+    return (
+      <div className={cut.result === 'spoiled' ? 'warn' : 'quiet'}>
+        {label}
+        {cut.result !== 'open' &&
+          `, ${cut.sheets} ${cut.sheets === 1 ? 'sheet' : 'sheets'}${cut.minutes === null ? '' : `, ${cut.minutes} min`}`}{' '}
+        <UnstyledButton
+          className="row-button"
+          aria-label={`What became of cut job ${cut.number}`}
+          onClick={() => setOpen(true)}
+        >
+          Write it down
+        </UnstyledButton>
+      </div>
+    );
+  const keep = async () => {
+    try {
+      const settled = await api.settleCut(id, cut.number, {
+        result,
+        minutes: typeof minutes === 'number' ? minutes : null,
+        sheets: typeof sheets === 'number' ? sheets : 0,
+      });
+      useJob.setState(({ cuts }) => ({
+        cuts: cuts.map((each) => (each.number === settled.number ? settled : each)),
+      }));
+      setOpen(false);
+    } catch (fault) {
+      setFailure(saidOf(fault));
+    }
+  };
+  return (
+    <div className="fields" role="group" aria-label={`Cut job ${cut.number}`}>
+      <Select
+        className="wide"
+        label="It"
+        value={result}
+        allowDeselect={false}
+        data={[...RESULTS]}
+        onChange={(value) => value && setResult(value as CutJob['result'])}
+      />
+      <NumberInput label="Minutes" value={minutes} min={0} max={100_000} onChange={setMinutes} />
+      <NumberInput
+        label="Sheets used"
+        value={sheets}
+        min={0}
+        max={100_000}
+        decimalScale={0}
+        onChange={setSheets}
+      />
+      <Button size="compact-sm" onClick={() => void keep()}>
+        Keep it
+      </Button>
+      <Button size="compact-sm" variant="default" onClick={() => setOpen(false)}>
+        Leave it
+      </Button>
+      {failure && (
+        <p role="alert" className="wrong wide">
+          {failure}
+        </p>
+      )}
     </div>
   );
 }
@@ -59,6 +139,7 @@ export default function CutTable({ cuts }: { cuts: readonly CutJob[] }) {
                 <div>{cut.title}</div>
                 <StateOf cut={cut} />
                 <div className="quiet">{new Date(cut.createdAt).toLocaleString()}</div>
+                <Outcome key={`${cut.number} ${cut.result}`} cut={cut} />
               </>
             ),
           },

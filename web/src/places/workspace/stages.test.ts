@@ -103,6 +103,10 @@ describe('the figures of the stages', () => {
         marks: 'none' as const,
         fingerprint: subjectFingerprint(subject, PROFILES[0].id, 'none'),
         createdAt: 0,
+        checksum: '',
+        result: 'open',
+        minutes: null,
+        sheets: 0,
       };
     };
     expect(figures(design, [cutOf('sheet:0')]).cut).toBe('job 4');

@@ -1,4 +1,4 @@
-import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import { index, integer, primaryKey, real, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 
 /** A job: its current design, and the edits that can be undone and redone. */
 export const jobs = sqliteTable(
@@ -62,6 +62,14 @@ export const cutJobs = sqliteTable(
     fingerprint: text('fingerprint').notNull(),
     svg: text('svg').notNull(),
     createdAt: integer('created_at').notNull(),
+    /** SHA-256 of the file, in hexadecimal digits; empty for files of before. */
+    checksum: text('checksum').notNull().default(''),
+    /** What became of it: how it came out, in how many minutes, on how many sheets. */
+    result: text('result', { enum: ['open', 'good', 'spoiled'] })
+      .notNull()
+      .default('open'),
+    minutes: real('minutes'),
+    sheets: integer('sheets').notNull().default(0),
   },
   (table) => [primaryKey({ columns: [table.jobId, table.number] })],
 );
