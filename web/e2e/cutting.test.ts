@@ -191,6 +191,11 @@ it('plays the file that would be saved, with its time, and shows it on the sheet
     `${SECTION} [role="status"]`,
     before,
   );
+  // Kept for the machine, it is run so from then on.
+  await (await person.page.waitForSelector('::-p-text(Keep these for)'))!.click();
+  await person.page.waitForFunction(() => !document.body.textContent?.includes('Keep these for'));
+  const stored = await (await fetch(`${studio.url}/api/store`)).json();
+  expect(stored.machines['desk-blade'].cutMmS).toBe(15);
   await person.focus('Time of the cut', 'slider');
   await person.keys('Home');
   await person.text('.cutter-strip', /^0 s of .*no piece loose/);

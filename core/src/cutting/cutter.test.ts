@@ -4,7 +4,16 @@ import { circle, pathLength, polyline, straight, type Path } from '../geometry/p
 import { distance, type Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { runIn } from './making.ts';
-import { playCutter, timesAlong, toolAt, usualCutter, type CutterSettings, type Stroke } from './cutter.ts';
+import { MACHINES } from '../stock/stock.ts';
+import {
+  cutterOf,
+  playCutter,
+  timesAlong,
+  toolAt,
+  usualCutter,
+  type CutterSettings,
+  type Stroke,
+} from './cutter.ts';
 
 const settings: CutterSettings = {
   ...usualCutter('blade', [300, 300]),
@@ -25,6 +34,15 @@ const box = (x: number, y: number, w: number, h = w): Path =>
     true,
   );
 const last = (times: Float64Array) => times[times.length - 1];
+
+it('a machine of the store is run as is known of it, and as such usually are in all else', () => {
+  for (const machine of MACHINES) {
+    const usual = usualCutter(machine.kind, [machine.bedWidthMm, machine.bedHeightMm]);
+    expect(cutterOf(machine)).toEqual(usual);
+    const own = cutterOf({ ...machine, cutMmS: 33, travelMmS: 444 });
+    expect(own).toEqual({ ...usual, speedMmS: { ...usual.speedMmS, cut: 33 }, travelMmS: 444 });
+  }
+});
 
 describe('the time of a stroke', () => {
   it('of a line is that of a trapezoid, or of a triangle where it is too short to come to speed', () => {

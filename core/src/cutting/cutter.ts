@@ -15,6 +15,7 @@
 import { faceLocator } from '../dieline/locate.ts';
 import { facesOf } from '../dieline/faces.ts';
 import { planarGraph } from '../dieline/planarGraph.ts';
+import type { Machine } from '../stock/stock.ts';
 import { workOf, type DieLine } from '../dieline/part.ts';
 import { flatten, type Path } from '../geometry/path.ts';
 import { between, distance, type Point } from '../geometry/point.ts';
@@ -54,6 +55,27 @@ export const usualCutter = (kind: 'blade' | 'laser', bed: readonly [number, numb
   bedWidthMm: bed[0],
   bedHeightMm: bed[1],
 });
+
+/** A machine of the store as a cutter: as such usually are, but where it is known how it is run. */
+export function cutterOf({
+  kind,
+  bedWidthMm,
+  bedHeightMm,
+  cutMmS,
+  scoreMmS,
+  travelMmS,
+}: Machine): CutterSettings {
+  const usual = usualCutter(kind, [bedWidthMm, bedHeightMm]);
+  return {
+    ...usual,
+    speedMmS: {
+      ...usual.speedMmS,
+      cut: cutMmS ?? usual.speedMmS.cut,
+      score: scoreMmS ?? usual.speedMmS.score,
+    },
+    travelMmS: travelMmS ?? usual.travelMmS,
+  };
+}
 
 /** One pass of a stroke: when it begins and ends, and where the tool is at which time. */
 export interface Pass {

@@ -35,7 +35,21 @@ export interface Machine {
   readonly bedWidthMm: number;
   readonly bedHeightMm: number;
   readonly marginMm: number;
+  /** How it is run, where that is known: what its time is reckoned by. */
+  readonly cutMmS?: number;
+  readonly scoreMmS?: number;
+  readonly travelMmS?: number;
+  /** A blade lasts for so many metres of cutting. */
+  readonly bladeLifeM?: number;
 }
+
+/** What of a machine tells how fast it is: no design hangs on it. */
+export const PACE = [
+  'cutMmS',
+  'scoreMmS',
+  'travelMmS',
+  'bladeLifeM',
+] as const satisfies readonly (keyof Machine)[];
 
 /** Caliper estimated from grammage: thickness = grammage x bulk, bulk in cm3/g (1.1 to 1.4 for card). */
 const estimatedThicknessMm = (grammageGsm: number, bulkCm3PerG = 1.25): number =>

@@ -108,6 +108,15 @@ describe('the store', () => {
       ['felt', 'it is not in the store any more'],
     ]);
     expect(changedSince({ stocks: ['slate-240'] }, own, own)).toEqual([]);
+    // How fast a machine is run changes nothing of a design; how large its bed is does.
+    const faster = (rest: object) => ({
+      ...own,
+      machines: { ...own.machines, 'desk-blade': { ...own.machines['desk-blade'], cutMmS: 90, ...rest } },
+    });
+    expect(changedSince({ machines: ['desk-blade'] }, own, faster({}))).toEqual([]);
+    expect(changedSince({ machines: ['desk-blade'] }, own, faster({ bedWidthMm: 999 }))).toMatchObject([
+      { id: 'desk-blade', words: expect.stringMatching(/bed width, mm \d+ → 999$/) as string },
+    ]);
   });
 });
 

@@ -7,6 +7,7 @@ import {
   BRAD,
   FITS,
   MACHINES,
+  PACE,
   STOCKS,
   type Envelope,
   type FitClass,
@@ -288,6 +289,7 @@ export interface StoreChange {
 function differing(before: object, after: object): string[] {
   const [a, b] = [before as Record<string, unknown>, after as Record<string, unknown>];
   return [...new Set([...Object.keys(a), ...Object.keys(b)])]
+    .filter((key) => !(PACE as readonly string[]).includes(key))
     .filter((key) => JSON.stringify(a[key]) !== JSON.stringify(b[key]))
     .map((key) => `${FIELD_WORDS[key] ?? key} ${said(a[key])} → ${said(b[key])}`);
 }

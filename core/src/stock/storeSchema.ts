@@ -50,6 +50,10 @@ export const machineSchema: z.ZodType<Machine> = z.strictObject({
   bedWidthMm: sizeMm,
   bedHeightMm: sizeMm,
   marginMm: z.number().min(0).max(200),
+  cutMmS: z.number().min(1).max(2_000).optional(),
+  scoreMmS: z.number().min(1).max(2_000).optional(),
+  travelMmS: z.number().min(1).max(5_000).optional(),
+  bladeLifeM: z.number().min(1).max(100_000).optional(),
 });
 
 export const hardwareSchema: z.ZodType<Hardware> = z.strictObject({

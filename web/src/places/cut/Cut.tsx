@@ -3,7 +3,8 @@ import { PROFILES } from '@hollow-finch/core/cutting/profile';
 import type { Design } from '@hollow-finch/core/design/design';
 import type { MarksMade } from '@hollow-finch/core/formats/svgWrite';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { machineIn, stockIn } from '@hollow-finch/core/stock/store';
+import { PACE, type Machine } from '@hollow-finch/core/stock/stock';
+import { machineIn, stockIn, type Store } from '@hollow-finch/core/stock/store';
 import { Button, Loader, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useMemo, useState } from 'react';
@@ -25,6 +26,12 @@ const MakingFields = lazy(() => import('./MakingFields.tsx'));
 const OrderPreview = lazy(() => import('./OrderPreview.tsx'));
 const PaperSection = lazy(() => import('./PaperSection.tsx'));
 const CutterView = lazy(() => import('./CutterView.tsx'));
+
+/** A machine as the design knows it, run as the studio has it. */
+const withPace = (machine: Machine, { machines }: Store): Machine => ({
+  ...machine,
+  ...Object.fromEntries(PACE.map((key) => [key, machines[machine.id]?.[key]])),
+});
 
 /** That a file is mirrored, where it is. */
 const sideWords = ({ settings }: Design): string =>
@@ -264,7 +271,7 @@ export default function Cut({ onStage }: PlaceProps) {
         <Suspense fallback={null}>
           <CutterSection
             key={playedOf}
-            machine={machineIn(store, shown.settings.machineId)}
+            machine={withPace(machineIn(store, shown.settings.machineId), studio)}
             thicknessMm={stockIn(store, subject.stockId).thicknessMm}
             own={() => ({
               name: subject.title,

@@ -1,7 +1,9 @@
-import { TOOLS, usualCutter, type CutterSettings } from '@hollow-finch/core/cutting/cutter';
+import { cutterOf, TOOLS, type CutterSettings } from '@hollow-finch/core/cutting/cutter';
 import type { Machine } from '@hollow-finch/core/stock/stock';
 import { Alert, Button, FileButton, Group, Loader, Table } from '@mantine/core';
 import { useEffect, useRef, useState } from 'react';
+import { api } from '../../shared/api.ts';
+import { fetchStore, useStudioStore } from '../../shared/store/studioStore.ts';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { faultWords } from '../../shared/helper.ts';
 import { useLengths } from '../../shared/units.ts';
@@ -31,11 +33,18 @@ export default function CutterSection({
   onPlayed: (played: (PlayedFile & { readonly name: string }) | null) => void;
 }) {
   const { say } = useLengths();
+  const { store } = useStudioStore();
   const [settings, setSettings] = useState<CutterSettings>(() => ({
-    ...usualCutter(machine.kind, [machine.bedWidthMm, machine.bedHeightMm]),
+    ...cutterOf(machine),
     passes: thicknessMm > 0.4 ? 2 : 1,
   }));
-  const [lastsM, setLasts] = useState(BLADE_LASTS_M);
+  const [lastsM, setLasts] = useState(machine.bladeLifeM ?? BLADE_LASTS_M);
+  const known = cutterOf(machine);
+  const differs =
+    settings.speedMmS.cut !== known.speedMmS.cut ||
+    settings.speedMmS.score !== known.speedMmS.score ||
+    settings.travelMmS !== known.travelMmS ||
+    lastsM !== (machine.bladeLifeM ?? BLADE_LASTS_M);
   const [busy, setBusy] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
   const bytes = useRef<{ readonly name: string; readonly data: Uint8Array } | null>(null);
@@ -58,6 +67,21 @@ export default function CutterSection({
     const next = { ...settings, ...change };
     setSettings(next);
     if (played && bytes.current) void play(bytes.current.name, bytes.current.data, next);
+  };
+  const keep = async () => {
+    try {
+      const item: Machine = {
+        ...(store.machines[machine.id] ?? machine),
+        cutMmS: settings.speedMmS.cut,
+        scoreMmS: settings.speedMmS.score,
+        travelMmS: settings.travelMmS,
+        ...(machine.kind === 'blade' ? { bladeLifeM: lastsM } : {}),
+      };
+      await api.putInStore([{ kind: 'machines', item }]);
+      await fetchStore();
+    } catch (fault) {
+      setFailure(faultWords(fault));
+    }
   };
   const ownFile = () => {
     const { name, text } = own();
@@ -131,6 +155,11 @@ export default function CutterSection({
           />
         )}
       </div>
+      {differs && (
+        <Button mt={8} size="compact-sm" variant="default" onClick={() => void keep()}>
+          Keep these for {machine.name}
+        </Button>
+      )}
       {failure && <Alert mt={8} color="persimmon" role="alert" title={failure} />}
       {played && sim && (
         <>

@@ -47,9 +47,9 @@ function Field({
       return (
         <NumberInput
           label={label}
-          value={Number(value)}
+          value={value === undefined ? '' : Number(value)}
           min={0}
-          onChange={(next) => set(key, Number(next))}
+          onChange={(next) => set(key, next === '' && field.usual === undefined ? undefined : Number(next))}
         />
       );
     case 'choice':

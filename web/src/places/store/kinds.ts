@@ -82,6 +82,10 @@ export const KINDS: readonly KindSpec[] = [
       length('bedWidthMm', 'Bed width', 420),
       length('bedHeightMm', 'Bed height', 297),
       length('marginMm', 'Margin', 5),
+      { key: 'cutMmS', label: 'Cuts, mm/s', kind: 'number', usual: undefined, column: true },
+      { key: 'scoreMmS', label: 'Scores, mm/s', kind: 'number', usual: undefined },
+      { key: 'travelMmS', label: 'Travels, mm/s', kind: 'number', usual: undefined },
+      { key: 'bladeLifeM', label: 'A blade lasts, m', kind: 'number', usual: undefined },
     ],
   },
   {
