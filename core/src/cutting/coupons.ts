@@ -6,6 +6,7 @@ import { newDesign, type Design, type DraftedPart } from '../design/design.ts';
 import { workOf, type DieLine, type LineWork } from '../dieline/part.ts';
 import { polyline, straight, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
+import { rectangle } from '../mechanisms/pieces.ts';
 import type { Machine, Stock } from '../stock/stock.ts';
 import { USUAL_STORE, type CouponKind, type Reading, type Store } from '../stock/store.ts';
 
@@ -70,16 +71,7 @@ export const SCORES = 8;
 /** Cuts of the perforations, and what is left between them. */
 export const PERFORATIONS = { cutsMm: [1, 1.5, 2, 2.5, 3, 4, 5], gapMm: 0.8 } as const;
 
-const rectangle = (x: number, y: number, w: number, h: number): Path =>
-  polyline(
-    [
-      [x, y],
-      [x + w, y],
-      [x + w, y + h],
-      [x, y + h],
-    ],
-    true,
-  );
+const boxPath = (x: number, y: number, w: number, h: number): Path => polyline(rectangle(x, y, w, h), true);
 
 /** The strokes of digits on a grid one wide and two high. */
 const STROKES: Readonly<Record<string, readonly (readonly Point[])[]>> = {
@@ -236,39 +228,39 @@ function partsOf(kind: CouponKind, stock: Stock): DraftedPart[] {
   switch (kind) {
     case 'kerf': {
       const long = COMB.pieces * COMB.wideMm;
-      strip.add('outline', workOf('cut'), rectangle(0, 0, long + 20, 34));
-      strip.add('window', workOf('cut'), rectangle(10, 7, long, 20));
+      strip.add('outline', workOf('cut'), boxPath(0, 0, long + 20, 34));
+      strip.add('window', workOf('cut'), boxPath(10, 7, long, 20));
       for (let i = 1; i < COMB.pieces; i++)
         strip.add(`cut-${i}`, workOf('cut'), straight([10 + i * COMB.wideMm, 7], [10 + i * COMB.wideMm, 27]));
       return [strip.part('coupon', title, stock)];
     }
     case 'slot': {
       const pitch = 9;
-      strip.add('outline', workOf('cut'), rectangle(0, 0, (LADDER.slots + 1) * pitch, 34));
+      strip.add('outline', workOf('cut'), boxPath(0, 0, (LADDER.slots + 1) * pitch, 34));
       for (let i = 1; i <= LADDER.slots; i++) {
         const wide = slotMm(i, stock.thicknessMm);
-        strip.add(`slot-${i}`, workOf('cut'), rectangle(i * pitch - wide / 2, 7, wide, 15));
+        strip.add(`slot-${i}`, workOf('cut'), boxPath(i * pitch - wide / 2, 7, wide, 15));
         strip.number(i, [i * pitch, 28]);
       }
       const tongue = new Strip();
-      tongue.add('outline', workOf('cut'), rectangle(0, 0, 14, 50));
+      tongue.add('outline', workOf('cut'), boxPath(0, 0, 14, 50));
       return [strip.part('coupon', title, stock), tongue.part('tongue', `${title} tongue`, stock)];
     }
     case 'nick': {
       const pitch = 16;
-      strip.add('outline', workOf('cut'), rectangle(0, 0, NICKS.squares * pitch + 4, 30));
+      strip.add('outline', workOf('cut'), boxPath(0, 0, NICKS.squares * pitch + 4, 30));
       for (let i = 1; i <= NICKS.squares; i++) {
         strip.add(
           `square-${i}`,
           { process: 'cut', nicks: { count: 4, widthMm: nickMm(i) } },
-          rectangle((i - 1) * pitch + 6, 5, 10, 10),
+          boxPath((i - 1) * pitch + 6, 5, 10, 10),
         );
         strip.number(i, [(i - 1) * pitch + 11, 23]);
       }
       return [strip.part('coupon', title, stock)];
     }
     case 'score':
-      strip.add('outline', workOf('cut'), rectangle(0, 0, (SCORES + 1) * 14, 40));
+      strip.add('outline', workOf('cut'), boxPath(0, 0, (SCORES + 1) * 14, 40));
       for (let i = 1; i <= SCORES; i++) {
         strip.add(`score-${i}`, { process: 'score' }, straight([i * 14, 0], [i * 14, 40]));
         strip.number(i, [i * 14 + 4, 34]);
@@ -276,7 +268,7 @@ function partsOf(kind: CouponKind, stock: Stock): DraftedPart[] {
       return [strip.part('coupon', title, stock)];
     case 'perforation': {
       const { cutsMm, gapMm } = PERFORATIONS;
-      strip.add('outline', workOf('cut'), rectangle(0, 0, (cutsMm.length + 1) * 16, 50));
+      strip.add('outline', workOf('cut'), boxPath(0, 0, (cutsMm.length + 1) * 16, 50));
       cutsMm.forEach((cutMm, i) => {
         const x = (i + 1) * 16;
         strip.add(
@@ -290,9 +282,9 @@ function partsOf(kind: CouponKind, stock: Stock): DraftedPart[] {
     }
     case 'grain': {
       const other = new Strip();
-      strip.add('outline', workOf('cut'), rectangle(0, 0, 120, 15));
+      strip.add('outline', workOf('cut'), boxPath(0, 0, 120, 15));
       strip.number(1, [8, 7.5]);
-      other.add('outline', workOf('cut'), rectangle(0, 0, 15, 120));
+      other.add('outline', workOf('cut'), boxPath(0, 0, 15, 120));
       other.number(2, [7.5, 8]);
       // By the grain that the store knows: one along it, one across.
       return [
