@@ -1,6 +1,7 @@
 /** Reads a drawing from the bytes of a file: whatever its name says, by what is in it. */
 import { NotReadable, READ_LIMITS, type Drawing } from './drawing.ts';
 import { readDxf } from './dxf.ts';
+import { readFold } from './fold.ts';
 import { readSvg } from './svg.ts';
 
 /** Unpacks at most so many bytes; undefined where there are more. */
@@ -83,11 +84,12 @@ export function readDrawing(bytes: Uint8Array, unpack: Unpack, decode: Decode): 
       return readSvg(text);
     if (/^\s*\d+\s*[\r\n]/.test(head.replace(/^\u00EF\u00BB\u00BF/, '')) || /^\w+ Binary DXF/.test(head))
       return readDxf(text);
+    if (/^\s*\{/.test(head.replace(/^\u00EF\u00BB\u00BF/, ''))) return readFold(text.replace(/^\uFEFF/, ''));
     if (/<[\w!]/.test(head)) return readSvg(text);
   } catch (fault) {
     if (fault instanceof RangeError && /call stack/i.test(fault.message))
       throw new NotReadable('Its parts refer to each other too deep: it is refused.');
     throw fault;
   }
-  throw new NotReadable('It is neither an SVG nor a DXF drawing.');
+  throw new NotReadable('It is no drawing that can be read: SVG, DXF and FOLD can.');
 }
