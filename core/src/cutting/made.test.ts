@@ -59,6 +59,36 @@ describe('what is made of a line', () => {
       }
   });
 
+  it('keeps nicks off curves where a straight side is near, and in their order and apart', () => {
+    const r = 10;
+    const b = Math.tan(Math.PI / 8);
+    // A rounded square, its sides 20 long between arcs.
+    const rounded: Path = {
+      start: [r, 0],
+      segments: [
+        { kind: 'line', to: [20 + r, 0] },
+        { kind: 'arc', to: [20 + 2 * r, r], bulge: b },
+        { kind: 'line', to: [20 + 2 * r, 20 + r] },
+        { kind: 'arc', to: [20 + r, 20 + 2 * r], bulge: b },
+        { kind: 'line', to: [r, 20 + 2 * r] },
+        { kind: 'arc', to: [0, 20 + r], bulge: b },
+        { kind: 'line', to: [0, r] },
+        { kind: 'arc', to: [r, 0], bulge: b },
+      ],
+    };
+    const arc = (Math.PI * r) / 2;
+    for (const count of [1, 2, 3, 4, 5, 6]) {
+      const places = nicksAlong(rounded, { count, widthMm: 0.5 });
+      for (const at of places) expect(at % (20 + arc)).toBeLessThanOrEqual(20 - 1.25 + 1e-9);
+      places.slice(1).forEach((at, i) => expect(at - places[i]).toBeGreaterThan(0.5));
+      expect(madePaths({ path: rounded, nicks: { count, widthMm: 0.5 } })).toHaveLength(count + 1);
+    }
+    // On a circle there is no side: they stay even.
+    expect(
+      nicksAlong(circle([0, 0], 10), { count: 4, widthMm: 0.5 }).map((at) => at / (20 * Math.PI)),
+    ).toEqual([0.125, 0.375, 0.625, 0.875].map((share) => expect.closeTo(share, 9) as number));
+  });
+
   it('cuts a perforation in whole spans, ends cut, bridges as wide as asked', () => {
     for (let k = 0; k < 200; k++) {
       const path = straight([0, 0], [5 + 200 * random(), 30 * random()]);

@@ -43,16 +43,43 @@ function cornersAlong(path: Path): number[] {
   return [...corners, behind];
 }
 
-/** The middles of the nicks of a cut, as lengths along it: evenly, each moved out of a corner by the least that does. */
+/** The straight sides of a path, as stretches along it, mm. */
+function straightsAlong(path: Path): (readonly [number, number])[] {
+  const sides: (readonly [number, number])[] = [];
+  let [from, behind] = [path.start, 0];
+  for (const segment of path.segments) {
+    const long = pathLength({ start: from, segments: [segment] });
+    if (segment.kind === 'line') sides.push([behind, behind + long]);
+    behind += long;
+    from = segment.to;
+  }
+  return sides;
+}
+
+/**
+ * The middles of the nicks of a cut, as lengths along it: evenly, each moved out of a corner by the least that does, and off a curve
+ * onto the nearest straight side where one is nearer than half the way to the next nick: there it is trimmed off more easily.
+ */
 export function nicksAlong(path: Path, { count, widthMm }: Nicks): number[] {
   const corners = cornersAlong(path);
   const length = corners[corners.length - 1];
   const clear = FROM_CORNER_WIDTHS * widthMm + widthMm / 2;
+  const sides = straightsAlong(path);
+  const roomy = sides.filter(([low, high]) => high - low >= 2 * clear);
+  const farthest = length / count / 2 - widthMm;
   return Array.from({ length: count }, (_, i) => {
     const at = ((i + 0.5) * length) / count;
     const after = corners.findIndex((corner) => corner >= at);
     const [low, high] = [corners[Math.max(0, after - 1)], corners[after]];
-    return high - low < 2 * clear ? (low + high) / 2 : Math.min(high - clear, Math.max(low + clear, at));
+    const usual =
+      high - low < 2 * clear ? (low + high) / 2 : Math.min(high - clear, Math.max(low + clear, at));
+    if (sides.some(([from, to]) => from <= usual && usual <= to)) return usual;
+    const onSides = roomy.map(([from, to]) => Math.min(to - clear, Math.max(from + clear, at)));
+    const nearest = onSides.reduce(
+      (best, place) => (Math.abs(place - at) < Math.abs(best - at) ? place : best),
+      Infinity,
+    );
+    return Math.abs(nearest - at) < farthest ? nearest : usual;
   });
 }
 
