@@ -160,7 +160,10 @@ describe('a design without a card', () => {
 
   it('has no card in its parts, and folds a sleeve up until it closes on itself', async () => {
     await begin('Pass Sleeve', 'No card', 'Make it');
+    // The drawer opens by itself where there is nothing yet: put away once it is there.
+    await person.page.waitForSelector('::-p-text(By themselves)');
     await person.page.keyboard.press('Escape');
+    await person.page.waitForFunction(() => !document.body.textContent?.includes('By themselves: '));
     await person.press('New part', 'button');
     await pause(300);
     expect(expand(await design()).parts.map(({ id }) => id)).toEqual(['p1']);
