@@ -68,10 +68,13 @@ const pressEdge = async (edge: string): Promise<void> => {
 /** Laid on the board: the window is closed once it lies there. */
 const layIt = async (): Promise<void> => {
   await settled();
-  await person.page.waitForFunction(() =>
-    [...document.querySelectorAll<HTMLButtonElement>('button:enabled')].some(
-      ({ textContent }) => textContent === 'Lay it on the board',
-    ),
+  // On a busy machine the net takes longer.
+  await person.page.waitForFunction(
+    () =>
+      [...document.querySelectorAll<HTMLButtonElement>('button:enabled')].some(
+        ({ textContent }) => textContent === 'Lay it on the board',
+      ),
+    { timeout: 90_000 },
   );
   await person.press('Lay it on the board', 'button');
   await person.page.waitForSelector('.solid-net', { hidden: true });
