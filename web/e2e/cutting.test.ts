@@ -210,6 +210,10 @@ it('plays the file that would be saved, with its time, and shows it on the sheet
   await person.press('Back to the lines', 'button');
   await person.page.waitForSelector('[aria-label="Lines in cutting order"]');
   expect(studio.complaints).toEqual([]);
+  // Loaded anew, it is run as was kept, and nothing is left to keep.
+  await person.page.reload();
+  await person.holds('Cutting, mm/s', '15');
+  expect(await person.page.evaluate(() => document.body.textContent?.includes('Keep these for'))).toBe(false);
 });
 
 it('prints the sheet in true size, and all parts on a page', async () => {

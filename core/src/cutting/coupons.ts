@@ -11,7 +11,7 @@ import type { Machine, Stock } from '../stock/stock.ts';
 import { USUAL_STORE, type CouponKind, type Reading, type Store } from '../stock/store.ts';
 
 /** What a coupon is called, what one looks for on it, and what is written down. */
-export interface CouponWords {
+interface CouponWords {
   readonly title: string;
   /** How it is read. */
   readonly read: string;
@@ -180,7 +180,6 @@ const DIGIT_MM = 3;
 /** Puts the lines of a coupon together. */
 class Strip {
   readonly lines: Record<string, DieLine> = {};
-  readonly marks: Record<string, { id: string; name: string; at: Point }> = {};
 
   add(id: string, work: LineWork, path: Path): void {
     this.lines[id] = { id, ...work, path };
@@ -211,16 +210,15 @@ class Strip {
       quantity: 1,
       lines: this.lines as DraftedPart['lines'],
       glueZones: {},
-      marks: this.marks as DraftedPart['marks'],
+      marks: {},
     };
   }
 }
 
 /** The width of the slot with a number, from 1. */
-export const slotMm = (number: number, thicknessMm: number): number =>
-  thicknessMm + (number - 1) * LADDER.stepMm;
+const slotMm = (number: number, thicknessMm: number): number => thicknessMm + (number - 1) * LADDER.stepMm;
 /** The width of the nick with a number, from 1. */
-export const nickMm = (number: number): number => NICKS.firstMm + (number - 1) * NICKS.stepMm;
+const nickMm = (number: number): number => NICKS.firstMm + (number - 1) * NICKS.stepMm;
 
 function partsOf(kind: CouponKind, stock: Stock): DraftedPart[] {
   const strip = new Strip();

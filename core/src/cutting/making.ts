@@ -3,7 +3,8 @@
  * the whole is mirrored to be cut from the back, and the sheet carries marks by which it is laid true a second time.
  */
 import { headingOn, isClosedPath, legsOf } from '../geometry/curve.ts';
-import { circle, flatten, pathLength, straight, type Path } from '../geometry/path.ts';
+import { compose, shift, TURNED_ABOUT_Y } from '../geometry/isometry.ts';
+import { circle, flatten, pathLength, placePath, straight, type Path } from '../geometry/path.ts';
 import { add, scale, type Point } from '../geometry/point.ts';
 import { insideRing, ringArea } from '../geometry/polygon.ts';
 import { pathStretch } from '../geometry/stretch.ts';
@@ -22,8 +23,8 @@ export interface Making {
   readonly registration?: boolean;
 }
 
-/** What lies on what is cut: a closed outline, or a closed cut inside one. */
-export type Bounds = 'outer' | 'inner';
+/** What is cut: a closed outline, or a closed cut inside one. */
+type Bounds = 'outer' | 'inner';
 
 /** A lead-in comes in at half a right angle. */
 const LEAD_RAD = Math.PI / 4;
@@ -102,7 +103,7 @@ function wayIn(
     const inWaste = places.every(
       (p) =>
         insideRing(p, ring) === (bounds === 'inner') &&
-        outlines.every((other) => (bounds === 'outer' ? !insideRing(p, other) : true)),
+        (bounds === 'inner' || !outlines.some((other) => insideRing(p, other))),
     );
     if (inWaste) return { atMm, from: places[LOOKED_AT - 1] };
   }
@@ -110,19 +111,8 @@ function wayIn(
 }
 
 /** A path mirrored from left to right on a sheet so wide. */
-export const mirroredPath = (path: Path, widthMm: number): Path => {
-  const over = ([x, y]: Point): Point => [widthMm - x, y];
-  return {
-    start: over(path.start),
-    segments: path.segments.map((segment) =>
-      segment.kind === 'line'
-        ? { kind: 'line', to: over(segment.to) }
-        : segment.kind === 'arc'
-          ? { kind: 'arc', to: over(segment.to), bulge: -segment.bulge }
-          : { kind: 'cubic', c1: over(segment.c1), c2: over(segment.c2), to: over(segment.to) },
-    ),
-  };
-};
+export const mirroredPath = (path: Path, widthMm: number): Path =>
+  placePath(compose(shift(widthMm, 0), TURNED_ABOUT_Y), path);
 
 /** The margin must be so wide at least for marks in it, mm; half the span of a mark is at most so much. */
 const LEAST_MARGIN_MM = 4;

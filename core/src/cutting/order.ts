@@ -129,9 +129,12 @@ export function cutOrder(
   on?: MadeOn,
 ): CutPath[] {
   const ordered = orderOf(pieces, withMarks, making.kerfMm ?? 0);
-  const outlines = ordered.flatMap(({ stage, path }) =>
-    stage === 'outer' && isClosedPath(path) ? [flatten(path).slice(0, -1)] : [],
-  );
+  // Only a way in could cross a neighbour.
+  const outlines = making.leadInMm
+    ? ordered.flatMap(({ stage, path }) =>
+        stage === 'outer' && isClosedPath(path) ? [flatten(path).slice(0, -1)] : [],
+      )
+    : [];
   const run = ordered.map((cut): CutPath =>
     cut.stage === 'outer' || cut.stage === 'inner'
       ? { ...cut, path: runIn(cut.path, cut.stage, making, outlines) }
@@ -155,6 +158,7 @@ export function cutOrder(
   return all.map((cut) => ({ ...cut, path: mirroredPath(cut.path, widthMm) }));
 }
 
+/** The lines as they are drawn, in their order. */
 function orderOf(pieces: readonly CutPiece[], withMarks: boolean, kerfMm: number): CutPath[] {
   const result: CutPath[] = [];
   let at: Point = [0, 0];

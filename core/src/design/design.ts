@@ -56,6 +56,16 @@ export type SheetPlan = z.infer<typeof sheetPlanSchema>;
 export type PackedSheet = z.infer<typeof sheetSchema>;
 export type ParamValue = z.infer<typeof paramValueSchema>;
 
+/** What the settings say only since: designs of before are given it. */
+export const NEWLY_SET = {
+  kerfMm: 0,
+  acrossGrain: [],
+  overcutMm: 0,
+  leadInMm: 0,
+  fromBack: false,
+  registration: false,
+} satisfies Partial<Settings>;
+
 /** A new design: one card of the given finished size, nothing on it yet. */
 export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design {
   return {
@@ -81,12 +91,7 @@ export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design 
       gapMm: 3,
       marginMm: 8,
       copies: 1,
-      kerfMm: 0,
-      acrossGrain: [],
-      overcutMm: 0,
-      leadInMm: 0,
-      fromBack: false,
-      registration: false,
+      ...NEWLY_SET,
     },
     store: {},
     parts: {},

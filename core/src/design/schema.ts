@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { canFold, PROCESSES } from '../dieline/part.ts';
 import { idUpTo, ITEM_SCHEMAS } from '../stock/storeSchema.ts';
 import { entriesById } from './checked.ts';
-import { SCHEMA_VERSION, type Design } from './design.ts';
+import { NEWLY_SET, SCHEMA_VERSION, type Design } from './design.ts';
 import { issueWords } from './issueWords.ts';
 import { nextVersion } from './migrations.ts';
 
@@ -472,15 +472,6 @@ const NEWLY_SAID = {
 /** What a design of before did not say is put in where it says nothing of it. */
 const saidToo = (usual: object) => (value: unknown) =>
   typeof value === 'object' && value !== null ? { ...usual, ...value } : value;
-
-const NEWLY_SET = {
-  kerfMm: 0,
-  acrossGrain: [],
-  overcutMm: 0,
-  leadInMm: 0,
-  fromBack: false,
-  registration: false,
-} satisfies Partial<z.infer<typeof settingsSchema>>;
 
 export const settingsSchema = z.strictObject({
   cardStockId: id,

@@ -42,7 +42,7 @@ export interface SvgOptions {
   readonly marks?: MarksMade;
   /** How lines are made beyond that. */
   readonly making?: Making;
-  /** The margin of the sheet, in which marks to lay it by are put; the sheet is not mirrored about, nor marked, without. */
+  /** The margin of the sheet, in which the marks to lay it by are put; without it there is no room for them. */
   readonly marginMm?: number;
 }
 

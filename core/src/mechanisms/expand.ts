@@ -344,6 +344,9 @@ export function expand(design: Design): Expanded {
       });
   }
   const loose = new Set(built.flatMap((b) => b.contribution.loose ?? []));
+  const alone = built.filter(({ instance }) => familyById(instance.family)?.on === 'table');
+  const partIdsOf = (some: readonly Built[]) =>
+    new Set(some.flatMap(({ contribution }) => contribution.parts.map(({ id }) => id)));
   const expanded: Expanded = {
     parts,
     joints,
@@ -361,18 +364,8 @@ export function expand(design: Design): Expanded {
     loose,
     leaning: new Set(built.flatMap((b) => b.contribution.leaning ?? [])),
     takenOut: new Set(built.flatMap((b) => b.contribution.takenOut ?? [])),
-    alone: new Set(
-      built.flatMap(({ instance, contribution }) =>
-        familyById(instance.family)?.on === 'table' ? contribution.parts.map(({ id }) => id) : [],
-      ),
-    ),
-    mounted: new Set(
-      built.flatMap(({ instance, gutter, contribution }) =>
-        familyById(instance.family)?.on === 'table' && gutter.kind !== 'table'
-          ? contribution.parts.map(({ id }) => id)
-          : [],
-      ),
-    ),
+    alone: partIdsOf(alone),
+    mounted: partIdsOf(alone.filter(({ gutter }) => gutter.kind !== 'table')),
     stages: Object.fromEntries(
       built.flatMap(({ instance, contribution: { stages } }) => (stages ? [[instance.id, stages]] : [])),
     ),

@@ -4,7 +4,7 @@
  */
 import type { Vec3 } from '../geometry/rigid.ts';
 import { dot3 } from '../geometry/vector.ts';
-import { cornerAngle, moved, type FlatFaces } from './flatFaces.ts';
+import { anglesAbout, moved, type FlatFaces } from './flatFaces.ts';
 import { exchanged, type Forest } from './forest.ts';
 import { faceNormal, length3, scale3, turnAt } from './mesh.ts';
 import { inTheWay } from './tabs.ts';
@@ -119,12 +119,7 @@ export function* roomForTabs(
 ): Generator<UnfoldProgress, void> {
   const { flat } = forest;
   const { points } = flat.mesh;
-  const angle = new Float64Array(points.length);
-  flat.mesh.faces.forEach((face, f) =>
-    face.forEach((v, i) => {
-      angle[v] += cornerAngle(flat.rings[f], i);
-    }),
-  );
+  const angle = anglesAbout(flat);
   const at: number[][] = points.map(() => []);
   flat.edges.forEach(({ a, b }, e) => {
     at[a].push(e);

@@ -179,6 +179,17 @@ export class FlatFaces {
   }
 }
 
+/** What the angles of the faces about each corner of a solid add up to, rad: less than a full turn where it is convex. */
+export function anglesAbout({ mesh, rings }: FlatFaces): Float64Array {
+  const angles = new Float64Array(mesh.points.length);
+  mesh.faces.forEach((face, f) =>
+    face.forEach((v, i) => {
+      angles[v] += cornerAngle(rings[f], i);
+    }),
+  );
+  return angles;
+}
+
 /** Whether two left-turning triangles lie on each other deeper than told: no side of either has all of the other beyond it. */
 export function trianglesOverlap(
   a: Point,

@@ -2,6 +2,25 @@
 import type { Point } from '../geometry/point.ts';
 import { FlatFaces, Near, STILL, type Move } from './flatFaces.ts';
 
+/** A tree of folds: edges are taken from the highest weight down, wherever they join two groups; never those of -Infinity. */
+export function treeBy(flat: FlatFaces, weight: (e: number) => number): boolean[] {
+  const group = flat.rings.map((_, i) => i);
+  const find = (i: number): number => {
+    while (group[i] !== i) i = group[i] = group[group[i]];
+    return i;
+  };
+  const weights = flat.edges.map((_, e) => weight(e));
+  const order = flat.edges.map((_, e) => e).sort((a, b) => weights[b] - weights[a] || a - b);
+  const folds = flat.edges.map(() => false);
+  for (const e of order) {
+    const { left, right } = flat.edges[e];
+    if (right < 0 || weights[e] === -Infinity || find(left) === find(right)) continue;
+    group[find(left)] = find(right);
+    folds[e] = true;
+  }
+  return folds;
+}
+
 /** A forest of folds with the places of its faces, and the pairs of faces that lie on each other. */
 export class Forest {
   readonly folds: boolean[];

@@ -2,8 +2,8 @@
  * Solids with many nearly flat corners, peeled as an apple is: one cut runs from corner to corner round and round, so that it ends
  * in few of them. A cut that ends in a corner opens only by its curvature, so that each end costs the tabs beside it.
  */
-import { cornerAngle, type FlatFaces } from './flatFaces.ts';
-import { Forest } from './forest.ts';
+import { anglesAbout, type FlatFaces } from './flatFaces.ts';
+import { Forest, treeBy } from './forest.ts';
 
 /** A way from one place to the next, and how long it is. */
 interface Way {
@@ -71,13 +71,7 @@ const MOST_FACES = 2_000;
 export function isFine(flat: FlatFaces): boolean {
   const { points, faces } = flat.mesh;
   if (faces.length < FINE_FACES || faces.length > MOST_FACES) return false;
-  const angle = new Float64Array(points.length);
-  faces.forEach((face, f) =>
-    face.forEach((v, i) => {
-      angle[v] += cornerAngle(flat.rings[f], i);
-    }),
-  );
-  return angle.reduce((sum, a) => sum + Math.abs(2 * Math.PI - a), 0) / points.length < FINE_RAD;
+  return anglesAbout(flat).reduce((sum, a) => sum + Math.abs(2 * Math.PI - a), 0) / points.length < FINE_RAD;
 }
 
 /** So many peelings are tried. */
@@ -135,14 +129,5 @@ function peeling(
     from = way[way.length - 1];
   }
   // Folds: as many of the edges that are not cut as make a tree of the faces; of a ring some are left.
-  const group = flat.rings.map((_, f) => f);
-  const find = (f: number): number => {
-    while (group[f] !== f) f = group[f] = group[group[f]];
-    return f;
-  };
-  return flat.edges.map(({ left: one, right: other }, e) => {
-    if (cut[e] || other < 0 || find(one) === find(other)) return false;
-    group[find(one)] = find(other);
-    return true;
-  });
+  return treeBy(flat, (e) => (cut[e] ? -Infinity : 0));
 }

@@ -18,7 +18,7 @@ import {
   type UnfoldProgress,
 } from './bettering.ts';
 import { FlatFaces, moved, type Move } from './flatFaces.ts';
-import { Forest, placesOf } from './forest.ts';
+import { Forest, treeBy } from './forest.ts';
 import { length3, scale3, type Mesh } from './mesh.ts';
 import { isFine, peelings, shortestWays } from './peeling.ts';
 
@@ -52,25 +52,6 @@ export interface Unfolding {
 const usualMoves = (faces: number): number => (faces > 2_000 ? 1_000 : 4_000);
 /** From one tree so many are tried; then from another. */
 const MOVES_A_START = 500;
-/** A tree of folds: edges are taken as folds from the highest weight down, wherever they join two groups. */
-function treeBy(flat: FlatFaces, weight: (e: number) => number): boolean[] {
-  const group = flat.rings.map((_, i) => i);
-  const find = (i: number): number => {
-    while (group[i] !== i) i = group[i] = group[group[i]];
-    return i;
-  };
-  const weights = flat.edges.map((_, e) => weight(e));
-  const order = flat.edges.map((_, e) => e).sort((a, b) => weights[b] - weights[a] || a - b);
-  const folds = flat.edges.map(() => false);
-  for (const e of order) {
-    const { left, right } = flat.edges[e];
-    if (right < 0 || weights[e] === -Infinity || find(left) === find(right)) continue;
-    group[find(left)] = find(right);
-    folds[e] = true;
-  }
-  return folds;
-}
-
 /** Steepest edges: every corner but the topmost cuts the edge that leads most steeply upwards. */
 function steepest(flat: FlatFaces, up: Vec3): Set<number> {
   const { points } = flat.mesh;
@@ -234,9 +215,7 @@ function* surgery(
     }
     // Long without anything better: on from the best again.
     if (since > 250 && forest.overlaps > best) {
-      const again = new Forest(flat, bestFolds);
-      forest.folds.splice(0, Infinity, ...bestFolds);
-      forest.moveTo(new Map(again.placed.map((at, f) => [f, at])));
+      forest.become(bestFolds);
       cutsAt.fill(0);
       flat.edges.forEach((_, e) => forest.folds[e] || count(e, 1));
       since = 0;
@@ -244,8 +223,7 @@ function* surgery(
     if (moves % MOVES_A_REPORT === 0) yield { overlaps: forest.overlaps, moves };
   }
   if (forest.overlaps > best) {
-    forest.folds.splice(0, Infinity, ...bestFolds);
-    forest.moveTo(new Map(new Forest(flat, bestFolds).placed.map((at, f) => [f, at])));
+    forest.become(bestFolds);
   }
   return moves;
 }
@@ -364,7 +342,7 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
   const { tabMm } = options;
   const mayPeel =
     tabMm !== undefined && options.cuts === undefined && isFine(flat) && asked.every((is) => is === 0);
-  /** What is in one piece, or peeled, cut for the bed. */
+  /** Cut for the bed, and laid out from the tree once more: nothing of the search's rounding is left. */
   const done = (forest: Forest, moves: number): Unfolding =>
     rebuilt(flat, (options.bedMm ? intoPieces(forest, asked, options.bedMm) : forest).folds, moves);
   const convex = isConvex(flat);
@@ -409,10 +387,7 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
       if (found && found.bare < bare) return done(found.forest, moves + found.moves);
     }
   }
-  if (options.bedMm) forest = intoPieces(forest, asked, options.bedMm);
-  // From the tree once more: nothing of the search's rounding is left.
-  const placed = placesOf(flat, forest.folds);
-  return { flat, folds: forest.folds, placed, pieces: forest.pieces(), moves };
+  return done(forest, moves);
 }
 
 /** The net of a solid, looked for to the end. */

@@ -68,6 +68,18 @@ const saveOf = (name: string, baseRevision: number) => ({
   undo: [],
   redo: [],
 });
+/** A cut file as a page has it recorded. */
+const CUT = {
+  revision: 1,
+  subject: 'part:card',
+  title: 'Card',
+  stockId: 's',
+  machineId: 'm',
+  profileId: 'p',
+  marks: 'none' as const,
+  fingerprint: 'f',
+  svg: '<svg/>',
+};
 const problemOf = async (work: Promise<unknown>): Promise<Problem> => {
   const fault = await work.then(
     () => undefined,
@@ -82,16 +94,7 @@ describe('jobs in the database', () => {
     const id = await createJob(db, newDesign('Agreed'));
     await saveJob(db, id, saveOf('Agreed 2', 1));
     await keepAside(db, id, { design: newDesign('Aside'), baseRevision: 1, reason: 'Tried' });
-    const said = {
-      subject: 'part:card',
-      title: 'Card',
-      stockId: 's',
-      machineId: 'm',
-      profileId: 'p',
-      marks: 'none' as const,
-      fingerprint: 'f',
-    };
-    await recordCut(db, id, { ...said, revision: 1, svg: '<svg/>' });
+    await recordCut(db, id, CUT);
     expect(jobSchema.parse(await readJob(db, id))).toEqual(await readJob(db, id));
     expect(historySchema.parse(await historyOf(db, id))).toEqual(await historyOf(db, id));
     expect(cutListSchema.parse(await listCuts(db, id))).toEqual(await listCuts(db, id));
@@ -101,18 +104,7 @@ describe('jobs in the database', () => {
   it('keep what became of a cut, and the checksum of its file; a file that was changed is not given out', async () => {
     const id = await createJob(db, newDesign('Cut'));
     const svg = '<svg xmlns="http://www.w3.org/2000/svg"><title>Ü</title></svg>\n';
-    const said = {
-      revision: 1,
-      subject: 'part:card',
-      title: 'Card',
-      stockId: 's',
-      machineId: 'm',
-      profileId: 'p',
-      marks: 'none' as const,
-      fingerprint: 'f',
-      svg,
-    };
-    const cut = await recordCut(db, id, said);
+    const cut = await recordCut(db, id, { ...CUT, svg });
     expect(cut).toMatchObject({ result: 'open', minutes: null, sheets: 0 });
     expect(cut.checksum).toBe(createHash('sha256').update(Buffer.from(svg, 'utf8')).digest('hex'));
     // The file comes back byte for byte.
@@ -184,17 +176,7 @@ describe('jobs in the database', () => {
 
   it('number cut jobs one after another and give back the very file', async () => {
     const id = await createJob(db, newDesign('Cut me'));
-    const cut = {
-      revision: 1,
-      subject: 'part:card',
-      title: 'Cut me, Card',
-      stockId: 's',
-      machineId: 'm',
-      profileId: 'p',
-      marks: 'none' as const,
-      fingerprint: 'f',
-      svg: '<svg/>',
-    };
+    const cut = { ...CUT, title: 'Cut me, Card' };
     expect(
       await Promise.all([1, 2, 3].map(() => recordCut(db, id, cut))).then((list) =>
         list.map((c) => c.number),

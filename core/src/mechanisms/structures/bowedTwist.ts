@@ -232,5 +232,5 @@ export function bowedTwist(side: BowedSide) {
     return { crease, below, above };
   };
 
-  return { openMm, leastAxisMm, tall, twistAt, placed, leastAt, turnsAt, sideAt };
+  return { openMm, tall, placed, leastAt, turnsAt, sideAt };
 }

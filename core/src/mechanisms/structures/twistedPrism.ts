@@ -175,7 +175,7 @@ function straightSides(m: Measures, sheet: FoldedSheet): { turns: Turning; sides
 const stepsOf = (n: number): number => (n <= 8 ? 6 : 4);
 
 /** What can be said of a prism with bowed diagonals; nothing of one with straight ones. */
-const bowedOf = (m: Measures) => (m.bow > 0 ? bowedTwist({ ...m, b: m.b, steps: stepsOf(m.n) }) : undefined);
+const bowedOf = (m: Measures) => (m.bow > 0 ? bowedTwist({ ...m, steps: stepsOf(m.n) }) : undefined);
 
 /** Pressed, its base and top are so far apart at the end, mm: none of what is worked out may be nothing. */
 const FLAT_MM = 1e-6;

@@ -17,7 +17,7 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import type { PlayedFile } from '../../workers/cutter.worker.ts';
 import type { PlaceProps } from '../workspace/place.ts';
-import { subjectFingerprint, subjectsOf, type Subject } from './subjects.ts';
+import { fileTitle, subjectFingerprint, subjectsOf, type Subject } from './subjects.ts';
 import './cut.css';
 
 const CutTable = lazy(() => import('./CutTable.tsx'));
@@ -32,10 +32,6 @@ const withPace = (machine: Machine, { machines }: Store): Machine => ({
   ...machine,
   ...Object.fromEntries(PACE.map((key) => [key, machines[machine.id]?.[key]])),
 });
-
-/** That a file is mirrored, where it is. */
-const sideWords = ({ settings }: Design): string =>
-  settings.fromBack ? ', mirrored, cut from the back' : '';
 
 /** Cut files: what to cut, for which cutter, in which order; every file a numbered job. */
 export default function Cut({ onStage }: PlaceProps) {
@@ -90,16 +86,9 @@ export default function Cut({ onStage }: PlaceProps) {
       if (!now) throw new Error('This is no longer in the design.');
       const profile = PROFILES.find((p) => p.id === profileId)!;
       const number = (before[0]?.number ?? 0) + 1;
-      const svg = now.svg(
-        { profile, marks },
-        `${design.name}, ${now.title}${sideWords(design)}, revision ${revision}`,
-      );
-      const cut = await recorded(
-        { id, revision, design },
-        now,
-        `${design.name}, ${now.title}${sideWords(design)}`,
-        svg,
-      );
+      const title = fileTitle(design, now);
+      const svg = now.svg({ profile, marks }, `${title}, revision ${revision}`);
+      const cut = await recorded({ id, revision, design }, now, title, svg);
       useJob.setState({ cuts: [cut, ...before] });
       download(cut.fileName, svg, 'image/svg+xml');
       notifications.show({ message: `Cut job ${cut.number} saved as ${cut.fileName}.`, color: 'juniper' });
@@ -137,7 +126,7 @@ export default function Cut({ onStage }: PlaceProps) {
       const { design, revision } = useJob.getState();
       const now = subjectsOf(design).find((s) => s.id === subject.id);
       if (!now) throw new Error('This is no longer in the design.');
-      const name = fileNameOf(`${design.name}, ${now.title}, revision ${revision}`);
+      const name = fileNameOf(`${fileTitle(design, now)}, revision ${revision}`);
       const write = r12
         ? (await import('@hollow-finch/core/formats/dxfR12Write')).writeDxfR12
         : (await import('@hollow-finch/core/formats/dxfWrite')).writeDxf;

@@ -34,17 +34,18 @@ export default function CutterSection({
 }) {
   const { say } = useLengths();
   const { store } = useStudioStore();
-  const [settings, setSettings] = useState<CutterSettings>(() => ({
-    ...cutterOf(machine),
-    passes: thicknessMm > 0.4 ? 2 : 1,
-  }));
-  const [lastsM, setLasts] = useState(machine.bladeLifeM ?? BLADE_LASTS_M);
+  // What a person has changed; all else is as the machine is run, which is known only when the store has come.
+  const [changed, setChanged] = useState<Partial<CutterSettings>>({});
+  const [changedLastsM, setLasts] = useState<number | null>(null);
   const known = cutterOf(machine);
+  const knownLastsM = machine.bladeLifeM ?? BLADE_LASTS_M;
+  const settings: CutterSettings = { ...known, passes: thicknessMm > 0.4 ? 2 : 1, ...changed };
+  const lastsM = changedLastsM ?? knownLastsM;
   const differs =
     settings.speedMmS.cut !== known.speedMmS.cut ||
     settings.speedMmS.score !== known.speedMmS.score ||
     settings.travelMmS !== known.travelMmS ||
-    lastsM !== (machine.bladeLifeM ?? BLADE_LASTS_M);
+    lastsM !== knownLastsM;
   const [busy, setBusy] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
   const bytes = useRef<{ readonly name: string; readonly data: Uint8Array } | null>(null);
@@ -64,9 +65,9 @@ export default function CutterSection({
   };
   useEffect(() => stopPlaying, []);
   const put = (change: Partial<CutterSettings>) => {
-    const next = { ...settings, ...change };
-    setSettings(next);
-    if (played && bytes.current) void play(bytes.current.name, bytes.current.data, next);
+    setChanged({ ...changed, ...change });
+    if (played && bytes.current)
+      void play(bytes.current.name, bytes.current.data, { ...settings, ...change });
   };
   const keep = async () => {
     try {

@@ -4,7 +4,7 @@ import type { Design } from '@hollow-finch/core/design/design';
 import type { MarksMade } from '@hollow-finch/core/formats/svgWrite';
 import { strToU8, zipSync } from 'fflate';
 import { fileNameOf } from '../../shared/fileName.ts';
-import { subjectsOf, type Subject } from './subjects.ts';
+import { fileTitle, subjectsOf, type Subject } from './subjects.ts';
 
 export interface AlikeSheets {
   /** The first of them. */
@@ -48,7 +48,7 @@ export function sheetFiles(
 ): SheetFile[] {
   const profile = PROFILES.find(({ id }) => id === profileId) ?? PROFILES[0];
   return alikeSheets(design).map(({ subject, numbers }) => {
-    const title = `${design.name}, ${subject.title}${numbers.length > 1 ? `, ${timesWords(numbers.length)}` : ''}`;
+    const title = `${fileTitle(design, subject)}${numbers.length > 1 ? `, ${timesWords(numbers.length)}` : ''}`;
     return {
       name: `${fileNameOf(`${subject.title} ${timesWords(numbers.length)}`)}.svg`,
       title,

@@ -66,6 +66,10 @@ export function subjectsOf(design: Design): Subject[] {
   return [...sheets, ...single];
 }
 
+/** What a file of a subject is called: of which design it is, and that it is mirrored, where it is. */
+export const fileTitle = ({ name, settings }: Design, { title }: Subject): string =>
+  `${name}, ${title}${settings.fromBack ? ', mirrored, cut from the back' : ''}`;
+
 /** The name of what a subject's cut file holds, whatever it is called. */
 export const subjectFingerprint = (subject: Subject, profileId: string, marks: MarksMade): string =>
   fingerprint(subject.svg({ profile: PROFILES.find((p) => p.id === profileId) ?? PROFILES[0], marks }, ''));

@@ -10,7 +10,7 @@ import { formatLength } from '@hollow-finch/core/units/length';
 import type { CouponKind, Reading, Store } from '@hollow-finch/core/stock/store';
 import { Button, NumberInput, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { lazy, Suspense, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { useLengths } from '../../shared/units.ts';
 import { today } from './dates.ts';
@@ -48,10 +48,20 @@ export default function CouponsPanel({
   const stock = store.stocks[stockId];
   const machine = store.machines[machineId];
   const { title, read, seen: asked, says } = COUPONS[kind];
+  // The chart is drawn anew only when there is something else to draw.
+  const past = useMemo(
+    () =>
+      readingsOf(store, kind, stockId, machineId)
+        .reverse()
+        .flatMap(({ date, seen: was }) => {
+          const value = readingValue(kind, was, store.stocks[stockId]?.thicknessMm ?? 0);
+          return value === undefined ? [] : [{ date, value: Number(value.toFixed(3)) }];
+        }),
+    [store, kind, stockId, machineId],
+  );
   if (!stock || !machine) return <p className="quiet">Coupons need a stock and a machine in the store.</p>;
   const value = typeof seen === 'number' ? readingValue(kind, seen, stock.thicknessMm) : undefined;
   const now = measured(store, kind, stockId, machineId);
-  const past = readingsOf(store, kind, stockId, machineId);
   const make = async () => {
     setBusy(true);
     try {
@@ -144,10 +154,7 @@ export default function CouponsPanel({
         <Suspense fallback={null}>
           <ReadingsChart
             title={`${says} of ${stock.name} on ${machine.name}`}
-            readings={[...past].reverse().flatMap(({ date, seen: was }) => {
-              const read = readingValue(kind, was, stock.thicknessMm);
-              return read === undefined ? [] : [{ date, value: Number(read.toFixed(3)) }];
-            })}
+            readings={past}
             unit={kind === 'score' ? 'setting' : kind === 'grain' ? 'degrees' : 'mm'}
           />
         </Suspense>
