@@ -2,6 +2,7 @@
 import { place } from '../geometry/isometry.ts';
 import { insidePoint } from '../geometry/polygon.ts';
 import { solid } from '../geometry/regions.ts';
+import { EDGE_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import { tuckedIn, wrongSideUp } from '../motion/foldingUp.ts';
 import { linkageOf } from '../motion/linkage.ts';
@@ -10,12 +11,17 @@ import { sweep as sweepOf, type Sweep } from '../motion/sweep.ts';
 import { namedPanel } from './catchWords.ts';
 import { findingOf, mm, type Finding, type Rule } from './finding.ts';
 import { stepWords } from './motionWords.ts';
+import { slottedIn } from './slotted.ts';
 
 const RULE = 'closing';
 /** Less than this is taken up by the paper, mm. */
 export const CLOSES_MM = 0.5;
 /** What is tucked in farther than this from what holds it is not held, mm. */
 const LOOSE_MM = 3;
+/** What goes less far through a slot is not held by it, mm. */
+const HOLDS_MM = 4;
+/** What is wider beyond its slot locks there; up to so many times the slot it can be bent through. */
+const MOST_LOCK = 1.35;
 
 /** The folding up of what stands by itself beside a card, where it lies flat: its own parts alone. */
 function foldedUp(whole: Sweep, expanded: Expanded): Sweep {
@@ -89,6 +95,61 @@ function tuckFindings(sweep: Sweep, expanded: Expanded): Finding[] {
   return [...lost, ...found];
 }
 
+/** What goes through a slot reaches it, goes in, and stays there. */
+function slotFindings(sweep: Sweep): Finding[] {
+  return slottedIn(sweep).flatMap((slotted): Finding[] => {
+    const { part, mark } = slotted;
+    const flap = `${mark.name} of ${part.name}`;
+    const say = (sentence: string, measured?: number, limit?: number) => [
+      findingOf(
+        RULE,
+        `${part.id}:${mark.id}:slot`,
+        sentence,
+        [{ partId: part.id, at: mark.at, points: slotted.ring ?? [mark.at] }],
+        measured === undefined || limit === undefined
+          ? undefined
+          : { measured, limit, limitFrom: 'of what goes through its slot, folded up' },
+      ),
+    ];
+    if (!slotted.ring)
+      return say(
+        `${flap} goes through a slot that is there no more: say again which one, or leave it loose.`,
+      );
+    const { highMm, stretches, slotMm, beyondMm, widestMm } = slotted;
+    if (stretches.length === 0)
+      return say(
+        `Folded up, ${flap} does not lie over the slot that it goes through: move the slot, or change the panel.`,
+      );
+    if (highMm > LOOSE_MM)
+      return say(
+        `Folded up, ${flap} lies ${mm(highMm)} away from the slot that it goes through: change the angle at which a fold rests.`,
+        highMm,
+        LOOSE_MM,
+      );
+    const [from, to] = [stretches[0][0], stretches.at(-1)![1]];
+    const over = Math.max(-from, to - slotMm);
+    if (over > EDGE_TOLERANCE_MM)
+      return say(
+        `Folded up, ${flap} is ${mm(to - from)} wide where its slot of ${mm(slotMm)} is, and stands ${mm(over)} over its end: it does not go in.`,
+        over,
+        0,
+      );
+    if (beyondMm < HOLDS_MM)
+      return say(
+        `Folded up, ${flap} goes only ${mm(beyondMm)} through its slot: it slips out.`,
+        beyondMm,
+        HOLDS_MM,
+      );
+    if (widestMm > MOST_LOCK * slotMm)
+      return say(
+        `${flap} is ${mm(widestMm)} wide beyond its slot of ${mm(slotMm)}: even bent it is hard to put through.`,
+        widestMm,
+        MOST_LOCK * slotMm,
+      );
+    return [];
+  });
+}
+
 /** Folded up, every tab that closes a structure must lie on its landing. */
 export const closing: Rule = {
   id: RULE,
@@ -143,6 +204,6 @@ export const closing: Rule = {
         ),
       ];
     });
-    return [...glued, ...tuckFindings(sweep, expanded)];
+    return [...glued, ...tuckFindings(sweep, expanded), ...slotFindings(sweep)];
   },
 };

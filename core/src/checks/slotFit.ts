@@ -20,8 +20,8 @@ const BESIDE_MM = 0.05;
 /** A side of a slot is looked for so far from its line. */
 const SIDE_MM = 3;
 
-type Stretch = readonly [number, number];
-type Line = readonly [Point, Point];
+export type Stretch = readonly [number, number];
+export type Line = readonly [Point, Point];
 type Through = Extract<Joint, { kind: 'tongue' | 'cross' | 'rest' }>;
 
 /** Coordinates along a line: x along it from its start. */
@@ -31,7 +31,7 @@ const alongLine = ([a, b]: Line) => {
 };
 
 /** What a region has of a line shifted sideways, as stretches along it. */
-function sectionOf(region: Region, line: Line, sideMm: number): Stretch[] {
+export function sectionOf(region: Region, line: Line, sideMm: number): Stretch[] {
   const to = alongLine(line);
   const marks: number[] = [];
   for (const ring of [region.outer, ...region.holes]) {

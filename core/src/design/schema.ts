@@ -126,6 +126,8 @@ const markSchema = z.strictObject({
   role: z.literal('tab').optional(),
   /** The panel of the same part behind which it is tucked in. */
   behind: id.optional(),
+  /** The cut of the same part through which it goes. */
+  through: id.optional(),
 });
 
 /**

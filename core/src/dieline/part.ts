@@ -113,6 +113,8 @@ export interface PanelMark {
   readonly role?: 'tab';
   /** The panel of the same part behind which it is tucked in when everything is folded up: held there without glue. */
   readonly behind?: string;
+  /** The slot (a closed cut of the same part) that it goes through when everything is folded up: held there without glue. */
+  readonly through?: string;
 }
 
 /** A flat piece of stock: its lines in its own plane, x right, y up, front face towards the viewer. */

@@ -47,8 +47,11 @@ interface PlateRest extends Drawn {
   readonly at: Point;
 }
 
+/** What holds a panel without glue. */
+export type Held = Pick<PanelMark, 'behind' | 'through'>;
+
 interface PartRest extends Drawn {
-  readonly panels: readonly (readonly [id: string, name: string, at: Point, role?: 'tab', behind?: string])[];
+  readonly panels: readonly (readonly [id: string, name: string, at: Point, role?: 'tab', held?: Held])[];
 }
 
 /** Zones on the back of a part. */
@@ -179,12 +182,12 @@ export class Making {
         ...lines,
       ],
       glueZones: zonesOf(rest),
-      marks: panels.map(([panel, name, at, role, behind]): PanelMark => ({
+      marks: panels.map(([panel, name, at, role, held]): PanelMark => ({
         id: panel,
         name,
         at,
         ...(role ? { role } : {}),
-        ...(behind ? { behind } : {}),
+        ...held,
       })),
     });
   }

@@ -285,6 +285,7 @@ export const bag: Family = {
           [a - 3, root],
         ],
         { on: 'cover', deg: -90, stage: 4 },
+        { through: 'slot' },
       );
       const { slotMm, playMm } = fit(context.stock, 'close', context.fits);
       cuts.slot = polyline(

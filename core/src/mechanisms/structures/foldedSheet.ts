@@ -19,6 +19,7 @@ import {
   RIGID_SIZE,
   type Rigid,
 } from '../../geometry/rigid.ts';
+import type { Held } from '../making.ts';
 
 /** A corner of a panel, with the bulge of the edge that begins there. */
 export type Corner = Point | readonly [x: number, y: number, bulge: number];
@@ -50,7 +51,7 @@ interface Laid {
   readonly ring: readonly Point[];
   readonly placed: Rigid;
   readonly role?: 'tab';
-  readonly behind?: string;
+  readonly held?: Held;
 }
 
 /** Places nearer than this are one, mm. */
@@ -238,24 +239,24 @@ export class FoldedSheet {
    * Lays a panel.
    *
    * @param joined how it is joined to an earlier panel; without it is the first, and lies still
-   * @param rest its name; what it is for; the panel behind which it is tucked in
+   * @param rest its name; what it is for; what holds it without glue
    * @throws RangeError when it shares no edge with the panel that it should be joined to
    */
   panel(
     id: string,
     corners: readonly Corner[],
     joined?: Joined,
-    rest: { name?: string; role?: 'tab'; behind?: string } = {},
+    { name = id, role, ...held }: { name?: string; role?: 'tab' } & Held = {},
   ): this {
     const edges = edgesOf(corners);
     const ring = edges.map(({ a }) => a);
     const base = {
       id,
-      name: rest.name ?? id,
+      name,
       edges,
       ring,
-      ...(rest.role ? { role: rest.role } : {}),
-      ...(rest.behind ? { behind: rest.behind } : {}),
+      ...(role ? { role } : {}),
+      held,
     };
     if (!joined) {
       this.laid.set(id, { ...base, placed: rigidIdentity() });
@@ -394,13 +395,13 @@ export class FoldedSheet {
   }
 
   /** Each panel with its name, and a place on it. */
-  panels(): (readonly [id: string, name: string, at: Point, role?: 'tab', behind?: string])[] {
-    return [...this.laid.values()].map(({ id, name, ring, role, behind }) => [
+  panels(): (readonly [id: string, name: string, at: Point, role?: 'tab', held?: Held])[] {
+    return [...this.laid.values()].map(({ id, name, ring, role, held }) => [
       id,
       name,
       insidePoint({ outer: ring, holes: [] }),
       role,
-      behind,
+      held,
     ]);
   }
 }

@@ -1,6 +1,6 @@
 /**
  * Wallet: a flat sleeve for passes, photos and letters, closed at one side and at the bottom by tabs inside. Open at the top
- * with a notch for a thumb, or closed by a flap whose tongue goes into a slot, or held by a band that goes round it.
+ * with a notch for a thumb, or closed by a flap whose tongue goes into a slot (and locks behind it), or held by a band that goes round it.
  *
  * A flat sleeve round something T thick is T wider than it, since it goes round its edges; its fold and its tab take the paper
  * twice. The band is longer by its own paper and by that of the sleeve.
@@ -16,6 +16,8 @@ import { glueAll, sheetPart } from './assembling.ts';
 import { mm, paperMm, sheetRules, size, tabDepth, tabOutside, USUAL_PAPER_MM } from './fitting.ts';
 import { FoldedSheet } from './foldedSheet.ts';
 
+const hasTongue = (closing: unknown): boolean => closing === 'tongue' || closing === 'lock';
+
 const SIZES = measures({
   wideMm: length('Contents, wide', 'An ID-1 pass is 85.6 mm.', 85.6, 10, 400),
   tallMm: length('Contents, tall', 'An ID-1 pass is 53.98 mm.', 53.98, 10, 400),
@@ -25,9 +27,10 @@ const SIZES = measures({
   closing: pick('Closed by', 'What keeps the contents in.', {
     notch: 'Nothing',
     tongue: 'Tongue',
+    lock: 'Tongue that locks',
     band: 'Band',
   }),
-  flapMm: length('Flap', 'How far it comes down over the front.', 32, 15, 200, (p) => p.closing === 'tongue'),
+  flapMm: length('Flap', 'How far it comes down over the front.', 32, 15, 200, (p) => hasTongue(p.closing)),
   bandMm: length('Band', 'How wide it is.', 22, 8, 100, (p) => p.closing === 'band'),
   tabMm: tabDepth(9),
 });
@@ -54,6 +57,8 @@ export function walletMeasures(params: Params, t: number) {
 /** How far the tongue goes into its slot, and how much of the flap is tongue. */
 const TONGUE_MM = 11;
 const TONGUE_SHARE = 0.42;
+/** One that locks is so much wider on each side beyond its root, as a share of the slot. */
+const BARB_SHARE = 0.09;
 
 export const wallet: Family = {
   id: 'wallet',
@@ -67,7 +72,7 @@ export const wallet: Family = {
     return [
       ...sheetRules({}, [2 * m.w + m.tab, m.h + 2 * m.flap]),
       { overMm: m.tab - m.w / 2, reason: 'The tabs would meet in the middle.' },
-      ...(m.closing === 'tongue'
+      ...(hasTongue(m.closing)
         ? [
             { overMm: m.flap - 0.85 * m.h, reason: 'The flap would reach past the bottom of the wallet.' },
             { overMm: TONGUE_MM + 4 - m.flap, reason: 'The flap would be all tongue.' },
@@ -107,10 +112,13 @@ export const wallet: Family = {
     );
     sheet.panel('back', rectangle(w, 0, w, h), { on: 'front', deg: -180, stage: 1 });
     let cuts = {};
-    if (m.closing === 'tongue') {
+    if (hasTongue(m.closing)) {
       const [x0, tongue] = [w, w * TONGUE_SHARE];
       const [a, b] = [x0 + (w - tongue) / 2, x0 + (w + tongue) / 2];
       const root = h + flap - TONGUE_MM;
+      // Behind the slot a locking tongue is wider than it, so that it is bent to go in, and not drawn out by accident.
+      const barb = m.closing === 'lock' ? BARB_SHARE * tongue : 0;
+      const held: Point[] = barb > 0 ? [[b + barb, root + 3]] : [];
       sheet.panel(
         'flap',
         [
@@ -119,13 +127,18 @@ export const wallet: Family = {
           [x0 + w - 3, h + 0.6 * (root - h)],
           [b + 2, root],
           [b, root],
+          [b, root + 1.5],
+          ...held,
           [b - 2, h + flap],
           [a + 2, h + flap],
+          ...held.map(([x, y]): Point => [a + b - x, y]),
+          [a, root + 1.5],
           [a, root],
           [a - 2, root],
           [x0 + 3, h + 0.6 * (root - h)],
         ],
         { on: 'back', deg: -176, stage: 2 },
+        { through: 'slot' },
       );
       const { slotMm, playMm } = fit(context.stock, 'close', context.fits);
       // Closed, the root of the tongue lies so far below the upper fold.
@@ -155,7 +168,7 @@ export const wallet: Family = {
     return made.standing([
       'Tabs in',
       'Fold it over, glue the tabs inside',
-      ...(m.closing === 'tongue' ? ['Close the flap, its tongue into the slot'] : []),
+      ...(hasTongue(m.closing) ? ['Close the flap, its tongue into the slot'] : []),
     ]);
   },
   handles: () => [],

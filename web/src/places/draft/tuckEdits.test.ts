@@ -5,6 +5,7 @@ import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { workOf } from '@hollow-finch/core/dieline/part';
 import { checkContext } from '@hollow-finch/core/checks/context';
 import { closing } from '@hollow-finch/core/checks/closing';
+import { slotsOf } from '@hollow-finch/core/dieline/slots';
 import { straight } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { newInstance } from '@hollow-finch/core/mechanisms/instance';
@@ -12,7 +13,7 @@ import { madePlain } from '@hollow-finch/core/mechanisms/plain';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import '@hollow-finch/core/mechanisms/structures/all';
 import { expect, it } from 'vitest';
-import { tuckCommand, tucksOf } from './tuckEdits.ts';
+import { tuckCommand, tucksOf, type Holder } from './tuckEdits.ts';
 
 const empty: Design = { ...newDesign('Tucks'), base: { kind: 'structure', rootPartId: null } };
 
@@ -28,7 +29,7 @@ const plainOf = (design: Design, id: string) => expand(design).parts.find((part)
 it('a tongue is left untucked and tucked in again, and is looked at like one that came so', () => {
   const { design, partId } = box();
   const [tuck] = tucksOf(plainOf(design, partId));
-  expect(tuck.behindName).toBeDefined();
+  expect(tuck.where).toMatch(/^behind /);
   const behind = design.parts[partId].marks[tuck.id].behind!;
   const loose = applyCommand(
     design,
@@ -38,7 +39,7 @@ it('a tongue is left untucked and tucked in again, and is looked at like one tha
   expect(applyCommand(loose.design, loose.inverse).design).toEqual(design);
   const again = applyCommand(
     loose.design,
-    tuckCommand(loose.design.parts[partId], plainOf(loose.design, partId), tuck.id, behind),
+    tuckCommand(loose.design.parts[partId], plainOf(loose.design, partId), tuck.id, { behind }),
   ).design;
   expect(again).toEqual(design);
   expect(closing.run(checkContext(again))).toEqual([]);
@@ -54,7 +55,7 @@ it('one that is tucked in where it cannot be is found, and one whose panel is go
   )!;
   const tucked = applyCommand(
     design,
-    tuckCommand(design.parts[partId], plainOf(design, partId), tuck.id, wrong.id),
+    tuckCommand(design.parts[partId], plainOf(design, partId), tuck.id, { behind: wrong.id }),
   ).design;
   expect(
     closing
@@ -106,11 +107,31 @@ it('marks panels that were never named, so that they stay when a fold is added',
   const { panels } = panelPlan(plainOf(design, 'p1'));
   const tucked = applyCommand(
     design,
-    tuckCommand(part, plainOf(design, 'p1'), panels[2].id, panels[0].id),
+    tuckCommand(part, plainOf(design, 'p1'), panels[2].id, { behind: panels[0].id }),
   ).design;
   const fold = { id: 'f9', ...workOf('valley'), path: straight([15, 0], [15, 40]) };
   const folded = applyCommand(tucked, { do: 'line', partId: 'p1', id: 'f9', value: fold }).design;
   expect(tucksOf(plainOf(folded, 'p1'))).toEqual([
-    { id: panels[2].id, name: panels[2].name, behindName: panels[0].name },
+    { id: panels[2].id, name: panels[2].name, where: `behind ${panels[0].name}` },
   ]);
+});
+
+it('a flap is put through a slot of its part, and what misses it is found', () => {
+  const wallet = newInstance(familyById('wallet')!, tableGutter(empty), 'm1', {
+    params: { closing: 'lock' },
+  });
+  const before: Design = { ...empty, instances: { m1: wallet } };
+  const { command, partId } = madePlain(before, wallet, () => ({ x: 0, y: 0 }));
+  const { design } = applyCommand(before, command);
+  const [flap] = tucksOf(plainOf(design, partId));
+  expect(flap.where).toBe('through the slot in front');
+  const [slot, ...others] = slotsOf(plainOf(design, partId));
+  expect(others).toEqual([]);
+  const hold = (from: Design, panelId: string, holder: Holder | null): Design =>
+    applyCommand(from, tuckCommand(from.parts[partId], plainOf(from, partId), panelId, holder)).design;
+  const loose = hold(design, flap.id, null);
+  expect(tucksOf(plainOf(loose, partId))).toEqual([]);
+  expect(hold(loose, flap.id, { through: slot.lineId })).toEqual(design);
+  const wrong = hold(loose, 'side tab', { through: slot.lineId });
+  expect(closing.run(checkContext(wrong))[0].sentence).toMatch(/its slot of .* it does not go in/);
 });

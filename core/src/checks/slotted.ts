@@ -1,0 +1,134 @@
+/** What goes through a slot of its own part when everything is folded up. */
+import type { PanelMark, Part } from '../dieline/part.ts';
+import { inverse, place, turn } from '../geometry/isometry.ts';
+import { flatten } from '../geometry/path.ts';
+import { middle, type Point } from '../geometry/point.ts';
+import { insidePoint, insideRegion, type Region } from '../geometry/polygon.ts';
+import { invert, move } from '../geometry/rigid.ts';
+import { placementAt } from '../motion/pose.ts';
+import type { Sweep } from '../motion/swept.ts';
+import { sectionOf, type Stretch } from './slotFit.ts';
+
+/** Outlines of slots are taken so finely, mm. */
+const FINE_MM = 0.02;
+/** Beyond its slot a tongue is measured in so many places. */
+const PLACES = 24;
+
+/** A panel that goes through a slot, where both lie folded up. Lengths are along the slot, from its one end. */
+export interface Slotted {
+  readonly part: Part;
+  readonly mark: PanelMark;
+  /** The outline of the slot in the part's plane; undefined where there is no such cut any more. */
+  readonly ring?: readonly Point[];
+  readonly slotMm: number;
+  /** How far from the plane of the slot the panel passes it, mm. */
+  readonly highMm: number;
+  /** What of the panel lies over the middle of the slot. */
+  readonly stretches: readonly Stretch[];
+  /** How far it reaches beyond the slot, and how wide it is there at most, mm. */
+  readonly beyondMm: number;
+  readonly widestMm: number;
+}
+
+/** The middle line of a slot: along its longest edge, as long as it is, through its middle. */
+function middleLine(ring: readonly Point[]): readonly [Point, Point] {
+  let angle = 0;
+  let longest = 0;
+  ring.forEach(([x, y], i) => {
+    const [u, v] = ring[(i + 1) % ring.length];
+    const long = Math.hypot(u - x, v - y);
+    if (long > longest) [longest, angle] = [long, Math.atan2(v - y, u - x)];
+  });
+  const along = turn(angle);
+  const own = ring.map((p) => place(inverse(along), p));
+  const [xs, ys] = [own.map(([x]) => x), own.map(([, y]) => y)];
+  const y = (Math.min(...ys) + Math.max(...ys)) / 2;
+  return [place(along, [Math.min(...xs), y]), place(along, [Math.max(...xs), y])];
+}
+
+/** A region of one panel, projected onto the plane of another where both lie folded up; with the height of a place above it. */
+function projected(sweep: Sweep, panel: number, host: number, [mx, my]: Point) {
+  const { panels } = sweep.linkage;
+  const inHost = inverse(panels[host].placement);
+  const toHost = invert(placementAt(sweep, panels[host].body, 0));
+  const own = placementAt(sweep, panels[panel].body, 0);
+  const at = (p: Point) => move(toHost, move(own, [...place(panels[panel].placement, p), 0]));
+  const onto = (p: Point): Point => {
+    const [x, y] = at(p);
+    return place(inHost, [x, y]);
+  };
+  const { region } = panels[panel];
+  const flat: Region = {
+    outer: region.outer.map(onto),
+    holes: region.holes.map((ring) => ring.map(onto)),
+  };
+  /** How far the plane of the panel lies from a place of the host. */
+  const heightOver = (p: Point): number => {
+    const [o, u, v] = [at([mx, my]), at([mx + 1, my]), at([mx, my + 1])];
+    const [x, y] = place(panels[host].placement, p);
+    const [ax, ay, bx, by] = [u[0] - o[0], u[1] - o[1], v[0] - o[0], v[1] - o[1]];
+    const det = ax * by - ay * bx;
+    const [s, t] = [((x - o[0]) * by - (y - o[1]) * bx) / det, (ax * (y - o[1]) - ay * (x - o[0])) / det];
+    return Math.abs(o[2] + s * (u[2] - o[2]) + t * (v[2] - o[2]));
+  };
+  return { flat, onto, heightOver };
+}
+
+/** The middle of the fold that a panel hangs on, carried along; its own middle, carried likewise, where it hangs on none. */
+function hangsAt({ linkage }: Sweep, panel: number, onto: (p: Point) => Point): Point {
+  const { part, region } = linkage.panels[panel];
+  const crease = linkage.creases.find(
+    ({ leftPanel, rightPanel }) => leftPanel === panel || rightPanel === panel,
+  );
+  const line = crease && part.lines.find(({ id }) => crease.lineIds.includes(id));
+  return onto(line ? middle(line.path.start, line.path.segments.at(-1)!.to) : insidePoint(region));
+}
+
+/** All that goes through a slot of its own part, of what folds up. */
+export function slottedIn(sweep: Sweep): Slotted[] {
+  const { panels, attached } = sweep.linkage;
+  const parts = [...new Set(panels.map(({ part }) => part))];
+  return parts.flatMap((part) =>
+    part.marks.flatMap((mark): Slotted[] => {
+      if (mark.through === undefined) return [];
+      const none = { part, mark, slotMm: 0, highMm: 0, stretches: [], beyondMm: 0, widestMm: 0 };
+      const line = part.lines.find(({ id, process }) => id === mark.through && process === 'cut');
+      if (!line) return [none];
+      const ring = flatten(line.path, FINE_MM);
+      const [from, to] = middleLine(ring);
+      const slotMm = Math.hypot(to[0] - from[0], to[1] - from[1]);
+      const centre = middle(from, to);
+      const panel = panels.findIndex((each) => each.part === part && each.id === mark.id);
+      const host = panels.findIndex(
+        (each) => each.part === part && insideRegion(centre, { outer: each.region.outer, holes: [] }),
+      );
+      if (panel < 0 || host < 0 || panel === host) return [{ ...none, ring, slotMm }];
+      if (!attached[panels[panel].body] || !attached[panels[host].body]) return [];
+      const { flat, onto, heightOver } = projected(sweep, panel, host, mark.at);
+      const section = (side: number) => sectionOf(flat, [from, to], side);
+      const stretches = section(0);
+      const angle = Math.atan2(to[1] - from[1], to[0] - from[0]);
+      const across = (p: Point): number => place(inverse(turn(angle, ...from)), p)[1];
+      const own = flat.outer.map(across);
+      // The tongue is the end away from the fold that the panel hangs on.
+      const side = across(hangsAt(sweep, panel, onto)) < 0 ? 1 : -1;
+      const beyondMm = Math.max(0, ...own.map((y) => side * y));
+      const widths = Array.from({ length: PLACES }, (_, i) => {
+        const found = section((side * beyondMm * (i + 0.5)) / PLACES);
+        return found.length > 0 ? found.at(-1)![1] - found[0][0] : 0;
+      });
+      return [
+        {
+          part,
+          mark,
+          ring,
+          slotMm,
+          highMm: heightOver(centre),
+          stretches,
+          beyondMm,
+          widestMm: Math.max(...widths),
+        },
+      ];
+    }),
+  );
+}
