@@ -13,7 +13,15 @@ export interface Lying {
   readonly sheet: number;
   readonly x: number;
   readonly y: number;
+  /** It stays where it is. */
+  readonly still?: true;
 }
+
+/** The kind of each sheet, one after another; undefined when there is none any more. */
+export type Course = (sheet: number) => number | undefined;
+
+/** What lies on sheets before anything is laid, by sheet. */
+export type Still = (sheet: number) => readonly Lying[];
 
 interface Laid {
   readonly lying: readonly Lying[];
@@ -57,18 +65,14 @@ function slide(ways: Ways, own: { way: Way; x: number; y: number }, others: read
 }
 
 /** Every piece moved to the left and down as far as there is room, those on the left first. */
-export function settled(ways: Ways, lying: readonly Lying[]): Lying[] {
+export function settled(ways: Ways, lying: readonly Lying[], still: Still = () => []): Lying[] {
   const out = lying.map((each) => ({ ...each }));
   const sheets = new Map<number, (typeof out)[number][]>();
   for (const each of out) sheets.set(each.sheet, [...(sheets.get(each.sheet) ?? []), each]);
-  for (const own of sheets.values())
+  for (const [sheet, own] of sheets)
     for (let round = 0; round < SETTLINGS; round++)
       for (const each of [...own].sort((a, b) => a.x + a.way.box.minX - (b.x + b.way.box.minX)))
-        slide(
-          ways,
-          each,
-          own.filter((other) => other !== each),
-        );
+        slide(ways, each, [...still(sheet), ...own.filter((other) => other !== each)]);
   return out;
 }
 
@@ -77,7 +81,11 @@ class FirstFit {
   private maps = new Map<string, Places>();
   private kind = '';
 
-  constructor(private readonly ways: Ways) {}
+  constructor(
+    private readonly ways: Ways,
+    private readonly course: Course,
+    private readonly still: Still,
+  ) {}
 
   /** The leftmost, then lowest free place of a way on a sheet. */
   private place(way: Way, index: number, sheet: number): { x: number; y: number } | undefined {
@@ -99,12 +107,13 @@ class FirstFit {
       }
       return undefined;
     }
-    // One column and one row more than the lattice has: the ends of the room, which are only looked at exactly.
-    const stride = rows + 1;
+    // The ends of the room are looked at besides the lattice, exactly: its beginning where pieces may fit without any gap.
+    const ahead = this.ways.kinds[0].gapMm === 0 ? 1 : 0;
+    const stride = rows + ahead + 1;
     const key = `${index}:${sheet}`;
     let map = this.maps.get(key);
     if (!map) {
-      map = { taken: new Uint8Array((columns + 1) * stride), counted: 0, cursor: 0 };
+      map = { taken: new Uint8Array((columns + ahead + 1) * stride), counted: 0, cursor: 0 };
       this.maps.set(key, map);
     }
     const { taken } = map;
@@ -114,14 +123,16 @@ class FirstFit {
       const { inside } = read.field;
       for (let i = read.i0; i <= read.i1; i++) {
         let at = read.start + i * read.si + read.k0 * read.sk;
-        for (let k = read.k0; k <= read.k1; k++, at += read.sk) if (inside[at]) taken[i * stride + k] = 1;
+        const from = (i + ahead) * stride + ahead;
+        for (let k = read.k0; k <= read.k1; k++, at += read.sk) if (inside[at]) taken[from + k] = 1;
       }
     }
+    const along = (n: number, first: number, size: number, least: number, most: number): number =>
+      n < ahead ? least : n < size + ahead ? (first + n - ahead) * h : most;
     for (let at = taken.indexOf(0, map.cursor); at >= 0; at = taken.indexOf(0, at + 1)) {
       map.cursor = at;
-      const [i, k] = [Math.floor(at / stride), at % stride];
-      const x = i < columns ? (i0 + i) * h : room.maxX;
-      const y = k < rows ? (k0 + k) * h : room.maxY;
+      const x = along(Math.floor(at / stride), i0, columns, room.minX, room.maxX);
+      const y = along(at % stride, k0, rows, room.minY, room.maxY);
       if (isFree(this.ways, this.onSheet[sheet], way, x, y)) return { x, y };
       taken[at] = 1;
     }
@@ -129,53 +140,90 @@ class FirstFit {
     return undefined;
   }
 
+  /** Lays a piece on a sheet where it has room; undefined where it has none there. */
+  private layOn(piece: PackPiece, sheet: number, kind: number, which?: number): Lying | undefined {
+    const all = this.ways.of(piece, kind);
+    const ways = which === undefined ? all : all.slice(which % all.length, (which % all.length) + 1);
+    const alike = kindOf(piece);
+    if (alike !== this.kind) {
+      this.maps = new Map();
+      this.kind = alike;
+    }
+    let best: { way: Way; x: number; y: number } | undefined;
+    ways.forEach((way, index) => {
+      const at = this.place(way, index, sheet);
+      if (at && (!best || at.x + way.box.maxX < best.x + best.way.box.maxX - 1e-6)) best = { way, ...at };
+    });
+    // On an empty sheet everything that has a way has a place.
+    if (!best && ways.length > 0 && this.onSheet[sheet].length === 0)
+      best = { way: ways[0], x: ways[0].room.minX, y: ways[0].room.minY };
+    if (!best) return undefined;
+    const own = { piece, sheet, ...best };
+    slide(this.ways, own, this.onSheet[sheet]);
+    return own;
+  }
+
   *lay(order: readonly PackPiece[], which?: number): Generator<number, Laid> {
     const unplaced: PackPiece[] = [];
-    for (const [count, piece] of order.entries()) {
+    for (const [count, group] of groupsOf(order).entries()) {
       yield count;
-      const all = this.ways.of(piece);
-      const ways = which === undefined ? all : all.slice(which % all.length, (which % all.length) + 1);
-      if (ways.length === 0) {
-        unplaced.push(piece);
-        continue;
-      }
-      const kind = kindOf(piece);
-      if (kind !== this.kind) {
-        this.maps = new Map();
-        this.kind = kind;
-      }
-      for (let sheet = 0; ; sheet++) {
-        if (sheet === this.onSheet.length) this.onSheet.push([]);
-        let best: { way: Way; x: number; y: number } | undefined;
-        ways.forEach((way, index) => {
-          const at = this.place(way, index, sheet);
-          if (at && (!best || at.x + way.box.maxX < best.x + best.way.box.maxX - 1e-6)) best = { way, ...at };
+      let laid = false;
+      for (let sheet = 0; !laid; sheet++) {
+        const kind = this.course(sheet);
+        if (kind === undefined) break;
+        if (sheet === this.onSheet.length) this.onSheet.push([...this.still(sheet)]);
+        const own = this.onSheet[sheet];
+        const before = own.length;
+        laid = group.every((piece) => {
+          const lying = this.layOn(piece, sheet, kind, which);
+          if (lying) own.push(lying);
+          return lying !== undefined;
         });
-        if (!best) {
-          // On an empty sheet everything that has a way has a place.
-          if (this.onSheet[sheet].length === 0) {
-            const [way] = ways;
-            best = { way, x: way.room.minX, y: way.room.minY };
-          } else continue;
+        if (laid) break;
+        if (own.length > before) {
+          // Not all of them have room here: they lie together elsewhere.
+          own.length = before;
+          this.maps = new Map();
         }
-        const own = { piece, sheet, ...best };
-        slide(this.ways, own, this.onSheet[sheet]);
-        this.onSheet[sheet].push(own);
-        break;
+        // Where nothing lies yet there would be room on no other sheet of its kind either.
+        if (before === 0 && this.endless(sheet)) break;
       }
+      if (!laid) unplaced.push(...group);
     }
-    return { lying: this.onSheet.flat(), unplaced };
+    return { lying: this.onSheet.flat().filter(({ still }) => !still), unplaced };
   }
+
+  /** Whether all sheets from this one on are of one kind. */
+  private endless(sheet: number): boolean {
+    const kind = this.course(sheet);
+    return kind !== undefined && this.ways.kinds[kind].count === undefined;
+  }
+}
+
+/** Pieces that lie on one sheet together, with the first of them; all others by themselves. */
+function groupsOf(order: readonly PackPiece[]): PackPiece[][] {
+  const groups = new Map<unknown, PackPiece[]>();
+  for (const piece of order) {
+    const key = piece.together ?? piece;
+    const group = groups.get(key);
+    if (group) group.push(piece);
+    else groups.set(key, [piece]);
+  }
+  return [...groups.values()];
 }
 
 /**
  * Lays pieces in an order, each on the first sheet that has room for it.
  *
+ * @param course the kinds of the sheets; as many as needed of the first kind unless told
  * @param which the only one of its ways in which each piece may lie; the best of all unless told
  * @yields before every piece
  */
-export const firstFit = (ways: Ways, order: readonly PackPiece[], which?: number): Generator<number, Laid> =>
-  new FirstFit(ways).lay(order, which);
+export const firstFit = (
+  ways: Ways,
+  order: readonly PackPiece[],
+  { course = () => 0, still = () => [], which }: { course?: Course; still?: Still; which?: number } = {},
+): Generator<number, Laid> => new FirstFit(ways, course, still).lay(order, which);
 
 /** How far what lies on a sheet reaches along it, mm; 0 for an empty one. */
 export const extentOn = (lying: readonly Lying[], sheet: number): number =>

@@ -5,26 +5,39 @@
  * layout passes an independent check before it is shown.
  */
 import { seededRandom } from '../geometry/random.ts';
-import { areaOfRegions } from '../geometry/polygon.ts';
+import { areaOfRegions, ringArea } from '../geometry/polygon.ts';
 import { turn } from '../geometry/isometry.ts';
-import { extentOn, firstFit, settled, type Lying } from './firstFit.ts';
+import { extentOn, firstFit, settled, type Course, type Lying, type Still } from './firstFit.ts';
 import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
 import { Crowd } from './separating.ts';
 import { packingFaults } from './validity.ts';
-import { MOST_PUSHED, Ways } from './ways.ts';
+import { MOST_PUSHED, Ways, type Way } from './ways.ts';
 
 export interface PackRequest {
   readonly pieces: readonly PackPiece[];
   readonly sheet: SheetSpec;
+  /** Other kinds of sheet, and offcuts, that may be taken as well; the gap is that of the first. */
+  readonly others?: readonly SheetSpec[];
+  /** Pieces that lie where they are and stay there; they are not among `pieces`. Their sheets come first. */
+  readonly locked?: Arrangement;
+  /** A packing of the same pieces to begin with, what is locked among them; without it pieces are laid anew. */
+  readonly start?: Arrangement;
   readonly seed: number;
   /** How much is tried: pieces moved, or looked at for a better place. The same budget gives the same layout everywhere. */
   readonly moves: number;
 }
 
-export interface PackLayout {
+/** Pieces on sheets, and the kind of each sheet: 0 for `sheet`, from 1 on those of `others`. */
+export interface Arrangement {
   readonly placed: readonly PlacedOnSheet[];
+  readonly kinds: readonly number[];
+}
+
+export interface PackLayout extends Arrangement {
   readonly unplaced: readonly PackPiece[];
   readonly sheetCount: number;
+  /** What all sheets cost. */
+  readonly price: number;
   /** Extent along x of what lies on the last sheet: less leaves a larger offcut. */
   readonly lastExtentMm: number;
 }
@@ -56,6 +69,8 @@ const areaOf = (piece: PackPiece): number => areaOfRegions(piece.outlines);
 const FIRST_ORDERS = 4;
 /** And so many times all lying alike. */
 const ALIKE_WAYS = 2;
+/** Of many kinds of sheet so many are tried as the first. */
+const MOST_FIRSTS = 6;
 /** What is tried without any move counts so many, so that every search ends. */
 const EMPTY_TRY = 25;
 /** The room is made shorter by this share at first; after a failure by a share between these. */
@@ -75,25 +90,30 @@ const SCATTERED = 0.5;
 interface Found {
   readonly lying: readonly Lying[];
   readonly unplaced: readonly PackPiece[];
-  readonly sheets: number;
+  readonly kinds: readonly number[];
+  readonly price: number;
   readonly extentMm: number;
 }
 
 const better = (a: Found, b: Found): boolean =>
   a.unplaced.length !== b.unplaced.length
     ? a.unplaced.length < b.unplaced.length
-    : a.sheets !== b.sheets
-      ? a.sheets < b.sheets
-      : a.extentMm < b.extentMm - 1e-6;
+    : a.kinds.length !== b.kinds.length
+      ? a.kinds.length < b.kinds.length
+      : Math.abs(a.price - b.price) > 1e-9
+        ? a.price < b.price
+        : a.extentMm < b.extentMm - 1e-6;
 
-const layoutOf = ({ lying, unplaced, sheets, extentMm }: Found): PackLayout => ({
+const layoutOf = ({ lying, unplaced, kinds, price, extentMm }: Found): PackLayout => ({
   placed: lying.map(({ piece, way, sheet, x, y }) => ({
     piece,
     sheet,
-    placement: turn(way.angleRad, x - way.middle[0], y - way.middle[1]),
+    placement: { ...turn(way.angleRad, x - way.middle[0], y - way.middle[1]), flip: way.flip },
   })),
   unplaced,
-  sheetCount: sheets,
+  kinds,
+  sheetCount: kinds.length,
+  price,
   lastExtentMm: extentMm,
 });
 
@@ -127,76 +147,299 @@ function* ordersOf(pieces: readonly PackPiece[], random: () => number): Generato
   for (;;) yield by(({ area }) => area * (0.5 + random()));
 }
 
-/** What lies where, its sheets numbered without any that is empty. */
-function foundOf(lying: readonly Lying[], unplaced: readonly PackPiece[]): Found {
-  const used = [...new Set(lying.map(({ sheet }) => sheet))].sort((a, b) => a - b);
-  const numbered = lying.map((each) => ({ ...each, sheet: used.indexOf(each.sheet) }));
-  return { lying: numbered, unplaced, sheets: used.length, extentMm: extentOn(numbered, used.length - 1) };
+/** Looks for a packing, a request at a time. */
+class Packer {
+  readonly kinds: readonly SheetSpec[];
+  readonly ways: Ways;
+  readonly locked: readonly Lying[];
+  readonly lockedKinds: readonly number[];
+  private readonly lacking: readonly (Way | undefined)[];
+  best: Found | undefined;
+  layout: PackLayout | undefined;
+
+  constructor({ pieces, sheet, others = [], locked = { placed: [], kinds: [] } }: PackRequest) {
+    this.kinds = [sheet, ...others.map((other) => ({ ...other, gapMm: sheet.gapMm }))];
+    this.ways = new Ways([...pieces, ...locked.placed.map(({ piece }) => piece)], this.kinds);
+    this.lacking = this.kinds.map((_, kind) => this.ways.lacking(kind));
+    this.lockedKinds = locked.kinds;
+    this.locked = this.lyingOf(locked);
+  }
+
+  /** Pieces as they lie in an arrangement; what does not fit its sheet is left out. */
+  lyingOf({ placed, kinds }: Arrangement): Lying[] {
+    return placed.flatMap(({ piece, sheet, placement }): Lying[] => {
+      const at = this.ways.lyingAt(piece, kinds[sheet] ?? 0, placement);
+      return at ? [{ piece, sheet, ...at }] : [];
+    });
+  }
+
+  /** What lies on the sheets of a course and stays: what is locked, and what an offcut lacks. */
+  still(course: Course): Still {
+    const known = new Map<number, readonly Lying[]>();
+    return (sheet) => {
+      const found = known.get(sheet);
+      if (found) return found;
+      const kind = course(sheet);
+      const way = kind === undefined ? undefined : this.lacking[kind];
+      const made = [
+        ...(way ? [{ piece: NO_PIECE, way, sheet, x: 0, y: 0, still: true as const }] : []),
+        ...this.locked
+          .filter((each) => each.sheet === sheet)
+          .map((each) => ({ ...each, still: true as const })),
+      ];
+      known.set(sheet, made);
+      return made;
+    };
+  }
+
+  /** Sheets in the order of their kinds, as many of each as there are; those with locked pieces first. */
+  course(order: readonly number[]): Course {
+    const left = new Map(order.map((kind) => [kind, this.kinds[kind].count ?? Infinity]));
+    for (const kind of this.lockedKinds) left.set(kind, (left.get(kind) ?? 0) - 1);
+    return (sheet) => {
+      if (sheet < this.lockedKinds.length) return this.lockedKinds[sheet];
+      let from = this.lockedKinds.length;
+      for (const kind of order) {
+        const count = Math.max(0, left.get(kind)!);
+        if (sheet < from + count) return kind;
+        from += count;
+      }
+      return undefined;
+    };
+  }
+
+  /** Orders of kinds that are worth a try: each one first, then the largest, the cheapest for its size, and offcuts. */
+  courses(): (readonly number[])[] {
+    const all = this.kinds.map((_, kind) => kind);
+    if (all.length === 1) return [all];
+    const area = (kind: number) => usableArea(this.kinds[kind]);
+    const large = all.toSorted((a, b) => area(b) - area(a));
+    const cheap = all.toSorted((a, b) => priceOf(this.kinds[a]) / area(a) - priceOf(this.kinds[b]) / area(b));
+    const firsts = large
+      .slice(0, MOST_FIRSTS)
+      .map((kind) => [kind, ...large.filter((each) => each !== kind)]);
+    return [large, cheap, ...firsts, [...large].reverse()].filter(
+      (order, i, orders) => orders.findIndex((each) => each.join() === order.join()) === i,
+    );
+  }
+
+  /** What lies where, its sheets numbered without any that is empty; sheets with locked pieces stay. */
+  foundOf(lying: readonly Lying[], unplaced: readonly PackPiece[], course: Course): Found {
+    const used = new Set(lying.map(({ sheet }) => sheet));
+    for (const { sheet } of this.locked) used.add(sheet);
+    const sheets = [...used].sort((a, b) => a - b);
+    const numbered = lying.map((each) => ({ ...each, sheet: sheets.indexOf(each.sheet) }));
+    const kinds = sheets.map((sheet) => course(sheet)!);
+    const last = sheets.length - 1;
+    return {
+      lying: numbered,
+      unplaced,
+      kinds,
+      price: kinds.reduce((sum, kind) => sum + priceOf(this.kinds[kind]), 0),
+      extentMm: Math.max(extentOn(numbered, last), extentOn(this.locked, last)),
+    };
+  }
+
+  /** What is wrong with pieces where they lie, and with them beside what is locked. */
+  faultsOf(found: Found): string[] {
+    const { placed } = layoutOf(found);
+    const { placed: locked } = layoutOf({ ...found, lying: this.locked });
+    return packingFaults(
+      [...locked, ...placed],
+      found.kinds.map((kind) => this.kinds[kind]),
+    );
+  }
+
+  /** Keeps a layout that is better; one that fails the check is never shown. */
+  kept(found: Found): boolean {
+    if (this.best && !better(found, this.best)) return false;
+    if (this.faultsOf(found).length > 0) return false;
+    this.best = found;
+    this.layout = layoutOf(found);
+    return true;
+  }
+
+  /** Without the pieces that are not where they may be, each handed back. */
+  withoutFaulty({ lying, unplaced, kinds }: Found): Found {
+    const course: Course = (sheet) => kinds[sheet];
+    const sound: Lying[] = [];
+    const faulty: PackPiece[] = [];
+    for (const each of lying) {
+      const tried = { unplaced: [], kinds, price: 0, extentMm: 0 };
+      const near = sound.filter(
+        ({ sheet, piece }) =>
+          sheet === each.sheet || (piece.together !== undefined && piece.together === each.piece.together),
+      );
+      if (this.faultsOf({ ...tried, lying: [...near, each] }).length === 0) sound.push(each);
+      else faulty.push(each.piece);
+    }
+    return this.foundOf(sound, [...unplaced, ...faulty], course);
+  }
+
+  /**
+   * The same pieces on cheaper sheets: what lies on a sheet is laid on one of each cheaper kind that is left, in several orders.
+   *
+   * @yields again and again
+   */
+  *cheaper(found: Found, random: () => number): Generator<void, Found> {
+    if (this.kinds.length === 1) return found;
+    let { lying, kinds } = found;
+    for (let sheet = kinds.length - 1; sheet >= this.lockedKinds.length; sheet--) {
+      const own = lying.filter((each) => each.sheet === sheet).map(({ piece }) => piece);
+      const others = this.kinds
+        .map((spec, kind) => ({ kind, price: priceOf(spec), spec }))
+        .filter(
+          ({ kind, price, spec }) =>
+            price < priceOf(this.kinds[kinds[sheet]]) - 1e-9 &&
+            kinds.filter((each) => each === kind).length < (spec.count ?? Infinity) &&
+            own.reduce((sum, piece) => sum + areaOf(piece), 0) <= usableArea(spec),
+        )
+        .sort((a, b) => a.price - b.price);
+      for (const { kind } of others) {
+        const course: Course = (s) => (s === 0 ? kind : undefined);
+        const still = this.stillOf(kind);
+        const orders = ordersOf(own, random);
+        let laid: readonly Lying[] | undefined;
+        for (let k = 0; k < FIRST_ORDERS && !laid; k++) {
+          const laying = firstFit(this.ways, orders.next().value!, { course, still });
+          let step = laying.next();
+          for (; !step.done; step = laying.next()) yield;
+          if (step.value.unplaced.length === 0) laid = step.value.lying;
+        }
+        if (!laid) continue;
+        const here = laid;
+        lying = [
+          ...lying.filter((each) => each.sheet !== sheet),
+          ...here.map((each) => ({ ...each, sheet })),
+        ];
+        kinds = kinds.map((each, s) => (s === sheet ? kind : each));
+        break;
+      }
+    }
+    return this.foundOf(lying, found.unplaced, (sheet) => kinds[sheet]);
+  }
+
+  /** What stays on a sheet of a kind on which nothing is locked. */
+  private stillOf(kind: number): Still {
+    const way = this.lacking[kind];
+    return (sheet) =>
+      way && sheet === 0 ? [{ piece: NO_PIECE, way, sheet, x: 0, y: 0, still: true as const }] : [];
+  }
 }
 
-/** Without the pieces that are not where they may be, each handed back. */
-function withoutFaulty({ lying, unplaced }: Found, sheet: SheetSpec): Found {
-  const sound: Lying[] = [];
-  const faulty: PackPiece[] = [];
-  for (const each of lying) {
-    const { placed } = layoutOf(foundOf([...sound.filter((other) => other.sheet === each.sheet), each], []));
-    if (packingFaults(placed, sheet).length === 0) sound.push(each);
-    else faulty.push(each.piece);
-  }
-  return foundOf(sound, [...unplaced, ...faulty]);
+/** What an offcut lacks is no piece. */
+const NO_PIECE: PackPiece = { partId: '', copy: 0, outlines: [], grainRad: null };
+
+const priceOf = ({ price = 0 }: SheetSpec): number => price;
+
+/** What of a sheet can be used, mm2. */
+function usableArea({ widthMm, heightMm, marginMm, outline }: SheetSpec): number {
+  return outline
+    ? Math.abs(ringArea(outline))
+    : Math.max(1, widthMm - 2 * marginMm) * Math.max(1, heightMm - 2 * marginMm);
 }
 
 /**
  * Packs, yielding again and again: stop by not asking for more. The same request gives the same results.
+ *
+ * Of several kinds of sheet those are taken that make the fewest sheets, then the cheapest; then the last sheet is used as little
+ * along x as possible. What is locked is part of no layout that is given back.
  */
 export function* packing(request: PackRequest): Generator<PackProgress, void, undefined> {
-  const { pieces, sheet, seed } = request;
+  const { pieces, seed } = request;
   if (pieces.length === 0) return;
   const random = seededRandom(seed);
-  const ways = new Ways(pieces, sheet);
-  let best: Found | undefined;
-  let layout: PackLayout | undefined;
-  /** Keeps a layout that is better; one that fails the check is never shown. */
-  const kept = (found: Found): boolean => {
-    if (best && !better(found, best)) return false;
-    const made = layoutOf(found);
-    if (packingFaults(made.placed, sheet).length > 0) return false;
-    [best, layout] = [found, made];
-    return true;
-  };
+  const packer = new Packer(request);
+  const { ways } = packer;
   let moves = 0;
+  const shown = (improved: boolean): PackProgress => ({
+    moves: Math.min(moves, request.moves),
+    improved,
+    best: packer.layout,
+  });
+  const few = pieces.length + packer.locked.length <= MOST_PUSHED;
+  /** Keeps a layout; cheaper sheets are tried for what is kept. */
+  function* keeping(found: Found): Generator<PackProgress, boolean> {
+    if (!packer.kept(found)) return false;
+    if (packer.kinds.length === 1) return true;
+    const work = packer.cheaper(found, random);
+    let step = work.next();
+    for (; !step.done; step = work.next()) yield shown(false);
+    packer.kept(step.value);
+    return true;
+  }
+  if (request.start) {
+    const { kinds } = request.start;
+    const own = new Set(pieces);
+    const lying = packer.lyingOf(request.start).filter(({ piece }) => own.has(piece));
+    const here = new Set(lying.map(({ piece }) => piece));
+    if (
+      yield* keeping(
+        packer.foundOf(
+          lying,
+          pieces.filter((piece) => !here.has(piece)),
+          (sheet) => kinds[sheet],
+        ),
+      )
+    )
+      yield shown(true);
+  }
+  const complete = packer.best !== undefined && packer.best.unplaced.length === 0;
   const orders = ordersOf(pieces, random);
   const bySize = ordersOf(pieces, random).next().value!;
-  const few = pieces.length <= MOST_PUSHED;
-  for (let k = 0; k === 0 || (few ? k < FIRST_ORDERS + ALIKE_WAYS : moves < request.moves); k++) {
-    // All in the way that is best for each, and then all alike.
-    const alike = few && k >= FIRST_ORDERS ? k - FIRST_ORDERS : undefined;
-    const laying = firstFit(ways, alike === undefined ? orders.next().value! : bySize, alike);
-    let step = laying.next();
-    for (; !step.done; step = laying.next())
-      yield { moves: Math.min(moves, request.moves), improved: false, best: layout };
-    const { lying, unplaced } = step.value;
-    moves += few ? EMPTY_TRY : pieces.length;
-    const found = foundOf(few ? settled(ways, lying) : lying, unplaced);
-    const improved = kept(found) || (!layout && kept(withoutFaulty(found, sheet)));
-    yield { moves: Math.min(moves, request.moves), improved, best: layout };
+  const courses = complete ? [] : packer.courses();
+  for (const [c, order] of courses.entries()) {
+    const course = packer.course(order);
+    const still = packer.still(course);
+    const tries = few ? (c === 0 ? FIRST_ORDERS + ALIKE_WAYS : 1) : 1;
+    for (let k = 0; k < tries || (!few && c === courses.length - 1 && moves < request.moves); k++) {
+      // All in the way that is best for each, and then all alike.
+      const alike = few && k >= FIRST_ORDERS ? k - FIRST_ORDERS : undefined;
+      const laid = c > 0 || alike !== undefined ? bySize : orders.next().value!;
+      const laying = firstFit(ways, laid, { course, still, which: alike });
+      let step = laying.next();
+      for (; !step.done; step = laying.next()) yield shown(false);
+      const { lying, unplaced } = step.value;
+      moves += few ? EMPTY_TRY : pieces.length;
+      const found = packer.foundOf(few ? settled(ways, lying, still) : lying, unplaced, course);
+      const improved =
+        (yield* keeping(found)) || (!packer.layout && packer.kept(packer.withoutFaulty(found)));
+      yield shown(improved);
+    }
   }
-  if (!best || !layout || !few || best.lying.length === 0) return;
-  const here = best.lying.map(({ piece }) => piece);
-  const crowd = new Crowd(ways, here, best.lying, random);
+  if (!packer.best || !packer.layout || !few || packer.best.lying.length === 0) return;
+  let crowd: Crowd | undefined;
+  let crowdOf = '';
   let failed: readonly Lying[] | undefined;
   let cut = FIRST_CUT;
   const drawn = ([low, high]: readonly [number, number]): number => low * (high / low) ** random();
   while (moves < request.moves) {
-    const { sheets, extentMm, lying }: Found = best;
+    const { kinds, extentMm, lying }: Found = packer.best;
+    const sheets = kinds.length;
+    const course: Course = (each) => kinds[each];
+    const still = packer.still(course);
+    // Other sheets, or other pieces on them: others are pushed apart.
+    const key = `${kinds.join()}/${lying.length}`;
+    if (!crowd || key !== crowdOf) {
+      crowd = new Crowd(
+        ways,
+        lying.map(({ piece }) => piece),
+        lying,
+        random,
+        course,
+        still,
+      );
+      [crowdOf, failed] = [key, undefined];
+    }
+    const { marginMm } = packer.kinds[kinds[sheets - 1]];
     const last = moves > LAST_PART * request.moves;
     if (last) cut = drawn(LAST_CUTS);
     const least = Math.min(
       ...lying.filter((each) => each.sheet === sheets - 1).map(({ way }) => way.box.maxX - way.box.minX),
     );
-    let limitMm = sheet.marginMm + (extentMm - sheet.marginMm) * (1 - cut);
+    let limitMm = marginMm + (extentMm - marginMm) * (1 - cut);
     // Where the last sheet is nearly empty, what lies there is tried on the others.
-    const saves = sheets > 1 && limitMm - sheet.marginMm < least;
+    const saves = sheets > 1 && sheets > packer.lockedKinds.length && limitMm - marginMm < least;
     if (saves) limitMm = Infinity;
     if (saves && failed && random() < SCATTERED) crowd.scatter(sheets - 1);
     else if (failed && !last && random() < FROM_FAILED) crowd.from(failed);
@@ -219,11 +462,12 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
       const search = crowd.separate();
       let step = search.next();
       for (; !step.done && moves + crowd.moves - before < request.moves; step = search.next())
-        yield { moves: moves + crowd.moves - before, improved: false, best: layout };
+        yield { moves: moves + crowd.moves - before, improved: false, best: packer.layout };
       moves += Math.max(1, crowd.moves - before);
       if (!step.done || !step.value) continue;
-      done = kept(foundOf(settled(ways, crowd.lying()), best.unplaced));
-      if (done) yield { moves: Math.min(moves, request.moves), improved: true, best: layout };
+      const settledThere = settled(ways, crowd.lying(), still);
+      done = yield* keeping(packer.foundOf(settledThere, packer.best.unplaced, course));
+      if (done) yield shown(true);
     }
     failed = done ? undefined : crowd.lying();
     if (!done) {
@@ -231,5 +475,5 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
       cut = drawn(CUTS);
     }
   }
-  yield { moves: request.moves, improved: false, best: layout };
+  yield { moves: request.moves, improved: false, best: packer.layout };
 }

@@ -4,7 +4,7 @@
  * no knot holds for ever. When little is left pieces are pushed along the shortest ways out until nothing overlaps.
  */
 import type { PackPiece } from './pieces.ts';
-import type { Lying } from './firstFit.ts';
+import type { Course, Lying, Still } from './firstFit.ts';
 import { boxesOff, roughly, type Between, type Way, type Ways } from './ways.ts';
 
 /** Places are first looked through at every second sample. */
@@ -17,6 +17,8 @@ const OTHER_SHEETS = 2;
 const FIRST_STEP = 0.6;
 const ROUGH_STEP_MM = 0.12;
 const FINE_STEP_MM = 0.02;
+/** Of a piece that may lie at very many angles so many are looked through at once. */
+const MOST_WAYS = 8;
 /** Rounds without a better total before the search gives up. */
 const PATIENCE = 40;
 /** Weights of pairs that overlap grow by this, and by as much again for the deepest; those of others shrink. */
@@ -51,24 +53,49 @@ export class Crowd {
   readonly x: Float64Array;
   readonly y: Float64Array;
   private readonly weight: Float32Array;
+  /** Pieces that are moved come first; after them what stays where it is. */
   private readonly n: number;
+  private readonly movable: number;
   private costs = new Float32Array(0);
   /** How many pieces were moved, or tried to be. */
   moves = 0;
 
+  /**
+   * @param start where the pieces lie
+   * @param course the kinds of the sheets
+   * @param still what lies on each of them and stays
+   */
   constructor(
     private readonly ways: Ways,
     readonly pieces: readonly PackPiece[],
     start: readonly Lying[],
     private readonly random: () => number,
+    private readonly course: Course = () => 0,
+    still: Still = () => [],
   ) {
-    this.n = pieces.length;
+    const sheets = start.reduce((most, { sheet }) => Math.max(most, sheet + 1), 1);
+    const kept = Array.from({ length: sheets }, (_, sheet) => still(sheet)).flat();
+    this.movable = pieces.length;
+    this.n = pieces.length + kept.length;
     this.way = [];
     this.sheet = new Int32Array(this.n);
     this.x = new Float64Array(this.n);
     this.y = new Float64Array(this.n);
     this.from(start);
+    kept.forEach(({ way, sheet, x, y }, k) => {
+      const i = this.movable + k;
+      this.way[i] = way;
+      this.sheet[i] = sheet;
+      this.x[i] = x;
+      this.y[i] = y;
+    });
     this.weight = new Float32Array(this.n * this.n).fill(1);
+  }
+
+  /** The ways of a piece on a sheet. */
+  private waysOn(i: number, sheet: number): readonly Way[] {
+    const kind = this.course(sheet);
+    return kind === undefined ? [] : this.ways.of(this.pieces[i], kind);
   }
 
   /** Sheets that are used, and how far along the last one pieces may reach, mm. */
@@ -89,27 +116,40 @@ export class Crowd {
     return true;
   }
 
+  /** Puts a piece anywhere on one of some sheets where it has room; those that lie together with it on the same. */
+  private throwAnywhere(i: number, sheets: readonly number[], which?: number): boolean {
+    const places = sheets.flatMap((sheet) =>
+      this.waysOn(i, sheet)
+        .map((way) => ({ way, sheet }))
+        .filter((place) => this.right(place.way, place.sheet) >= place.way.room.minX - 1e-9),
+    );
+    if (places.length === 0) return false;
+    const { way, sheet } = places[(which ?? Math.floor(this.random() * places.length)) % places.length];
+    this.way[i] = way;
+    this.sheet[i] = sheet;
+    const { room } = way;
+    this.x[i] = room.minX + this.random() * (this.right(way, sheet) - room.minX);
+    this.y[i] = room.minY + this.random() * (room.maxY - room.minY);
+    return this.clamp(i);
+  }
+
+  /** Those that must lie on the same sheet as a piece, with it. */
+  private mates(i: number): number[] {
+    const { together } = this.pieces[i];
+    if (together === undefined) return [i];
+    return this.pieces.flatMap((piece, j) => (piece.together === together ? [j] : []));
+  }
+
   /** Sets how much room there is; pieces that lose theirs are moved in at random. */
   confine(sheets: number, limitMm: number): boolean {
     this.sheets = sheets;
     this.limitMm = limitMm;
-    for (let i = 0; i < this.n; i++) {
+    const all = Array.from({ length: sheets }, (_, sheet) => sheet);
+    for (let i = 0; i < this.movable; i++) {
       if (this.sheet[i] < sheets && this.clamp(i)) continue;
-      const places = this.ways
-        .of(this.pieces[i])
-        .flatMap((way) =>
-          Array.from({ length: sheets }, (_, sheet) => ({ way, sheet })).filter(
-            (place) => this.right(place.way, place.sheet) >= place.way.room.minX - 1e-9,
-          ),
-        );
-      if (places.length === 0) return false;
-      const { way, sheet } = places[Math.floor(this.random() * places.length)];
-      this.way[i] = way;
-      this.sheet[i] = sheet;
-      const { room } = way;
-      this.x[i] = room.minX + this.random() * (this.right(way, sheet) - room.minX);
-      this.y[i] = room.minY + this.random() * (room.maxY - room.minY);
-      this.clamp(i);
+      const [first, ...others] = this.mates(i);
+      if (!this.throwAnywhere(first, all)) return false;
+      if (!others.every((j) => this.throwAnywhere(j, [this.sheet[first]]))) return false;
     }
     return true;
   }
@@ -255,10 +295,11 @@ export class Crowd {
     this.refine(i, here, firstMm, ROUGH_STEP_MM);
     const best: Place[] = [];
     const sheets = new Set([this.sheet[i]]);
-    for (let k = 0; k < OTHER_SHEETS && this.sheets > 1; k++)
+    const bound = this.pieces[i].together !== undefined;
+    for (let k = 0; k < OTHER_SHEETS && this.sheets > 1 && !bound; k++)
       sheets.add(Math.floor(this.random() * this.sheets));
-    for (const way of this.ways.of(this.pieces[i]))
-      for (const sheet of sheets) {
+    for (const sheet of sheets)
+      for (const way of this.some(this.waysOn(i, sheet))) {
         this.survey(i, way, sheet, best);
         yield;
       }
@@ -275,11 +316,19 @@ export class Crowd {
     this.y[i] = chosen.y;
   }
 
-  /** Pairs that overlap as the lattice tells it, with their depths. */
+  /** Of very many ways only some are looked through at once. */
+  private some(ways: readonly Way[]): readonly Way[] {
+    if (ways.length <= MOST_WAYS) return ways;
+    const from = Math.floor(this.random() * ways.length);
+    const step = ways.length / MOST_WAYS;
+    return Array.from({ length: MOST_WAYS }, (_, k) => ways[Math.floor(from + k * step) % ways.length]);
+  }
+
+  /** Pairs that overlap as the lattice tells it, with their depths; of two that stay nothing is told. */
   private overlaps(): { pairs: [number, number, number][]; total: number; deepest: number } {
     const pairs: [number, number, number][] = [];
     let [total, deepest] = [0, 0];
-    for (let i = 0; i < this.n; i++)
+    for (let i = 0; i < this.movable; i++)
       for (let j = i + 1; j < this.n; j++) {
         const depth = this.depthOf(i, j);
         if (depth <= 0) continue;
@@ -293,22 +342,24 @@ export class Crowd {
   /** Pushes all pieces apart along the shortest ways out. */
   private pushedApart(): boolean {
     const out = { x: 0, y: 0 };
-    const { x, y, n } = this;
+    const { x, y, n, movable } = this;
     for (let round = 0; round < PUSHES; round++) {
       let deepest = 0;
-      for (let i = 0; i < n; i++)
+      for (let i = 0; i < movable; i++)
         for (let j = i + 1; j < n; j++) {
           if (this.apart(i, j)) continue;
           const depth = this.ways.exact(this.way[i], this.way[j], x[j] - x[i], y[j] - y[i], out);
           if (depth < APART_MM / 4) continue;
           deepest = Math.max(deepest, depth);
-          // A little farther, so that it ends.
-          const [px, py] = [out.x * 0.505, out.y * 0.505];
-          x[j] += px;
-          y[j] += py;
+          // A little farther, so that it ends; what stays leaves all of it to the other.
+          const share = j < movable ? 0.505 : 1.01;
+          const [px, py] = [out.x * share, out.y * share];
           x[i] -= px;
           y[i] -= py;
           this.clamp(i);
+          if (j >= movable) continue;
+          x[j] += px;
+          y[j] += py;
           this.clamp(j);
         }
       if (deepest < APART_MM) return true;
@@ -362,7 +413,7 @@ export class Crowd {
           this.weight[j * this.n + i] = grown;
         }
       }
-      const moving = [...new Set(pairs.flatMap(([i, j]) => [i, j]))];
+      const moving = [...new Set(pairs.flatMap(([i, j]) => (j < this.movable ? [i, j] : [i])))];
       for (let k = moving.length - 1; k > 0; k--) {
         const other = Math.floor(this.random() * (k + 1));
         [moving[k], moving[other]] = [moving[other], moving[k]];
@@ -380,12 +431,16 @@ export class Crowd {
   /** All pieces thrown anywhere on the sheets, all lying alike. */
   scatter(sheets: number): void {
     const which = Math.floor(this.random() * 4);
-    for (let i = 0; i < this.n; i++) {
-      const ways = this.ways.of(this.pieces[i]);
-      const { room } = (this.way[i] = ways[which % ways.length]);
-      this.sheet[i] = Math.floor(this.random() * sheets);
-      this.x[i] = room.minX + this.random() * (room.maxX - room.minX);
-      this.y[i] = room.minY + this.random() * (room.maxY - room.minY);
+    this.sheets = sheets;
+    this.limitMm = Infinity;
+    const thrown = new Set<number>();
+    for (let i = 0; i < this.movable; i++) {
+      if (thrown.has(i)) continue;
+      const sheet = Math.floor(this.random() * sheets);
+      for (const j of this.mates(i)) {
+        thrown.add(j);
+        this.throwAnywhere(j, [sheet], which);
+      }
     }
   }
 
@@ -395,9 +450,10 @@ export class Crowd {
       const { grown } = this.way[i];
       return (grown.maxX - grown.minX) * (grown.maxY - grown.minY);
     };
-    const i = Math.floor(this.random() * this.n);
-    const others = Array.from({ length: this.n }, (_, j) => j)
-      .filter((j) => this.pieces[j].partId !== this.pieces[i].partId)
+    const i = Math.floor(this.random() * this.movable);
+    const free = (j: number) => this.pieces[j].together === undefined || this.sheet[j] === this.sheet[i];
+    const others = Array.from({ length: this.movable }, (_, j) => j)
+      .filter((j) => this.pieces[j].partId !== this.pieces[i].partId && free(i) && free(j))
       .sort((a, b) => Math.abs(size(a) - size(i)) - Math.abs(size(b) - size(i)))
       .slice(0, 4);
     if (others.length === 0) return;
@@ -407,6 +463,14 @@ export class Crowd {
       return [this.x[k] + (grown.minX + grown.maxX) / 2, this.y[k] + (grown.minY + grown.maxY) / 2] as const;
     };
     const [a, b] = [middle(i), middle(j)];
+    const turnedTo = (k: number, sheet: number): Way | undefined => {
+      const { angleRad, flip } = this.way[k];
+      const ways = this.waysOn(k, sheet);
+      return ways.find((way) => way.angleRad === angleRad && way.flip === flip) ?? ways.at(0);
+    };
+    const [onI, onJ] = [turnedTo(j, this.sheet[i]), turnedTo(i, this.sheet[j])];
+    if (!onI || !onJ || (this.pieces[i].together !== undefined && this.sheet[i] !== this.sheet[j])) return;
+    [this.way[i], this.way[j]] = [onJ, onI];
     [this.sheet[i], this.sheet[j]] = [this.sheet[j], this.sheet[i]];
     this.x[i] += b[0] - a[0];
     this.y[i] += b[1] - a[1];

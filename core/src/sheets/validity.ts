@@ -1,21 +1,29 @@
 /**
  * The final say on a packing, independent of how it was made: exact distances between placed outlines, the printable
- * area, and the grain. Uses no booleans between outlines, no no-fit polygons and no cached shapes.
+ * area, the grain, and the turns that are allowed. Uses no booleans between outlines, no no-fit polygons and no cached shapes.
  */
 import { indexSegments } from '../dieline/planarGraph.ts';
-import { place } from '../geometry/isometry.ts';
 import { boxesApart, boxOf, type Box } from '../geometry/path.ts';
-import { segmentGap, type Point } from '../geometry/point.ts';
-import { counterClockwise, insideRing, type Ring } from '../geometry/polygon.ts';
+import { segmentGap } from '../geometry/point.ts';
+import {
+  counterClockwise,
+  distanceToRing,
+  insideRegion,
+  insideRing,
+  placeRegion,
+  type Region,
+  type Ring,
+} from '../geometry/polygon.ts';
 import { offset } from '../geometry/regions.ts';
 import type { PlacedOnSheet, SheetSpec } from './pieces.ts';
 
 /** Coordinates are kept to 0.1 micrometre: distances may be short by that. */
 const ROUNDING_MM = 1e-3;
+/** Angles that differ by less are the same one, radians. */
+const SAME_RAD = 1e-9;
 
-/** The least distance between two rings in mm, looked for up to `limit`; 0 when one lies inside the other or they cross. */
+/** The least distance between two rings in mm, looked for up to `limit`; 0 when they cross. */
 function ringDistance(a: Ring, b: Ring, limit: number): number {
-  if (insideRing(a[0], b) || insideRing(b[0], a)) return 0;
   const edges = b.map((p, i) => ({ a: p, b: b[(i + 1) % b.length] }));
   const index = indexSegments(edges, limit)!;
   let least = limit;
@@ -32,19 +40,33 @@ function ringDistance(a: Ring, b: Ring, limit: number): number {
   return least;
 }
 
+const ringsOf = ({ outer, holes }: Region): readonly Ring[] => [outer, ...holes];
+
+/** The least distance between two regions, looked for up to `limit`; 0 when one lies in the other's material, or they cross. */
+function regionDistance(a: Region, b: Region, limit: number): number {
+  if (insideRegion(a.outer[0], b) || insideRegion(b.outer[0], a)) return 0;
+  let least = limit;
+  for (const one of ringsOf(a))
+    for (const other of ringsOf(b)) least = Math.min(least, ringDistance(one, other, limit));
+  return least;
+}
+
+const regionsOf = ({ piece, placement }: PlacedOnSheet): Region[] =>
+  piece.outlines.map((region) => placeRegion(placement, region));
+
 /** Whether outlines that touch are apart when each is drawn in by half of what rounding takes. */
 function apartWhenDrawnIn(one: PlacedOnSheet, other: PlacedOnSheet): boolean {
-  const [a, b] = [one, other].map(({ piece, placement }) =>
+  const [a, b] = [one, other].map((each) =>
     offset(
-      piece.outlines.map(({ outer }) => ({
-        outer: counterClockwise(outer.map((q): Point => place(placement, q))),
-        holes: [],
+      regionsOf(each).map(({ outer, holes }) => ({
+        outer: counterClockwise(outer),
+        holes: holes.map((hole) => [...counterClockwise(hole)].reverse()),
       })),
       -ROUNDING_MM / 2,
       ROUNDING_MM / 10,
-    ).map(({ outer }) => outer),
+    ),
   );
-  return a.every((ring) => b.every((mate) => ringDistance(ring, mate, 1) > 0));
+  return a.every((region) => b.every((mate) => regionDistance(region, mate, 1) > 0));
 }
 
 const nameOf = ({ piece }: PlacedOnSheet): string => `${piece.partId} (${piece.copy})`;
@@ -52,25 +74,48 @@ const nameOf = ({ piece }: PlacedOnSheet): string => `${piece.partId} (${piece.c
 /** A placed piece with its outlines where they lie. */
 interface Lying {
   readonly placed: PlacedOnSheet;
-  readonly rings: readonly Ring[];
+  readonly regions: readonly Region[];
   readonly box: Box;
 }
 
 const lying = (placed: PlacedOnSheet): Lying => {
-  const rings = placed.piece.outlines.map((region) =>
-    region.outer.map((q): Point => place(placed.placement, q)),
-  );
-  return { placed, rings, box: boxOf(rings.flat()) };
+  const regions = regionsOf(placed);
+  return { placed, regions, box: boxOf(regions.flatMap(({ outer }) => outer)) };
 };
 
+/** How far a piece reaches out of what there is of an offcut, less its margin, mm. */
+function outOfOffcut({ regions }: Lying, outline: Ring, marginMm: number): number {
+  // What lies on the wrong side of the other's rim, and how far from it.
+  const beyond = (ring: Ring, rim: Ring, within: boolean): number =>
+    ring.reduce(
+      (most, p) => (insideRing(p, rim) === within ? Math.max(most, distanceToRing(p, rim)) : most),
+      0,
+    );
+  let over = 0;
+  for (const { outer } of regions) {
+    const out = Math.max(beyond(outer, outline, false), beyond(outline, outer, true));
+    over = Math.max(
+      over,
+      out > ROUNDING_MM ? marginMm + out : marginMm - ringDistance(outer, outline, marginMm + 1),
+    );
+  }
+  return over;
+}
+
+/** Whether an angle is one of those that are told. */
+const isAmong = (angle: number, allowed: readonly number[]): boolean =>
+  allowed.some((each) => Math.abs(Math.sin((angle - each) / 2)) < SAME_RAD);
+
 /** What is wrong with how a piece lies on its sheet, whatever else is there. */
-function ownFaults({ placed: p, box }: Lying, sheet: SheetSpec): string[] {
+function ownFaults(own: Lying, sheet: SheetSpec): string[] {
+  const { placed: p, box } = own;
   const faults: string[] = [];
   const over = Math.max(
     sheet.marginMm - box.minX,
     sheet.marginMm - box.minY,
     box.maxX - (sheet.widthMm - sheet.marginMm),
     box.maxY - (sheet.heightMm - sheet.marginMm),
+    sheet.outline ? outOfOffcut(own, sheet.outline, sheet.marginMm) : 0,
   );
   if (over > ROUNDING_MM) faults.push(`${nameOf(p)} lies ${over.toFixed(3)} mm outside the printable area.`);
   const { grainRad } = p.piece;
@@ -78,7 +123,7 @@ function ownFaults({ placed: p, box }: Lying, sheet: SheetSpec): string[] {
     const grain = p.placement.angleRad + (p.placement.flip ? -grainRad : grainRad);
     if (Math.abs(Math.sin(grain - sheet.grainRad)) > 1e-9) faults.push(`${nameOf(p)} lies across the grain.`);
   }
-  if (p.placement.flip) faults.push(`${nameOf(p)} lies face down.`);
+  if (p.placement.flip && !p.piece.mirror) faults.push(`${nameOf(p)} lies face down.`);
   return faults;
 }
 
@@ -86,8 +131,8 @@ function ownFaults({ placed: p, box }: Lying, sheet: SheetSpec): string[] {
 function pairFault(one: Lying, other: Lying, sheet: SheetSpec): string | undefined {
   if (boxesApart(one.box, other.box, sheet.gapMm)) return undefined;
   let least = Infinity;
-  for (const a of one.rings)
-    for (const b of other.rings) least = Math.min(least, ringDistance(a, b, sheet.gapMm + 1));
+  for (const a of one.regions)
+    for (const b of other.regions) least = Math.min(least, regionDistance(a, b, sheet.gapMm + 1));
   // Without a gap they may touch: drawn in by what rounding takes, they must be apart.
   if (least === 0 && sheet.gapMm === 0) least = apartWhenDrawnIn(one.placed, other.placed) ? 0 : -1;
   else if (least === 0) least = -1;
@@ -96,17 +141,51 @@ function pairFault(one: Lying, other: Lying, sheet: SheetSpec): string | undefin
     : undefined;
 }
 
-/** What is wrong with a packing, in sentences; empty when it is valid. */
-export function packingFaults(placed: readonly PlacedOnSheet[], sheet: SheetSpec): string[] {
+/** What is wrong with pieces as a whole: those that lie on one sheet only together, and turns that are not allowed. */
+function wholeFaults(placed: readonly PlacedOnSheet[]): string[] {
+  const sheetOf = new Map<string, number>();
+  return placed.flatMap((each) => {
+    const { piece, placement, sheet } = each;
+    const faults: string[] = [];
+    if (piece.turnsRad && !isAmong(placement.angleRad, piece.turnsRad))
+      faults.push(`${nameOf(each)} is turned as it may not be.`);
+    if (piece.together !== undefined) {
+      const first = sheetOf.get(piece.together);
+      if (first === undefined) sheetOf.set(piece.together, sheet);
+      else if (first !== sheet) faults.push(`${nameOf(each)} lies on another sheet than its twin.`);
+    }
+    return faults;
+  });
+}
+
+/**
+ * What is wrong with a packing, in sentences; empty when it is valid.
+ *
+ * @param sheets the one kind of sheet that all lie on, or the kind of each sheet
+ */
+export function packingFaults(
+  placed: readonly PlacedOnSheet[],
+  sheets: SheetSpec | readonly SheetSpec[],
+): string[] {
+  const specOf = (sheet: number): SheetSpec => ('widthMm' in sheets ? sheets : sheets[sheet]);
   const all = placed.map(lying);
-  return all.flatMap((one, i) => [
-    ...ownFaults(one, sheet),
-    ...all
-      .slice(0, i)
-      .flatMap((other) =>
-        other.placed.sheet === one.placed.sheet ? (pairFault(one, other, sheet) ?? []) : [],
-      ),
-  ]);
+  const bySheet = new Map<number, Lying[]>();
+  for (const one of all) {
+    const mates = bySheet.get(one.placed.sheet);
+    if (mates) mates.push(one);
+    else bySheet.set(one.placed.sheet, [one]);
+  }
+  return [
+    ...all.flatMap((one) => {
+      const { sheet } = one.placed;
+      const mates = bySheet.get(sheet)!;
+      return [
+        ...ownFaults(one, specOf(sheet)),
+        ...mates.slice(0, mates.indexOf(one)).flatMap((other) => pairFault(one, other, specOf(sheet)) ?? []),
+      ];
+    }),
+    ...wholeFaults(placed),
+  ];
 }
 
 /**

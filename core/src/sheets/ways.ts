@@ -2,19 +2,22 @@
  * The ways in which pieces may lie, and how deep two of them lie in each other. Outlines are grown by half the gap once, with the
  * slack that flattened curves need; everything between two outlines is worked out once for each relative quarter turn.
  */
-import { place, turn } from '../geometry/isometry.ts';
+import { place, shift, turn, type Isometry } from '../geometry/isometry.ts';
+import { keyholed } from '../geometry/keyhole.ts';
 import { distance, distanceToSegment, type Point } from '../geometry/point.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import {
   areaOfRegions,
   coarsened,
   counterClockwise,
+  placeRegion,
   regionArea,
+  ringArea,
   tidyRing,
   type Region,
   type Ring,
 } from '../geometry/polygon.ts';
-import { offset, solid, union } from '../geometry/regions.ts';
+import { difference, offset, solid, union } from '../geometry/regions.ts';
 import { FLATTEN_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { PairField } from './pairField.ts';
 import { kindOf, type PackPiece, type SheetSpec } from './pieces.ts';
@@ -25,6 +28,8 @@ const ARC_TOLERANCE_MM = 0.01;
 const LACK_MM = 0.002;
 /** Outlines are drawn with fewer corners that lie so far inside them at most, and grown by as much before, mm. */
 const SIMPLER_MM = 0.03;
+/** Holes are larger by this where there is no gap, mm: more than what only touches overlaps by. */
+const HOLE_PLAY_MM = 2e-5;
 /** What overlaps by less only touches, mm. */
 const TOUCH_MM = 5e-6;
 /** Straight outlines with fewer corners are left as they are. */
@@ -42,15 +47,27 @@ const SLANTED_RAD = Array.from({ length: 72 }, (_, i) => (i * Math.PI) / 36);
 /** Of slanted ways so many are kept. */
 const MOST_SLANTED = 4;
 
-/** Angles at which a piece may lie, radians: those that are told, with the grain both ways, or by quarters if free. */
-export function allowedAngles(piece: PackPiece, sheet: SheetSpec): readonly number[] {
-  if (piece.turnsRad) return piece.turnsRad;
-  if (piece.grainRad !== null && sheet.grainRad !== null) {
-    const first = sheet.grainRad - piece.grainRad;
-    return [first, first + Math.PI];
-  }
+/**
+ * Angles at which a piece may lie, radians: with the grain both ways, or by quarters if free; of those that are told, what grain
+ * allows.
+ *
+ * @param flip face down: its grain runs the other way then
+ */
+export function allowedAngles(piece: PackPiece, sheet: SheetSpec, flip = false): readonly number[] {
+  const bound = piece.grainRad !== null && sheet.grainRad !== null;
+  const first = bound ? sheet.grainRad - (flip ? -piece.grainRad : piece.grainRad) : 0;
+  if (piece.turnsRad)
+    return bound
+      ? piece.turnsRad.filter((angle) => Math.abs(Math.sin(angle - first)) < ALONG_GRAIN)
+      : piece.turnsRad;
+  if (bound) return [first, first + Math.PI];
   return [0, 1, 2, 3].map((quarter) => (quarter * Math.PI) / 2);
 }
+
+/** What lies within this of the grain lies along it (a sine). */
+const ALONG_GRAIN = 1e-9;
+/** One and the cosine between the normals of two edges, where a corner is sharper than is followed. */
+const SHARPEST = 0.1;
 
 /** An outline as it lies at first; ways are quarter turns of it. */
 interface Base {
@@ -60,7 +77,7 @@ interface Base {
 /** A piece about the middle of its box. */
 interface Drawn {
   readonly middle: Point;
-  readonly outlines: readonly Ring[];
+  readonly outlines: readonly Region[];
 }
 
 /** One way to lie: an outline, turned by quarters. */
@@ -68,13 +85,14 @@ export interface Way {
   readonly base: number;
   readonly quarter: number;
   readonly angleRad: number;
-  /** The middle of the piece's own box, turned: it lies where the way does. */
+  readonly flip: boolean;
+  /** The middle of the piece's own box, turned (over, too): it lies where the way does. */
   readonly middle: Point;
   /** The box of the true outline about that middle. */
   readonly box: Box;
   /** That of the grown one. */
   readonly grown: Box;
-  /** Where its middle may lie on a sheet. */
+  /** Where its middle may lie on a sheet of its kind. */
   readonly room: Box;
 }
 
@@ -116,19 +134,49 @@ function isWide(ring: Ring): boolean {
   return ring.some((p) => distanceToSegment(p, ring[0], far) > 1e-3);
 }
 
-/** What rings cover together, each outline turning left; none where they cover nothing or cannot be put together. */
-function wholeOutlines(rings: readonly Ring[]): Ring[] {
-  const usable = rings.map((ring) => tidyRing(ring, 1e-4)).filter(isWide);
+/** What regions cover together, with their holes; none where they cover nothing or cannot be put together. */
+function wholeOutlines(regions: readonly Region[]): Region[] {
+  const usable = regions.flatMap(({ outer, holes }): Region[] => {
+    const tidy = tidyRing(outer, 1e-4);
+    return isWide(tidy)
+      ? [{ outer: tidy, holes: holes.map((hole) => tidyRing(hole, 1e-4)).filter(isWide) }]
+      : [];
+  });
   if (usable.length === 0) return [];
-  let whole: Region[];
   try {
-    whole = union(usable.map(solid));
+    const filled = union(usable.map(({ outer }) => solid(outer)));
+    const holes = usable.flatMap((region) => region.holes.map(solid));
+    const whole = holes.length === 0 ? filled : difference(filled, holes);
+    return whole.filter((region) => regionArea(region) > LEAST_AREA_MM2);
   } catch {
     return [];
   }
-  return whole
-    .filter((region) => regionArea(region) > LEAST_AREA_MM2)
-    .map(({ outer }) => counterClockwise(outer));
+}
+
+/** A ring that turns left with its edges moved outwards; sharp corners are not followed to their tips. */
+function widened(ring: Ring, byMm: number): Ring {
+  const normal = (a: Point, b: Point): Point => {
+    const long = distance(a, b) || 1;
+    return [(b[1] - a[1]) / long, (a[0] - b[0]) / long];
+  };
+  return ring.map((p, i) => {
+    const [ux, uy] = normal(ring.at(i - 1)!, p);
+    const [vx, vy] = normal(p, ring[(i + 1) % ring.length]);
+    const share = byMm / Math.max(SHARPEST, 1 + ux * vx + uy * vy);
+    return [p[0] + share * (ux + vx), p[1] + share * (uy + vy)];
+  });
+}
+
+/** The rectangle of an offcut without what there is of it, drawn wider: what no piece may lie on. */
+function besideOffcut({ widthMm, heightMm, outline = [] }: SheetSpec): Region[] {
+  const wide = 10 + Math.max(widthMm, heightMm);
+  const all: Ring = [
+    [-wide, -wide],
+    [widthMm + wide, -wide],
+    [widthMm + wide, heightMm + wide],
+    [-wide, heightMm + wide],
+  ];
+  return difference([solid(all)], [solid(counterClockwise(outline))]);
 }
 
 export class Ways {
@@ -139,15 +187,18 @@ export class Ways {
   private readonly baseOf = new Map<string, number>();
   private readonly waysOf = new Map<string, readonly Way[]>();
   private readonly fields = new Map<number, PairField>();
+  private readonly leastAreaMm2: number;
 
+  /** @param kinds the kinds of sheets; the gap is that of the first */
   constructor(
     pieces: readonly PackPiece[],
-    private readonly sheet: SheetSpec,
+    readonly kinds: readonly SheetSpec[],
   ) {
     const areas = pieces
       .map(({ outlines }) => areaOfRegions(outlines))
       .filter((area) => area > 0 && area < LARGEST_MM ** 2);
     const mean = areas.reduce((sum, area) => sum + area, 0) / Math.max(1, areas.length);
+    this.leastAreaMm2 = areas.reduce((least, area) => Math.min(least, area), Infinity);
     this.h = Math.max(
       LEAST_STEP_MM,
       Math.sqrt(mean) / STEPS_A_PIECE[pieces.length > MOST_PUSHED ? 'many' : 'few'],
@@ -163,44 +214,63 @@ export class Ways {
     if (points.length > 0 && points.every((p) => p.every(Number.isFinite))) {
       const { minX, maxX, minY, maxY } = boxOf(points);
       const middle: Point = [(minX + maxX) / 2, (minY + maxY) / 2];
-      const near = (ring: Ring): Ring => ring.map(([x, y]) => [x - middle[0], y - middle[1]]);
       const largest = Math.max(maxX - minX, maxY - minY);
       const outlines =
-        largest > LARGEST_MM ? [] : wholeOutlines(piece.outlines.map(({ outer }) => near(outer)));
+        largest > LARGEST_MM
+          ? []
+          : wholeOutlines(piece.outlines.map((region) => placeRegion(shift(-middle[0], -middle[1]), region)));
       made = { middle, outlines };
     }
     this.drawnOf.set(piece.partId, made);
     return made;
   }
 
-  private base(piece: PackPiece, angleRad: number): number {
-    const key = `${piece.partId}@${angleRad}`;
+  /** Grown outlines as rings; what of a hole is left is kept where a piece may fit in. */
+  private grown(regions: readonly Region[], grownMm: number, simplerMm: number): Ring[] {
+    const simple = (ring: Ring): Ring =>
+      counterClockwise(simplerMm > 0 ? coarsened(tidyRing(ring, 1e-4), simplerMm) : ring);
+    return (grownMm > 0 ? offset(regions, grownMm, ARC_TOLERANCE_MM) : regions).map(({ outer, holes }) => {
+      const kept = holes.filter((hole) => Math.abs(ringArea(hole)) > this.leastAreaMm2).map(simple);
+      if (kept.length === 0) return simple(outer);
+      // What fits a hole exactly touches it on all sides.
+      const wide = grownMm > 0 ? kept : kept.map((hole) => widened(hole, HOLE_PLAY_MM));
+      return keyholed({ outer: simple(outer), holes: wide });
+    });
+  }
+
+  private base(piece: PackPiece, angleRad: number, flip: boolean): number {
+    const key = `${piece.partId}@${angleRad}@${flip}`;
     const known = this.baseOf.get(key);
     if (known !== undefined) return known;
-    const turned = this.drawn(piece).outlines.map((outer) =>
-      solid(outer.map((p) => place(turn(angleRad), p))),
+    const turned = this.drawn(piece).outlines.map((region) =>
+      placeRegion({ ...turn(angleRad), flip }, region),
     );
-    const { gapMm } = this.sheet;
+    const { gapMm } = this.kinds[0];
     // Without a gap, straight outlines may touch: nothing is added to them.
     const slackMm =
       (piece.straight ? 0 : FLATTEN_TOLERANCE_MM) + (gapMm > 0 ? ARC_TOLERANCE_MM + LACK_MM : 0);
     const many = gapMm > 0 || !piece.straight || turned.some(({ outer }) => outer.length > MOST_CORNERS);
     const simplerMm = many ? SIMPLER_MM : 0;
     const grownMm = gapMm / 2 + slackMm + simplerMm;
-    const rings = (grownMm > 0 ? offset(turned, grownMm, ARC_TOLERANCE_MM) : turned).map(({ outer }) =>
-      counterClockwise(simplerMm > 0 ? coarsened(tidyRing(outer, 1e-4), simplerMm) : outer),
-    );
-    this.bases.push({ rings });
+    this.bases.push({ rings: this.grown(turned, grownMm, simplerMm) });
     this.baseOf.set(key, this.bases.length - 1);
     return this.bases.length - 1;
   }
 
   /** A way to lie, at an angle that is so many quarters from that of an outline; none where it does not fit. */
-  private way(piece: PackPiece, angleRad: number, of: number, quarter: number): Way[] {
-    const { sheet } = this;
+  private way(
+    piece: PackPiece,
+    kind: number,
+    angleRad: number,
+    flip: boolean,
+    of: number,
+    quarter: number,
+  ): Way[] {
+    const sheet = this.kinds[kind];
     const { middle, outlines } = this.drawn(piece);
     if (outlines.length === 0) return [];
-    const box = boxOf(outlines.flatMap((outer) => outer.map((p) => place(turn(angleRad), p))));
+    const lies = { ...turn(angleRad), flip };
+    const box = boxOf(outlines.flatMap(({ outer }) => outer.map((p) => place(lies, p))));
     const room = {
       minX: sheet.marginMm - box.minX,
       minY: sheet.marginMm - box.minY,
@@ -208,13 +278,14 @@ export class Ways {
       maxY: sheet.heightMm - sheet.marginMm - box.maxY,
     };
     if (room.maxX < room.minX - 1e-9 || room.maxY < room.minY - 1e-9) return [];
-    const base = this.base(piece, of);
+    const base = this.base(piece, of, flip);
     return [
       {
         base,
         quarter,
         angleRad,
-        middle: place(turn(angleRad), middle),
+        flip,
+        middle: place(lies, middle),
         box,
         grown: boxOf(quarterTurned(this.bases[base].rings, quarter).flat()),
         room: { ...room, maxX: Math.max(room.minX, room.maxX), maxY: Math.max(room.minY, room.maxY) },
@@ -222,30 +293,70 @@ export class Ways {
     ];
   }
 
-  /** All ways in which a piece fits on a sheet: the usual ones, else slanted ones if it may turn freely; none when it is too large. */
-  of(piece: PackPiece): readonly Way[] {
-    const key = kindOf(piece);
+  /**
+   * All ways in which a piece fits on a kind of sheet: the usual ones, else slanted ones if it may turn freely; none when it is too
+   * large.
+   */
+  of(piece: PackPiece, kind = 0): readonly Way[] {
+    const key = `${kind}@${kindOf(piece)}`;
     const known = this.waysOf.get(key);
     if (known) return known;
-    const angles = allowedAngles(piece, this.sheet);
+    const ways = (piece.mirror ? [false, true] : [false]).flatMap((flip) => this.facing(piece, kind, flip));
+    this.waysOf.set(key, ways);
+    return ways;
+  }
+
+  /** All ways on one face. */
+  private facing(piece: PackPiece, kind: number, flip: boolean): Way[] {
+    const sheet = this.kinds[kind];
     const firsts: number[] = [];
-    let ways = angles.flatMap((angle): Way[] => {
+    let ways = allowedAngles(piece, sheet, flip).flatMap((angle): Way[] => {
       // A quarter turn of a way that is known already needs no outline of its own.
       for (const first of firsts) {
         const quarters = (angle - first) / (Math.PI / 2);
         if (Math.abs(quarters - Math.round(quarters)) > 1e-9) continue;
-        return this.way(piece, angle, first, ((Math.round(quarters) % 4) + 4) % 4);
+        return this.way(piece, kind, angle, flip, first, ((Math.round(quarters) % 4) + 4) % 4);
       }
       firsts.push(angle);
-      return this.way(piece, angle, angle, 0);
+      return this.way(piece, kind, angle, flip, angle, 0);
     });
-    const isFree = !piece.turnsRad && (piece.grainRad === null || this.sheet.grainRad === null);
+    const isFree = !piece.turnsRad && (piece.grainRad === null || sheet.grainRad === null);
     for (const angle of ways.length === 0 && isFree ? SLANTED_RAD : []) {
-      ways = [...ways, ...this.way(piece, angle, angle, 0)];
+      ways = [...ways, ...this.way(piece, kind, angle, flip, angle, 0)];
       if (ways.length >= MOST_SLANTED) break;
     }
-    this.waysOf.set(key, ways);
     return ways;
+  }
+
+  /** The way in which a piece lies where a placement puts it, with the place of its middle; undefined where it is none. */
+  lyingAt(
+    piece: PackPiece,
+    kind: number,
+    { angleRad, flip, dx, dy }: Isometry,
+  ): { way: Way; x: number; y: number } | undefined {
+    const same = (way: Way) => way.flip === flip && Math.abs(Math.sin((way.angleRad - angleRad) / 2)) < 1e-9;
+    const way = this.of(piece, kind).find(same) ?? this.way(piece, kind, angleRad, flip, angleRad, 0).at(0);
+    return way && { way, x: dx + way.middle[0], y: dy + way.middle[1] };
+  }
+
+  /** What stands in the way on a kind of sheet: what an offcut lacks, grown so that its margin is kept. */
+  lacking(kind: number): Way | undefined {
+    const sheet = this.kinds[kind];
+    if (!sheet.outline) return undefined;
+    const key = `offcut@${kind}`;
+    let base = this.baseOf.get(key);
+    if (base === undefined) {
+      const wantedMm = Math.max(0, sheet.marginMm - sheet.gapMm / 2);
+      const simplerMm = sheet.outline.length > MOST_CORNERS ? SIMPLER_MM : 0;
+      // Without a margin, straight outlines may be touched: nothing is added to them.
+      const grownMm = wantedMm + simplerMm + (wantedMm > 0 ? ARC_TOLERANCE_MM + LACK_MM : 0);
+      this.bases.push({ rings: this.grown(besideOffcut(sheet), grownMm, simplerMm) });
+      base = this.bases.length - 1;
+      this.baseOf.set(key, base);
+    }
+    const box = boxOf(this.bases[base].rings.flat());
+    const none = { minX: 0, minY: 0, maxX: 0, maxY: 0 };
+    return { base, quarter: 0, angleRad: 0, flip: false, middle: [0, 0], box, grown: box, room: none };
   }
 
   /** The field of two ways; that of the second against the first where that one is kept. */

@@ -1,0 +1,304 @@
+/** Random requests of every sort, looked at by a second method: areas of grown and placed outlines. */
+import { describe, expect, it } from 'vitest';
+import { place } from '../geometry/isometry.ts';
+import { circle, flatten } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { areaOfRegions, placeRegion, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
+import { seededRandom } from '../geometry/random.ts';
+import { difference, intersection, offset, solid } from '../geometry/regions.ts';
+import { packing, type Arrangement, type PackLayout, type PackRequest } from './packing.ts';
+import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
+
+/** What areas may be off by, mm2: coordinates are kept to a tenth of a micrometre, corners to a thousandth of a millimetre. */
+const OFF_MM2 = 0.02;
+
+const rectangle = (x: number, y: number, w: number, h: number): Ring => [
+  [x, y],
+  [x + w, y],
+  [x + w, y + h],
+  [x, y + h],
+];
+
+const regionsOf = ({ piece, placement }: PlacedOnSheet): Region[] =>
+  piece.outlines.map((region) => placeRegion(placement, region));
+
+/** What is wrong with a layout, without anything of the engine. */
+function faultsOf(request: PackRequest, layout: PackLayout): string[] {
+  const kinds = [request.sheet, ...(request.others ?? [])];
+  const { gapMm } = request.sheet;
+  const faults: string[] = [];
+  const seen = new Set<string>();
+  const locked = request.locked?.placed ?? [];
+  for (const { piece } of [...layout.placed, ...layout.unplaced.map((each) => ({ piece: each }))]) {
+    const key = `${piece.partId}/${piece.copy}`;
+    if (seen.has(key)) faults.push(`${key} twice`);
+    seen.add(key);
+  }
+  if (seen.size !== request.pieces.length) faults.push('quantities');
+  kinds.forEach(({ count = Infinity }, kind) => {
+    if (layout.kinds.filter((each) => each === kind).length > count) faults.push(`too many of kind ${kind}`);
+  });
+  const price = layout.kinds.reduce((sum, kind) => sum + (kinds[kind].price ?? 0), 0);
+  if (Math.abs(price - layout.price) > 1e-9) faults.push('price');
+  const all = [...locked, ...layout.placed];
+  const laid = all.map(regionsOf);
+  const together = new Map<string, number>();
+  all.forEach(({ piece, sheet, placement }, i) => {
+    const spec = kinds[layout.kinds[sheet]];
+    const { marginMm, widthMm, heightMm } = spec;
+    const whole = spec.outline ? [solid(spec.outline)] : [solid(rectangle(0, 0, widthMm, heightMm))];
+    const printable = spec.outline
+      ? intersection(offset(whole, -marginMm, 0.001), [
+          solid(rectangle(marginMm, marginMm, widthMm - 2 * marginMm, heightMm - 2 * marginMm)),
+        ])
+      : [solid(rectangle(marginMm, marginMm, widthMm - 2 * marginMm, heightMm - 2 * marginMm))];
+    const out = areaOfRegions(difference(laid[i], printable));
+    // Along a whole edge a thousandth of a millimetre may stand over.
+    if (i >= locked.length && out > 0.5) faults.push(`${piece.partId} outside by ${out}`);
+    if (placement.flip && !piece.mirror) faults.push(`${piece.partId} face down`);
+    const turned = (rad: number): Point =>
+      place({ ...placement, dx: 0, dy: 0 }, [Math.cos(rad), Math.sin(rad)]);
+    if (piece.grainRad !== null && spec.grainRad !== null) {
+      const [x, y] = turned(piece.grainRad);
+      if (Math.abs(x * Math.sin(spec.grainRad) - y * Math.cos(spec.grainRad)) > 1e-9)
+        faults.push(`${piece.partId} across the grain`);
+    }
+    if (
+      i >= locked.length &&
+      piece.turnsRad &&
+      !piece.turnsRad.some((rad) => Math.cos(rad - placement.angleRad) > 1 - 1e-12)
+    )
+      faults.push(`${piece.partId} turned`);
+    if (piece.together !== undefined) {
+      if ((together.get(piece.together) ?? sheet) !== sheet) faults.push(`${piece.partId} without its twin`);
+      together.set(piece.together, sheet);
+    }
+    const grown = gapMm > 0 ? offset(laid[i], gapMm, 0.001) : laid[i];
+    for (let j = 0; j < i; j++) {
+      if (all[j].sheet !== sheet || (i < locked.length && j < locked.length)) continue;
+      const shared = areaOfRegions(intersection(grown, laid[j]));
+      if (shared > OFF_MM2) faults.push(`${piece.partId} and ${all[j].piece.partId} share ${shared}`);
+    }
+  });
+  return faults;
+}
+
+/** A request of any sort. */
+function randomRequest(random: () => number, k: number): PackRequest {
+  const between = (low: number, high: number): number => low + (high - low) * random();
+  const gapMm = random() < 0.2 ? 0 : between(0.2, 4);
+  const spec = (rest: Partial<SheetSpec> = {}): SheetSpec => ({
+    widthMm: between(140, 320),
+    heightMm: between(120, 260),
+    marginMm: random() < 0.3 ? 0 : between(1, 10),
+    gapMm,
+    grainRad: k % 3 === 0 ? null : k % 3 === 1 ? 0 : Math.PI / 2,
+    price: Math.round(between(0, 300)) / 100,
+    ...rest,
+  });
+  const sheet = spec();
+  const others = Array.from({ length: Math.floor(random() * 3) }, (_, i): SheetSpec => {
+    const other = spec({ id: `kind ${i}`, count: 1 + Math.floor(random() * 2) });
+    const { widthMm: w, heightMm: h } = other;
+    if (random() < 0.5) return other;
+    // An offcut: a corner, or a bay, is cut out of it.
+    const [u, v] = [w * between(0.3, 0.7), h * between(0.3, 0.7)];
+    const corner: Ring = [
+      [0, 0],
+      [w, 0],
+      [w, v],
+      [u, v],
+      [u, h],
+      [0, h],
+    ];
+    const bay: Ring = [
+      [0, 0],
+      [w, 0],
+      [w, h],
+      [u + 0.2 * w, h],
+      [u, v],
+      [u - 0.2 * w, h],
+      [0, h],
+    ];
+    return { ...other, price: 0, count: 1, outline: random() < 0.5 ? corner : bay };
+  });
+  const shape = (): { outlines: Region[]; straight?: true } => {
+    const which = random();
+    const [w, h] = [between(15, 80), between(15, 70)];
+    if (which < 0.25) return { outlines: [solid(rectangle(0, 0, w, h))], straight: true };
+    if (which < 0.5) {
+      // A frame: others may lie in it.
+      const rim = between(3, 9);
+      const [a, b] = [w + 40, h + 40];
+      return {
+        outlines: [
+          {
+            outer: rectangle(-900, 700, a, b),
+            holes: [[...rectangle(-900 + rim, 700 + rim, a - 2 * rim, b - 2 * rim)].reverse()],
+          },
+        ],
+        straight: true,
+      };
+    }
+    if (which < 0.6) {
+      const [outer, inner] = [30 + w / 3, 20 + w / 4].map((r) => flatten(circle([0, 0], r)).slice(0, -1));
+      return { outlines: [{ outer, holes: [[...inner].reverse()] }] };
+    }
+    const count = 4 + Math.floor(random() * 8);
+    const star = Array.from({ length: count }, (_, i): Point => {
+      const a = (2 * Math.PI * i) / count;
+      const r = between(8, 40);
+      return [r * Math.cos(a), r * Math.sin(a)];
+    });
+    return { outlines: [solid(star)], straight: true };
+  };
+  const pieces = Array.from({ length: 2 + Math.floor(random() * 4) }, (_, p) => {
+    const drawn = shape();
+    const turns = random();
+    const base = {
+      partId: `p${p}`,
+      ...drawn,
+      grainRad: random() < 0.6 ? null : between(0, 3),
+      ...(turns < 0.15
+        ? { turnsRad: [0] }
+        : turns < 0.3
+          ? { turnsRad: [0, Math.PI] }
+          : turns < 0.4
+            ? { turnsRad: Array.from({ length: 24 }, (_, i) => (i * Math.PI) / 12) }
+            : {}),
+      ...(random() < 0.3 ? { mirror: true as const } : {}),
+    };
+    const twins = random() < 0.25;
+    return Array.from({ length: 1 + Math.floor(random() * 5) }, (_, copy): PackPiece => ({
+      ...base,
+      copy: copy + 1,
+      ...(twins ? { together: `${base.partId}-${copy >> 1}` } : {}),
+    }));
+  }).flat();
+  return { pieces, sheet, others, seed: k, moves: 120 };
+}
+
+const last = (request: PackRequest): PackLayout => [...packing(request)].at(-1)!.best!;
+
+describe('requests of every sort', () => {
+  it('are packed without a fault: frames and rings, offcuts, several sizes, mirrored, turns, twins, locked pieces', () => {
+    const random = seededRandom(4711);
+    const seen = { holes: 0, offcuts: 0, flipped: 0, locked: 0, mixed: 0 };
+    for (let k = 0; k < 2000; k++) {
+      const request = randomRequest(random, k);
+      const layout = last(request);
+      expect(faultsOf(request, layout), `request ${k}`).toEqual([]);
+      if (layout.placed.some(({ placement }) => placement.flip)) seen.flipped += 1;
+      if (new Set(layout.kinds).size > 1) seen.mixed += 1;
+      if (layout.kinds.some((kind) => kind > 0 && request.others![kind - 1].outline)) seen.offcuts += 1;
+      const boxed = layout.placed.some((one) =>
+        layout.placed.some(
+          (other) =>
+            one !== other &&
+            one.sheet === other.sheet &&
+            regionsOf(other).some((region) =>
+              region.holes.some(
+                (hole) => areaOfRegions(difference(regionsOf(one), [solid([...hole].reverse())])) < 1e-3,
+              ),
+            ),
+        ),
+      );
+      if (boxed) seen.holes += 1;
+      // Some of it is kept where it lies, and the rest packed again.
+      const { placed, kinds } = layout;
+      const first = placed.filter(({ sheet }) => sheet === 0 && random() < 0.5);
+      if (first.length === 0) continue;
+      const locked: Arrangement = { placed: first, kinds: kinds.slice(0, 1) };
+      const rest = new Set(first.map(({ piece }) => piece));
+      const twins = new Set(first.map(({ piece }) => piece.together));
+      const again: PackRequest = {
+        ...request,
+        pieces: request.pieces.filter(
+          (piece) => !rest.has(piece) && (piece.together === undefined || !twins.has(piece.together)),
+        ),
+        locked,
+        moves: 60,
+      };
+      if (again.pieces.length === 0) continue;
+      expect(faultsOf(again, last(again)), `request ${k} again`).toEqual([]);
+      seen.locked += 1;
+    }
+    for (const [what, count] of Object.entries(seen)) expect([what, count > 9]).toEqual([what, true]);
+  });
+
+  it('begin with a packing that is there: never worse than it, and the same again', () => {
+    const random = seededRandom(77);
+    for (let k = 0; k < 25; k++) {
+      const request = randomRequest(random, k);
+      const first = last({ ...request, moves: 30 });
+      if (first.unplaced.length > 0) continue;
+      const start: Arrangement = { placed: first.placed, kinds: first.kinds };
+      const next = last({ ...request, start, moves: 200, seed: 5 });
+      expect(faultsOf(request, next)).toEqual([]);
+      expect(next.sheetCount).toBeLessThanOrEqual(first.sheetCount);
+      if (next.sheetCount === first.sheetCount) expect(next.price).toBeLessThanOrEqual(first.price + 1e-9);
+      expect(last({ ...request, start, moves: 200, seed: 5 })).toEqual(next);
+    }
+  });
+});
+
+describe('of several sizes', () => {
+  const piece = (w: number, h: number, copy: number): PackPiece => ({
+    partId: `${w} by ${h}`,
+    copy,
+    outlines: [solid(rectangle(0, 0, w, h))],
+    grainRad: null,
+    straight: true,
+  });
+  const sheet: SheetSpec = { widthMm: 200, heightMm: 100, marginMm: 0, gapMm: 0, grainRad: null, price: 10 };
+
+  it('those are taken that make the fewest sheets, then the cheapest', () => {
+    const small: SheetSpec = { ...sheet, widthMm: 100, price: 6 };
+    const offcut: SheetSpec = { ...sheet, widthMm: 100, price: 0, count: 1 };
+    const of = (count: number, others: readonly SheetSpec[]) => {
+      const pieces = Array.from({ length: count }, (_, i) => piece(100, 100, i + 1));
+      const { kinds, price } = last({ pieces, sheet, others, seed: 1, moves: 100 });
+      return [[...kinds].sort(), price];
+    };
+    expect(of(2, [small])).toEqual([[0], 10]);
+    expect(of(3, [small])).toEqual([[0, 1], 16]);
+    expect(of(1, [small])).toEqual([[1], 6]);
+    expect(of(3, [small, offcut])).toEqual([[0, 2], 10]);
+    expect(of(4, [small, offcut])).toEqual([[0, 0], 20]);
+    expect(of(5, [offcut])).toEqual([[0, 0, 1], 20]);
+  });
+
+  it('what is more than there is of any is handed back', () => {
+    const pieces = [1, 2, 3].map((copy) => piece(100, 100, copy));
+    const { placed, unplaced, kinds } = last({ pieces, sheet: { ...sheet, count: 1 }, seed: 1, moves: 50 });
+    expect([placed.length, unplaced.length, kinds]).toEqual([2, 1, [0]]);
+  });
+
+  it('an offcut is filled into its corner, and what lies in a frame takes no sheet of its own', () => {
+    const outline: Ring = [
+      [0, 0],
+      [200, 0],
+      [200, 40],
+      [60, 40],
+      [60, 100],
+      [0, 100],
+    ];
+    const offcut: SheetSpec = { ...sheet, outline, price: 0, count: 1 };
+    const pieces = [piece(60, 60, 1), piece(200, 40, 1)];
+    const { kinds } = last({ pieces, sheet, others: [offcut], seed: 1, moves: 100 });
+    expect(kinds).toEqual([1]);
+    const frame: PackPiece = {
+      partId: 'frame',
+      copy: 1,
+      outlines: [{ outer: rectangle(0, 0, 200, 100), holes: [[...rectangle(10, 10, 180, 80)].reverse()] }],
+      grainRad: null,
+      straight: true,
+    };
+    const inside = [1, 2, 3, 4].map((copy) => piece(90, 40, copy));
+    const { sheetCount, placed } = last({ pieces: [frame, ...inside], sheet, seed: 1, moves: 100 });
+    expect([sheetCount, placed.length]).toEqual([1, 5]);
+    expect(placed.reduce((sum, each) => sum + regionArea(each.piece.outlines[0]), 0)).toBeCloseTo(
+      20000 - 180 * 80 + 4 * 3600,
+    );
+  });
+});
