@@ -15,6 +15,7 @@ import {
   jointSchema,
   keptStoreSchema,
   lineSchema,
+  keptPackingSchema,
   pictureSchema,
   settingsSchema,
   sheetPlanSchema,
@@ -34,6 +35,7 @@ export const entrySchemas = {
   dimensions: dimensionSchema,
   images: imageSchema,
   pictures: pictureSchema,
+  packings: keptPackingSchema,
 };
 
 /** Fields of a drafted part that are changed without its lines: an edit is as small as what it changes. */

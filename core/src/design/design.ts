@@ -64,6 +64,9 @@ export const NEWLY_SET = {
   leadInMm: 0,
   fromBack: false,
   registration: false,
+  otherSheets: true,
+  alikeSheets: false,
+  lying: {},
 } satisfies Partial<Settings>;
 
 /** A new design: one card of the given finished size, nothing on it yet. */
@@ -104,6 +107,7 @@ export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design 
     dimensions: {},
     images: {},
     pictures: {},
+    packings: {},
     sheetPlan: null,
   };
 }

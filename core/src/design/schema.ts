@@ -24,6 +24,7 @@ const LIMITS = {
   degrees: 36_000,
   images: 12,
   pictures: 60,
+  packings: 12,
   /** Steps of folding up, and moments at which the angle of a fold is told. */
   stages: 20,
   courseSteps: 181,
@@ -386,12 +387,23 @@ export const pictureSchema = z.strictObject({
   strength: z.number().min(0.05).max(1),
 });
 
-const placedPieceSchema = z.strictObject({ partId: id, copy: z.int().min(1), placement: isometrySchema });
+const placedPieceSchema = z.strictObject({
+  partId: id,
+  copy: z.int().min(1),
+  placement: isometrySchema,
+  /** It stays where it lies when the rest is packed. */
+  locked: z.literal(true).optional(),
+});
 export const sheetSchema = z.strictObject({
   stockId: id,
   widthMm: positiveMm,
   heightMm: positiveMm,
   pieces: z.array(placedPieceSchema),
+  /** Of another size than the stock's own, or an offcut: which it is in the store, and what was said of it there. */
+  sheetId: id.optional(),
+  grain: z.enum(['along the width', 'along the height']).optional(),
+  outline: z.array(pointSchema).min(3).max(100).readonly().optional(),
+  price: z.number().min(0).max(100_000).optional(),
 });
 
 /**
@@ -416,6 +428,7 @@ export const keptStoreSchema = z.strictObject({
   fits: entriesById(z.enum(['loose', 'close']), ITEM_SCHEMAS.fits, 2, 'fits').optional(),
   postClasses: entriesById(id, ITEM_SCHEMAS.postClasses, 200, 'classes of post').optional(),
   readings: entriesById(id, ITEM_SCHEMAS.readings, 2000, 'readings').optional(),
+  sheets: entriesById(id, ITEM_SCHEMAS.sheets, 2000, 'sheets and offcuts').optional(),
 });
 
 /** A finding that the designer accepted, by its key: why, and how it was; when that changes it is no longer accepted. */
@@ -429,6 +442,15 @@ export const sheetPlanSchema = z.strictObject({
   fingerprint: z.string().max(100),
   sheets: z.array(sheetSchema).max(500),
   seed: z.int(),
+});
+
+/** A packing that was kept beside the one that is cut from, to compare. */
+export const keptPackingSchema = z.strictObject({
+  id,
+  name,
+  plan: sheetPlanSchema,
+  /** When it was kept, ms. */
+  at: z.number().min(0),
 });
 
 /** What goes into a card, a wallet or a box: so large each, so many of them. */
@@ -475,6 +497,16 @@ const NEWLY_SAID = {
 const saidToo = (usual: object) => (value: unknown) =>
   typeof value === 'object' && value !== null ? { ...usual, ...value } : value;
 
+/** How the pieces of a part may lie on sheets. */
+export const lyingSchema = z.strictObject({
+  /** As drawn, that and upside down, by quarters, or at every angle of 15 degrees; as far as grain allows. */
+  turns: z.enum(['drawn', 'half', 'quarters', 'any']).optional(),
+  /** Face down, too. */
+  mirror: z.literal(true).optional(),
+  /** On the same sheet as the pieces of this part that belong to the same card: of itself, or another one. */
+  withPart: id.optional(),
+});
+
 export const settingsSchema = z.strictObject({
   cardStockId: id,
   /** How far inside the open edges everything must stay when the card is closed. */
@@ -487,6 +519,12 @@ export const settingsSchema = z.strictObject({
   kerfMm: z.number().min(0).max(2),
   /** Stocks whose pieces may lie across the grain of their sheets. */
   acrossGrain: z.array(id).max(500).readonly(),
+  /** Whether other sizes and offcuts of the store are taken besides a stock's own sheets. */
+  otherSheets: z.boolean(),
+  /** A run of copies is cut from few sheets that repeat. */
+  alikeSheets: z.boolean(),
+  /** How pieces of some parts may lie where it is not as usual, by part. */
+  lying: z.record(id, lyingSchema).readonly(),
   /** Closed cuts run on past their beginning by so much, and are entered from the waste, so far from it. */
   overcutMm: z.number().min(0).max(20),
   leadInMm: z.number().min(0).max(20),
@@ -515,6 +553,7 @@ export const designSchema = z.strictObject({
   images: entriesById(id, imageSchema, LIMITS.images, 'picture files').default({}),
   pictures: entriesById(id, pictureSchema, LIMITS.pictures, 'pictures').default({}),
   sheetPlan: sheetPlanSchema.nullable(),
+  packings: entriesById(id, keptPackingSchema, LIMITS.packings, 'packings').default({}),
 });
 
 export type ReadDesign =

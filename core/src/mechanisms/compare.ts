@@ -89,6 +89,13 @@ const settingsWords = (
   leadInMm: ['lead-in', mm],
   fromBack: ['cut from the back', yesOrNo],
   registration: ['registration marks', yesOrNo],
+  otherSheets: ['other sizes and offcuts taken', yesOrNo],
+  alikeSheets: ['sheets that repeat', yesOrNo],
+  lying: [
+    'how pieces may lie',
+    (lying: Design['settings']['lying']) =>
+      Object.keys(lying).length === 0 ? 'as usual' : `otherwise for ${count(Object.keys(lying).length, 'part', 'parts')}`,
+  ],
   acrossGrain: [
     'stocks laid across the grain',
     (ids: readonly string[]) => (ids.length === 0 ? 'none' : ids.map(stockName).join(', ')),

@@ -92,6 +92,8 @@ interface Found {
   readonly unplaced: readonly PackPiece[];
   readonly kinds: readonly number[];
   readonly price: number;
+  /** Of all sheets. */
+  readonly areaMm2: number;
   readonly extentMm: number;
 }
 
@@ -102,7 +104,9 @@ const better = (a: Found, b: Found): boolean =>
       ? a.kinds.length < b.kinds.length
       : Math.abs(a.price - b.price) > 1e-9
         ? a.price < b.price
-        : a.extentMm < b.extentMm - 1e-6;
+        : Math.abs(a.areaMm2 - b.areaMm2) > 1e-6
+          ? a.areaMm2 < b.areaMm2
+          : a.extentMm < b.extentMm - 1e-6;
 
 const layoutOf = ({ lying, unplaced, kinds, price, extentMm }: Found): PackLayout => ({
   placed: lying.map(({ piece, way, sheet, x, y }) => ({
@@ -236,6 +240,7 @@ class Packer {
       unplaced,
       kinds,
       price: kinds.reduce((sum, kind) => sum + priceOf(this.kinds[kind]), 0),
+      areaMm2: kinds.reduce((sum, kind) => sum + usableArea(this.kinds[kind]), 0),
       extentMm: Math.max(extentOn(numbered, last), extentOn(this.locked, last)),
     };
   }
@@ -265,7 +270,7 @@ class Packer {
     const sound: Lying[] = [];
     const faulty: PackPiece[] = [];
     for (const each of lying) {
-      const tried = { unplaced: [], kinds, price: 0, extentMm: 0 };
+      const tried = { unplaced: [], kinds, price: 0, areaMm2: 0, extentMm: 0 };
       const near = sound.filter(
         ({ sheet, piece }) =>
           sheet === each.sheet || (piece.together !== undefined && piece.together === each.piece.together),
@@ -286,15 +291,16 @@ class Packer {
     let { lying, kinds } = found;
     for (let sheet = kinds.length - 1; sheet >= this.lockedKinds.length; sheet--) {
       const own = lying.filter((each) => each.sheet === sheet).map(({ piece }) => piece);
+      const here = this.kinds[kinds[sheet]];
       const others = this.kinds
-        .map((spec, kind) => ({ kind, price: priceOf(spec), spec }))
+        .map((spec, kind) => ({ kind, price: priceOf(spec), areaMm2: usableArea(spec), count: spec.count }))
         .filter(
-          ({ kind, price, spec }) =>
-            price < priceOf(this.kinds[kinds[sheet]]) - 1e-9 &&
-            kinds.filter((each) => each === kind).length < (spec.count ?? Infinity) &&
-            own.reduce((sum, piece) => sum + areaOf(piece), 0) <= usableArea(spec),
+          ({ kind, price, areaMm2, count = Infinity }) =>
+            (price < priceOf(here) - 1e-9 || (price <= priceOf(here) && areaMm2 < usableArea(here) - 1e-6)) &&
+            kinds.filter((each) => each === kind).length < count &&
+            own.reduce((sum, piece) => sum + areaOf(piece), 0) <= areaMm2,
         )
-        .sort((a, b) => a.price - b.price);
+        .sort((a, b) => a.price - b.price || a.areaMm2 - b.areaMm2);
       for (const { kind } of others) {
         const course: Course = (s) => (s === 0 ? kind : undefined);
         const still = this.stillOf(kind);
@@ -307,10 +313,10 @@ class Packer {
           if (step.value.unplaced.length === 0) laid = step.value.lying;
         }
         if (!laid) continue;
-        const here = laid;
+        const there = laid;
         lying = [
           ...lying.filter((each) => each.sheet !== sheet),
-          ...here.map((each) => ({ ...each, sheet })),
+          ...there.map((each) => ({ ...each, sheet })),
         ];
         kinds = kinds.map((each, s) => (s === sheet ? kind : each));
         break;

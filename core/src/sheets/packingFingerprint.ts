@@ -6,7 +6,7 @@ import { partsList } from './partsList.ts';
 
 /** What the packing depends on: a packing made for another fingerprint is out of date. */
 export function packingFingerprint(expanded: Expanded, settings: Settings): string {
-  const { gapMm, marginMm, copies, machineId, acrossGrain } = settings;
+  const { gapMm, marginMm, copies, machineId, acrossGrain, lying, alikeSheets } = settings;
   return fingerprint([
     partsList(expanded, settings).map(({ part, quantity }) => [
       part.id,
@@ -16,6 +16,14 @@ export function packingFingerprint(expanded: Expanded, settings: Settings): stri
       outerOutlines(part),
     ]),
     // Said only where it says something: packings of before stay current.
-    { gapMm, marginMm, copies, machineId, ...(acrossGrain.length > 0 ? { acrossGrain } : {}) },
+    {
+      gapMm,
+      marginMm,
+      copies,
+      machineId,
+      ...(acrossGrain.length > 0 ? { acrossGrain } : {}),
+      ...(alikeSheets ? { alikeSheets } : {}),
+      ...(Object.keys(lying).length > 0 ? { lying } : {}),
+    },
   ]);
 }

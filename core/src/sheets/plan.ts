@@ -1,14 +1,16 @@
 /** From a design to packing requests, one per stock, and from layouts back to the plan that the design keeps. */
 import type { PackedSheet, Settings, SheetPlan } from '../design/design.ts';
 import { isCut, type Part } from '../dieline/part.ts';
+import type { Ring } from '../geometry/polygon.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import type { Stock } from '../stock/stock.ts';
-import { machineIn, USUAL_STORE, type Store } from '../stock/store.ts';
-import { sheetBound, type PackLayout, type PackRequest } from './packing.ts';
-import type { PackPiece, SheetSpec } from './pieces.ts';
-import { outerOutlines } from './outlines.ts';
+import { machineIn, USUAL_STORE, type StockSheet, type Store } from '../stock/store.ts';
+import { sheetBound, type Arrangement, type PackLayout, type PackRequest } from './packing.ts';
+import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
+import { packedOutlines } from './outlines.ts';
 import { packingFingerprint } from './packingFingerprint.ts';
 import { partsList } from './partsList.ts';
+import { faultAmong } from './validity.ts';
 
 export interface StockRequest {
   readonly stock: Stock;
@@ -21,25 +23,116 @@ export interface PackPlan {
   readonly requests: readonly StockRequest[];
   /** Parts that cannot be packed, with the reason. */
   readonly refused: readonly { readonly part: Part; readonly reason: string }[];
+  /** Pieces that were locked where they may not lie any more: they are packed like all others. */
+  readonly freed: readonly { readonly partId: string; readonly copy: number }[];
 }
 
+type Machines = Pick<Store, 'machines'>;
+
+/** The angles of each sort of turning, radians; as usual there are none. */
+const QUARTER = Math.PI / 2;
+const TURNS: Readonly<Record<NonNullable<Settings['lying'][string]['turns']>, readonly number[]>> = {
+  drawn: [0],
+  half: [0, Math.PI],
+  quarters: [0, QUARTER, 2 * QUARTER, 3 * QUARTER],
+  any: Array.from({ length: 24 }, (_, i) => (i * Math.PI) / 12),
+};
+
+const alongX = (stock: Stock): boolean =>
+  stock.sheetWidthMm >= stock.sheetHeightMm ? stock.grain === 'long' : stock.grain === 'short';
+
 /** The sheet of a stock as the machine can take it: the stock's size, cut down to the machine's bed when larger. */
-export function sheetSpec(
-  stock: Stock,
-  settings: Settings,
-  store: Pick<Store, 'machines'> = USUAL_STORE,
-): SheetSpec {
+export function sheetSpec(stock: Stock, settings: Settings, store: Machines = USUAL_STORE): SheetSpec {
   const machine = machineIn(store, settings.machineId);
-  const widthMm = Math.min(stock.sheetWidthMm, machine.bedWidthMm);
-  const heightMm = Math.min(stock.sheetHeightMm, machine.bedHeightMm);
-  const alongX = stock.sheetWidthMm >= stock.sheetHeightMm ? stock.grain === 'long' : stock.grain === 'short';
   return {
-    widthMm,
-    heightMm,
+    widthMm: Math.min(stock.sheetWidthMm, machine.bedWidthMm),
+    heightMm: Math.min(stock.sheetHeightMm, machine.bedHeightMm),
     marginMm: Math.max(settings.marginMm, machine.marginMm),
     gapMm: settings.gapMm,
-    grainRad: stock.grain === 'none' ? null : alongX ? 0 : Math.PI / 2,
+    grainRad: stock.grain === 'none' ? null : alongX(stock) ? 0 : QUARTER,
+    ...(stock.price === undefined ? {} : { price: stock.price }),
   };
+}
+
+/** What there is of an offcut whose upper right corner is lacking; undefined where none is. */
+export function outlineOf({
+  widthMm: w,
+  heightMm: h,
+  lacksWideMm = 0,
+  lacksHighMm = 0,
+}: Pick<StockSheet, 'widthMm' | 'heightMm' | 'lacksWideMm' | 'lacksHighMm'>): Ring | undefined {
+  if (lacksWideMm <= 0 || lacksHighMm <= 0 || lacksWideMm >= w || lacksHighMm >= h) return undefined;
+  return [
+    [0, 0],
+    [w, 0],
+    [w, h - lacksHighMm],
+    [w - lacksWideMm, h - lacksHighMm],
+    [w - lacksWideMm, h],
+    [0, h],
+  ];
+}
+
+const grainRadOf = (stock: Stock, grain: StockSheet['grain']): number | null =>
+  stock.grain === 'none' ? null : grain === 'along the width' ? 0 : QUARTER;
+
+/** Other sizes and offcuts of a stock, as the machine can take them; those that its bed is too small for are left out. */
+export function otherSheets(
+  stock: Stock,
+  settings: Settings,
+  store: Machines & Partial<Pick<Store, 'sheets'>>,
+): SheetSpec[] {
+  if (!settings.otherSheets) return [];
+  const machine = machineIn(store, settings.machineId);
+  const { marginMm, gapMm } = sheetSpec(stock, settings, store);
+  return Object.values(store.sheets ?? {})
+    .filter(
+      ({ stockId, count, widthMm, heightMm }) =>
+        stockId === stock.id && count > 0 && widthMm <= machine.bedWidthMm && heightMm <= machine.bedHeightMm,
+    )
+    .map((sheet) => {
+      const outline = outlineOf(sheet);
+      const { id, widthMm, heightMm, grain, price, count } = sheet;
+      const grainRad = grainRadOf(stock, grain);
+      return {
+        id,
+        widthMm,
+        heightMm,
+        marginMm,
+        gapMm,
+        grainRad,
+        price,
+        count,
+        ...(outline ? { outline } : {}),
+      };
+    });
+}
+
+/** What a packed sheet is: of the stock's own size, or what it says of itself. */
+export function packedSpec(
+  sheet: PackedSheet,
+  stock: Stock,
+  settings: Settings,
+  store: Machines = USUAL_STORE,
+): SheetSpec {
+  const own = sheetSpec(stock, settings, store);
+  const { widthMm, heightMm, sheetId, grain, outline, price } = sheet;
+  return {
+    ...own,
+    widthMm,
+    heightMm,
+    ...(sheetId === undefined ? {} : { id: sheetId }),
+    ...(grain === undefined ? {} : { grainRad: grainRadOf(stock, grain) }),
+    ...(outline ? { outline } : {}),
+    ...(price === undefined ? {} : { price }),
+  };
+}
+
+/** Whether two parts are said to lie together, whichever of them says so; in words that are the same for both. */
+function pairOf(lying: Settings['lying'], id: string): string | undefined {
+  const own = lying[id]?.withPart;
+  if (own !== undefined) return [id, own].sort().join(' + ');
+  const other = Object.entries(lying).find(([, { withPart }]) => withPart === id)?.[0];
+  return other === undefined ? undefined : [id, other].sort().join(' + ');
 }
 
 /** All pieces of a design by their stock, and parts that cannot be packed. */
@@ -53,7 +146,7 @@ export function piecesByStock(
   const byStock = new Map<string, { stock: Stock; pieces: PackPiece[] }>();
   const refused: { part: Part; reason: string }[] = [];
   for (const { part, stock, quantity } of partsList(expanded, settings)) {
-    const outlines = outerOutlines(part);
+    const outlines = packedOutlines(part);
     if (outlines.length === 0) {
       if (quantity > 0) refused.push({ part, reason: `${part.name} has no closed outline.` });
       continue;
@@ -63,6 +156,11 @@ export function piecesByStock(
     const isStraight = part.lines.every(
       (line) => !isCut(line) || line.path.segments.every(({ kind }) => kind === 'line'),
     );
+    const lying = Object.hasOwn(settings.lying, part.id) ? settings.lying[part.id] : {};
+    const pair = pairOf(settings.lying, part.id);
+    // What is cut into the skin alone, or drawn on, has a face; so has stock that is good on one side.
+    const faces =
+      stock.twoSided && part.lines.every(({ process }) => process !== 'kiss' && process !== 'mark');
     for (let copy = 1; copy <= quantity; copy++)
       group.pieces.push({
         partId: part.id,
@@ -70,19 +168,104 @@ export function piecesByStock(
         outlines,
         grainRad: stock.grain === 'none' || settings.acrossGrain.includes(stock.id) ? null : part.grainRad,
         ...(isStraight ? { straight: true } : {}),
+        ...(lying.turns ? { turnsRad: TURNS[lying.turns] } : {}),
+        ...(lying.mirror && faces ? { mirror: true } : {}),
+        ...(pair ? { together: `${pair} ${Math.floor((copy - 1) / Math.max(1, part.quantity))}` } : {}),
       });
   }
   return { stocks: [...byStock.values()], refused };
 }
 
+/** What there is to begin with: other sheets, and a packing of which the locked pieces, or all, are kept. */
+export interface PackFrom {
+  readonly sheets?: Store['sheets'];
+  readonly plan?: SheetPlan | null;
+  /** What of it stays: what is locked, or everything to go on from. */
+  readonly keep?: 'locked' | 'all';
+}
+
 /** Everything that has to be packed for a design, by stock. */
-export function packPlan(expanded: Expanded, settings: Settings, seed: number, moves: number): PackPlan {
+export function packPlan(
+  expanded: Expanded,
+  settings: Settings,
+  seed: number,
+  moves: number,
+  { sheets = {}, plan = null, keep = 'locked' }: PackFrom = {},
+): PackPlan {
   const { stocks, refused } = piecesByStock(expanded, settings);
+  const freed: PackPlan['freed'][number][] = [];
   const requests = stocks.map(({ stock, pieces }): StockRequest => {
     const sheet = sheetSpec(stock, settings, expanded.store);
-    return { stock, request: { pieces, sheet, seed, moves }, bound: sheetBound(pieces, sheet) };
+    const others = otherSheets(stock, settings, { ...expanded.store, sheets });
+    const specs = [sheet, ...others];
+    const kept = keptOf(plan, stock, pieces, specs);
+    freed.push(...kept.freed);
+    const lockedPieces = new Set(kept.locked.placed.map(({ piece }) => piece));
+    const free = pieces.filter((piece) => !lockedPieces.has(piece));
+    return {
+      stock,
+      request: {
+        pieces: free,
+        sheet,
+        others,
+        seed,
+        moves,
+        ...(lockedPieces.size > 0 ? { locked: kept.locked } : {}),
+        ...(keep === 'all' && kept.all ? { start: kept.all } : {}),
+      },
+      bound: sheetBound(pieces, sheet),
+    };
   });
-  return { fingerprint: packingFingerprint(expanded, settings), requests, refused };
+  return { fingerprint: packingFingerprint(expanded, settings), requests, refused, freed };
+}
+
+/** What of a plan can be kept: locked pieces that may lie where they do, and all of it if nothing is lacking or wrong. */
+function keptOf(
+  plan: SheetPlan | null,
+  stock: Stock,
+  pieces: readonly PackPiece[],
+  specs: readonly SheetSpec[],
+): { locked: Arrangement; all: Arrangement | undefined; freed: PackPlan['freed'] } {
+  const own = (plan?.sheets ?? []).filter(({ stockId }) => stockId === stock.id);
+  const byName = new Map(pieces.map((piece) => [`${piece.partId}/${piece.copy}`, piece]));
+  const freed: PackPlan['freed'][number][] = [];
+  const kindOf = (sheet: PackedSheet): number => {
+    const kind = specs.findIndex(
+      ({ id, widthMm, heightMm }) =>
+        id === sheet.sheetId && widthMm === sheet.widthMm && heightMm === sheet.heightMm,
+    );
+    return kind;
+  };
+  // Sheets with locked pieces come first, so that their numbers stay.
+  const sorted = own.toSorted(
+    (a, b) => Number(b.pieces.some(({ locked }) => locked)) - Number(a.pieces.some(({ locked }) => locked)),
+  );
+  const all: { placed: PlacedOnSheet[]; kinds: number[] } = { placed: [], kinds: [] };
+  const locked: { placed: PlacedOnSheet[]; kinds: number[] } = { placed: [], kinds: [] };
+  let whole = own.length > 0;
+  for (const sheet of sorted) {
+    const kind = kindOf(sheet);
+    if (kind < 0) whole = false;
+    const here: PlacedOnSheet[] = [];
+    const still: PlacedOnSheet[] = [];
+    for (const { partId, copy, placement, locked: isLocked } of sheet.pieces) {
+      const piece = byName.get(`${partId}/${copy}`);
+      const laid = piece && { piece, sheet: all.kinds.length, placement };
+      if (laid) here.push(laid);
+      else whole = false;
+      if (!isLocked) continue;
+      if (laid && kind >= 0 && faultAmong(still, specs[kind])(laid) === undefined)
+        still.push({ ...laid, sheet: locked.kinds.length });
+      else freed.push({ partId, copy });
+    }
+    all.placed.push(...here);
+    all.kinds.push(kind);
+    if (still.length === 0) continue;
+    locked.placed.push(...still);
+    locked.kinds.push(kind);
+  }
+  whole &&= all.placed.length === pieces.length;
+  return { locked, all: whole ? all : undefined, freed };
 }
 
 /** Moves in which it is tried what turning would save. */
@@ -101,25 +284,56 @@ export function acrossGrainRequest(
   const { pieces, sheet } = request;
   if (sheet.grainRad === null || sheetCount <= bound) return undefined;
   if (!pieces.some(({ grainRad }) => grainRad !== null)) return undefined;
+  const { start: _start, ...rest } = request;
   return {
-    ...request,
+    ...rest,
     pieces: pieces.map((piece) => ({ ...piece, grainRad: null })),
     moves: Math.min(request.moves, TRIED_MOVES),
   };
 }
 
+/** A layout of nothing yet but what is locked. */
+export const emptyLayout = ({ pieces, sheet, others = [], locked }: PackRequest): PackLayout => {
+  const kinds = locked?.kinds ?? [];
+  const price = kinds.reduce((sum, kind) => sum + ([sheet, ...others][kind].price ?? 0), 0);
+  return { placed: [], unplaced: pieces, kinds, price, sheetCount: kinds.length, lastExtentMm: 0 };
+};
+
 /** The layouts of all stocks as the plan that the design keeps. */
 export function toSheetPlan(plan: PackPlan, layouts: readonly PackLayout[], seed: number): SheetPlan {
   const sheets = plan.requests.flatMap(({ stock, request }, i): PackedSheet[] => {
     const layout = layouts[i];
-    return Array.from({ length: layout.sheetCount }, (_, s) => ({
-      stockId: stock.id,
-      widthMm: request.sheet.widthMm,
-      heightMm: request.sheet.heightMm,
-      pieces: layout.placed
-        .filter((p) => p.sheet === s)
-        .map((p) => ({ partId: p.piece.partId, copy: p.piece.copy, placement: p.placement })),
-    }));
+    const specs = [request.sheet, ...(request.others ?? [])];
+    const all = [
+      ...(request.locked?.placed ?? []).map((each) => ({ ...each, locked: true as const })),
+      ...layout.placed,
+    ];
+    return layout.kinds.map((kind, s) => {
+      const { id, widthMm, heightMm, grainRad, outline, price } = specs[kind];
+      return {
+        stockId: stock.id,
+        widthMm,
+        heightMm,
+        ...(price === undefined ? {} : { price }),
+        ...(id === undefined
+          ? {}
+          : {
+              sheetId: id,
+              ...(grainRad === null
+                ? {}
+                : { grain: grainRad === 0 ? ('along the width' as const) : ('along the height' as const) }),
+              ...(outline ? { outline: outline.map(([x, y]): [number, number] => [x, y]) } : {}),
+            }),
+        pieces: all
+          .filter((each) => each.sheet === s)
+          .map(({ piece: { partId, copy }, placement, ...rest }) => ({
+            partId,
+            copy,
+            placement,
+            ...('locked' in rest ? { locked: true as const } : {}),
+          })),
+      };
+    });
   });
   return { fingerprint: plan.fingerprint, sheets, seed };
 }

@@ -136,18 +136,16 @@ function isWide(ring: Ring): boolean {
 
 /** What regions cover together, with their holes; none where they cover nothing or cannot be put together. */
 function wholeOutlines(regions: readonly Region[]): Region[] {
-  const usable = regions.flatMap(({ outer, holes }): Region[] => {
-    const tidy = tidyRing(outer, 1e-4);
-    return isWide(tidy)
-      ? [{ outer: tidy, holes: holes.map((hole) => tidyRing(hole, 1e-4)).filter(isWide) }]
-      : [];
-  });
+  const tidy = (rings: readonly Ring[]) => rings.map((ring) => tidyRing(ring, 1e-4)).filter(isWide);
+  const usable = regions.flatMap(({ outer, holes }) =>
+    tidy([outer]).map((ring): Region => ({
+      outer: counterClockwise(ring),
+      holes: tidy(holes).map((hole) => [...counterClockwise(hole)].reverse()),
+    })),
+  );
   if (usable.length === 0) return [];
   try {
-    const filled = union(usable.map(({ outer }) => solid(outer)));
-    const holes = usable.flatMap((region) => region.holes.map(solid));
-    const whole = holes.length === 0 ? filled : difference(filled, holes);
-    return whole.filter((region) => regionArea(region) > LEAST_AREA_MM2);
+    return union(usable).filter((region) => regionArea(region) > LEAST_AREA_MM2);
   } catch {
     return [];
   }

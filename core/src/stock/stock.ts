@@ -17,6 +17,9 @@ export interface Stock {
   readonly minWebMm: number;
   /** The narrowest glue tab that holds with this stock. */
   readonly minTabMm: number;
+  /** What a sheet costs, in whatever money the studio reckons in; and how many there are. Neither where it is not known. */
+  readonly price?: number;
+  readonly onHand?: number;
 }
 
 export interface Envelope {

@@ -53,6 +53,22 @@ export interface Adhesive {
   readonly latex?: boolean;
 }
 
+/** Another size of a stock than its own, or an offcut that was kept; of an L a corner is lacking, the upper right one. */
+export interface StockSheet {
+  readonly id: string;
+  readonly name: string;
+  readonly stockId: string;
+  readonly widthMm: number;
+  readonly heightMm: number;
+  /** Which way its grain lies; it does not matter where the stock has none. */
+  readonly grain: 'along the width' | 'along the height';
+  /** What one costs; offcuts are paid for already. */
+  readonly price: number;
+  readonly count: number;
+  readonly lacksWideMm?: number;
+  readonly lacksHighMm?: number;
+}
+
 /** Test strips that are cut once from a stock on a machine. */
 export type CouponKind = 'kerf' | 'slot' | 'nick' | 'score' | 'perforation' | 'grain';
 
@@ -78,6 +94,7 @@ export interface StoreItems {
   readonly fits: FitClass;
   readonly postClasses: PostClass;
   readonly readings: Reading;
+  readonly sheets: StockSheet;
 }
 export type StoreKind = keyof StoreItems;
 export const STORE_KINDS: readonly StoreKind[] = [
@@ -89,6 +106,7 @@ export const STORE_KINDS: readonly StoreKind[] = [
   'fits',
   'postClasses',
   'readings',
+  'sheets',
 ];
 
 /** A store: each kind by id. */
@@ -226,6 +244,7 @@ export const USUAL_STORE: Store = {
     { ...letter('parcel', 'Parcel', 1000, 500, 500, 10_000), kind: 'parcel' },
   ]),
   readings: {},
+  sheets: {},
 };
 
 /** What of a store a design keeps: the things that it uses which are not as they ship. */

@@ -1,6 +1,6 @@
 /** What may be in a store, checked wherever it comes from outside: a person's own entries, a file, a design's copy. */
 import { z } from 'zod';
-import type { Adhesive, Hardware, PostClass, Reading, StoreItems } from './store.ts';
+import type { Adhesive, Hardware, PostClass, Reading, StockSheet, StoreItems } from './store.ts';
 import type { Envelope, FitClass, Machine, Stock } from './stock.ts';
 
 /** An id of at most so many letters. Names that every record has already are none: looked up, they would be found without having been put there. */
@@ -16,6 +16,7 @@ export const idUpTo = (most: number) =>
 const id = idUpTo(60);
 const name = z.string().min(1).max(120);
 const sizeMm = z.number().min(1).max(5_000);
+const price = z.number().min(0).max(100_000);
 const thicknessMm = z.number().min(0).max(30);
 
 export const stockSchema: z.ZodType<Stock> = z.strictObject({
@@ -33,6 +34,8 @@ export const stockSchema: z.ZodType<Stock> = z.strictObject({
   twoSided: z.boolean(),
   minWebMm: z.number().min(0.1).max(50),
   minTabMm: z.number().min(0.5).max(100),
+  price: price.optional(),
+  onHand: z.int().min(0).max(100_000).optional(),
 });
 
 export const envelopeSchema: z.ZodType<Envelope> = z.strictObject({
@@ -110,6 +113,19 @@ export const readingSchema: z.ZodType<Reading> = z.strictObject({
   date: z.string().refine(isDate, { error: 'a date is written as 2026-11-28' }),
 });
 
+export const stockSheetSchema: z.ZodType<StockSheet> = z.strictObject({
+  id,
+  name,
+  stockId: id,
+  widthMm: sizeMm,
+  heightMm: sizeMm,
+  grain: z.enum(['along the width', 'along the height']),
+  price,
+  count: z.int().min(0).max(100_000),
+  lacksWideMm: z.number().min(0).max(5_000).optional(),
+  lacksHighMm: z.number().min(0).max(5_000).optional(),
+});
+
 export const ITEM_SCHEMAS: { readonly [K in keyof StoreItems]: z.ZodType<StoreItems[K]> } = {
   stocks: stockSchema,
   envelopes: envelopeSchema,
@@ -119,4 +135,5 @@ export const ITEM_SCHEMAS: { readonly [K in keyof StoreItems]: z.ZodType<StoreIt
   fits: fitSchema,
   postClasses: postClassSchema,
   readings: readingSchema,
+  sheets: stockSheetSchema,
 };

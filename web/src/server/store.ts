@@ -11,6 +11,7 @@ const FILLED = 'store:filled';
 const FILLED_LATER = {
   'store:filled:post': ['postClasses'],
   'store:filled:readings': ['readings'],
+  'store:filled:sheets': ['sheets'],
 } as const satisfies Record<string, readonly StoreKind[]>;
 
 type Item = Store[StoreKind][string];

@@ -74,6 +74,7 @@ export const storeItemsSchema = z.object({
       z.strictObject({ kind: z.literal('hardware'), item: ITEM_SCHEMAS.hardware }),
       z.strictObject({ kind: z.literal('postClasses'), item: ITEM_SCHEMAS.postClasses }),
       z.strictObject({ kind: z.literal('readings'), item: ITEM_SCHEMAS.readings }),
+      z.strictObject({ kind: z.literal('sheets'), item: ITEM_SCHEMAS.sheets }),
       z.strictObject({ kind: z.literal('adhesives'), item: ITEM_SCHEMAS.adhesives }),
       z.strictObject({ kind: z.literal('fits'), item: ITEM_SCHEMAS.fits }),
     ]),

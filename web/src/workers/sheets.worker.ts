@@ -2,18 +2,43 @@ import '@hollow-finch/core/mechanisms/structures/all';
 import type { Design } from '@hollow-finch/core/design/design';
 import type { SheetPlan } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { packing, type PackLayout } from '@hollow-finch/core/sheets/packing';
-import { acrossGrainRequest, packPlan, toSheetPlan } from '@hollow-finch/core/sheets/plan';
+import { packing } from '@hollow-finch/core/sheets/packing';
+import type { PackPiece } from '@hollow-finch/core/sheets/pieces';
+import {
+  acrossGrainRequest,
+  emptyLayout,
+  packPlan,
+  toSheetPlan,
+  type PackFrom,
+} from '@hollow-finch/core/sheets/plan';
+import { packingRun } from '@hollow-finch/core/sheets/run';
 import { expose } from 'comlink';
+
+/** How good the sheets of a stock are: fewer of everything is better, the first that differs first. */
+export interface PackedStock {
+  readonly stockId: string;
+  readonly unplaced: number;
+  readonly sheets: number;
+  readonly price: number;
+  readonly areaMm2: number;
+  readonly lastExtentMm: number;
+}
 
 export interface PackReport {
   readonly plan: SheetPlan;
+  readonly stocks: readonly PackedStock[];
   /** 0 to 1 over all stocks. */
   readonly progress: number;
-  readonly done: boolean;
   readonly refused: readonly string[];
   /** Stocks that would take fewer sheets if pieces might lie across the grain: how many then. */
   readonly turned: Readonly<Record<string, number>>;
+}
+
+export interface PackWish extends PackFrom {
+  readonly seed: number;
+  readonly moves: number;
+  /** Whether it is tried what keeping to the grain costs. */
+  readonly tryGrain: boolean;
 }
 
 /** The page is told how far it is, and asked whether it should stop, so often, ms. */
@@ -38,40 +63,63 @@ async function* paced<T>(work: Iterable<T>): AsyncGenerator<T> {
 
 const api = {
   /** Packs all stocks of a design, reporting each time a layout improves; ends early when stopped. */
-  async pack(design: Design, seed: number, moves: number, tell: (report: PackReport) => void): Promise<void> {
+  async pack(design: Design, wish: PackWish, tell: (report: PackReport) => void): Promise<void> {
     stopped = false;
-    const wanted = packPlan(expand(design), design.settings, seed, moves);
-    const layouts: PackLayout[] = wanted.requests.map(() => ({
-      placed: [],
-      unplaced: [],
-      sheetCount: 0,
-      lastExtentMm: 0,
-    }));
+    const { seed, moves } = wish;
+    const expanded = expand(design);
+    const wanted = packPlan(expanded, design.settings, seed, moves, wish);
+    const layouts = wanted.requests.map(({ request }) => emptyLayout(request));
+    const begun = new Set<number>();
     const turned: Record<string, number> = {};
-    const report = (progress: number, done: boolean) => {
-      const unplaced = layouts.flatMap((layout) => layout.unplaced.map((piece) => piece.partId));
+    const nameOf = (id: string) => expanded.parts.find((part) => part.id === id)?.name ?? id;
+    const report = (progress: number) => {
+      const unplaced = layouts.flatMap((layout, i) => (begun.has(i) ? layout.unplaced : []));
+      const counts = new Map<string, PackPiece[]>();
+      for (const piece of unplaced) counts.set(piece.partId, [...(counts.get(piece.partId) ?? []), piece]);
       const refused = [
         ...wanted.refused.map(({ reason }) => reason),
-        ...[...new Set(unplaced)].map((id) => {
-          const part = expand(design).parts.find((p) => p.id === id);
-          return `${part?.name ?? id} does not fit the printable area of its sheet${part?.grainRad === null ? '' : ' with its grain the right way'}.`;
+        ...wanted.freed.map(
+          ({ partId, copy }) =>
+            `${nameOf(partId)}, piece ${copy}, may not lie where it was locked: it was packed again.`,
+        ),
+        ...[...counts].map(([id, [{ grainRad }]]) => {
+          const grain = grainRad === null ? '' : ' with its grain the right way';
+          return `${nameOf(id)} does not fit the printable area of its sheet${grain}.`;
         }),
       ];
-      return tell({ plan: toSheetPlan(wanted, layouts, seed), progress, done, refused, turned });
+      const plan = toSheetPlan(wanted, layouts, seed);
+      const areaOf = (id: string): number =>
+        plan.sheets.reduce(
+          (sum, { stockId, widthMm: w, heightMm: h }) => sum + (stockId === id ? w * h : 0),
+          0,
+        );
+      const stocks = wanted.requests.map(({ stock }, i): PackedStock => ({
+        stockId: stock.id,
+        unplaced: layouts[i].unplaced.length,
+        sheets: layouts[i].sheetCount,
+        price: layouts[i].price,
+        areaMm2: areaOf(stock.id),
+        lastExtentMm: layouts[i].lastExtentMm,
+      }));
+      return tell({ plan, stocks, progress, refused, turned });
     };
     const count = Math.max(1, wanted.requests.length);
     for (let i = 0; i < wanted.requests.length && !stopped; i++) {
       let shown = 0;
-      for await (const { best, improved, moves: done } of paced(packing(wanted.requests[i].request))) {
-        if (best) layouts[i] = best;
+      const kits = design.settings.alikeSheets ? design.settings.copies : 1;
+      const work = packingRun(wanted.requests[i].request, kits);
+      for await (const { best, improved, moves: done } of paced(work)) {
+        if (!best) continue;
+        layouts[i] = best;
+        begun.add(i);
         const now = performance.now();
         if (!improved && now - shown <= SHOWN_EVERY_MS) continue;
-        void report((i + done / moves) / count, false);
+        void report((i + done / moves) / count);
         shown = now;
       }
     }
     // What grain costs: it is tried for a moment without it.
-    for (let i = 0; i < wanted.requests.length && !stopped; i++) {
+    for (let i = 0; wish.tryGrain && i < wanted.requests.length && !stopped; i++) {
       const { sheetCount, unplaced } = layouts[i];
       const relaxed = unplaced.length === 0 && acrossGrainRequest(wanted.requests[i], sheetCount);
       if (!relaxed) continue;
@@ -81,7 +129,7 @@ const api = {
           turned[id] = best.sheetCount;
     }
     // Not before it is heard: what is called back and what is given back come by different ways.
-    await report(1, true);
+    await report(1);
   },
   stop(): void {
     stopped = true;

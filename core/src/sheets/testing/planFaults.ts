@@ -1,6 +1,6 @@
 import type { Design } from '../../design/design.ts';
 import { expand } from '../../mechanisms/expand.ts';
-import { piecesByStock, sheetSpec } from '../plan.ts';
+import { packedSpec, piecesByStock } from '../plan.ts';
 import { packingFaults } from '../validity.ts';
 
 /** What is wrong with the sheets that a design keeps, in sentences; a piece that the design does not have is an error. */
@@ -15,7 +15,7 @@ export function planFaults(design: Design): string[] {
         sheet: 0,
         placement,
       })),
-      sheetSpec(stock, design.settings, expanded.store),
+      packedSpec(sheet, stock, design.settings, expanded.store),
     );
   });
 }

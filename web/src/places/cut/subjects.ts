@@ -2,6 +2,7 @@
 import type { Making } from '@hollow-finch/core/cutting/making';
 import { pieceAtOrigin, type CutPiece, type MadeOn } from '@hollow-finch/core/cutting/order';
 import { PROFILES } from '@hollow-finch/core/cutting/profile';
+import type { Part } from '@hollow-finch/core/dieline/part';
 import type { Design } from '@hollow-finch/core/design/design';
 import { writePartSvg, writeSvg, type MarksMade, type SvgOptions } from '@hollow-finch/core/formats/svgWrite';
 import { IDENTITY } from '@hollow-finch/core/geometry/isometry';
@@ -30,6 +31,16 @@ type DxfWriter = (
   on: MadeOn | undefined,
 ) => string;
 
+/** A part that lies face down: what is a mountain on its front is a valley for who scores it. */
+const seenFromBehind = (part: Part): Part => ({
+  ...part,
+  lines: part.lines.map((line) =>
+    line.fold
+      ? { ...line, fold: { ...line.fold, sense: line.fold.sense === 'mountain' ? 'valley' : 'mountain' } }
+      : line,
+  ),
+});
+
 /** All sheets and parts of a design that can be written as a cut file. */
 export function subjectsOf(design: Design): Subject[] {
   const { parts, store } = expand(design);
@@ -40,7 +51,8 @@ export function subjectsOf(design: Design): Subject[] {
     const { marginMm } = design.settings;
     const pieces = sheet.pieces.flatMap(({ partId, copy, placement }) => {
       const part = byId.get(partId);
-      return part ? [{ part, copy, placement }] : [];
+      if (!part) return [];
+      return [{ part: placement.flip ? seenFromBehind(part) : part, copy, placement }];
     });
     return {
       id: `sheet:${i}`,

@@ -1,10 +1,12 @@
 import type { Design } from '@hollow-finch/core/design/design';
 import type { Isometry } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { Button, Select } from '@mantine/core';
+import { Button, Select, Switch } from '@mantine/core';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { useLengths } from '../../shared/units.ts';
-import { pieceBox, turnedPlacement, type PieceRef } from './handMoves.ts';
+import { useJob } from '../../shared/store/jobStore.ts';
+import { lockedPlan, pieceBox, turnedPlacement, type PieceRef } from './handMoves.ts';
+import { LyingFields } from './LyingFields.tsx';
 
 /** The piece that is chosen on a sheet: where it lies, by numbers; turned; sent to another sheet. */
 export function ChosenPiece({
@@ -19,6 +21,7 @@ export function ChosenPiece({
   onMove: (ref: PieceRef, wanted: Isometry, toSheet?: number) => void;
 }) {
   const { inUnit } = useLengths();
+  const { edit } = useJob.getState();
   const plan = design.sheetPlan;
   const placed = plan?.sheets[chosen.sheet]?.pieces.find(
     ({ partId, copy }) => partId === chosen.partId && copy === chosen.copy,
@@ -78,6 +81,18 @@ export function ChosenPiece({
           Turn it
         </Button>
       </div>
+      <Switch
+        label="Locked here when the rest is packed"
+        checked={placed.locked === true}
+        onChange={(event) => {
+          const lock = event.currentTarget.checked;
+          edit(lock ? 'Lock a piece' : 'Free a piece', {
+            do: 'sheetPlan',
+            value: lockedPlan(plan, chosen, lock),
+          });
+        }}
+      />
+      <LyingFields design={design} part={part} />
       {said && (
         <p role="status" className="warn">
           {inUnit(said)}

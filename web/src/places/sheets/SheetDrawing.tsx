@@ -1,12 +1,15 @@
 import type { PackedSheet } from '@hollow-finch/core/design/design';
 import type { Part } from '@hollow-finch/core/dieline/part';
-import type { Isometry } from '@hollow-finch/core/geometry/isometry';
+import { place, type Isometry } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { insidePoint } from '@hollow-finch/core/geometry/polygon';
+import { packedOutlines } from '@hollow-finch/core/sheets/outlines';
 import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
 import { stockIn } from '@hollow-finch/core/stock/store';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { samePiece, tryingOf, turnedPlacement, type PieceRef } from './handMoves.ts';
 
@@ -41,17 +44,21 @@ export function SheetDrawing({
   sheet,
   parts,
   number,
+  also = [],
   marginMm,
   hand,
 }: {
   sheet: PackedSheet;
   parts: ReadonlyMap<string, Part>;
   number: number;
+  /** The numbers of others that are cut alike. */
+  also?: readonly number[];
   marginMm: number;
   hand: Hand | null;
 }) {
   const { say } = useLengths();
   const stock = useJob((s) => stockIn(expand(s.shown).store, sheet.stockId));
+  const { store } = useStudioStore();
   const svg = useRef<SVGSVGElement>(null);
   const fault = useRef<(wanted: Isometry) => string | undefined>(() => undefined);
   const [dragging, setDragging] = useState<Dragging | null>(null);
@@ -97,6 +104,13 @@ export function SheetDrawing({
           className="sheet-stock"
           onClick={() => hand?.choose(null)}
         />
+        {sheet.outline && (
+          <path
+            className="sheet-lacking"
+            fillRule="evenodd"
+            d={`M0 0H${sheet.widthMm}V${-sheet.heightMm}H0ZM${sheet.outline.map(([x, y]) => `${x} ${-y}`).join('L')}Z`}
+          />
+        )}
         <rect
           x={marginMm}
           y={-sheet.heightMm + marginMm}
@@ -115,13 +129,13 @@ export function SheetDrawing({
             <g
               key={`${piece.partId}/${piece.copy}`}
               // Screen y runs down: the same turn is its negative there.
-              transform={`translate(${t.dx} ${-t.dy}) rotate(${(-t.angleRad * 180) / Math.PI})`}
-              className={`sheet-piece${hand ? ' movable' : ''}${isChosen ? ' chosen' : ''}${moving && !moving.fits ? ' unfit' : ''}`}
+              transform={`translate(${t.dx} ${-t.dy}) rotate(${(-t.angleRad * 180) / Math.PI})${t.flip ? ' scale(1 -1)' : ''}`}
+              className={`sheet-piece${hand ? ' movable' : ''}${isChosen ? ' chosen' : ''}${piece.locked ? ' locked' : ''}${moving && !moving.fits ? ' unfit' : ''}`}
               {...(hand && {
                 role: 'button',
                 tabIndex: 0,
                 'aria-pressed': isChosen,
-                'aria-label': `${part.name}, piece ${piece.copy}`,
+                'aria-label': `${part.name}, piece ${piece.copy}${piece.locked ? ', locked' : ''}${t.flip ? ', face down' : ''}`,
                 onFocus: () => hand.choose(ref),
                 onKeyDown: (event: KeyboardEvent) => keys(event, ref, piece.placement),
                 onPointerDown: (event: PointerEvent<SVGGElement>) => {
@@ -150,20 +164,39 @@ export function SheetDrawing({
             </g>
           );
         })}
+        {sheet.pieces.map(({ partId, copy, placement, locked }) => {
+          const part = locked && parts.get(partId);
+          if (!part) return null;
+          const [x, y] = place(placement, insidePoint(packedOutlines(part)[0]));
+          return <LockMark key={`${partId}/${copy}`} x={x} y={y} />;
+        })}
         {stock.grain !== 'none' && <GrainArrow sheet={sheet} along={stock.grain === 'long'} />}
       </svg>
       <figcaption className="figure">
-        <strong>{number}</strong> {stock.name}, {say(sheet.widthMm)} × {say(sheet.heightMm)},{' '}
-        {sheet.pieces.length} {sheet.pieces.length === 1 ? 'piece' : 'pieces'},{' '}
-        {(sheetUsage(sheet, parts) * 100).toFixed(1)} % used
+        <strong>
+          {[number, ...also].length > 3 ? `${number} … ${also.at(-1)}` : [number, ...also].join(', ')}
+        </strong>
+        {also.length > 0 && `, cut ${also.length + 1} times: `} {stock.name}
+        {sheet.sheetId !== undefined && ` (${store.sheets[sheet.sheetId]?.name ?? 'another size'})`},{' '}
+        {say(sheet.widthMm)} × {say(sheet.heightMm)}, {sheet.pieces.length}{' '}
+        {sheet.pieces.length === 1 ? 'piece' : 'pieces'}, {(sheetUsage(sheet, parts) * 100).toFixed(1)} % used
       </figcaption>
     </figure>
   );
 }
 
+/** A lock on a piece that stays where it lies. */
+function LockMark({ x, y }: { x: number; y: number }) {
+  return (
+    <g transform={`translate(${x} ${-y})`} className="lock-mark" aria-hidden>
+      <path d="M-3.4 -0.4H3.4V4.6H-3.4ZM-2 -0.4V-2.4A2 2 0 0 1 2 -2.4V-0.4" />
+    </g>
+  );
+}
+
 /** The direction of the grain, in the sheet's corner. */
 function GrainArrow({ sheet, along }: { sheet: PackedSheet; along: boolean }) {
-  const flat = along === sheet.widthMm >= sheet.heightMm;
+  const flat = sheet.grain ? sheet.grain === 'along the width' : along === sheet.widthMm >= sheet.heightMm;
   return (
     <g
       transform={`translate(${sheet.widthMm - 14} ${-sheet.heightMm + 14}) rotate(${flat ? 0 : 90})`}

@@ -1,31 +1,28 @@
 import type { Isometry } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { sheetsNeeded } from '@hollow-finch/core/sheets/packing';
+import { alikeSheets } from '@hollow-finch/core/sheets/leftOver';
 import { partsList, type PartListEntry } from '@hollow-finch/core/sheets/partsList';
 import { sheetSpec } from '@hollow-finch/core/sheets/plan';
-import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
 import { stockIn } from '@hollow-finch/core/stock/store';
-import { Alert, Button, Progress, Select, TextInput } from '@mantine/core';
-import { proxy } from 'comlink';
+import { Alert, Button, TextInput } from '@mantine/core';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import 'mantine-datatable/styles.css';
-import { useEffect, useMemo, useState } from 'react';
-import { LengthField } from '../../shared/fields/LengthField.tsx';
-import { CountField } from '../../shared/fields/CountField.tsx';
-import { faultWords, Helper } from '../../shared/helper.ts';
+import { useMemo, useState } from 'react';
 import { bySort } from '../../shared/sorting.ts';
-import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
+import { useStudioStore } from '../../shared/store/studioStore.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { usePackingState } from '../../shared/store/packingState.ts';
 import { useLengths } from '../../shared/units.ts';
-import type { PackReport, SheetsApi } from '../../workers/sheets.worker.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { ChosenPiece } from './ChosenPiece.tsx';
 import { movedByHand, samePiece, type PieceRef } from './handMoves.ts';
+import { KeptPackings } from './KeptPackings.tsx';
+import { OffcutsSection } from './OffcutsSection.tsx';
+import { packSheets } from './packer.ts';
+import { PackingSection } from './PackingSection.tsx';
 import { SheetDrawing } from './SheetDrawing.tsx';
+import { UsageSection } from './UsageSection.tsx';
 import './sheets.css';
-
-/** How much is tried for the sheets of each stock: pieces moved to a better place. */
-const MOVES = 4_000;
 
 /** The parts list, sorted and searched. */
 function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
@@ -82,83 +79,6 @@ function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
   );
 }
 
-const packer = new Helper<SheetsApi>(
-  () => new Worker(new URL('../../workers/sheets.worker.ts', import.meta.url), { type: 'module' }),
-);
-
-/** Packs in a worker; layouts appear as they improve, and it can be stopped. */
-function usePacking() {
-  const [report, setReport] = useState<PackReport | null>(null);
-  const [busy, setBusy] = useState(false);
-  const [failure, setFailure] = useState<string | null>(null);
-  useEffect(() => () => packer.end('The place was left.'), []);
-  const start = async () => {
-    setBusy(true);
-    setFailure(null);
-    const { design, edit } = useJob.getState();
-    let last: PackReport | null = null;
-    try {
-      await packer.api.pack(
-        design,
-        1,
-        MOVES,
-        proxy((next: PackReport) => {
-          last = next;
-          setReport(next);
-        }),
-      );
-      const done = last as PackReport | null;
-      if (done) edit('Pack the sheets', { do: 'sheetPlan', value: done.plan });
-    } catch (fault) {
-      setReport(null);
-      setFailure(faultWords(fault));
-    } finally {
-      setBusy(false);
-    }
-  };
-  const stop = () =>
-    packer.api.stop().catch((fault: unknown) => {
-      setFailure(faultWords(fault));
-    });
-  return { report, busy, failure, start, stop };
-}
-
-/** What keeping to the grain costs in sheets, with one press to do without it; and back. */
-function GrainCost({
-  stockName,
-  sheets,
-  turned,
-  allowed,
-  onAllow,
-}: {
-  stockName: string;
-  sheets: number;
-  /** How many sheets it would take. */
-  turned: number | undefined;
-  allowed: boolean;
-  onAllow: (allow: boolean) => void;
-}) {
-  if (allowed)
-    return (
-      <p className="warn">
-        Pieces of {stockName} may lie across the grain: folds across it crack more easily.{' '}
-        <Button size="compact-xs" variant="default" onClick={() => onAllow(false)}>
-          Keep to the grain of {stockName}
-        </Button>
-      </p>
-    );
-  if (turned === undefined || turned >= sheets) return null;
-  return (
-    <p className="warn" role="status">
-      Grain forbids turning pieces of {stockName}: turned, they would take {turned}{' '}
-      {turned === 1 ? 'sheet' : 'sheets'} instead of {sheets}.{' '}
-      <Button size="compact-xs" variant="default" onClick={() => onAllow(true)}>
-        Let {stockName} lie across the grain
-      </Button>
-    </p>
-  );
-}
-
 /** Moves pieces by hand: which is chosen, and what was said of the last move. */
 function useHand() {
   const [chosen, setChosen] = useState<PieceRef | null>(null);
@@ -179,10 +99,9 @@ function useHand() {
 
 /** Sheets: settings, packing, the sheets themselves, usage against the bound, and the parts list. */
 export default function Sheets(_props: PlaceProps) {
-  const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);
-  const { edit } = useJob.getState();
-  const { report, busy, failure, start, stop } = usePacking();
+  const packing = usePackingState();
+  const busy = packing.jobId !== null && packing.jobId === useJob.getState().id;
   const hand = useHand();
   const expanded = expand(shown);
   const { store } = expanded;
@@ -190,12 +109,14 @@ export default function Sheets(_props: PlaceProps) {
   const { settings } = shown;
   const entries = useMemo(() => partsList(expanded, settings), [expanded, settings]);
   const parts = useMemo(() => new Map(expanded.parts.map((part) => [part.id, part])), [expanded]);
-  const plan = busy && report ? report.plan : shown.sheetPlan;
-  const packing = useJob((s) => s.report?.packing);
+  const plan = busy && packing.plan ? packing.plan : shown.sheetPlan;
+  const fingerprint = useJob((s) => s.report?.packing);
   // Until the design is looked at nothing is said of it.
-  const current = busy || packing === undefined || shown.sheetPlan?.fingerprint === packing;
-  const stockIds = [...new Set(plan?.sheets.map((sheet) => sheet.stockId))];
-  const set = (label: string, value: Partial<typeof settings>) => edit(label, { do: 'settings', value });
+  const current = busy || fingerprint === undefined || shown.sheetPlan?.fingerprint === fingerprint;
+  const [all, showAll] = useState(false);
+  const groups = useMemo(() => alikeSheets(plan?.sheets ?? []), [plan]);
+  const few = groups.length < (plan?.sheets.length ?? 0) && !all;
+  const start = (keep: 'locked' | 'all' = 'locked') => void packSheets(studio.sheets, keep);
   return (
     <main className="place bench sheets-place">
       <div className="sheets-view">
@@ -205,7 +126,7 @@ export default function Sheets(_props: PlaceProps) {
               Every part, in its quantity, is laid on sheets of its stock: true shapes, the gap kept, the
               grain the right way.
             </p>
-            <Button onClick={() => void start()} loading={busy}>
+            <Button onClick={() => start()} loading={busy}>
               Pack the sheets
             </Button>
           </Alert>
@@ -216,14 +137,23 @@ export default function Sheets(_props: PlaceProps) {
                 The design has changed since this was packed.
               </p>
             )}
+            {groups.length < plan.sheets.length && (
+              <p className="out-of-date">
+                {plan.sheets.length} sheets, {groups.length} that differ.{' '}
+                <Button size="compact-xs" variant="default" onClick={() => showAll(!all)}>
+                  {all ? 'Show alike sheets once' : 'Show every sheet'}
+                </Button>
+              </p>
+            )}
             <div className="sheet-grid">
-              {plan.sheets.map((sheet, i) => (
+              {(few ? groups : plan.sheets.map((_, i) => [i])).map(([first, ...also]) => (
                 <SheetDrawing
-                  key={i}
-                  sheet={sheet}
+                  key={first}
+                  sheet={plan.sheets[first]}
                   parts={parts}
-                  number={i + 1}
-                  marginMm={sheetSpec(stockIn(store, sheet.stockId), settings, store).marginMm}
+                  number={first + 1}
+                  also={also.map((i) => i + 1)}
+                  marginMm={sheetSpec(stockIn(store, plan.sheets[first].stockId), settings, store).marginMm}
                   hand={busy || !current || plan !== shown.sheetPlan ? null : hand}
                 />
               ))}
@@ -232,113 +162,20 @@ export default function Sheets(_props: PlaceProps) {
         )}
       </div>
       <aside className="particulars" aria-label="Particulars">
-        <section>
-          <h2>Packing</h2>
-          <div className="fields">
-            <Select
-              className="wide"
-              label="Machine"
-              value={settings.machineId}
-              data={choicesOf('machines', studio, shown).map((m) => ({ value: m.id, label: m.name }))}
-              onChange={(machineId) =>
-                machineId &&
-                edit(
-                  'Change machine',
-                  choosing(shown, studio, 'machines', machineId, { do: 'settings', value: { machineId } }),
-                )
-              }
-            />
-            <LengthField
-              label="Gap"
-              hint="Between pieces."
-              valueMm={settings.gapMm}
-              minMm={0}
-              maxMm={50}
-              onCommit={(gapMm) => set('Change gap', { gapMm })}
-            />
-            <LengthField
-              label="Margin"
-              hint="Round the sheet."
-              valueMm={settings.marginMm}
-              minMm={0}
-              maxMm={100}
-              onCommit={(marginMm) => set('Change margin', { marginMm })}
-            />
-            <CountField
-              wide
-              label="Copies of the whole card"
-              min={1}
-              max={500}
-              value={settings.copies}
-              onCommit={(copies) => set('Change copies', { copies })}
-            />
-          </div>
-          {failure && (
-            <p role="alert" className="wrong">
-              Not packed. {failure}
-            </p>
-          )}
-          <div className="pack-acts">
-            {busy ? (
-              <Button variant="default" onClick={stop}>
-                Stop, keep the best so far
-              </Button>
-            ) : (
-              <Button onClick={() => void start()}>{plan ? 'Pack again' : 'Pack the sheets'}</Button>
-            )}
-          </div>
-          {busy && (
-            <Progress value={100 * (report?.progress ?? 0)} aria-label="Packing" transitionDuration={100} />
-          )}
-          {report && report.refused.length > 0 && (
-            <ul role="alert" className="reasons wrong">
-              {report.refused.map((reason) => (
-                <li key={reason}>{inUnit(reason)}</li>
-              ))}
-            </ul>
-          )}
-        </section>
+        <PackingSection busy={busy} current={current} onStart={start} />
         {hand.chosen && !busy && current && shown.sheetPlan && (
           <ChosenPiece design={shown} chosen={hand.chosen} said={hand.said} onMove={hand.move} />
         )}
-        {plan && stockIds.length > 0 && (
-          <section>
-            <h2>Use of sheets</h2>
-            {stockIds.map((stockId) => {
-              const sheets = plan.sheets.filter((sheet) => sheet.stockId === stockId);
-              const usage = sheets.reduce((sum, sheet) => sum + sheetUsage(sheet, parts), 0) / sheets.length;
-              const total = entries
-                .filter((e) => e.stock.id === stockId)
-                .reduce((sum, e) => sum + e.areaMm2 * e.quantity, 0);
-              const bound = sheetsNeeded(total, sheetSpec(stockIn(store, stockId), settings, store));
-              return (
-                <div key={stockId} className="usage">
-                  <div className="figure">
-                    <strong>{stockIn(store, stockId).name}</strong> {sheets.length}{' '}
-                    {sheets.length === 1 ? 'sheet' : 'sheets'}; no packing needs fewer than {bound}
-                  </div>
-                  <Progress.Root size={7} my={3} role="img" aria-label={`${Math.round(usage * 100)} % used`}>
-                    <Progress.Section value={usage * 100} withAria={false} />
-                  </Progress.Root>
-                  <div className="quiet figure">{(usage * 100).toFixed(1)} % becomes parts</div>
-                  <GrainCost
-                    stockName={stockIn(store, stockId).name}
-                    sheets={sheets.length}
-                    turned={busy || !current ? undefined : report?.turned[stockId]}
-                    allowed={settings.acrossGrain.includes(stockId)}
-                    onAllow={(allow) => {
-                      const others = settings.acrossGrain.filter((id) => id !== stockId);
-                      set(allow ? 'Let pieces lie across the grain' : 'Keep to the grain', {
-                        acrossGrain: allow ? [...others, stockId] : others,
-                      });
-                      void start();
-                    }}
-                  />
-                </div>
-              );
-            })}
-          </section>
+        {plan && plan.sheets.length > 0 && (
+          <UsageSection
+            plan={plan}
+            entries={entries}
+            turned={busy || !current ? {} : packing.turned}
+            onPackAgain={() => start()}
+          />
         )}
+        {plan && plan.sheets.length > 0 && !busy && current && <OffcutsSection plan={plan} />}
+        {!busy && <KeptPackings current={current} />}
         <section>
           <h2>Parts</h2>
           <PartsTable entries={entries} />

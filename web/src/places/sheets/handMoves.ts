@@ -5,7 +5,7 @@ import { boxOf, type Box } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { laidByHand } from '@hollow-finch/core/sheets/handPlacing';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from '@hollow-finch/core/sheets/pieces';
-import { piecesByStock, sheetSpec } from '@hollow-finch/core/sheets/plan';
+import { packedSpec, piecesByStock } from '@hollow-finch/core/sheets/plan';
 import { faultAmong } from '@hollow-finch/core/sheets/validity';
 import { stockIn } from '@hollow-finch/core/stock/store';
 
@@ -21,6 +21,8 @@ export const samePiece = (a: PieceRef | null, b: PieceRef): boolean =>
 
 interface Laid {
   readonly piece: PackPiece;
+  /** As the plan has it. */
+  readonly own: SheetPlan['sheets'][number]['pieces'][number];
   readonly placement: Isometry;
   readonly others: readonly PlacedOnSheet[];
   readonly spec: SheetSpec;
@@ -46,12 +48,13 @@ function laidOn(design: Design, ref: PieceRef, toSheet = ref.sheet): Laid | unde
   const { store } = expand(design);
   return {
     piece,
+    own: placed,
     placement: placed.placement,
     others: (sheet?.pieces ?? []).flatMap((other): PlacedOnSheet[] => {
       const its = pieces.get(`${other.partId}/${other.copy}`);
       return its && other !== placed ? [{ piece: its, sheet: 0, placement: other.placement }] : [];
     }),
-    spec: sheetSpec(stockIn(store, own.stockId), design.settings, store),
+    spec: packedSpec(sheet ?? own, stockIn(store, own.stockId), design.settings, store),
   };
 }
 
@@ -146,14 +149,31 @@ export function movedByHand(design: Design, ref: PieceRef, wanted: Isometry, toS
   );
   const all = toSheet < taken.length ? taken : [...taken, { ...taken[ref.sheet], pieces: [] }];
   const put = all.map((sheet, i) =>
-    i === toSheet
-      ? { ...sheet, pieces: [...sheet.pieces, { partId: ref.partId, copy: ref.copy, placement }] }
-      : sheet,
+    i === toSheet ? { ...sheet, pieces: [...sheet.pieces, { ...laid.own, placement }] } : sheet,
   );
   const left = put.map((sheet, i) => ({ sheet, i })).filter(({ sheet }) => sheet.pieces.length > 0);
   return {
     plan: { ...plan, sheets: left.map(({ sheet }) => sheet) },
     ref: { ...ref, sheet: left.findIndex(({ i }) => i === toSheet) },
     said,
+  };
+}
+
+/** The plan with a piece locked where it lies, or free again. */
+export function lockedPlan(plan: SheetPlan, ref: PieceRef, lock: boolean): SheetPlan {
+  return {
+    ...plan,
+    sheets: plan.sheets.map((sheet, i) =>
+      i !== ref.sheet
+        ? sheet
+        : {
+            ...sheet,
+            pieces: sheet.pieces.map((piece) => {
+              if (piece.partId !== ref.partId || piece.copy !== ref.copy) return piece;
+              const { locked: _before, ...free } = piece;
+              return lock ? { ...free, locked: true as const } : free;
+            }),
+          },
+    ),
   };
 }

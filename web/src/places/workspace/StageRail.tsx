@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect, useState, useDeferredValue } from 'react';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { IconArrowBackUp, IconArrowForwardUp } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
+import { usePackingState } from '../../shared/store/packingState.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportAgain, stopReport } from '../../shared/store/reporter.ts';
 import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
@@ -137,6 +138,9 @@ export function StageRail({
   const notLooked = useJob((s) => s.notLooked);
   const undo = useJob((s) => s.undo);
   const redo = useJob((s) => s.redo);
+  const packed = usePackingState((s) =>
+    s.jobId !== null && s.jobId === useJob.getState().id ? s.progress : null,
+  );
   const { undoLast, redoLast } = useJob.getState();
   return (
     <nav className="rail" aria-label="Stages">
@@ -148,7 +152,7 @@ export function StageRail({
       </div>
       <ol className="stages">
         {STAGES.map((id) => {
-          const figure = stageFigure(id, { shown, report, cuts, notLooked }, say);
+          const figure = stageFigure(id, { shown, report, cuts, notLooked, packed }, say);
           return (
             <li key={id}>
               <a

@@ -23,7 +23,10 @@ export interface StageFigure {
   readonly tone: 'good' | 'wrong' | 'warn' | 'plain';
 }
 
-type Facts = Pick<JobState, 'shown' | 'report' | 'cuts' | 'notLooked'>;
+type Facts = Pick<JobState, 'shown' | 'report' | 'cuts' | 'notLooked'> & {
+  /** How far the sheets are packed, 0 to 1; null when nothing is packed now. */
+  readonly packed?: number | null;
+};
 
 const plain = (words: string): StageFigure => ({ words, tone: 'plain' });
 
@@ -94,6 +97,7 @@ function inspectFigure(facts: Facts): StageFigure {
 }
 
 function sheetsFigure(facts: Facts): StageFigure {
+  if (typeof facts.packed === 'number') return plain(`packing, ${Math.round(100 * facts.packed)} %`);
   const { shown, report } = facts;
   const plan = shown.sheetPlan;
   if (!plan || plan.sheets.length === 0) return plain('not packed');

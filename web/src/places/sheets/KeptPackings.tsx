@@ -1,0 +1,137 @@
+import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { alikeSheets } from '@hollow-finch/core/sheets/leftOver';
+import { packingFingerprint } from '@hollow-finch/core/sheets/packingFingerprint';
+import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
+import { Button } from '@mantine/core';
+import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
+import { useMemo, useState } from 'react';
+import { bySort } from '../../shared/sorting.ts';
+import { useJob } from '../../shared/store/jobStore.ts';
+
+interface Row {
+  readonly id: string;
+  readonly name: string;
+  readonly sheets: number;
+  readonly differ: number;
+  readonly used: number;
+  readonly price: number;
+  readonly plan: SheetPlan;
+}
+
+const rowOf = (design: Design, id: string, name: string, plan: SheetPlan): Row => {
+  const parts = new Map(expand(design).parts.map((part) => [part.id, part]));
+  const used = plan.sheets.reduce((sum, sheet) => sum + sheetUsage(sheet, parts), 0);
+  return {
+    id,
+    name,
+    sheets: plan.sheets.length,
+    differ: alikeSheets(plan.sheets).length,
+    used: (100 * used) / Math.max(1, plan.sheets.length),
+    price: plan.sheets.reduce((sum, { price = 0 }) => sum + price, 0),
+    plan,
+  };
+};
+
+/** The most that are kept of one job. */
+const MOST = 12;
+
+/** Packings kept beside the one that is cut from, compared with it; one of them is taken instead. */
+export function KeptPackings({ current }: { current: boolean }) {
+  const design = useJob((s) => s.shown);
+  const { edit } = useJob.getState();
+  const [sort, setSort] = useState<DataTableSortStatus<Row>>({ columnAccessor: 'sheets', direction: 'asc' });
+  const { packings, sheetPlan } = design;
+  const rows = useMemo(() => {
+    const kept = Object.values(packings).map(({ id, name, plan }) => rowOf(design, id, name, plan));
+    const own =
+      sheetPlan && sheetPlan.sheets.length > 0 ? [rowOf(design, '', 'What is cut from', sheetPlan)] : [];
+    return [...own, ...kept.sort(bySort(sort))];
+  }, [design, packings, sheetPlan, sort]);
+  const count = Object.keys(packings).length;
+  if (count === 0 && (!sheetPlan || sheetPlan.sheets.length === 0)) return null;
+  const keep = () => {
+    if (!sheetPlan) return;
+    let n = count + 1;
+    while (`packing-${n}` in packings) n++;
+    const id = `packing-${n}`;
+    edit('Keep a packing', {
+      do: 'put',
+      in: 'packings',
+      id,
+      value: { id, name: `Packing ${n}`, plan: sheetPlan, at: Date.now() },
+    });
+  };
+  return (
+    <section aria-label="Packings kept">
+      <h2>Packings kept</h2>
+      <p className="quiet">Keep one, change what you like, pack again, and compare.</p>
+      <Button
+        size="compact-sm"
+        variant="default"
+        disabled={!sheetPlan || sheetPlan.sheets.length === 0 || !current || count >= MOST}
+        onClick={keep}
+      >
+        Keep this packing
+      </Button>
+      {count > 0 && (
+        <DataTable
+          mt={8}
+          records={rows}
+          idAccessor="id"
+          sortStatus={sort}
+          onSortStatusChange={setSort}
+          verticalSpacing={2}
+          horizontalSpacing={6}
+          fz={12.5}
+          columns={[
+            { accessor: 'name', title: 'Packing', sortable: true },
+            { accessor: 'sheets', title: 'Sheets', sortable: true, textAlign: 'right' },
+            {
+              accessor: 'used',
+              title: 'Used',
+              sortable: true,
+              textAlign: 'right',
+              render: ({ used }) => `${used.toFixed(1)} %`,
+            },
+            {
+              accessor: 'price',
+              title: 'Costs',
+              sortable: true,
+              textAlign: 'right',
+              render: ({ price }) => price.toFixed(2),
+            },
+            {
+              accessor: 'acts',
+              title: '',
+              render: (row) =>
+                row.id === '' ? null : (
+                  <span className="row-acts">
+                    <Button
+                      size="compact-xs"
+                      variant="default"
+                      aria-label={`Cut from ${row.name}`}
+                      disabled={row.plan.fingerprint !== packingFingerprint(expand(design), design.settings)}
+                      onClick={() => edit(`Cut from ${row.name}`, { do: 'sheetPlan', value: row.plan })}
+                    >
+                      Use
+                    </Button>
+                    <Button
+                      size="compact-xs"
+                      variant="subtle"
+                      aria-label={`Discard ${row.name}`}
+                      onClick={() =>
+                        edit(`Discard ${row.name}`, { do: 'put', in: 'packings', id: row.id, value: null })
+                      }
+                    >
+                      ×
+                    </Button>
+                  </span>
+                ),
+            },
+          ]}
+        />
+      )}
+    </section>
+  );
+}
