@@ -28,6 +28,8 @@ export type Tool = (typeof TOOLS)[number];
 export interface Stroke {
   readonly path: Path;
   readonly tool: Tool;
+  /** Which pass over the same way it is meant to be, from the second on. */
+  readonly pass?: number;
 }
 
 export interface CutterSettings {
@@ -184,14 +186,31 @@ export function timesAlong(points: readonly Point[], speedMmS: number, accelMmS2
   return times;
 }
 
+/** Places of two passes over the same way are nearer than this, mm. */
+const SAME_WAY_MM = 1e-3;
+
+/** Whether two paths are one and the same way, forwards or backwards. */
+function sameWay(one: Path, other: Path): boolean {
+  if (one.segments.length !== other.segments.length) return false;
+  const [a, b] = [flatten(one), flatten(other)];
+  if (a.length !== b.length) return false;
+  const close = (p: Point, q: Point): boolean => distance(p, q) < SAME_WAY_MM;
+  return a.every((p, i) => close(p, b[i])) || a.every((p, i) => close(p, b[b.length - 1 - i]));
+}
+
 /** When each piece comes loose, by the number of the stroke; what is cut unheld, and what is cut again. */
 function parting(strokes: readonly Stroke[]): {
   loose: { stroke: number; region: Region }[];
   unheld: { stroke: number; at: Point }[];
   twice: { stroke: number; at: Point; mm: number }[];
 } {
+  // Of further passes in the file only the last goes through.
+  const passed = strokes.map(({ path, tool }, i) => {
+    const next = strokes.at(i + 1);
+    return next?.pass !== undefined && next.tool === tool && sameWay(path, next.path);
+  });
   const lines = strokes.flatMap(({ path, tool }, i): DieLine[] =>
-    through(tool) ? [{ id: String(i), ...workOf('cut'), path }] : [],
+    through(tool) && !passed[i] ? [{ id: String(i), ...workOf('cut'), path }] : [],
   );
   const graph = planarGraph(lines);
   const faces = facesOf(graph);
@@ -242,6 +261,7 @@ function parting(strokes: readonly Stroke[]): {
   }
   strokes.forEach(({ path, tool }, i) => {
     const points = flatten(path);
+    if (passed[i]) return;
     if (through(tool)) {
       // What it goes over by itself again is not there twice in the graph.
       let drawn = 0;

@@ -1,5 +1,6 @@
 /** What is made of a line: a cut is left whole at its nicks, a perforation with a pattern is cut and left in turn. */
-import type { DieLine, Nicks, Pattern } from '../dieline/part.ts';
+import { panelAt, panelPlan } from '../dieline/panels.ts';
+import type { DieLine, Nicks, Part, Pattern } from '../dieline/part.ts';
 import { pathLength, type Path, type Segment } from '../geometry/path.ts';
 import { subtract, type Point } from '../geometry/point.ts';
 import { pathStretch } from '../geometry/stretch.ts';
@@ -56,24 +57,92 @@ function straightsAlong(path: Path): (readonly [number, number])[] {
   return sides;
 }
 
+/** From one length along a path to another, mm. */
+type Stretch = readonly [number, number];
+
+/** What of a stretch is in none of some others. */
+const outside = (stretch: Stretch, others: readonly Stretch[]): Stretch[] =>
+  others.reduce<Stretch[]>(
+    (left, [from, to]) =>
+      left.flatMap(([low, high]): Stretch[] =>
+        to <= low || from >= high
+          ? [[low, high]]
+          : [...(from > low ? [[low, from] as const] : []), ...(to < high ? [[to, high] as const] : [])],
+      ),
+    [stretch],
+  );
+
+/** A place of an outline belongs to the panel that lies so far within it, mm. */
+const WITHIN_MM = 0.3;
+
+/** The stretches of a cut with nicks that bound the tabs of its part: what is left of a nick there lies under glue. */
+export function keptOffNicks(part: Part, line: DieLine): readonly Stretch[] {
+  if (!line.nicks) return [];
+  const plan = panelPlan(part);
+  const tabs = new Set(part.marks.flatMap(({ id, role }) => (role === 'tab' ? [id] : [])));
+  if (tabs.size === 0) return [];
+  let [from, behind] = [line.path.start, 0];
+  return line.path.segments.flatMap((segment): Stretch[] => {
+    const path = { start: from, segments: [segment] };
+    const long = pathLength(path);
+    const stretch: Stretch = [behind, behind + long];
+    const half = pathStretch(path, long / 2, long);
+    const at = half?.start ?? from;
+    const chord = subtract(segment.to, from);
+    const length = Math.hypot(...chord) || 1;
+    [from, behind] = [segment.to, behind + long];
+    const isTab = [1, -1].some((side) => {
+      const beside: Point = [
+        at[0] - (side * WITHIN_MM * chord[1]) / length,
+        at[1] + (side * WITHIN_MM * chord[0]) / length,
+      ];
+      const panel = panelAt(plan, beside);
+      return panel >= 0 && tabs.has(plan.panels[panel].id);
+    });
+    return isTab ? [stretch] : [];
+  });
+}
+
 /**
  * The middles of the nicks of a cut, as lengths along it: evenly, each moved out of a corner by the least that does, and off a curve
- * onto the nearest straight side where one is nearer than half the way to the next nick: there it is trimmed off more easily.
+ * or an edge that it should be kept off onto the nearest straight side where one is nearer than half the way to the next nick: there
+ * it is trimmed off more easily, and tabs lie flat.
+ *
+ * @param keptOff stretches along the path where there should be none
  */
-export function nicksAlong(path: Path, { count, widthMm }: Nicks): number[] {
+export function nicksAlong(
+  path: Path,
+  { count, widthMm }: Nicks,
+  keptOff: readonly Stretch[] = [],
+): number[] {
   const corners = cornersAlong(path);
   const length = corners[corners.length - 1];
   const clear = FROM_CORNER_WIDTHS * widthMm + widthMm / 2;
   const sides = straightsAlong(path);
-  const roomy = sides.filter(([low, high]) => high - low >= 2 * clear);
-  const farthest = length / count / 2 - widthMm;
+  const roomy = sides
+    .flatMap((side) => outside(side, keptOff))
+    .filter(([low, high]) => high - low >= 2 * clear);
+  // Evenly over what is left when it is kept off the rest; where nothing is, over all of it.
+  const left = outside([0, length], keptOff).filter(([low, high]) => high - low >= 2 * clear);
+  const spread = left.length > 0 ? left : [[0, length] as const];
+  const whole = spread.reduce((sum, [low, high]) => sum + high - low, 0);
+  const along = (mm: number): number => {
+    let rest = mm;
+    for (const [low, high] of spread) {
+      if (rest <= high - low) return low + rest;
+      rest -= high - low;
+    }
+    return spread[spread.length - 1][1];
+  };
+  const farthest = whole / count / 2 - widthMm;
   return Array.from({ length: count }, (_, i) => {
-    const at = ((i + 0.5) * length) / count;
+    const at = along(((i + 0.5) * whole) / count);
     const after = corners.findIndex((corner) => corner >= at);
     const [low, high] = [corners[Math.max(0, after - 1)], corners[after]];
     const usual =
       high - low < 2 * clear ? (low + high) / 2 : Math.min(high - clear, Math.max(low + clear, at));
-    if (sides.some(([from, to]) => from <= usual && usual <= to)) return usual;
+    const off = keptOff.some(([from, to]) => from < usual && usual < to);
+    if (!off && sides.some(([from, to]) => from <= usual && usual <= to)) return usual;
     const onSides = roomy.map(([from, to]) => Math.min(to - clear, Math.max(from + clear, at)));
     const nearest = onSides.reduce(
       (best, place) => (Math.abs(place - at) < Math.abs(best - at) ? place : best),
@@ -97,18 +166,26 @@ function dashes(length: number, { cutMm, gapMm }: Pattern): [number, number][] {
  * The paths that are made of a line: the line itself, or its pieces between nicks, or the dashes of its pattern. The bridges have
  * the width that is asked for; the dashes take up the rest.
  */
-export function madePaths({ path, nicks, pattern }: Pick<DieLine, 'path' | 'nicks' | 'pattern'>): Path[] {
+export function madePaths(
+  { path, nicks, pattern }: Pick<DieLine, 'path' | 'nicks' | 'pattern'>,
+  keptOff: readonly Stretch[] = [],
+): Path[] {
   if (!nicks && !pattern) return [path];
   const length = pathLength(path);
-  const stretches = pattern ? dashes(length, pattern) : betweenNicks(path, length, nicks!);
+  const stretches = pattern ? dashes(length, pattern) : betweenNicks(path, length, nicks!, keptOff);
   return stretches.flatMap(([from, to]) => pathStretch(path, from, to) ?? []);
 }
 
 /** The stretches of a cut between its nicks; where they leave nothing, the cut stays whole. */
-function betweenNicks(path: Path, length: number, nicks: Nicks): [number, number][] {
+function betweenNicks(
+  path: Path,
+  length: number,
+  nicks: Nicks,
+  keptOff: readonly Stretch[],
+): [number, number][] {
   if (nicks.count * nicks.widthMm >= length) return [[0, length]];
   const half = nicks.widthMm / 2;
-  const ends = [0, ...nicksAlong(path, nicks).flatMap((at) => [at - half, at + half]), length];
+  const ends = [0, ...nicksAlong(path, nicks, keptOff).flatMap((at) => [at - half, at + half]), length];
   const stretches: [number, number][] = [];
   for (let i = 0; i < ends.length; i += 2) if (ends[i + 1] > ends[i]) stretches.push([ends[i], ends[i + 1]]);
   return stretches;

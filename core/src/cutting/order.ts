@@ -1,17 +1,19 @@
 /**
  * The order of cutting: marks first, then scores and perforations, kiss cuts, then inner cuts, outlines last, so that nothing is cut
- * that is no longer held. Within a stage pieces follow one another, and lines the nearest next.
+ * that is no longer held; pieces in the apertures of others before those. Within a stage pieces follow one another, and lines the nearest next.
  */
 import Flatbush from 'flatbush';
 import { compensated } from './kerf.ts';
-import { madePaths } from './made.ts';
+import { keptOffNicks, madePaths } from './made.ts';
 import { mirroredPath, registrationMarks, runIn, type Making } from './making.ts';
-import { isRuling, layerOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
+import { isRuling, layerOf, stockOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import { isClosedPath } from '../geometry/curve.ts';
-import { shift, type Isometry } from '../geometry/isometry.ts';
+import { inverse, place, shift, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, boxOfPaths, endOf, flatten, placePath, reversePath, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
+import { insideRegion } from '../geometry/polygon.ts';
+import { outerOutlines } from '../sheets/outlines.ts';
 
 export const STAGES = [
   'registration',
@@ -33,6 +35,10 @@ export interface CutPath {
   readonly copy: number;
   readonly lineId: string;
   readonly path: Path;
+  /** How deep its piece lies in the apertures of others, where it does. */
+  readonly level?: number;
+  /** Which pass it is, from the second on. */
+  readonly pass?: number;
 }
 
 export interface CutPiece {
@@ -158,27 +164,92 @@ export function cutOrder(
   return all.map((cut) => ({ ...cut, path: mirroredPath(cut.path, widthMm) }));
 }
 
-/** The lines as they are drawn, in their order. */
+/** How deep each piece lies in the apertures of others: 0 for what lies in none. */
+function levelsOf(pieces: readonly CutPiece[]): number[] {
+  const placed = pieces.map(({ part, placement }) => {
+    const outlines = outerOutlines(part);
+    const box = boxOf(outlines.flatMap(({ outer }) => outer.map((p) => place(placement, p))));
+    return { outlines, box, back: inverse(placement), plan: panelPlan(part) };
+  });
+  return placed.map(({ outlines }, i) => {
+    if (outlines.length === 0) return 0;
+    const at = place(pieces[i].placement, outlines[0].outer[0]);
+    return placed.filter((other, j) => {
+      const { minX, minY, maxX, maxY } = other.box;
+      if (j === i || at[0] < minX || at[0] > maxX || at[1] < minY || at[1] > maxY) return false;
+      const there = place(other.back, at);
+      return (
+        other.outlines.some((region) => insideRegion(there, region)) && other.plan.panelContaining(there) < 0
+      );
+    }).length;
+  });
+}
+
+/** How many closed inner cuts of a part each of its inner cuts lies in, by the id of its line. */
+function depthsOf(inner: readonly DieLine[]): ReadonlyMap<string, number> {
+  const rings = inner
+    .filter(({ path }) => isClosedPath(path))
+    .map(({ id, path }) => ({ id, region: { outer: flatten(path).slice(0, -1), holes: [] } }));
+  return new Map(
+    inner.map(({ id, path }) => [
+      id,
+      rings.filter((ring) => ring.id !== id && insideRegion(path.start, ring.region)).length,
+    ]),
+  );
+}
+
+/** A cut as often as its stock needs; what is open runs back every other time. */
+const passesOf = (cut: CutPath, passes: number): CutPath[] =>
+  Array.from({ length: passes }, (_, pass) =>
+    pass === 0
+      ? cut
+      : {
+          ...cut,
+          pass: pass + 1,
+          path: pass % 2 === 1 && !isClosedPath(cut.path) ? reversePath(cut.path) : cut.path,
+        },
+  );
+
+/**
+ * The lines as they are drawn, in their order. What lies in the aperture of another piece is cut wholly before that aperture is, and
+ * what lies in an inner cut before it: else it would be cut from what has come loose.
+ */
 function orderOf(pieces: readonly CutPiece[], withMarks: boolean, kerfMm: number): CutPath[] {
   const result: CutPath[] = [];
   let at: Point = [0, 0];
-  for (const stage of STAGES)
-    for (const { part, copy, placement } of pieces) {
-      const mine = compensated(part, kerfMm)
-        .lines.filter((line) => stageOf(part, line) === stage && isMade(line, withMarks))
+  const lay = ({ part, copy, placement }: CutPiece, stage: Stage, level: number) => {
+    const lines = compensated(part, kerfMm).lines.filter(
+      (line) => stageOf(part, line) === stage && isMade(line, withMarks),
+    );
+    const depths = stage === 'inner' ? depthsOf(lines) : undefined;
+    const deepest = Math.max(0, ...(depths?.values() ?? []));
+    for (let depth = deepest; depth >= 0; depth--) {
+      const mine = lines
+        .filter(({ id }) => (depths?.get(id) ?? 0) === depth)
         .flatMap((line) =>
-          madePaths(line).map((path): CutPath => ({
+          madePaths(line, keptOffNicks(part, line)).map((path): CutPath => ({
             stage,
             layer: layerOf(line),
             partId: part.id,
             copy,
             lineId: line.id,
             path: placePath(placement, path),
+            ...(level > 0 ? { level } : {}),
           })),
         );
       const next = nearestFirst(mine, at);
-      result.push(...next.ordered);
+      const passes = stage === 'inner' || stage === 'outer' ? (stockOf(part).passes ?? 1) : 1;
+      result.push(...next.ordered.flatMap((cut) => passesOf(cut, passes)));
       at = next.at;
     }
+  };
+  const levels = levelsOf(pieces);
+  const cuts: readonly Stage[] = ['inner', 'outer'];
+  for (const stage of STAGES) if (!cuts.includes(stage)) pieces.forEach((piece) => lay(piece, stage, 0));
+  for (let level = Math.max(0, ...levels); level >= 0; level--)
+    for (const stage of cuts)
+      pieces.forEach((piece, i) => {
+        if (levels[i] === level) lay(piece, stage, level);
+      });
   return result;
 }

@@ -64,6 +64,7 @@ export const NEWLY_SET = {
   leadInMm: 0,
   fromBack: false,
   registration: false,
+  profileId: 'by-colour',
   otherSheets: true,
   alikeSheets: false,
   lying: {},

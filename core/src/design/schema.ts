@@ -429,6 +429,7 @@ export const keptStoreSchema = z.strictObject({
   postClasses: entriesById(id, ITEM_SCHEMAS.postClasses, 200, 'classes of post').optional(),
   readings: entriesById(id, ITEM_SCHEMAS.readings, 2000, 'readings').optional(),
   sheets: entriesById(id, ITEM_SCHEMAS.sheets, 2000, 'sheets and offcuts').optional(),
+  profiles: entriesById(id, ITEM_SCHEMAS.profiles, 200, 'cutter profiles').optional(),
 });
 
 /** A finding that the designer accepted, by its key: why, and how it was; when that changes it is no longer accepted. */
@@ -531,6 +532,8 @@ export const settingsSchema = z.strictObject({
   /** Files are mirrored: cut from the back; and sheets carry marks by which they are laid true. */
   fromBack: z.boolean(),
   registration: z.boolean(),
+  /** How the cutter tells lines apart, by a profile of the store. */
+  profileId: id,
 });
 
 export const designSchema = z.strictObject({

@@ -75,7 +75,11 @@ export function readCutFile(bytes: Uint8Array, unpack: Unpack, decode: Decode): 
     return dash.length > 0 ? 'score' : 'cut';
   };
   const drawn = drawing.lines.filter(({ filled }) => !filled);
-  const strokes = drawn.map((line): Stroke => ({ path: scaled(line.path), tool: toolOf(line) }));
+  const strokes = drawn.map((line): Stroke => ({
+    path: scaled(line.path),
+    tool: toolOf(line),
+    ...(line.pass === undefined ? {} : { pass: line.pass }),
+  }));
   if (strokes.length === 0) throw new NotReadable('There is nothing in it to cut.');
   const box = boxOfPaths(strokes.map(({ path }) => path));
   return {

@@ -4,7 +4,7 @@
  */
 import { cutOrder, pieceAtOrigin, type CutPath, type CutPiece, type Stage } from '../cutting/order.ts';
 import type { Making } from '../cutting/making.ts';
-import type { CutProfile } from '../cutting/profile.ts';
+import { PROFILES, type CutProfile } from '../cutting/profile.ts';
 import type { Part, Layer } from '../dieline/part.ts';
 import { escapeXml, numberText, pathData } from './pathData.ts';
 
@@ -27,7 +27,7 @@ const GROUPS: readonly {
 const SUBGROUP: Partial<Record<Stage, string>> = { inner: 'cut-inner', outer: 'cut-outer' };
 
 function pathElement(cut: CutPath, heightMm: number): string {
-  return `<path data-part="${escapeXml(cut.partId)}" data-copy="${cut.copy}" data-line="${escapeXml(cut.lineId)}" d="${pathData(cut.path, heightMm)}"/>`;
+  return `<path data-part="${escapeXml(cut.partId)}" data-copy="${cut.copy}" data-line="${escapeXml(cut.lineId)}"${cut.pass ? ` data-pass="${cut.pass}"` : ''} d="${pathData(cut.path, heightMm)}"/>`;
 }
 
 /** How marks reach the paper. */
@@ -44,25 +44,38 @@ export interface SvgOptions {
   readonly making?: Making;
   /** The margin of the sheet, in which the marks to lay it by are put; without it there is no room for them. */
   readonly marginMm?: number;
+  /** Only what this tool of the profile makes; everything unless said. */
+  readonly tool?: string;
 }
 
 /** The cut file of pieces placed on a sheet of the given size. */
 export function writeSvg(
   pieces: readonly CutPiece[],
-  { title, widthMm, heightMm, profile, marks = 'none', making, marginMm = 0 }: SvgOptions,
+  { title, widthMm, heightMm, profile, marks = 'none', making, marginMm = 0, tool }: SvgOptions,
 ): string {
   const cuts = cutOrder(pieces, marks !== 'none', making, { widthMm, heightMm, marginMm });
+  const deepest = cuts.reduce((most, { level = 0 }) => Math.max(most, level), 0);
   const groups = GROUPS.flatMap(({ id, layer, stages, label }) => {
     const asKiss = id === 'mark' && marks === 'kiss';
-    const colour = profile.colours[asKiss ? 'kiss' : layer];
-    const open = `<g id="${asKiss ? 'mark-kiss' : id}" data-layer="${layer}" fill="none" stroke="${colour}" stroke-width="${profile.strokeMm}"><title>${asKiss ? 'Mark, cut into the skin' : label}</title>`;
-    const inner = stages.flatMap((stage) => {
-      const paths = cuts
-        .filter((cut) => cut.stage === stage)
-        .map((cut) => `    ${pathElement(cut, heightMm)}`);
-      const sub = SUBGROUP[stage];
-      return paths.length === 0 ? [] : sub ? [`  <g id="${sub}">`, ...paths, '  </g>'] : paths;
-    });
+    const made = asKiss ? 'kiss' : layer;
+    // The marks to lay a sheet by are of use to every tool.
+    if (tool !== undefined && profile.tools[made] !== tool && id !== 'registration') return [];
+    const colour = profile.colours[made];
+    // Tools are named where they are not the usual ones.
+    const usual = profile.tools[made] === PROFILES[0].tools[made];
+    const open = `<g id="${asKiss ? 'mark-kiss' : id}" data-layer="${layer}"${usual ? '' : ` data-tool="${escapeXml(profile.tools[made])}"`} fill="none" stroke="${colour}" stroke-width="${profile.strokeMm}"><title>${asKiss ? 'Mark, cut into the skin' : label}</title>`;
+    const levels = stages.some((stage) => SUBGROUP[stage]) ? deepest : 0;
+    // What lies in the apertures of other pieces comes first.
+    const inner = Array.from({ length: levels + 1 }, (_, k) => levels - k).flatMap((level) =>
+      stages.flatMap((stage) => {
+        const paths = cuts
+          .filter((cut) => cut.stage === stage && (cut.level ?? 0) === level)
+          .map((cut) => `    ${pathElement(cut, heightMm)}`);
+        const sub = SUBGROUP[stage];
+        const named = sub && (level > 0 ? `${sub}-within-${level}` : sub);
+        return paths.length === 0 ? [] : named ? [`  <g id="${named}">`, ...paths, '  </g>'] : paths;
+      }),
+    );
     return inner.length === 0 ? [] : [open, ...inner, '</g>'];
   });
   return [
@@ -84,8 +97,9 @@ export function writePartSvg(
     marks = 'none',
     borderMm = 5,
     making,
-  }: { readonly marks?: MarksMade; readonly borderMm?: number; readonly making?: Making } = {},
+    tool,
+  }: Pick<SvgOptions, 'marks' | 'making' | 'tool'> & { readonly borderMm?: number } = {},
 ): string {
   const { piece, ...size } = pieceAtOrigin(part, borderMm);
-  return writeSvg([piece], { title, ...size, profile, marks, making });
+  return writeSvg([piece], { title, ...size, profile, marks, making, tool });
 }

@@ -89,12 +89,15 @@ const settingsWords = (
   leadInMm: ['lead-in', mm],
   fromBack: ['cut from the back', yesOrNo],
   registration: ['registration marks', yesOrNo],
+  profileId: ['cutter profile', quoted],
   otherSheets: ['other sizes and offcuts taken', yesOrNo],
   alikeSheets: ['sheets that repeat', yesOrNo],
   lying: [
     'how pieces may lie',
     (lying: Design['settings']['lying']) =>
-      Object.keys(lying).length === 0 ? 'as usual' : `otherwise for ${count(Object.keys(lying).length, 'part', 'parts')}`,
+      Object.keys(lying).length === 0
+        ? 'as usual'
+        : `otherwise for ${count(Object.keys(lying).length, 'part', 'parts')}`,
   ],
   acrossGrain: [
     'stocks laid across the grain',

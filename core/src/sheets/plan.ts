@@ -179,6 +179,8 @@ export function piecesByStock(
 /** What there is to begin with: other sheets, and a packing of which the locked pieces, or all, are kept. */
 export interface PackFrom {
   readonly sheets?: Store['sheets'];
+  /** What their sheets cost now. */
+  readonly stocks?: Store['stocks'];
   readonly plan?: SheetPlan | null;
   /** What of it stays: what is locked, or everything to go on from. */
   readonly keep?: 'locked' | 'all';
@@ -190,12 +192,16 @@ export function packPlan(
   settings: Settings,
   seed: number,
   moves: number,
-  { sheets = {}, plan = null, keep = 'locked' }: PackFrom = {},
+  { sheets = {}, stocks: priced = {}, plan = null, keep = 'locked' }: PackFrom = {},
 ): PackPlan {
   const { stocks, refused } = piecesByStock(expanded, settings);
   const freed: PackPlan['freed'][number][] = [];
   const requests = stocks.map(({ stock, pieces }): StockRequest => {
-    const sheet = sheetSpec(stock, settings, expanded.store);
+    const price = Object.hasOwn(priced, stock.id) ? priced[stock.id].price : stock.price;
+    const sheet = {
+      ...sheetSpec(stock, settings, expanded.store),
+      ...(price === undefined ? {} : { price }),
+    };
     const others = otherSheets(stock, settings, { ...expanded.store, sheets });
     const specs = [sheet, ...others];
     const kept = keptOf(plan, stock, pieces, specs);

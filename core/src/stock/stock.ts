@@ -20,6 +20,8 @@ export interface Stock {
   /** What a sheet costs, in whatever money the studio reckons in; and how many there are. Neither where it is not known. */
   readonly price?: number;
   readonly onHand?: number;
+  /** So many passes of the blade go through it; one unless said. */
+  readonly passes?: number;
 }
 
 export interface Envelope {

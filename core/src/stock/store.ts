@@ -69,6 +69,24 @@ export interface StockSheet {
   readonly lacksHighMm?: number;
 }
 
+/** How a cutter tells the kinds of lines apart: a colour for each, as #rrggbb; and the tools that it works with. */
+export interface CutterProfile {
+  readonly id: string;
+  readonly name: string;
+  readonly strokeMm: number;
+  readonly cut: string;
+  readonly mountain: string;
+  readonly valley: string;
+  readonly perforation: string;
+  readonly kiss: string;
+  readonly score: string;
+  readonly mark: string;
+  /** What cuts and perforates, what scores, and what draws marks, in the cutter's own words. */
+  readonly cutTool: string;
+  readonly scoreTool: string;
+  readonly markTool: string;
+}
+
 /** Test strips that are cut once from a stock on a machine. */
 export type CouponKind = 'kerf' | 'slot' | 'nick' | 'score' | 'perforation' | 'grain';
 
@@ -95,6 +113,7 @@ export interface StoreItems {
   readonly postClasses: PostClass;
   readonly readings: Reading;
   readonly sheets: StockSheet;
+  readonly profiles: CutterProfile;
 }
 export type StoreKind = keyof StoreItems;
 export const STORE_KINDS: readonly StoreKind[] = [
@@ -107,6 +126,7 @@ export const STORE_KINDS: readonly StoreKind[] = [
   'postClasses',
   'readings',
   'sheets',
+  'profiles',
 ];
 
 /** A store: each kind by id. */
@@ -133,6 +153,8 @@ const letter = (
   leastLongMm: 140,
   leastShortMm: 90,
 });
+
+const USUAL_TOOLS = { cutTool: 'Blade', scoreTool: 'Scoring tip', markTool: 'Pen' } as const;
 
 /** The store that a new studio starts with. */
 export const USUAL_STORE: Store = {
@@ -245,6 +267,34 @@ export const USUAL_STORE: Store = {
   ]),
   readings: {},
   sheets: {},
+  profiles: byId<CutterProfile>([
+    {
+      id: 'by-colour',
+      name: 'Colours',
+      strokeMm: 0.1,
+      cut: '#1d1d1b',
+      mountain: '#a8442a',
+      valley: '#2f6b57',
+      perforation: '#5b4a86',
+      kiss: '#8a6d1f',
+      score: '#33566e',
+      mark: '#9a968c',
+      ...USUAL_TOOLS,
+    },
+    {
+      id: 'one-colour',
+      name: 'One colour (layers by group)',
+      strokeMm: 0.1,
+      cut: '#000000',
+      mountain: '#000000',
+      valley: '#000000',
+      perforation: '#000000',
+      kiss: '#000000',
+      score: '#000000',
+      mark: '#000000',
+      ...USUAL_TOOLS,
+    },
+  ]),
 };
 
 /** What of a store a design keeps: the things that it uses which are not as they ship. */
@@ -304,11 +354,14 @@ export interface StoreChange {
   readonly words: string;
 }
 
+/** What of a stock is counted and paid: no design hangs on it. */
+const COUNTED: readonly string[] = ['price', 'onHand'];
+
 /** What differs between two things of the store, field by field. */
 function differing(before: object, after: object): string[] {
   const [a, b] = [before as Record<string, unknown>, after as Record<string, unknown>];
   return [...new Set([...Object.keys(a), ...Object.keys(b)])]
-    .filter((key) => !(PACE as readonly string[]).includes(key))
+    .filter((key) => !(PACE as readonly string[]).includes(key) && !COUNTED.includes(key))
     .filter((key) => JSON.stringify(a[key]) !== JSON.stringify(b[key]))
     .map((key) => `${FIELD_WORDS[key] ?? key} ${said(a[key])} → ${said(b[key])}`);
 }

@@ -1,6 +1,14 @@
 /** What may be in a store, checked wherever it comes from outside: a person's own entries, a file, a design's copy. */
 import { z } from 'zod';
-import type { Adhesive, Hardware, PostClass, Reading, StockSheet, StoreItems } from './store.ts';
+import type {
+  Adhesive,
+  CutterProfile,
+  Hardware,
+  PostClass,
+  Reading,
+  StockSheet,
+  StoreItems,
+} from './store.ts';
 import type { Envelope, FitClass, Machine, Stock } from './stock.ts';
 
 /** An id of at most so many letters. Names that every record has already are none: looked up, they would be found without having been put there. */
@@ -16,6 +24,10 @@ export const idUpTo = (most: number) =>
 const id = idUpTo(60);
 const name = z.string().min(1).max(120);
 const sizeMm = z.number().min(1).max(5_000);
+const colour = z
+  .string()
+  .regex(/^#[0-9a-f]{6}$/i, { error: 'a colour is six hexadecimal digits after #, such as #f3efe4' });
+const tool = z.string().min(1).max(40);
 const price = z.number().min(0).max(100_000);
 const thicknessMm = z.number().min(0).max(30);
 
@@ -28,14 +40,13 @@ export const stockSchema: z.ZodType<Stock> = z.strictObject({
   grain: z.enum(['long', 'short', 'none']),
   sheetWidthMm: sizeMm,
   sheetHeightMm: sizeMm,
-  colour: z
-    .string()
-    .regex(/^#[0-9a-f]{6}$/i, { error: 'a colour is six hexadecimal digits after #, such as #f3efe4' }),
+  colour,
   twoSided: z.boolean(),
   minWebMm: z.number().min(0.1).max(50),
   minTabMm: z.number().min(0.5).max(100),
   price: price.optional(),
   onHand: z.int().min(0).max(100_000).optional(),
+  passes: z.int().min(1).max(9).optional(),
 });
 
 export const envelopeSchema: z.ZodType<Envelope> = z.strictObject({
@@ -126,6 +137,22 @@ export const stockSheetSchema: z.ZodType<StockSheet> = z.strictObject({
   lacksHighMm: z.number().min(0).max(5_000).optional(),
 });
 
+export const cutterProfileSchema: z.ZodType<CutterProfile> = z.strictObject({
+  id,
+  name,
+  strokeMm: z.number().min(0.01).max(5),
+  cut: colour,
+  mountain: colour,
+  valley: colour,
+  perforation: colour,
+  kiss: colour,
+  score: colour,
+  mark: colour,
+  cutTool: tool,
+  scoreTool: tool,
+  markTool: tool,
+});
+
 export const ITEM_SCHEMAS: { readonly [K in keyof StoreItems]: z.ZodType<StoreItems[K]> } = {
   stocks: stockSchema,
   envelopes: envelopeSchema,
@@ -136,4 +163,5 @@ export const ITEM_SCHEMAS: { readonly [K in keyof StoreItems]: z.ZodType<StoreIt
   postClasses: postClassSchema,
   readings: readingSchema,
   sheets: stockSheetSchema,
+  profiles: cutterProfileSchema,
 };

@@ -12,6 +12,7 @@ const FILLED_LATER = {
   'store:filled:post': ['postClasses'],
   'store:filled:readings': ['readings'],
   'store:filled:sheets': ['sheets'],
+  'store:filled:profiles': ['profiles'],
 } as const satisfies Record<string, readonly StoreKind[]>;
 
 type Item = Store[StoreKind][string];

@@ -75,6 +75,7 @@ export const storeItemsSchema = z.object({
       z.strictObject({ kind: z.literal('postClasses'), item: ITEM_SCHEMAS.postClasses }),
       z.strictObject({ kind: z.literal('readings'), item: ITEM_SCHEMAS.readings }),
       z.strictObject({ kind: z.literal('sheets'), item: ITEM_SCHEMAS.sheets }),
+      z.strictObject({ kind: z.literal('profiles'), item: ITEM_SCHEMAS.profiles }),
       z.strictObject({ kind: z.literal('adhesives'), item: ITEM_SCHEMAS.adhesives }),
       z.strictObject({ kind: z.literal('fits'), item: ITEM_SCHEMAS.fits }),
     ]),

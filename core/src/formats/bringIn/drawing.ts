@@ -13,6 +13,8 @@ export interface DrawnLine {
   readonly dash: readonly number[];
   /** An outline that is only filled, not drawn. */
   readonly filled: boolean;
+  /** Which pass over the same way it is, from the second on, where a cut file says so. */
+  readonly pass?: number;
 }
 
 /** How large a unit of a drawing may be. */

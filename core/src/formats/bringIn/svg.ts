@@ -257,6 +257,7 @@ class Reader {
     const isHidden =
       gone || style.visibility !== 'visible' || !opaque(style.opacity) || (!stroked && !filled);
     const size = Math.sqrt(Math.abs(map.a * map.d - map.b * map.c));
+    const pass = Number.parseInt(element.attributes.get('data-pass') ?? '1', 10);
     const dash = stroked ? dashOf(style['stroke-dasharray'], size) : [];
     for (const path of pen.paths)
       (isHidden ? this.hidden : this.lines).push({
@@ -265,6 +266,7 @@ class Reader {
         colour: stroked ? stroke : fill,
         dash,
         filled: !stroked && filled,
+        ...(pass > 1 ? { pass } : {}),
       });
   }
 }

@@ -1,5 +1,5 @@
 import { openFaults } from '@hollow-finch/core/checks/finding';
-import { PROFILES } from '@hollow-finch/core/cutting/profile';
+import { profileIn } from '@hollow-finch/core/cutting/profile';
 import type { Design } from '@hollow-finch/core/design/design';
 import type { MarksMade } from '@hollow-finch/core/formats/svgWrite';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
@@ -40,7 +40,7 @@ export default function Cut({ onStage }: PlaceProps) {
   const report = useJob((s) => s.report);
   const subjects = useMemo(() => subjectsOf(shown), [shown]);
   const [chosen, setChosen] = useState<string | null>(null);
-  const [profileId, setProfile] = useState(PROFILES[0].id);
+  const { profileId } = shown.settings;
   const [marks, setMarks] = useState<MarksMade>('none');
   const [busy, setBusy] = useState(false);
   const subject = subjects.find((s) => s.id === chosen) ?? subjects[0];
@@ -72,9 +72,9 @@ export default function Cut({ onStage }: PlaceProps) {
       title,
       stockId: of.stockId,
       machineId: design.settings.machineId,
-      profileId,
+      profileId: design.settings.profileId,
       marks,
-      fingerprint: subjectFingerprint(of, profileId, marks),
+      fingerprint: subjectFingerprint(design, of, design.settings.profileId, marks),
       svg,
     });
   const save = async () => {
@@ -84,7 +84,7 @@ export default function Cut({ onStage }: PlaceProps) {
       const { id, revision, design, cuts: before } = useJob.getState();
       const now = subjectsOf(design).find((s) => s.id === subject.id);
       if (!now) throw new Error('This is no longer in the design.');
-      const profile = PROFILES.find((p) => p.id === profileId)!;
+      const profile = profileIn(expand(design).store, design.settings.profileId);
       const number = (before[0]?.number ?? 0) + 1;
       const title = fileTitle(design, now);
       const svg = now.svg({ profile, marks }, `${title}, revision ${revision}`);
@@ -135,6 +135,19 @@ export default function Cut({ onStage }: PlaceProps) {
       notifications.show({ title: 'No DXF file was made', message: saidOf(fault), color: 'persimmon' });
     }
   };
+  const saveByTool = async () => {
+    try {
+      const { toolArchive } = await import('./allSheets.ts');
+      const { design, revision } = useJob.getState();
+      const now = subjectsOf(design).find((s) => s.id === subject.id);
+      if (!now) throw new Error('This is no longer in the design.');
+      const { bytes, tools } = toolArchive(design, revision, now, design.settings.profileId, marks);
+      download(`${fileNameOf(`${fileTitle(design, now)}, by tool`)}.zip`, bytes, 'application/zip');
+      notifications.show({ message: `Files for ${tools.join(', then ')}.`, color: 'juniper' });
+    } catch (fault) {
+      notifications.show({ title: 'No cut files were made', message: saidOf(fault), color: 'persimmon' });
+    }
+  };
   if (!subject) return <main className="place sheet-page">There is nothing to cut.</main>;
   return (
     <main className="place bench cut-place">
@@ -167,8 +180,19 @@ export default function Cut({ onStage }: PlaceProps) {
               className="wide"
               label="Layers told apart by"
               value={profileId}
-              data={PROFILES.map((p) => ({ value: p.id, label: p.name }))}
-              onChange={(value) => value && setProfile(value)}
+              data={choicesOf('profiles', studio, shown).map((p) => ({ value: p.id, label: p.name }))}
+              onChange={(value) =>
+                value &&
+                useJob
+                  .getState()
+                  .edit(
+                    'Change cutter profile',
+                    choosing(shown, studio, 'profiles', value, {
+                      do: 'settings',
+                      value: { profileId: value },
+                    }),
+                  )
+              }
             />
             <Select
               className="wide"
@@ -251,6 +275,9 @@ export default function Cut({ onStage }: PlaceProps) {
           <Button mt={8} variant="default" disabled={stale} onClick={() => void saveDxf(true)}>
             Save it as DXF R12
           </Button>
+          <Button mt={8} ml={8} variant="default" disabled={stale} onClick={() => void saveByTool()}>
+            A file for each tool
+          </Button>
           {sheetCount > 1 && (
             <Button mt={8} variant="default" disabled={planStale || busy} onClick={() => void saveAll()}>
               Save all {sheetCount} sheets
@@ -265,7 +292,7 @@ export default function Cut({ onStage }: PlaceProps) {
             own={() => ({
               name: subject.title,
               text: subject.svg(
-                { profile: PROFILES.find((p) => p.id === profileId)!, marks },
+                { profile: profileIn(store, profileId), marks },
                 `${shown.name}, ${subject.title}`,
               ),
             })}

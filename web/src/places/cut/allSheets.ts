@@ -1,5 +1,6 @@
 /** All sheets of a design at once: those that are alike are one file, with the number of times that it is cut. */
-import { PROFILES } from '@hollow-finch/core/cutting/profile';
+import { PROFILES, profileIn, toolsOf } from '@hollow-finch/core/cutting/profile';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Design } from '@hollow-finch/core/design/design';
 import type { MarksMade } from '@hollow-finch/core/formats/svgWrite';
 import { strToU8, zipSync } from 'fflate';
@@ -46,7 +47,7 @@ export function sheetFiles(
   profileId: string,
   marks: MarksMade,
 ): SheetFile[] {
-  const profile = PROFILES.find(({ id }) => id === profileId) ?? PROFILES[0];
+  const profile = profileIn(expand(design).store, profileId);
   return alikeSheets(design).map(({ subject, numbers }) => {
     const title = `${fileTitle(design, subject)}${numbers.length > 1 ? `, ${timesWords(numbers.length)}` : ''}`;
     return {
@@ -73,4 +74,36 @@ export function sheetArchive(design: Design, revision: number, files: readonly S
       ...files.map(({ name, svg }) => [name, strToU8(svg)] as const),
     ]),
   );
+}
+
+/**
+ * The files of a subject for each tool that has something to make, in the order in which they are run; in one archive with that
+ * order as a list.
+ */
+export function toolArchive(
+  design: Design,
+  revision: number,
+  subject: Subject,
+  profileId: string,
+  marks: MarksMade,
+): { readonly bytes: Uint8Array; readonly tools: readonly string[] } {
+  const profile = profileIn(expand(design).store, profileId);
+  const title = `${fileTitle(design, subject)}, revision ${revision}`;
+  const files = toolsOf(profile).flatMap(({ tool }) => {
+    const svg = subject.svg({ profile, marks, tool }, `${title}, ${tool}`);
+    return /<path /.test(svg.replace(/<g id="registration"[\s\S]*?<\/g>/, '')) ? [{ tool, svg }] : [];
+  });
+  const named = files.map(({ tool, svg }, i) => [`${i + 1}-${fileNameOf(tool)}.svg`, svg] as const);
+  const list = [title, '', ...named.map(([name], i) => `${i + 1}. ${files[i].tool}: ${name}`), ''].join(
+    '\r\n',
+  );
+  return {
+    bytes: zipSync(
+      Object.fromEntries([
+        ['tools.txt', strToU8(list)],
+        ...named.map(([name, svg]) => [name, strToU8(svg)] as const),
+      ]),
+    ),
+    tools: files.map(({ tool }) => tool),
+  };
 }

@@ -23,7 +23,7 @@ export function cutIsCurrent(cut: CutJob, design: Design): boolean {
   const key = `${cut.subject}|${cut.profileId}|${cut.marks}`;
   if (!cache.has(key)) {
     const subject = subjectsOf(design).find((s) => s.id === cut.subject);
-    cache.set(key, subject ? subjectFingerprint(subject, cut.profileId, cut.marks) : '');
+    cache.set(key, subject ? subjectFingerprint(design, subject, cut.profileId, cut.marks) : '');
   }
   return cache.get(key) === cut.fingerprint;
 }

@@ -1,7 +1,7 @@
 /** What can be cut from a job. */
 import type { Making } from '@hollow-finch/core/cutting/making';
 import { pieceAtOrigin, type CutPiece, type MadeOn } from '@hollow-finch/core/cutting/order';
-import { PROFILES } from '@hollow-finch/core/cutting/profile';
+import { profileIn } from '@hollow-finch/core/cutting/profile';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import type { Design } from '@hollow-finch/core/design/design';
 import { writePartSvg, writeSvg, type MarksMade, type SvgOptions } from '@hollow-finch/core/formats/svgWrite';
@@ -15,7 +15,7 @@ export interface Subject {
   readonly id: string;
   readonly title: string;
   readonly stockId: string;
-  svg(made: Pick<SvgOptions, 'profile' | 'marks'>, heading: string): string;
+  svg(made: Pick<SvgOptions, 'profile' | 'marks' | 'tool'>, heading: string): string;
   /** What is cut: a part alone where it is drawn. */
   readonly pieces: readonly CutPiece[];
   /** The sheet that the pieces lie on. */
@@ -72,7 +72,8 @@ export function subjectsOf(design: Design): Subject[] {
       title: part.name,
       stockId: part.stockId,
       pieces: [{ part, copy: 1, placement: IDENTITY }],
-      svg: ({ profile, marks }, heading) => writePartSvg(part, heading, profile, { marks, making }),
+      svg: ({ profile, marks, tool }, heading) =>
+        writePartSvg(part, heading, profile, { marks, making, tool }),
       dxf: (write, withMarks) => write([pieceAtOrigin(part).piece], withMarks, making, undefined),
     }));
   return [...sheets, ...single];
@@ -83,5 +84,9 @@ export const fileTitle = ({ name, settings }: Design, { title }: Subject): strin
   `${name}, ${title}${settings.fromBack ? ', mirrored, cut from the back' : ''}`;
 
 /** The name of what a subject's cut file holds, whatever it is called. */
-export const subjectFingerprint = (subject: Subject, profileId: string, marks: MarksMade): string =>
-  fingerprint(subject.svg({ profile: PROFILES.find((p) => p.id === profileId) ?? PROFILES[0], marks }, ''));
+export const subjectFingerprint = (
+  design: Design,
+  subject: Subject,
+  profileId: string,
+  marks: MarksMade,
+): string => fingerprint(subject.svg({ profile: profileIn(expand(design).store, profileId), marks }, ''));

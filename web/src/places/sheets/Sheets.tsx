@@ -116,7 +116,7 @@ export default function Sheets(_props: PlaceProps) {
   const [all, showAll] = useState(false);
   const groups = useMemo(() => alikeSheets(plan?.sheets ?? []), [plan]);
   const few = groups.length < (plan?.sheets.length ?? 0) && !all;
-  const start = (keep: 'locked' | 'all' = 'locked') => void packSheets(studio.sheets, keep);
+  const start = (keep: 'locked' | 'all' = 'locked') => void packSheets(studio, keep);
   return (
     <main className="place bench sheets-place">
       <div className="sheets-view">

@@ -55,7 +55,10 @@ let stopped = false;
  *
  * @param keep what of the packing that is there stays: what is locked, or all of it to go on from
  */
-export async function packSheets(sheets: Store['sheets'], keep: 'locked' | 'all' = 'locked'): Promise<void> {
+export async function packSheets(
+  { sheets, stocks }: Pick<Store, 'sheets' | 'stocks'>,
+  keep: 'locked' | 'all' = 'locked',
+): Promise<void> {
   const { id, design } = useJob.getState();
   if (usePackingState.getState().jobId !== null) return;
   stopped = false;
@@ -65,6 +68,7 @@ export async function packSheets(sheets: Store['sheets'], keep: 'locked' | 'all'
     for (let round = 0; round < ROUNDS && !stopped; round++) {
       const found = await packRound(design, round, {
         sheets,
+        stocks,
         plan: best?.plan ?? design.sheetPlan,
         keep: best ? 'all' : keep,
         moves: MOVES,

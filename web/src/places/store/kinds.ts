@@ -42,6 +42,21 @@ const choice = (label: string, choices: readonly string[], key = 'kind'): FieldS
   column: true,
 });
 
+const colour = (key: string, label: string, usual: string, column = false): FieldSpec => ({
+  key,
+  label,
+  kind: 'colour',
+  usual,
+  column,
+});
+const tool = (key: string, label: string, usual: string): FieldSpec => ({
+  key,
+  label,
+  kind: 'text',
+  usual,
+  column: true,
+});
+
 export const KINDS: readonly KindSpec[] = [
   {
     kind: 'stocks',
@@ -61,6 +76,7 @@ export const KINDS: readonly KindSpec[] = [
       length('minTabMm', 'Least tab', 5, false),
       { key: 'price', label: 'A sheet costs', kind: 'number', usual: undefined },
       { key: 'onHand', label: 'Sheets in store', kind: 'number', usual: undefined, column: true },
+      { key: 'passes', label: 'Passes to cut it', kind: 'number', usual: undefined },
     ],
   },
   {
@@ -151,6 +167,25 @@ export const KINDS: readonly KindSpec[] = [
       { key: 'weightG', label: 'Weighs, at most, g', kind: 'number', usual: 100, column: true },
       length('leastLongMm', 'Long side, at least', 140, false),
       length('leastShortMm', 'Short side, at least', 90, false),
+    ],
+  },
+  {
+    kind: 'profiles',
+    title: 'Cutter profiles',
+    one: 'cutter profile',
+    fields: [
+      name,
+      length('strokeMm', 'Lines drawn', 0.1, false),
+      colour('cut', 'Cuts', '#1d1d1b', true),
+      colour('mountain', 'Mountain scores', '#a8442a', true),
+      colour('valley', 'Valley scores', '#2f6b57', true),
+      colour('score', 'Other scores', '#33566e'),
+      colour('perforation', 'Perforations', '#5b4a86'),
+      colour('kiss', 'Kiss cuts', '#8a6d1f'),
+      colour('mark', 'Marks', '#9a968c'),
+      tool('cutTool', 'Tool that cuts', 'Blade'),
+      tool('scoreTool', 'Tool that scores', 'Scoring tip'),
+      tool('markTool', 'Tool that marks', 'Pen'),
     ],
   },
   {

@@ -101,7 +101,7 @@ describe('the figures of the stages', () => {
         machineId: '',
         profileId: PROFILES[0].id,
         marks: 'none' as const,
-        fingerprint: subjectFingerprint(subject, PROFILES[0].id, 'none'),
+        fingerprint: subjectFingerprint(design, subject, PROFILES[0].id, 'none'),
         createdAt: 0,
         checksum: '',
         result: 'open',

@@ -1,5 +1,5 @@
 import { layerOf, stockOf, type DieLine, type Part } from '@hollow-finch/core/dieline/part';
-import { madePaths } from '@hollow-finch/core/cutting/made';
+import { keptOffNicks, madePaths } from '@hollow-finch/core/cutting/made';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import type { Region } from '@hollow-finch/core/geometry/polygon';
@@ -11,8 +11,11 @@ const ringData = (ring: readonly (readonly [number, number])[]): string =>
 /** Outline data of a region for an even-odd fill, y turned over for the screen. */
 export const regionData = (region: Region): string => [region.outer, ...region.holes].map(ringData).join('');
 
-const DieLineDrawing = memo(function DieLineDrawing({ line }: { line: DieLine }) {
-  const d = madePaths(line).map(screenPathData).join('');
+/** @param part only where the line has nicks: where they lie hangs on its panels */
+const DieLineDrawing = memo(function DieLineDrawing({ part, line }: { part?: Part; line: DieLine }) {
+  const d = madePaths(line, part && keptOffNicks(part, line))
+    .map(screenPathData)
+    .join('');
   return (
     <>
       {line.process === 'kiss' && <path className="die die-kiss-ticks" d={d} />}
@@ -68,7 +71,7 @@ export const PartDrawing = memo(function PartDrawing({
         />
       ))}
       {part.lines.map((line) => (
-        <DieLineDrawing key={line.id} line={line} />
+        <DieLineDrawing key={line.id} line={line} {...(line.nicks ? { part } : {})} />
       ))}
     </g>
   );

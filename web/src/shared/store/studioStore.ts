@@ -97,6 +97,7 @@ export function usesOf(design: Design): Partial<Record<StoreKind, string[]>> {
     fits: Object.keys(design.instances).length > 0 ? ['loose', 'close'] : [],
     envelopes: design.brief.envelopeId === null ? [] : [design.brief.envelopeId],
     machines: [design.settings.machineId],
+    profiles: [design.settings.profileId],
     hardware: [
       ...new Set([
         ...design.brief.extras.map(({ hardwareId }) => hardwareId),
