@@ -283,12 +283,8 @@ function parting(strokes: readonly Stroke[]): {
   };
 }
 
-/**
- * Plays a job.
- *
- * @param strokes in the order of the file, mm, the lower left corner of the bed at the origin
- */
-export function playCutter(strokes: readonly Stroke[], settings: CutterSettings): Simulation {
+/** All runs of the tools one after another, with when each begins and ends. */
+function runsOf(strokes: readonly Stroke[], settings: CutterSettings) {
   const { accelMmS2, travelMmS, liftS } = settings;
   const passes: Pass[] = [];
   const byTool = Object.fromEntries(TOOLS.map((tool) => [tool, { mm: 0, s: 0 }])) as Record<
@@ -329,6 +325,20 @@ export function playCutter(strokes: readonly Stroke[], settings: CutterSettings)
     }
     endS[stroke] = now;
   });
+  return { passes, byTool, endS, totalS: now, travelMm, travelS, lifts, bladeMm };
+}
+
+/** How long a job takes, s. */
+export const cuttingTimeS = (strokes: readonly Stroke[], settings: CutterSettings): number =>
+  runsOf(strokes, settings).totalS;
+
+/**
+ * Plays a job.
+ *
+ * @param strokes in the order of the file, mm, the lower left corner of the bed at the origin
+ */
+export function playCutter(strokes: readonly Stroke[], settings: CutterSettings): Simulation {
+  const { endS, ...run } = runsOf(strokes, settings);
   const { loose, unheld, twice } = parting(strokes);
   const offBed = strokes.flatMap(({ path }, stroke): CutterFault[] => {
     let worst: CutterFault | undefined;
@@ -339,14 +349,8 @@ export function playCutter(strokes: readonly Stroke[], settings: CutterSettings)
     return worst ? [worst] : [];
   });
   return {
-    passes,
-    totalS: now,
-    travelMm,
-    travelS,
-    lifts,
-    liftS: 2 * lifts * liftS,
-    byTool,
-    bladeMm,
+    ...run,
+    liftS: 2 * run.lifts * settings.liftS,
     loosened: loose
       .map(({ stroke, region }) => ({ atS: endS[stroke], stroke, region, areaMm2: regionArea(region) }))
       .sort((p, q) => p.atS - q.atS),

@@ -6,6 +6,7 @@ import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { newInstance, usualHost } from '@hollow-finch/core/mechanisms/instance';
 import { step } from '@hollow-finch/core/mechanisms/step';
+import { USUAL_STORE } from '@hollow-finch/core/stock/store';
 import { asc, eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Bundle } from '../shared/contracts.ts';
@@ -39,6 +40,7 @@ import {
 } from '../shared/contracts.ts';
 import { MAX_FACES, MAX_OUTLINE } from '../shared/limits.ts';
 import { Problem } from './problem.ts';
+import { putItems, readStore } from './store.ts';
 
 let folder: string;
 let db: Database;
@@ -74,6 +76,7 @@ const CUT = {
   subject: 'part:card',
   title: 'Card',
   stockId: 's',
+  sheetId: '',
   machineId: 'm',
   profileId: 'p',
   marks: 'none' as const,
@@ -99,6 +102,50 @@ describe('jobs in the database', () => {
     expect(historySchema.parse(await historyOf(db, id))).toEqual(await historyOf(db, id));
     expect(cutListSchema.parse(await listCuts(db, id))).toEqual(await listCuts(db, id));
     expect(jobListSchema.parse(await listJobs(db))).toEqual(await listJobs(db));
+  });
+
+  it('reckon how long a cut takes, and take its sheets from those that the store counts', async () => {
+    const id = await createJob(db, newDesign('Counted'));
+    const stock = { ...USUAL_STORE.stocks['slate-240'], onHand: 7 };
+    const offcut = {
+      id: 'offcut-1',
+      name: 'Offcut',
+      stockId: 'slate-240',
+      widthMm: 200,
+      heightMm: 150,
+      grain: 'along the width' as const,
+      price: 0,
+      count: 2,
+    };
+    await putItems(db, [
+      { kind: 'stocks', item: stock },
+      { kind: 'sheets', item: offcut },
+    ]);
+    const square = '<path d="M10 10H60V60H10Z"/>';
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100" stroke="#000"><g id="cut">${square}</g></svg>`;
+    const own = await recordCut(db, id, { ...CUT, stockId: 'slate-240', svg });
+    // 200 mm at the speed of the usual blade, and some way to it.
+    expect(own.estimatedS).toBeGreaterThan(2);
+    expect(own.estimatedS).toBeLessThan(60);
+    const broken = await recordCut(db, id, { ...CUT, svg: '<svg>' });
+    expect(broken.estimatedS).toBeNull();
+    const counts = async () => {
+      const { stocks, sheets } = await readStore(db);
+      return [stocks['slate-240'].onHand, sheets['offcut-1'].count];
+    };
+    const good = { result: 'good' as const, minutes: null };
+    await settleCut(db, id, own.number, { ...good, sheets: 3 });
+    expect(await counts()).toEqual([4, 2]);
+    // Put right, it is counted right; taken back, nothing is taken.
+    await settleCut(db, id, own.number, { ...good, sheets: 2 });
+    expect(await counts()).toEqual([5, 2]);
+    await settleCut(db, id, own.number, { result: 'open', minutes: null, sheets: 2 });
+    expect(await counts()).toEqual([7, 2]);
+    const small = await recordCut(db, id, { ...CUT, stockId: 'slate-240', sheetId: 'offcut-1', svg });
+    await settleCut(db, id, small.number, { ...good, sheets: 1 });
+    expect(await counts()).toEqual([7, 1]);
+    await settleCut(db, id, small.number, { ...good, sheets: 9 });
+    expect(await counts()).toEqual([7, 0]);
   });
 
   it('keep what became of a cut, and the checksum of its file; a file that was changed is not given out', async () => {
@@ -368,6 +415,7 @@ describe('jobs as a file', () => {
       subject: 'sheet-1',
       title: 'Sheet 1',
       stockId: 'slate-240',
+      sheetId: 'offcut-1',
       machineId: 'desk-blade',
       profileId: 'p',
       marks: 'none' as const,

@@ -2,10 +2,15 @@
 import { createHash } from 'node:crypto';
 import '@hollow-finch/core/mechanisms/structures/all';
 import { fileNameOf } from '../shared/fileName.ts';
+import { cutterOf, cuttingTimeS } from '@hollow-finch/core/cutting/cutter';
 import type { Design } from '@hollow-finch/core/design/design';
 import { presentEdits } from '@hollow-finch/core/design/migrations';
 import { readDesign } from '@hollow-finch/core/design/schema';
+import { NotReadable } from '@hollow-finch/core/formats/bringIn/drawing';
+import { readCutFile } from '@hollow-finch/core/formats/cutFile';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
+import type { Machine } from '@hollow-finch/core/stock/stock';
+import { machineIn, storeWith, type KeptStore } from '@hollow-finch/core/stock/store';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import type {
   CutJob,
@@ -22,6 +27,7 @@ import type { Database } from './db/client.ts';
 import { cutJobs, jobs, kept, looks, revisions } from './db/schema.ts';
 import { Packing, unpacked } from './images.ts';
 import { Problem } from './problem.ts';
+import { readStore, takenFrom } from './store.ts';
 
 /** The id of a new job. */
 export const newId = (): string => crypto.randomUUID().slice(0, 13);
@@ -317,7 +323,12 @@ export async function archiveJob(db: Database, id: string, archived: boolean): P
 
 /** Records an exported cut file under the next number of its job. */
 export async function recordCut(db: Database, id: string, cut: CutRequest): Promise<CutJob> {
-  await readJob(db, id);
+  const { design } = await readJob(db, id);
+  const { machines } = await readStore(db);
+  const machine = machineIn(
+    { machines: { ...storeWith(design.store as KeptStore).machines, ...machines } },
+    cut.machineId,
+  );
   const [row] = await db
     .insert(cutJobs)
     .values({
@@ -328,6 +339,8 @@ export async function recordCut(db: Database, id: string, cut: CutRequest): Prom
       title: cut.title,
       fileName: fileNameOf(cut.title),
       stockId: cut.stockId,
+      sheetId: cut.sheetId,
+      estimatedS: secondsOf(cut.svg, machine),
       machineId: cut.machineId,
       profileId: cut.profileId,
       marks: cut.marks,
@@ -343,21 +356,33 @@ export async function recordCut(db: Database, id: string, cut: CutRequest): Prom
 /** What tells that a file is byte for byte what was saved. */
 const checksumOf = (text: string): string => createHash('sha256').update(text, 'utf8').digest('hex');
 
-/** Writes down what became of a cut job. */
+/** How long a machine takes for a cut file, s; null where the file is none that a cutter would take. */
+function secondsOf(svg: string, machine: Machine): number | null {
+  try {
+    const none = () => undefined;
+    const decode = (bytes: Uint8Array, encoding: string) => new TextDecoder(encoding).decode(bytes);
+    const { strokes } = readCutFile(new TextEncoder().encode(svg), none, decode);
+    return cuttingTimeS(strokes, cutterOf(machine));
+  } catch (fault) {
+    if (fault instanceof NotReadable) return null;
+    throw fault;
+  }
+}
+
+/** Writes down what became of a cut job; the sheets that it took are taken from those that the store counts. */
 export async function settleCut(
   db: Database,
   id: string,
   number: number,
   outcome: CutOutcome,
 ): Promise<CutJob> {
-  const [row] = Number.isSafeInteger(number)
-    ? await db
-        .update(cutJobs)
-        .set(outcome)
-        .where(and(eq(cutJobs.jobId, id), eq(cutJobs.number, number)))
-        .returning()
-    : [];
-  if (!row) throw new Problem(404, 'No such cut job', `Job ${id} has no cut job number ${number}.`);
+  const own = and(eq(cutJobs.jobId, id), eq(cutJobs.number, number));
+  const [before] = Number.isSafeInteger(number) ? await db.select().from(cutJobs).where(own) : [];
+  if (!before) throw new Problem(404, 'No such cut job', `Job ${id} has no cut job number ${number}.`);
+  const used = (cut: CutOutcome): number => (cut.result === 'open' ? 0 : cut.sheets);
+  const taken = await takenFrom(db, before, used(outcome) - used(before));
+  const change = db.update(cutJobs).set(outcome).where(own).returning();
+  const [[row]] = await db.batch([change, ...taken]);
   return withoutFile(row);
 }
 

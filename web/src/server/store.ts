@@ -83,6 +83,26 @@ export async function putItems(
   if (first) await db.batch([first, ...more]);
 }
 
+/**
+ * What has to be written so that the store counts so many sheets fewer (or more again, where they are less than none): those of an
+ * offcut or another size, else those of the stock where it is known how many there are.
+ */
+export async function takenFrom(
+  db: Database,
+  { stockId, sheetId }: { readonly stockId: string; readonly sheetId: string },
+  count: number,
+) {
+  if (count === 0) return [];
+  const { stocks, sheets } = await readStore(db);
+  const left = (there: number): number => Math.max(0, there - count);
+  if (sheetId !== '') {
+    const sheet = Object.hasOwn(sheets, sheetId) ? sheets[sheetId] : undefined;
+    return sheet ? [insert(db, 'sheets', { ...sheet, count: left(sheet.count) })] : [];
+  }
+  const stock = Object.hasOwn(stocks, stockId) ? stocks[stockId] : undefined;
+  return stock?.onHand === undefined ? [] : [insert(db, 'stocks', { ...stock, onHand: left(stock.onHand) })];
+}
+
 /** Takes a thing out of the store; designs that use it keep their copy. */
 export async function removeItem(db: Database, kind: StoreKind, id: string): Promise<void> {
   await fill(db);

@@ -61,6 +61,8 @@ export const cutJobSchema = z.object({
   result: cutResult.default('open'),
   minutes: z.number().nullable().default(null),
   sheets: z.int().default(0),
+  sheetId: z.string().max(120).default(''),
+  estimatedS: z.number().nullable().default(null),
 });
 export type CutJob = z.infer<typeof cutJobSchema>;
 
@@ -134,6 +136,7 @@ export const cutRequestSchema = z.object({
   subject: z.string().min(1).max(160),
   title: z.string().min(1).max(200),
   stockId: z.string().max(120),
+  sheetId: z.string().max(120).default(''),
   machineId: z.string().max(120),
   profileId: z.string().max(120),
   marks: z.enum(['none', 'drawn', 'kiss']).default('none'),

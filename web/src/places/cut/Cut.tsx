@@ -71,6 +71,7 @@ export default function Cut({ onStage }: PlaceProps) {
       subject: of.id,
       title,
       stockId: of.stockId,
+      sheetId: of.sheetId ?? '',
       machineId: design.settings.machineId,
       profileId: design.settings.profileId,
       marks,
@@ -183,15 +184,13 @@ export default function Cut({ onStage }: PlaceProps) {
               data={choicesOf('profiles', studio, shown).map((p) => ({ value: p.id, label: p.name }))}
               onChange={(value) =>
                 value &&
-                useJob
-                  .getState()
-                  .edit(
-                    'Change cutter profile',
-                    choosing(shown, studio, 'profiles', value, {
-                      do: 'settings',
-                      value: { profileId: value },
-                    }),
-                  )
+                useJob.getState().edit(
+                  'Change cutter profile',
+                  choosing(shown, studio, 'profiles', value, {
+                    do: 'settings',
+                    value: { profileId: value },
+                  }),
+                )
               }
             />
             <Select

@@ -6,6 +6,7 @@ import { api, saidOf } from '../../shared/api.ts';
 import type { CutJob } from '../../shared/contracts.ts';
 import { IconDownload } from '../../shared/icons.ts';
 import { bySort } from '../../shared/sorting.ts';
+import { fetchStore } from '../../shared/store/studioStore.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 
 /** In words, whether a cut job still holds what its subject is now. */
@@ -24,6 +25,10 @@ const RESULTS: readonly { readonly value: CutJob['result']; readonly label: stri
   { value: 'good', label: 'Came out well' },
   { value: 'spoiled', label: 'Spoiled' },
 ];
+
+/** Minutes, to the half; less than one is told in seconds. */
+const minutesWords = (s: number): string =>
+  s < 60 ? `${Math.max(1, Math.round(s))} s` : `${(Math.round(s / 30) / 2).toString()} min`;
 
 /** What became of a cut job: said where it is known, and written down by hand. */
 function Outcome({ cut }: { cut: CutJob }) {
@@ -60,6 +65,8 @@ function Outcome({ cut }: { cut: CutJob }) {
         cuts: cuts.map((each) => (each.number === settled.number ? settled : each)),
       }));
       setOpen(false);
+      // The store counts its sheets.
+      void fetchStore();
     } catch (fault) {
       setFailure(saidOf(fault));
     }
@@ -138,7 +145,10 @@ export default function CutTable({ cuts }: { cuts: readonly CutJob[] }) {
               <>
                 <div>{cut.title}</div>
                 <StateOf cut={cut} />
-                <div className="quiet">{new Date(cut.createdAt).toLocaleString()}</div>
+                <div className="quiet">
+                  {new Date(cut.createdAt).toLocaleString()}
+                  {cut.estimatedS !== null && `, about ${minutesWords(cut.estimatedS)} on the machine`}
+                </div>
                 <Outcome key={`${cut.number} ${cut.result}`} cut={cut} />
               </>
             ),

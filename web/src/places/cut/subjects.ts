@@ -15,6 +15,8 @@ export interface Subject {
   readonly id: string;
   readonly title: string;
   readonly stockId: string;
+  /** The size or offcut of the store that it is cut from, where it is no sheet of the stock's own size. */
+  readonly sheetId?: string;
   svg(made: Pick<SvgOptions, 'profile' | 'marks' | 'tool'>, heading: string): string;
   /** What is cut: a part alone where it is drawn. */
   readonly pieces: readonly CutPiece[];
@@ -58,6 +60,7 @@ export function subjectsOf(design: Design): Subject[] {
       id: `sheet:${i}`,
       title: `Sheet ${i + 1}, ${stockIn(store, stockId).name}`,
       stockId,
+      ...(sheet.sheetId === undefined ? {} : { sheetId: sheet.sheetId }),
       pieces,
       sheet: { widthMm, heightMm, marginMm },
       svg: (made, heading) =>

@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { csvOf, itemsFromCsv } from './csv.ts';
 import { idFrom, KINDS, type Item } from './kinds.ts';
 
-/** Nothing ships of readings: one that somebody took. */
+/** Nothing ships of readings and of further sheets: a reading that somebody took, an offcut that somebody kept. */
 const READING: Item = {
   id: 'kerf-slate',
   name: 'Kerf comb, Slate 240',
@@ -16,8 +16,20 @@ const READING: Item = {
   seen: 1.32,
   date: '2026-03-07',
 };
-const itemsOf = (kind: StoreKind): Item[] =>
-  kind === 'readings' ? [READING] : Object.values(USUAL_STORE[kind]);
+const OFFCUT: Item = {
+  id: 'offcut-slate-240-1',
+  name: 'Offcut of Slate 240',
+  stockId: 'slate-240',
+  widthMm: 180.5,
+  heightMm: 120,
+  grain: 'along the height',
+  price: 0,
+  count: 2,
+  lacksWideMm: 40,
+  lacksHighMm: 30,
+};
+const OWN: Partial<Record<StoreKind, Item[]>> = { readings: [READING], sheets: [OFFCUT] };
+const itemsOf = (kind: StoreKind): Item[] => OWN[kind] ?? Object.values(USUAL_STORE[kind]);
 const read = (kind: StoreKind, text: string, taken = {}) => {
   const found = itemsFromCsv(kind, text, taken);
   if (!found.ok) throw new Error(found.message);

@@ -107,6 +107,8 @@ describe('the figures of the stages', () => {
         result: 'open',
         minutes: null,
         sheets: 0,
+        sheetId: '',
+        estimatedS: null,
       };
     };
     expect(figures(design, [cutOf('sheet:0')]).cut).toBe('job 4');

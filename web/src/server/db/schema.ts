@@ -70,6 +70,10 @@ export const cutJobs = sqliteTable(
       .default('open'),
     minutes: real('minutes'),
     sheets: integer('sheets').notNull().default(0),
+    /** The size or offcut of the store that it is cut from; empty for a stock's own sheets. */
+    sheetId: text('sheet_id').notNull().default(''),
+    /** How long the machine takes for it, as it is reckoned, s; null where that cannot be. */
+    estimatedS: real('estimated_s'),
   },
   (table) => [primaryKey({ columns: [table.jobId, table.number] })],
 );
