@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PDFDocument } from 'pdf-lib';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { Studio, type Person } from './harness.ts';
+import { send, Studio, type Person } from './harness.ts';
 
 const studio = new Studio();
 let person: Person;
@@ -91,6 +91,46 @@ it('moves outlines to the waste side by half of the kerf, and says what that doe
   await person.pick('What', /^Sheet 1,/);
 });
 
+it('saves a file for each tool of the profile that is chosen, one of the store’s own', async () => {
+  await send(`${studio.url}/api/store`, 'POST', {
+    items: [
+      {
+        kind: 'profiles',
+        item: {
+          id: 'two-heads',
+          name: 'Two heads',
+          strokeMm: 0.2,
+          cut: '#ff0000',
+          mountain: '#0000ff',
+          valley: '#0000ff',
+          score: '#0000ff',
+          perforation: '#ff0000',
+          kiss: '#ff0000',
+          mark: '#0000ff',
+          cutTool: 'Knife',
+          scoreTool: 'Wheel',
+          markTool: 'Wheel',
+        },
+      },
+    ],
+  });
+  await person.saved();
+  await person.page.reload();
+  await person.page.waitForSelector('.cut-place');
+  await person.pick('Layers told apart by', 'Two heads');
+  await person.press('A file for each tool', 'button');
+  const { name, bytes } = await person.downloadedBytes();
+  expect(name).toMatch(/by-tool\.zip$/);
+  const files = unzipSync(new Uint8Array(bytes));
+  expect(Object.keys(files)).toEqual(['tools.txt', '1-wheel.svg', '2-knife.svg']);
+  expect(strFromU8(files['tools.txt'])).toMatch(/1\. Wheel: 1-wheel\.svg\r\n2\. Knife: 2-knife\.svg/);
+  const [wheel, knife] = ['1-wheel.svg', '2-knife.svg'].map((file) => strFromU8(files[file]));
+  expect(readBack(wheel).groups.some((group) => group.startsWith('cut'))).toBe(false);
+  expect(readBack(knife).groups.some((group) => group.startsWith('score'))).toBe(false);
+  expect(wheel).toMatch(/stroke="#0000ff"/);
+  await person.press('Undo', 'button');
+});
+
 it('what became of a cut is written down beside it, and stays', async () => {
   await person.press('What became of cut job 1', 'button');
   await person.pick('It', 'Spoiled');
@@ -100,7 +140,7 @@ it('what became of a cut is written down beside it, and stays', async () => {
   await person.text('.cut-place', /Spoiled, 2 sheets, 14 min/);
   await person.page.reload();
   await person.page.waitForSelector('.cut-place');
-  await person.text('.cut-place', /Spoiled, 2 sheets, 14 min/);
+  await person.text('.cut-place', /about \d.* on the machine.*Spoiled, 2 sheets, 14 min/s);
 });
 
 it('mirrors files to be cut from the back, runs closed cuts on, and puts marks on sheets', async () => {

@@ -7,6 +7,7 @@ import { runIn } from './making.ts';
 import { MACHINES } from '../stock/stock.ts';
 import {
   cutterOf,
+  cuttingTimeS,
   playCutter,
   timesAlong,
   toolAt,
@@ -277,4 +278,19 @@ describe('what goes wrong', () => {
     expect(faults([cut(again)])).toMatchObject([{ kind: 'twice', stroke: 0, mm: expect.closeTo(35, 6) }]);
     expect(pathLength(again)).toBe(85);
   });
+});
+
+it('the time of a job is that of playing it, by the kinds of its lines', () => {
+  const cuts = [
+    { layer: 'valley' as const, path: straight([0, 0], [80, 0]) },
+    { layer: 'mark' as const, path: straight([0, 5], [30, 5]) },
+    { layer: 'perforation' as const, path: straight([0, 9], [20, 9]) },
+    { layer: 'cut' as const, path: circle([40, 40], 12) },
+  ];
+  const tools = ['score', 'mark', 'perforate', 'cut'] as const;
+  for (const machine of MACHINES) {
+    const own = cutterOf(machine);
+    const strokes = cuts.map(({ path }, i) => ({ path, tool: tools[i] }));
+    expect(cuttingTimeS(cuts, own)).toBe(playCutter(strokes, own).totalS);
+  }
 });

@@ -16,7 +16,7 @@ import { faceLocator } from '../dieline/locate.ts';
 import { facesOf } from '../dieline/faces.ts';
 import { planarGraph } from '../dieline/planarGraph.ts';
 import type { Machine } from '../stock/stock.ts';
-import { workOf, type DieLine } from '../dieline/part.ts';
+import { workOf, type DieLine, type Layer } from '../dieline/part.ts';
 import { flatten, type Path } from '../geometry/path.ts';
 import { between, distance, type Point } from '../geometry/point.ts';
 import { regionArea, type Region } from '../geometry/polygon.ts';
@@ -328,9 +328,26 @@ function runsOf(strokes: readonly Stroke[], settings: CutterSettings) {
   return { passes, byTool, endS, totalS: now, travelMm, travelS, lifts, bladeMm };
 }
 
-/** How long a job takes, s. */
-export const cuttingTimeS = (strokes: readonly Stroke[], settings: CutterSettings): number =>
-  runsOf(strokes, settings).totalS;
+/** What makes each kind of line. */
+const TOOL_OF_LAYER: Readonly<Record<Layer, Tool>> = {
+  cut: 'cut',
+  perforation: 'perforate',
+  kiss: 'kiss',
+  mountain: 'score',
+  valley: 'score',
+  score: 'score',
+  mark: 'mark',
+};
+
+/** How long a machine takes to make lines one after another, s. */
+export const cuttingTimeS = (
+  cuts: readonly { readonly layer: Layer; readonly path: Path }[],
+  settings: CutterSettings,
+): number =>
+  runsOf(
+    cuts.map(({ layer, path }) => ({ path, tool: TOOL_OF_LAYER[layer] })),
+    settings,
+  ).totalS;
 
 /**
  * Plays a job.

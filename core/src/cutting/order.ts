@@ -13,7 +13,6 @@ import { inverse, place, shift, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, boxOfPaths, endOf, flatten, placePath, reversePath, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import { insideRegion } from '../geometry/polygon.ts';
-import { outerOutlines } from '../sheets/outlines.ts';
 
 export const STAGES = [
   'registration',
@@ -164,23 +163,37 @@ export function cutOrder(
   return all.map((cut) => ({ ...cut, path: mirroredPath(cut.path, widthMm) }));
 }
 
+/** Whether a level or an upright way from a point out crosses some edges an odd number of times. */
+function isWithin([x, y]: Point, edges: readonly (readonly [Point, Point])[]): boolean {
+  let [level, upright] = [false, false];
+  for (const [[ax, ay], [bx, by]] of edges) {
+    if (ay > y !== by > y && ax + ((y - ay) / (by - ay)) * (bx - ax) > x) level = !level;
+    if (ax > x !== bx > x && ay + ((x - ax) / (bx - ax)) * (by - ay) > y) upright = !upright;
+  }
+  return level && upright;
+}
+
 /** How deep each piece lies in the apertures of others: 0 for what lies in none. */
 function levelsOf(pieces: readonly CutPiece[]): number[] {
   const placed = pieces.map(({ part, placement }) => {
-    const outlines = outerOutlines(part);
-    const box = boxOf(outlines.flatMap(({ outer }) => outer.map((p) => place(placement, p))));
-    return { outlines, box, back: inverse(placement), plan: panelPlan(part) };
+    const plan = panelPlan(part);
+    const edges = part.lines
+      .filter(({ id }) => plan.outlineLineIds.has(id))
+      .flatMap(({ path }) => {
+        const points = flatten(path);
+        return points.slice(1).map((p, i) => [points[i], p] as const);
+      });
+    const box = boxOf(edges.flat().map((p) => place(placement, p)));
+    return { edges, box, back: inverse(placement), plan };
   });
-  return placed.map(({ outlines }, i) => {
-    if (outlines.length === 0) return 0;
-    const at = place(pieces[i].placement, outlines[0].outer[0]);
+  return placed.map(({ edges }, i) => {
+    if (edges.length === 0) return 0;
+    const at = place(pieces[i].placement, edges[0][0]);
     return placed.filter((other, j) => {
       const { minX, minY, maxX, maxY } = other.box;
       if (j === i || at[0] < minX || at[0] > maxX || at[1] < minY || at[1] > maxY) return false;
       const there = place(other.back, at);
-      return (
-        other.outlines.some((region) => insideRegion(there, region)) && other.plan.panelContaining(there) < 0
-      );
+      return isWithin(there, other.edges) && other.plan.panelContaining(there) < 0;
     }).length;
   });
 }

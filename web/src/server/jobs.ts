@@ -2,15 +2,10 @@
 import { createHash } from 'node:crypto';
 import '@hollow-finch/core/mechanisms/structures/all';
 import { fileNameOf } from '../shared/fileName.ts';
-import { cutterOf, cuttingTimeS } from '@hollow-finch/core/cutting/cutter';
 import type { Design } from '@hollow-finch/core/design/design';
 import { presentEdits } from '@hollow-finch/core/design/migrations';
 import { readDesign } from '@hollow-finch/core/design/schema';
-import { NotReadable } from '@hollow-finch/core/formats/bringIn/drawing';
-import { readCutFile } from '@hollow-finch/core/formats/cutFile';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
-import type { Machine } from '@hollow-finch/core/stock/stock';
-import { machineIn, storeWith, type KeptStore } from '@hollow-finch/core/stock/store';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import type {
   CutJob,
@@ -27,7 +22,7 @@ import type { Database } from './db/client.ts';
 import { cutJobs, jobs, kept, looks, revisions } from './db/schema.ts';
 import { Packing, unpacked } from './images.ts';
 import { Problem } from './problem.ts';
-import { readStore, takenFrom } from './store.ts';
+import { takenFrom } from './store.ts';
 
 /** The id of a new job. */
 export const newId = (): string => crypto.randomUUID().slice(0, 13);
@@ -323,12 +318,7 @@ export async function archiveJob(db: Database, id: string, archived: boolean): P
 
 /** Records an exported cut file under the next number of its job. */
 export async function recordCut(db: Database, id: string, cut: CutRequest): Promise<CutJob> {
-  const { design } = await readJob(db, id);
-  const { machines } = await readStore(db);
-  const machine = machineIn(
-    { machines: { ...storeWith(design.store as KeptStore).machines, ...machines } },
-    cut.machineId,
-  );
+  await readJob(db, id);
   const [row] = await db
     .insert(cutJobs)
     .values({
@@ -340,7 +330,7 @@ export async function recordCut(db: Database, id: string, cut: CutRequest): Prom
       fileName: fileNameOf(cut.title),
       stockId: cut.stockId,
       sheetId: cut.sheetId,
-      estimatedS: secondsOf(cut.svg, machine),
+      estimatedS: cut.estimatedS,
       machineId: cut.machineId,
       profileId: cut.profileId,
       marks: cut.marks,
@@ -355,19 +345,6 @@ export async function recordCut(db: Database, id: string, cut: CutRequest): Prom
 
 /** What tells that a file is byte for byte what was saved. */
 const checksumOf = (text: string): string => createHash('sha256').update(text, 'utf8').digest('hex');
-
-/** How long a machine takes for a cut file, s; null where the file is none that a cutter would take. */
-function secondsOf(svg: string, machine: Machine): number | null {
-  try {
-    const none = () => undefined;
-    const decode = (bytes: Uint8Array, encoding: string) => new TextDecoder(encoding).decode(bytes);
-    const { strokes } = readCutFile(new TextEncoder().encode(svg), none, decode);
-    return cuttingTimeS(strokes, cutterOf(machine));
-  } catch (fault) {
-    if (fault instanceof NotReadable) return null;
-    throw fault;
-  }
-}
 
 /** Writes down what became of a cut job; the sheets that it took are taken from those that the store counts. */
 export async function settleCut(

@@ -137,6 +137,8 @@ export const cutRequestSchema = z.object({
   title: z.string().min(1).max(200),
   stockId: z.string().max(120),
   sheetId: z.string().max(120).default(''),
+  /** How long the machine takes for it, s. */
+  estimatedS: z.number().min(0).max(1e7).nullable().default(null),
   machineId: z.string().max(120),
   profileId: z.string().max(120),
   marks: z.enum(['none', 'drawn', 'kiss']).default('none'),

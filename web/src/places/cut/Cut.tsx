@@ -8,16 +8,13 @@ import { machineIn, stockIn, type Store } from '@hollow-finch/core/stock/store';
 import { Button, Loader, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useMemo, useState } from 'react';
-import { api, saidOf } from '../../shared/api.ts';
+import { saidOf } from '../../shared/api.ts';
 import { IconDownload } from '../../shared/icons.ts';
-import { autosave } from '../../shared/store/autosave.ts';
-import { download } from '../../shared/download.ts';
-import { fileNameOf } from '../../shared/fileName.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import type { PlayedFile } from '../../workers/cutter.worker.ts';
 import type { PlaceProps } from '../workspace/place.ts';
-import { fileTitle, subjectFingerprint, subjectsOf, type Subject } from './subjects.ts';
+import { subjectsOf } from './subjects.ts';
 import './cut.css';
 
 const CutTable = lazy(() => import('./CutTable.tsx'));
@@ -59,95 +56,13 @@ export default function Cut({ onStage }: PlaceProps) {
   const playedNow = played?.of === playedOf && played.on === shown && played;
   const film = subject && stockIn(store, subject.stockId).kind === 'film';
 
-  /** Records a cut file as a numbered job of the state that it was made from. */
-  const recorded = (
-    { id, revision, design }: Pick<ReturnType<typeof useJob.getState>, 'id' | 'revision' | 'design'>,
-    of: Subject,
-    title: string,
-    svg: string,
-  ) =>
-    api.recordCut(id, {
-      revision,
-      subject: of.id,
-      title,
-      stockId: of.stockId,
-      sheetId: of.sheetId ?? '',
-      machineId: design.settings.machineId,
-      profileId: design.settings.profileId,
-      marks,
-      fingerprint: subjectFingerprint(design, of, design.settings.profileId, marks),
-      svg,
-    });
-  const save = async () => {
+  /** What saves files comes when it is asked for. */
+  const saving = async (act: (by: typeof import('./saving.ts')) => Promise<void>) => {
     setBusy(true);
-    try {
-      await autosave.flush();
-      const { id, revision, design, cuts: before } = useJob.getState();
-      const now = subjectsOf(design).find((s) => s.id === subject.id);
-      if (!now) throw new Error('This is no longer in the design.');
-      const profile = profileIn(expand(design).store, design.settings.profileId);
-      const number = (before[0]?.number ?? 0) + 1;
-      const title = fileTitle(design, now);
-      const svg = now.svg({ profile, marks }, `${title}, revision ${revision}`);
-      const cut = await recorded({ id, revision, design }, now, title, svg);
-      useJob.setState({ cuts: [cut, ...before] });
-      download(cut.fileName, svg, 'image/svg+xml');
-      notifications.show({ message: `Cut job ${cut.number} saved as ${cut.fileName}.`, color: 'juniper' });
-      if (cut.number !== number) useJob.setState({ cuts: await api.cuts(id) });
-    } catch (fault) {
+    await import('./saving.ts').then(act).catch((fault: unknown) => {
       notifications.show({ title: 'No cut file was made', message: saidOf(fault), color: 'persimmon' });
-    } finally {
-      setBusy(false);
-    }
-  };
-  const saveAll = async () => {
-    setBusy(true);
-    try {
-      await autosave.flush();
-      const { sheetArchive, sheetFiles } = await import('./allSheets.ts');
-      const { id, revision, design } = useJob.getState();
-      const files = sheetFiles(design, revision, profileId, marks);
-      for (const { subject: sheet, title, svg } of files)
-        await recorded({ id, revision, design }, sheet, title, svg);
-      useJob.setState({ cuts: await api.cuts(id) });
-      const name = `${fileNameOf(`${design.name}, sheets, revision ${revision}`)}.zip`;
-      download(name, sheetArchive(design, revision, files), 'application/zip');
-      notifications.show({
-        message: `${files.length} ${files.length === 1 ? 'file' : 'files'} for ${sheetCount} sheets saved in ${name}.`,
-        color: 'juniper',
-      });
-    } catch (fault) {
-      notifications.show({ title: 'No cut files were made', message: saidOf(fault), color: 'persimmon' });
-    } finally {
-      setBusy(false);
-    }
-  };
-  const saveDxf = async (r12: boolean) => {
-    try {
-      const { design, revision } = useJob.getState();
-      const now = subjectsOf(design).find((s) => s.id === subject.id);
-      if (!now) throw new Error('This is no longer in the design.');
-      const name = fileNameOf(`${fileTitle(design, now)}, revision ${revision}`);
-      const write = r12
-        ? (await import('@hollow-finch/core/formats/dxfR12Write')).writeDxfR12
-        : (await import('@hollow-finch/core/formats/dxfWrite')).writeDxf;
-      download(`${name}${r12 ? '-r12' : ''}.dxf`, now.dxf(write, marks !== 'none'), 'image/vnd.dxf');
-    } catch (fault) {
-      notifications.show({ title: 'No DXF file was made', message: saidOf(fault), color: 'persimmon' });
-    }
-  };
-  const saveByTool = async () => {
-    try {
-      const { toolArchive } = await import('./allSheets.ts');
-      const { design, revision } = useJob.getState();
-      const now = subjectsOf(design).find((s) => s.id === subject.id);
-      if (!now) throw new Error('This is no longer in the design.');
-      const { bytes, tools } = toolArchive(design, revision, now, design.settings.profileId, marks);
-      download(`${fileNameOf(`${fileTitle(design, now)}, by tool`)}.zip`, bytes, 'application/zip');
-      notifications.show({ message: `Files for ${tools.join(', then ')}.`, color: 'juniper' });
-    } catch (fault) {
-      notifications.show({ title: 'No cut files were made', message: saidOf(fault), color: 'persimmon' });
-    }
+    });
+    setBusy(false);
   };
   if (!subject) return <main className="place sheet-page">There is nothing to cut.</main>;
   return (
@@ -264,21 +179,43 @@ export default function Cut({ onStage }: PlaceProps) {
             leftSection={<IconDownload size={16} />}
             loading={busy}
             disabled={stale}
-            onClick={() => void save()}
+            onClick={() => void saving((by) => by.saveSvg(subject.id, marks))}
           >
             Save the SVG
           </Button>
-          <Button mt={4} ml={8} variant="default" disabled={stale} onClick={() => void saveDxf(false)}>
+          <Button
+            mt={4}
+            ml={8}
+            variant="default"
+            disabled={stale}
+            onClick={() => void saving((by) => by.saveDxf(subject.id, marks, false))}
+          >
             Save it as DXF
           </Button>
-          <Button mt={8} variant="default" disabled={stale} onClick={() => void saveDxf(true)}>
+          <Button
+            mt={8}
+            variant="default"
+            disabled={stale}
+            onClick={() => void saving((by) => by.saveDxf(subject.id, marks, true))}
+          >
             Save it as DXF R12
           </Button>
-          <Button mt={8} ml={8} variant="default" disabled={stale} onClick={() => void saveByTool()}>
+          <Button
+            mt={8}
+            ml={8}
+            variant="default"
+            disabled={stale}
+            onClick={() => void saving((by) => by.saveByTool(subject.id, marks))}
+          >
             A file for each tool
           </Button>
           {sheetCount > 1 && (
-            <Button mt={8} variant="default" disabled={planStale || busy} onClick={() => void saveAll()}>
+            <Button
+              mt={8}
+              variant="default"
+              disabled={planStale || busy}
+              onClick={() => void saving((by) => by.saveAllSheets(marks))}
+            >
               Save all {sheetCount} sheets
             </Button>
           )}
