@@ -86,10 +86,10 @@ it('refuses files that hold no solid, in words', async () => {
   await pause(800);
   await person.keys('Escape');
   await person.press('Solid', 'button');
-  await person.pick('Kind of solid', 'From an OBJ or STL file');
-  await choose('Choose an OBJ or STL file', written('moth.obj', 'v 0 0 0\nf 1 2 3\n'));
+  await person.pick('Kind of solid', 'From an OBJ, STL or glTF file');
+  await choose('Choose an OBJ, STL or glTF file', written('moth.obj', 'v 0 0 0\nf 1 2 3\n'));
   await person.text('.solid-net', /Line 2: a face asks for corner “2”, and there are 1 so far/);
-  await choose('Choose an OBJ or STL file', written('open.obj', obj.split('\n').slice(0, -1).join('\n')));
+  await choose('Choose an OBJ, STL or glTF file', written('open.obj', obj.split('\n').slice(0, -1).join('\n')));
   await person.text('.solid-net', /It cannot be folded yet.*not closed/);
 });
 
@@ -182,13 +182,13 @@ it('a letter gets depth, hollow where it is, and a finer file is made simpler', 
   const letter = Object.values((await design()).parts).find(({ name }) => name === 'Letter A')!;
   expect(Object.keys(letter.lines).filter((line) => line.startsWith('c'))).toHaveLength(2);
   await person.press('Solid', 'button');
-  await person.pick('Kind of solid', 'From an OBJ or STL file');
+  await person.pick('Kind of solid', 'From an OBJ, STL or glTF file');
   const fine = withPoints(uniform('truncated icosahedron', 20), 6);
   const text = [
     ...fine.points.map((p) => `v ${p.join(' ')}`),
     ...fine.faces.map((face) => `f ${face.map((v) => v + 1).join(' ')}`),
   ].join('\n');
-  await choose('Choose an OBJ or STL file', written('fine.obj', text));
+  await choose('Choose an OBJ, STL or glTF file', written('fine.obj', text));
   await person.text('.solid-net', /180 faces in/);
   await person.type('Faces at most', '60');
   await person.text('.solid-net', /(?:^|\D)([4-9]\d|1[01]\d) faces in/);

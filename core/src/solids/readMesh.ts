@@ -18,7 +18,7 @@ import {
 /** A file may be this large, bytes. */
 export const LARGEST_BYTES = 20_000_000;
 /** The most faces, corners, and corners of one face that are read. */
-const MOST_FACES = 200_000;
+export const MOST_FACES = 200_000;
 const MOST_POINTS = 200_000;
 const MOST_CORNERS = 1_000;
 /** The most faces that are folded. */

@@ -1,7 +1,7 @@
 /** Solids and their nets, away from the page: with progress, and ended when it is no longer wanted. */
 import { netOf, type Net } from '@hollow-finch/core/solids/net';
 import { sizeOf, type Mesh } from '@hollow-finch/core/solids/mesh';
-import { MOST_FOLDED, readMesh, sized } from '@hollow-finch/core/solids/readMesh';
+import { MOST_FOLDED, readMesh, settled, sized } from '@hollow-finch/core/solids/readMesh';
 import { antiprism, dome, extruded, frustum, uniform, withPoints } from '@hollow-finch/core/solids/shapes';
 import type { TabOptions } from '@hollow-finch/core/solids/tabs';
 import {
@@ -91,10 +91,18 @@ function answer(net: Unfolding, tabs: TabOptions, overlaps: number): SolidNet {
 
 const api = {
   /** Reads a file; what it holds can be unfolded afterwards, when there is no fault. */
-  read(bytes: Uint8Array, fileName: string): SolidRead {
+  async read(bytes: Uint8Array, fileName: string): Promise<SolidRead> {
     fromFile = undefined;
     const decode = (part: Uint8Array) => new TextDecoder('utf-8').decode(part);
-    const { mesh, mended, faults } = readMesh(bytes, fileName, decode, Infinity);
+    const isGltf = /\.(glb|gltf)$/i.test(fileName);
+    const { mesh, mended, faults } = isGltf
+      ? settled(
+          await (
+            await import('@hollow-finch/core/solids/readGltf')
+          ).readGltf(bytes, /\.gltf$/i.test(fileName), decode),
+          Infinity,
+        )
+      : readMesh(bytes, fileName, decode, Infinity);
     if (faults.length === 0) fromFile = mesh;
     return {
       faces: mesh.faces.length,

@@ -323,10 +323,10 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
           )}
           {shape === 'file' && (
             <>
-              <FileButton accept=".obj,.stl" onChange={(next) => next && read(next)}>
+              <FileButton accept=".obj,.stl,.glb,.gltf" onChange={(next) => next && read(next)}>
                 {(props) => (
                   <Button {...props} className="wide" variant={file ? 'default' : 'filled'}>
-                    {file ? 'Choose another file' : 'Choose an OBJ or STL file'}
+                    {file ? 'Choose another file' : 'Choose an OBJ, STL or glTF file'}
                   </Button>
                 )}
               </FileButton>

@@ -19,7 +19,7 @@ export const SHAPES = {
   star: 'Star: a regular solid with points',
   letter: 'Letter or figure with depth',
   silhouette: 'A drawn part with depth',
-  file: 'From an OBJ or STL file',
+  file: 'From an OBJ, STL or glTF file',
 } as const;
 export type Shape = keyof typeof SHAPES;
 
