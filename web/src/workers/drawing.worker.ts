@@ -1,5 +1,5 @@
 import type { Drawing } from '@hollow-finch/core/formats/bringIn/drawing';
-import { readDrawing } from '@hollow-finch/core/formats/bringIn/readDrawing';
+import { isPdf, readDrawing } from '@hollow-finch/core/formats/bringIn/readDrawing';
 import {
   groupsOf,
   likelyLayer,
@@ -33,8 +33,10 @@ const withLikely = (lines: Drawing['lines']) =>
 
 const api = {
   /** Reads a drawing and keeps it for settling. */
-  read(bytes: Uint8Array): Seen {
-    last = readDrawing(bytes, unpack, decode);
+  async read(bytes: Uint8Array): Promise<Seen> {
+    last = isPdf(bytes)
+      ? await (await import('@hollow-finch/core/formats/bringIn/readPdf')).readPdf(bytes, unpack)
+      : readDrawing(bytes, unpack, decode);
     const { lines, hidden, sizes, sure, notes } = last;
     const all = lines.length > 0 ? lines : hidden;
     const box = boxOfPaths(all.map(({ path }) => path));

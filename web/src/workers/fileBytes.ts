@@ -1,14 +1,14 @@
 /** Bytes of files that are brought in: decoded, and unpacked with a limit. */
-import { Gunzip } from 'fflate';
+import { Decompress } from 'fflate';
 
 export const decode = (bytes: Uint8Array, encoding: string): string =>
   new TextDecoder(encoding, { fatal: true }).decode(bytes);
 
-/** Unpacks piece by piece, and stops where it grows too large. */
+/** Unpacks piece by piece, as it is packed in archives or in PDF, and stops where it grows too large. */
 export function unpack(bytes: Uint8Array, mostBytes: number): Uint8Array | undefined {
   const chunks: Uint8Array[] = [];
   let total = 0;
-  const stream = new Gunzip((chunk) => {
+  const stream = new Decompress((chunk) => {
     total += chunk.length;
     if (total > mostBytes) throw new RangeError('too large');
     chunks.push(chunk);

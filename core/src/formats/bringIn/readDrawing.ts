@@ -13,6 +13,9 @@ export type Decode = (bytes: Uint8Array, encoding: string) => string;
 const startsWith = (bytes: Uint8Array, ...head: number[]): boolean =>
   head.every((each, i) => bytes[i] === each);
 
+/** Whether bytes begin as a PDF does: that is read by itself (readPdf.ts). */
+export const isPdf = (bytes: Uint8Array): boolean => startsWith(bytes, 0x25, 0x50, 0x44, 0x46);
+
 /** The first bytes as plain letters, to tell what a file is. */
 const headOf = (bytes: Uint8Array): string =>
   Array.from(bytes.subarray(0, 4000), (b) => (b === 0 ? '' : String.fromCharCode(b))).join('');
@@ -65,8 +68,7 @@ export function readDrawing(bytes: Uint8Array, unpack: Unpack, decode: Decode): 
     plain = unpacked;
   }
   const head = headOf(plain);
-  if (startsWith(plain, 0x25, 0x50, 0x44, 0x46))
-    throw new NotReadable('It is a PDF: save the drawing as SVG or DXF.');
+  if (isPdf(plain)) throw new NotReadable('It is a PDF, which no cutter takes: save it as SVG or DXF.');
   if (startsWith(plain, 0x89, 0x50) || startsWith(plain, 0xff, 0xd8))
     throw new NotReadable('It is a picture: trace it as a piece, or bring it in as a backdrop.');
   let text: string;
@@ -91,5 +93,5 @@ export function readDrawing(bytes: Uint8Array, unpack: Unpack, decode: Decode): 
       throw new NotReadable('Its parts refer to each other too deep: it is refused.');
     throw fault;
   }
-  throw new NotReadable('It is no drawing that can be read: SVG, DXF and FOLD can.');
+  throw new NotReadable('It is no drawing that can be read: SVG, DXF, PDF and FOLD can.');
 }
