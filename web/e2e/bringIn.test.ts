@@ -2,6 +2,7 @@
 import { rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { PDFDocument, rgb } from 'pdf-lib';
 import type { ElementHandle } from 'puppeteer-core';
 import { layerOf } from '@hollow-finch/core/dieline/part';
 import type { Design } from '@hollow-finch/core/design/design';
@@ -33,7 +34,7 @@ const design = async (): Promise<Design> => {
 };
 
 /** Chooses a file with these words in it in the dialog. */
-const choose = async (name: string, text: string): Promise<void> => {
+const choose = async (name: string, text: string | Uint8Array): Promise<void> => {
   const path = join(tmpdir(), `hollow-finch-${process.pid}-${name}`);
   writeFileSync(path, text);
   files.push(path);
@@ -52,6 +53,40 @@ const FLAP = `<svg xmlns="http://www.w3.org/2000/svg" width="240" height="160" v
 </svg>`;
 
 describe('a drawing from elsewhere', () => {
+  it('comes from a PDF as well, in true size, by its colours', async () => {
+    const pdf = await PDFDocument.create();
+    const page = pdf.addPage([400, 300]);
+    const PT = 72 / 25.4;
+    const border = { borderColor: rgb(0.8, 0, 0), borderWidth: 0.3 };
+    page.drawRectangle({ x: 20, y: 30, width: 70 * PT, height: 40 * PT, ...border });
+    page.drawLine({
+      start: { x: 20 + 30 * PT, y: 30 },
+      end: { x: 20 + 30 * PT, y: 30 + 40 * PT },
+      color: rgb(0, 0, 0.8),
+      thickness: 0.3,
+      dashArray: [6, 3],
+    });
+    person = await studio.window('/job/evening-programme/draft');
+    await person.page.waitForSelector('.folded-inset');
+    await person.press('Bring in', 'button');
+    await choose('flap.pdf', await pdf.save());
+    await person.text('[role="dialog"]', /70 mm wide/);
+    await person.pick('What No layer, #cc0000 becomes', 'Cut');
+    await person.pick('What No layer, #0000cc, dashed becomes', 'Score, mountain');
+    await person.press('Bring it in', 'button');
+    await person.figure('draft', /^2 parts/);
+    const { parts } = await design();
+    const lines = Object.values(parts.p1.lines);
+    expect(lines.map(layerOf).sort()).toEqual(['cut', 'mountain']);
+    const box = boxOfPaths(lines.map(({ path }) => path));
+    expect([box.maxX - box.minX, box.maxY - box.minY]).toEqual([
+      expect.closeTo(70, 3),
+      expect.closeTo(40, 3),
+    ]);
+    await person.press('Undo', 'button');
+    await person.figure('draft', /^1 part/);
+  });
+
   it('is read, its size asked for, its lines mapped, what is mended told', async () => {
     person = await studio.window('/job/evening-programme/draft');
     await person.page.waitForSelector('.folded-inset');
