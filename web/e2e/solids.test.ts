@@ -89,7 +89,10 @@ it('refuses files that hold no solid, in words', async () => {
   await person.pick('Kind of solid', 'From an OBJ, STL or glTF file');
   await choose('Choose an OBJ, STL or glTF file', written('moth.obj', 'v 0 0 0\nf 1 2 3\n'));
   await person.text('.solid-net', /Line 2: a face asks for corner “2”, and there are 1 so far/);
-  await choose('Choose an OBJ, STL or glTF file', written('open.obj', obj.split('\n').slice(0, -1).join('\n')));
+  await choose(
+    'Choose an OBJ, STL or glTF file',
+    written('open.obj', obj.split('\n').slice(0, -1).join('\n')),
+  );
   await person.text('.solid-net', /It cannot be folded yet.*not closed/);
 });
 

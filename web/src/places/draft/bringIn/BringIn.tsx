@@ -122,7 +122,10 @@ export default function BringIn({ onClose, onBroughtIn }: { onClose: () => void;
   return (
     <Modal opened onClose={onClose} title="Bring in a drawing" size={980}>
       <Group mb="sm">
-        <FileButton accept=".svg,.svgz,.dxf,.fold,.pdf,image/svg+xml,application/pdf" onChange={(next) => next && void read(next)}>
+        <FileButton
+          accept=".svg,.svgz,.dxf,.fold,.pdf,image/svg+xml,application/pdf"
+          onChange={(next) => next && void read(next)}
+        >
           {(props) => (
             <Button {...props} variant={seen ? 'default' : 'filled'} data-autofocus>
               {file ? 'Choose another file' : 'Choose an SVG, DXF, PDF or FOLD file'}
