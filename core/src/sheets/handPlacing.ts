@@ -53,13 +53,15 @@ export function laidByHand(
   if (reason === undefined) return { placement: wanted, offMm: 0 };
   // From outside the printable area it comes in first.
   const box = boxOf(piece.outlines.flatMap(({ outer }) => outer.map((p) => place(wanted, p))));
+  const room = [sheet.widthMm - 2 * sheet.marginMm, sheet.heightMm - 2 * sheet.marginMm];
+  // Larger than the area it cannot come in at all.
+  if (box.maxX - box.minX > room[0] + FINE_MM || box.maxY - box.minY > room[1] + FINE_MM)
+    return { offMm: 0, reason };
   const into = (low: number, high: number, long: number) =>
     Math.max(sheet.marginMm - low, Math.min(0, long - sheet.marginMm - high));
   const [inX, inY] = [into(box.minX, box.maxX, sheet.widthMm), into(box.minY, box.maxY, sheet.heightMm)];
   if (Math.abs(inX) > 1e-6 || Math.abs(inY) > 1e-6) {
     const inside = laidByHand(piece, at(inX, inY).placement, others, sheet, before);
-    // Larger than the area it cannot come in at all.
-    if (inside.reason?.includes('outside the printable area')) return { offMm: 0, reason };
     const { placement } = inside;
     return placement
       ? { placement, offMm: Math.hypot(placement.dx - wanted.dx, placement.dy - wanted.dy), reason }

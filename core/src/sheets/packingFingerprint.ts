@@ -1,7 +1,7 @@
 import type { Settings } from '../design/design.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import { fingerprint } from './fingerprint.ts';
-import { outerOutlines } from './outlines.ts';
+import { packedOutlines } from './outlines.ts';
 import { partsList } from './partsList.ts';
 
 /** What the packing depends on: a packing made for another fingerprint is out of date. */
@@ -13,7 +13,7 @@ export function packingFingerprint(expanded: Expanded, settings: Settings): stri
       part.stockId,
       part.grainRad,
       quantity,
-      outerOutlines(part),
+      packedOutlines(part),
     ]),
     // Said only where it says something: packings of before stay current.
     {

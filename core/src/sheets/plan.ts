@@ -5,12 +5,13 @@ import type { Ring } from '../geometry/polygon.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import type { Stock } from '../stock/stock.ts';
 import { machineIn, USUAL_STORE, type StockSheet, type Store } from '../stock/store.ts';
-import { sheetBound, type Arrangement, type PackLayout, type PackRequest } from './packing.ts';
+import { sheetBound, sheetsNeeded, type Arrangement, type PackLayout, type PackRequest } from './packing.ts';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
 import { packedOutlines } from './outlines.ts';
 import { packingFingerprint } from './packingFingerprint.ts';
 import { partsList } from './partsList.ts';
 import { faultAmong } from './validity.ts';
+import { allowedAngles } from './ways.ts';
 
 export interface StockRequest {
   readonly stock: Stock;
@@ -105,6 +106,35 @@ export function otherSheets(
         ...(outline ? { outline } : {}),
       };
     });
+}
+
+/** The least number of sheets for parts of a stock, by their area: of the largest sheets that may be taken. */
+export function fewestSheets(
+  areaMm2: number,
+  stock: Stock,
+  settings: Settings,
+  store: Machines & Partial<Pick<Store, 'sheets'>>,
+): number {
+  const specs = [sheetSpec(stock, settings, store), ...otherSheets(stock, settings, store)];
+  return Math.min(...specs.map((spec) => sheetsNeeded(areaMm2, spec)));
+}
+
+/**
+ * Why a piece was handed back, in words that go on from its part's name.
+ *
+ * @param piece with what is said of how it may lie
+ */
+export function whyUnplaced(piece: PackPiece, { sheet, others = [] }: PackRequest): string {
+  const specs = [sheet, ...others];
+  const angles = (spec: SheetSpec) =>
+    [false, ...(piece.mirror ? [true] : [])].flatMap((flip) => allowedAngles(piece, spec, flip));
+  if (specs.every((spec) => angles(spec).length === 0))
+    return 'may only be turned in ways in which its grain lies across that of its sheet: let it be turned otherwise.';
+  if (piece.together !== undefined)
+    return 'does not fit on one sheet with all that it is to lie on one sheet with: let them lie apart.';
+  const grain = piece.grainRad === null ? '' : ' with its grain the right way';
+  const turned = piece.turnsRad ? ' in any way in which it may be turned' : grain;
+  return `does not fit the printable area of its sheet${turned}.`;
 }
 
 /** What a packed sheet is: of the stock's own size, or what it says of itself. */

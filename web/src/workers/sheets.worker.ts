@@ -3,12 +3,12 @@ import type { Design } from '@hollow-finch/core/design/design';
 import type { SheetPlan } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { packing } from '@hollow-finch/core/sheets/packing';
-import type { PackPiece } from '@hollow-finch/core/sheets/pieces';
 import {
   acrossGrainRequest,
   emptyLayout,
   packPlan,
   toSheetPlan,
+  whyUnplaced,
   type PackFrom,
 } from '@hollow-finch/core/sheets/plan';
 import { packingRun } from '@hollow-finch/core/sheets/run';
@@ -73,19 +73,19 @@ const api = {
     const turned: Record<string, number> = {};
     const nameOf = (id: string) => expanded.parts.find((part) => part.id === id)?.name ?? id;
     const report = (progress: number) => {
-      const unplaced = layouts.flatMap((layout, i) => (begun.has(i) ? layout.unplaced : []));
-      const counts = new Map<string, PackPiece[]>();
-      for (const piece of unplaced) counts.set(piece.partId, [...(counts.get(piece.partId) ?? []), piece]);
+      const why = new Map<string, string>();
+      layouts.forEach((layout, i) => {
+        const { request } = wanted.requests[i];
+        if (begun.has(i))
+          for (const piece of layout.unplaced) why.set(piece.partId, whyUnplaced(piece, request));
+      });
       const refused = [
         ...wanted.refused.map(({ reason }) => reason),
         ...wanted.freed.map(
           ({ partId, copy }) =>
             `${nameOf(partId)}, piece ${copy}, may not lie where it was locked: it was packed again.`,
         ),
-        ...[...counts].map(([id, [{ grainRad }]]) => {
-          const grain = grainRad === null ? '' : ' with its grain the right way';
-          return `${nameOf(id)} does not fit the printable area of its sheet${grain}.`;
-        }),
+        ...[...why].map(([id, reason]) => `${nameOf(id)} ${reason}`),
       ];
       const plan = toSheetPlan(wanted, layouts, seed);
       const areaOf = (id: string): number =>

@@ -1,9 +1,8 @@
 import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { alikeSheets } from '@hollow-finch/core/sheets/leftOver';
-import { sheetsNeeded } from '@hollow-finch/core/sheets/packing';
 import { sheetUsage, type PartListEntry } from '@hollow-finch/core/sheets/partsList';
-import { sheetSpec } from '@hollow-finch/core/sheets/plan';
+import { fewestSheets } from '@hollow-finch/core/sheets/plan';
 import { stockIn } from '@hollow-finch/core/stock/store';
 import { Button, Progress } from '@mantine/core';
 import { lazy, Suspense, useMemo } from 'react';
@@ -107,7 +106,7 @@ export function UsageSection({
         const total = entries
           .filter((e) => e.stock.id === stockId)
           .reduce((sum, e) => sum + e.areaMm2 * e.quantity, 0);
-        const bound = sheetsNeeded(total, sheetSpec(stock, settings, store));
+        const bound = fewestSheets(total, stock, settings, { ...store, sheets: studio.sheets });
         const cost = costWords(
           sheets,
           Object.hasOwn(studio.stocks, stockId) ? studio.stocks[stockId] : stock,

@@ -5,7 +5,7 @@ import { boxOf, type Box } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { laidByHand } from '@hollow-finch/core/sheets/handPlacing';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from '@hollow-finch/core/sheets/pieces';
-import { packedSpec, piecesByStock } from '@hollow-finch/core/sheets/plan';
+import { packedSpec, piecesByStock, sheetSpec } from '@hollow-finch/core/sheets/plan';
 import { faultAmong } from '@hollow-finch/core/sheets/validity';
 import { stockIn } from '@hollow-finch/core/stock/store';
 
@@ -54,7 +54,9 @@ function laidOn(design: Design, ref: PieceRef, toSheet = ref.sheet): Laid | unde
       const its = pieces.get(`${other.partId}/${other.copy}`);
       return its && other !== placed ? [{ piece: its, sheet: 0, placement: other.placement }] : [];
     }),
-    spec: packedSpec(sheet ?? own, stockIn(store, own.stockId), design.settings, store),
+    spec: sheet
+      ? packedSpec(sheet, stockIn(store, own.stockId), design.settings, store)
+      : sheetSpec(stockIn(store, own.stockId), design.settings, store),
   };
 }
 
@@ -147,7 +149,12 @@ export function movedByHand(design: Design, ref: PieceRef, wanted: Isometry, toS
         }
       : sheet,
   );
-  const all = toSheet < taken.length ? taken : [...taken, { ...taken[ref.sheet], pieces: [] }];
+  // A new one is of the stock's own size.
+  const { widthMm, heightMm } = laid.spec;
+  const all =
+    toSheet < taken.length
+      ? taken
+      : [...taken, { stockId: taken[ref.sheet].stockId, widthMm, heightMm, pieces: [] }];
   const put = all.map((sheet, i) =>
     i === toSheet ? { ...sheet, pieces: [...sheet.pieces, { ...laid.own, placement }] } : sheet,
   );

@@ -37,7 +37,8 @@ const MOST_BYTES = 2_000_000;
 function Cell({ field, value }: { field: FieldSpec; value: unknown }) {
   const { say } = useLengths();
   const { store } = useStudioStore();
-  if (value === undefined) return <span className="quiet">none</span>;
+  if (value === undefined)
+    return <span className="quiet">{field.kind === 'number' ? 'not said' : 'none'}</span>;
   switch (field.kind) {
     case 'length':
       // Thickness is told to the hundredth of a millimetre, in either unit.
