@@ -191,7 +191,7 @@ it('makes a coupon, keeps what was seen on it, and offers that where files are m
   await store.press('Make this coupon', 'button');
   await store.page.waitForSelector('.cut-place');
   await store.pick('What', 'Slot ladder');
-  await store.text('.particulars', /Measured on a coupon of this stock, on \d{4}-\d\d-\d\d: 0.1 mm/);
+  await store.text('.particulars', /Measured on a coupon of this stock, on \d{4}-\d\d-\d\d: 0\.1\d mm/);
   await store.press('Use it', 'button');
   await store.holds('Kerf', '0.1');
   await store.press('Save the SVG', 'button');

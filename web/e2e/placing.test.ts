@@ -10,8 +10,9 @@ import { reportOf } from '@hollow-finch/core/checks/report';
 import { readDesign } from '@hollow-finch/core/design/schema';
 import { flatten, pathLength } from '@hollow-finch/core/geometry/path';
 import { pointsOf, readBack } from '@hollow-finch/core/formats/testing/svgReadBack';
+import { STOCKS } from '@hollow-finch/core/stock/stock';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { Studio, pause, type Person } from './harness.ts';
+import { Studio, pause, send, type Person } from './harness.ts';
 
 const studio = new Studio();
 let person: Person;
@@ -240,9 +241,24 @@ describe('placing', () => {
   });
 
   it('leaves nicks in a cut and cuts a perforation by its measures, in the file as on the board', async () => {
+    const { machineId } = (await design()).settings;
+    const reading = { name: 'Nick strip', coupon: 'nick', seen: 3, date: '2026-03-07', machineId };
+    const kept = await send(`${studio.url}/api/store`, 'POST', {
+      items: STOCKS.map(({ id: stockId }) => ({
+        kind: 'readings',
+        item: { ...reading, id: `nick-${stockId}`, stockId },
+      })),
+    });
+    expect(kept.status).toBe(201);
+    await person.page.reload();
+    await person.page.waitForSelector('.board-sheet > svg');
     await rectangle('60', '40');
     await person.press('Held by nicks until it is broken out', 'switch');
     await person.type('Nicks', '3');
+    // The third square of the strip held by 0.35 mm: that is offered, and taken over.
+    await person.text('.particulars', /On a coupon of this stock, on 2026-03-07: 0\.35 mm/);
+    await person.press('Use it', 'button');
+    expect(Object.values((await design()).parts).at(-1)!.lines.l1.nicks).toEqual({ count: 3, widthMm: 0.35 });
     await person.type('Each as wide as', '0.6');
     const part = Object.values((await design()).parts).at(-1)!;
     expect(part.lines.l1.nicks).toEqual({ count: 3, widthMm: 0.6 });

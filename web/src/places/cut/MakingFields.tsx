@@ -35,7 +35,7 @@ export default function MakingFields({
       />
       {read && Math.abs(read.value - kerfMm) > 0.005 && (
         <p className="quiet wide">
-          Measured on a coupon of this stock, on {read.date}: {say(read.value)}.{' '}
+          Measured on a coupon of this stock, on {read.date}: {read.value.toFixed(2)} mm.{' '}
           <Button
             size="compact-xs"
             variant="default"

@@ -23,6 +23,7 @@ import { shift } from '@hollow-finch/core/geometry/isometry';
 import { distance, type Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select, Switch } from '@mantine/core';
+import { lazy, Suspense } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
@@ -137,14 +138,20 @@ const PROCESS_NAMES: Readonly<Record<Process, string>> = {
 const USUAL_PATTERN = { cutMm: 3, gapMm: 1 };
 const USUAL_NICKS = { count: 4, widthMm: 0.5 };
 
+/** Fetched where there is something that could have been measured. */
+const MeasuredHint = lazy(() => import('./MeasuredHint.tsx'));
+
 /** How a line is made, whether it is a fold, and the angle that the fold keeps by itself. */
 function WorkFields({
   line,
+  stockId,
   onChange,
 }: {
   line: LineWork;
+  stockId: string;
   onChange: (label: string, work: LineWork) => void;
 }) {
+  const machineId = useJob((state) => state.calm.settings.machineId);
   const foldsUp = useJob((state) => state.calm.base.kind === 'structure');
   const { process, fold, pattern, nicks } = line;
   return (
@@ -296,6 +303,11 @@ function WorkFields({
           )}
         </>
       )}
+      {((process === 'cut' && nicks) || (process === 'perforate' && pattern)) && (
+        <Suspense fallback={null}>
+          <MeasuredHint line={line} stockId={stockId} machineId={machineId} onChange={onChange} />
+        </Suspense>
+      )}
     </>
   );
 }
@@ -329,16 +341,17 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
       </section>
     );
   const { line, change } = found;
-  const partName = expand(shown).parts.find((part) => part.id === partId)?.name ?? partId;
+  const part = expand(shown).parts.find(({ id }) => id === partId);
+  const partName = part?.name ?? partId;
   /** The line along another path; what meets its ends stays with them. */
   const along = (path: Path) => withPath(shown, partId, lineId, path) ?? change({ ...line, path });
   const set = (label: string, path: Path) => edit(label, along(path));
   /** A zone with the outline of this line, on the back; a mark that was drawn for it goes. */
   const zone = (kind: 'glue' | 'keepOut') => {
-    const part = shown.parts[partId];
-    const id = freshId('z', part.glueZones);
+    const drafted = shown.parts[partId];
+    const id = freshId('z', drafted.glueZones);
     const outline = [...flatten(line.path)].slice(0, -1);
-    const glueZones = { ...part.glueZones, [id]: { id, outline, face: 'back' as const, kind } };
+    const glueZones = { ...drafted.glueZones, [id]: { id, outline, face: 'back' as const, kind } };
     edit(kind === 'glue' ? 'Use as glue zone' : 'Keep free of glue', {
       do: 'all',
       commands: [
@@ -377,6 +390,7 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
       )}
       <div className="fields">
         <WorkFields
+          stockId={part?.stockId ?? ''}
           line={line}
           onChange={(label, work) => edit(label, change({ ...withoutWork(line), ...whole(work) }))}
         />
