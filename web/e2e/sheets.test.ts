@@ -141,6 +141,7 @@ it('keeps what is left over in the store, and the next job is cut from it', asyn
   };
   await create(panel('First panel', 120, 180));
   await packed('Pack the sheets');
+  await person.press('See what the sheets leave over', 'button');
   await person.press('Keep what is left of sheet 1', 'button');
   await person.text('[aria-label="Left over"]', /Offcut of Frost film 0\.2 is in the store/);
   await create(panel('Second panel', 100, 150));

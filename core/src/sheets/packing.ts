@@ -348,8 +348,8 @@ function usableArea({ widthMm, heightMm, marginMm, outline }: SheetSpec): number
 /**
  * Packs, yielding again and again: stop by not asking for more. The same request gives the same results.
  *
- * Of several kinds of sheet those are taken that make the fewest sheets, then the cheapest; then the last sheet is used as little
- * along x as possible. What is locked is part of no layout that is given back.
+ * Of several kinds of sheet those are taken that make the fewest sheets, then the cheapest, then the smallest; then the last sheet is
+ * used as little along x as possible. What is locked is part of no layout that is given back.
  */
 export function* packing(request: PackRequest): Generator<PackProgress, void, undefined> {
   const { pieces, seed } = request;

@@ -1,15 +1,24 @@
 import type { SheetPlan } from '@hollow-finch/core/design/design';
 import type { Box } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { alikeSheets, offcutOf } from '@hollow-finch/core/sheets/leftOver';
+import { alikeSheets, LEAST_OFFCUT_MM, offcutOf } from '@hollow-finch/core/sheets/leftOver';
+import type { SheetSpec } from '@hollow-finch/core/sheets/pieces';
 import { packedSpec } from '@hollow-finch/core/sheets/plan';
 import { stockIn, type StockSheet } from '@hollow-finch/core/stock/store';
 import { Button } from '@mantine/core';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { fetchStore, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
+
+interface Found {
+  readonly first: number;
+  readonly count: number;
+  readonly sheet: SheetPlan['sheets'][number];
+  readonly spec: SheetSpec;
+  readonly box: Box;
+}
 
 /** Offcuts are kept to the half millimetre that is surely there. */
 const down = (mm: number): number => Math.floor(2 * mm) / 2;
@@ -27,17 +36,25 @@ export function OffcutsSection({ plan }: { plan: SheetPlan }) {
   const expanded = expand(design);
   const [said, setSaid] = useState<string | null>(null);
   const [kept, setKept] = useState<{ readonly plan: SheetPlan; readonly sheets: readonly number[] }>();
-  const found = useMemo(() => {
+  const [looked, setLooked] = useState<{ readonly plan: SheetPlan; readonly found: readonly Found[] }>();
+  const [busy, setBusy] = useState(false);
+  const found = looked?.plan === plan ? looked.found : undefined;
+  // Looking takes a moment for each sheet: it is done when it is asked for, one after another, and typing goes on meanwhile.
+  const look = async () => {
+    setBusy(true);
     const parts = new Map(expanded.parts.map((part) => [part.id, part]));
-    return alikeSheets(plan.sheets).flatMap(([first, ...also]) => {
+    const all: Found[] = [];
+    for (const [first, ...also] of alikeSheets(plan.sheets)) {
+      await new Promise((resolve) => setTimeout(resolve, 0));
       const sheet = plan.sheets[first];
       const spec = packedSpec(sheet, stockIn(expanded.store, sheet.stockId), design.settings, expanded.store);
       const box = offcutOf(sheet, parts, spec);
-      return box ? [{ first, count: also.length + 1, sheet, spec, box }] : [];
-    });
-  }, [plan, expanded, design.settings]);
-  if (found.length === 0) return null;
-  const keep = async ({ first, count, sheet, spec, box }: (typeof found)[number]) => {
+      if (box) all.push({ first, count: also.length + 1, sheet, spec, box });
+      setLooked({ plan, found: [...all] });
+    }
+    setBusy(false);
+  };
+  const keep = async ({ first, count, sheet, spec, box }: Found) => {
     const stock = stockIn(expanded.store, sheet.stockId);
     const size = sizeOf(box);
     const item: StockSheet = {
@@ -62,8 +79,12 @@ export function OffcutsSection({ plan }: { plan: SheetPlan }) {
   return (
     <section aria-label="Left over">
       <h2>Left over</h2>
+      <Button size="compact-sm" variant="default" loading={busy} onClick={() => void look()}>
+        See what the sheets leave over
+      </Button>
+      {found?.length === 0 && !busy && <p role="status">Nothing that is {say(LEAST_OFFCUT_MM)} wide.</p>}
       <ul className="plain-list">
-        {found.map((each) => (
+        {found?.map((each) => (
           <li key={each.first} className="offcut">
             <span>
               Sheet {each.first + 1}: {sizeOf(each.box).map(say).join(' × ')}
