@@ -9,6 +9,7 @@ import { inverse, place, turn } from '../geometry/isometry.ts';
 import { flatten } from '../geometry/path.ts';
 import { distance, middle, subtract, type Point } from '../geometry/point.ts';
 import type { Region } from '../geometry/polygon.ts';
+import { less, type Stretch } from '../geometry/stretch.ts';
 import { CATCH_TOLERANCE_MM, EDGE_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { cutAlong } from '../motion/passages.ts';
 import { findingOf, mm, type Finding, type Rule } from './finding.ts';
@@ -20,12 +21,11 @@ const BESIDE_MM = 0.05;
 /** A side of a slot is looked for so far from its line. */
 const SIDE_MM = 3;
 
-export type Stretch = readonly [number, number];
-export type Line = readonly [Point, Point];
+type Line = readonly [Point, Point];
 type Through = Extract<Joint, { kind: 'tongue' | 'cross' | 'rest' }>;
 
 /** Coordinates along a line: x along it from its start. */
-const alongLine = ([a, b]: Line) => {
+export const alongLine = ([a, b]: Line) => {
   const d = subtract(b, a);
   return inverse(turn(Math.atan2(d[1], d[0]), a[0], a[1]));
 };
@@ -50,16 +50,6 @@ const common = (a: readonly Stretch[], b: readonly Stretch[]): Stretch[] =>
     b.flatMap(([s, t]): Stretch[] =>
       Math.min(q, t) > Math.max(p, s) ? [[Math.max(p, s), Math.min(q, t)]] : [],
     ),
-  );
-
-const less = (a: readonly Stretch[], taken: readonly Stretch[]): Stretch[] =>
-  taken.reduce<Stretch[]>(
-    (left, [s, t]) =>
-      left.flatMap(([p, q]): Stretch[] => [
-        ...(p < s ? [[p, Math.min(q, s)] as const] : []),
-        ...(q > t ? [[Math.max(p, t), q] as const] : []),
-      ]),
-    [...a],
   );
 
 /** The material of a part at a line, on both its sides: of the panel at a point, or of all. */

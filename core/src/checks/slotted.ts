@@ -2,12 +2,12 @@
 import type { PanelMark, Part } from '../dieline/part.ts';
 import { inverse, place, turn } from '../geometry/isometry.ts';
 import { flatten } from '../geometry/path.ts';
-import { middle, type Point } from '../geometry/point.ts';
+import { distance, middle, subtract, type Point } from '../geometry/point.ts';
 import { insidePoint, insideRegion, type Region } from '../geometry/polygon.ts';
-import { invert, move } from '../geometry/rigid.ts';
-import { placementAt } from '../motion/pose.ts';
+import type { Stretch } from '../geometry/stretch.ts';
+import { foldedOver } from '../motion/foldingUp.ts';
 import type { Sweep } from '../motion/swept.ts';
-import { sectionOf, type Stretch } from './slotFit.ts';
+import { alongLine, sectionOf } from './slotFit.ts';
 
 /** Outlines of slots are taken so finely, mm. */
 const FINE_MM = 0.02;
@@ -46,32 +46,14 @@ function middleLine(ring: readonly Point[]): readonly [Point, Point] {
   return [place(along, [Math.min(...xs), y]), place(along, [Math.max(...xs), y])];
 }
 
-/** A region of one panel, projected onto the plane of another where both lie folded up; with the height of a place above it. */
-function projected(sweep: Sweep, panel: number, host: number, [mx, my]: Point) {
-  const { panels } = sweep.linkage;
-  const inHost = inverse(panels[host].placement);
-  const toHost = invert(placementAt(sweep, panels[host].body, 0));
-  const own = placementAt(sweep, panels[panel].body, 0);
-  const at = (p: Point) => move(toHost, move(own, [...place(panels[panel].placement, p), 0]));
-  const onto = (p: Point): Point => {
-    const [x, y] = at(p);
-    return place(inHost, [x, y]);
-  };
-  const { region } = panels[panel];
-  const flat: Region = {
-    outer: region.outer.map(onto),
-    holes: region.holes.map((ring) => ring.map(onto)),
-  };
-  /** How far the plane of the panel lies from a place of the host. */
-  const heightOver = (p: Point): number => {
-    const [o, u, v] = [at([mx, my]), at([mx + 1, my]), at([mx, my + 1])];
-    const [x, y] = place(panels[host].placement, p);
-    const [ax, ay, bx, by] = [u[0] - o[0], u[1] - o[1], v[0] - o[0], v[1] - o[1]];
-    const det = ax * by - ay * bx;
-    const [s, t] = [((x - o[0]) * by - (y - o[1]) * bx) / det, (ax * (y - o[1]) - ay * (x - o[0])) / det];
-    return Math.abs(o[2] + s * (u[2] - o[2]) + t * (v[2] - o[2]));
-  };
-  return { flat, onto, heightOver };
+/** How far the plane of a panel lies from a place of the host, mm, by three places of it as they lie over the host. */
+function heightOver(lies: ReturnType<typeof foldedOver>, [mx, my]: Point, p: Point): number {
+  const [o, u, v] = [lies([mx, my]), lies([mx + 1, my]), lies([mx, my + 1])];
+  const [a, b] = [subtract(u.over, o.over), subtract(v.over, o.over)];
+  const [x, y] = subtract(p, o.over);
+  const det = a[0] * b[1] - a[1] * b[0];
+  const [s, t] = [(x * b[1] - y * b[0]) / det, (a[0] * y - a[1] * x) / det];
+  return Math.abs(o.high + s * (u.high - o.high) + t * (v.high - o.high));
 }
 
 /** The middle of the fold that a panel hangs on, carried along; its own middle, carried likewise, where it hangs on none. */
@@ -96,7 +78,7 @@ export function slottedIn(sweep: Sweep): Slotted[] {
       if (!line) return [none];
       const ring = flatten(line.path, FINE_MM);
       const [from, to] = middleLine(ring);
-      const slotMm = Math.hypot(to[0] - from[0], to[1] - from[1]);
+      const slotMm = distance(from, to);
       const centre = middle(from, to);
       const panel = panels.findIndex((each) => each.part === part && each.id === mark.id);
       const host = panels.findIndex(
@@ -104,11 +86,17 @@ export function slottedIn(sweep: Sweep): Slotted[] {
       );
       if (panel < 0 || host < 0 || panel === host) return [{ ...none, ring, slotMm }];
       if (!attached[panels[panel].body] || !attached[panels[host].body]) return [];
-      const { flat, onto, heightOver } = projected(sweep, panel, host, mark.at);
+      const lies = foldedOver(sweep, panel, host);
+      const onto = (p: Point): Point => lies(p).over;
+      const { region } = panels[panel];
+      const flat: Region = {
+        outer: region.outer.map(onto),
+        holes: region.holes.map((hole) => hole.map(onto)),
+      };
       const section = (side: number) => sectionOf(flat, [from, to], side);
       const stretches = section(0);
-      const angle = Math.atan2(to[1] - from[1], to[0] - from[0]);
-      const across = (p: Point): number => place(inverse(turn(angle, ...from)), p)[1];
+      const toLine = alongLine([from, to]);
+      const across = (p: Point): number => place(toLine, p)[1];
       const own = flat.outer.map(across);
       // The tongue is the end away from the fold that the panel hangs on.
       const side = across(hangsAt(sweep, panel, onto)) < 0 ? 1 : -1;
@@ -123,7 +111,7 @@ export function slottedIn(sweep: Sweep): Slotted[] {
           mark,
           ring,
           slotMm,
-          highMm: heightOver(centre),
+          highMm: heightOver(lies, mark.at, centre),
           stretches,
           beyondMm,
           widestMm: Math.max(...widths),

@@ -3,7 +3,7 @@ import { panelAt, panelPlan } from '../dieline/panels.ts';
 import type { DieLine, Nicks, Part, Pattern } from '../dieline/part.ts';
 import { pathLength, type Path, type Segment } from '../geometry/path.ts';
 import { subtract, type Point } from '../geometry/point.ts';
-import { pathStretch } from '../geometry/stretch.ts';
+import { less, pathStretch, type Stretch } from '../geometry/stretch.ts';
 
 /** A nick keeps so far from a corner where it can, in its own widths: it would tear there. */
 const FROM_CORNER_WIDTHS = 2;
@@ -57,21 +57,6 @@ function straightsAlong(path: Path): (readonly [number, number])[] {
   return sides;
 }
 
-/** From one length along a path to another, mm. */
-type Stretch = readonly [number, number];
-
-/** What of a stretch is in none of some others. */
-const outside = (stretch: Stretch, others: readonly Stretch[]): Stretch[] =>
-  others.reduce<Stretch[]>(
-    (left, [from, to]) =>
-      left.flatMap(([low, high]): Stretch[] =>
-        to <= low || from >= high
-          ? [[low, high]]
-          : [...(from > low ? [[low, from] as const] : []), ...(to < high ? [[to, high] as const] : [])],
-      ),
-    [stretch],
-  );
-
 /** A place of an outline belongs to the panel that lies so far within it, mm. */
 const WITHIN_MM = 0.3;
 
@@ -120,10 +105,10 @@ export function nicksAlong(
   const clear = FROM_CORNER_WIDTHS * widthMm + widthMm / 2;
   const sides = straightsAlong(path);
   const roomy = sides
-    .flatMap((side) => outside(side, keptOff))
+    .flatMap((side) => less([side], keptOff))
     .filter(([low, high]) => high - low >= 2 * clear);
   // Evenly over what is left when it is kept off the rest; where nothing is, over all of it.
-  const left = outside([0, length], keptOff).filter(([low, high]) => high - low >= 2 * clear);
+  const left = less([[0, length]], keptOff).filter(([low, high]) => high - low >= 2 * clear);
   const spread = left.length > 0 ? left : [[0, length] as const];
   const whole = spread.reduce((sum, [low, high]) => sum + high - low, 0);
   const along = (mm: number): number => {

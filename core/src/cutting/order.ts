@@ -12,7 +12,7 @@ import { isClosedPath } from '../geometry/curve.ts';
 import { inverse, place, shift, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, boxOfPaths, endOf, flatten, placePath, reversePath, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
-import { insideRegion } from '../geometry/polygon.ts';
+import { insideRing } from '../geometry/polygon.ts';
 
 export const STAGES = [
   'registration',
@@ -202,11 +202,11 @@ function levelsOf(pieces: readonly CutPiece[]): number[] {
 function depthsOf(inner: readonly DieLine[]): ReadonlyMap<string, number> {
   const rings = inner
     .filter(({ path }) => isClosedPath(path))
-    .map(({ id, path }) => ({ id, region: { outer: flatten(path).slice(0, -1), holes: [] } }));
+    .map(({ id, path }) => ({ id, ring: flatten(path).slice(0, -1) }));
   return new Map(
     inner.map(({ id, path }) => [
       id,
-      rings.filter((ring) => ring.id !== id && insideRegion(path.start, ring.region)).length,
+      rings.filter((other) => other.id !== id && insideRing(path.start, other.ring)).length,
     ]),
   );
 }

@@ -2,6 +2,20 @@
 import { arcGeometry, flatten, pathLength, type Path, type Segment } from './path.ts';
 import { between, distance, type Point } from './point.ts';
 
+/** From one length along a line or a path to another, mm. */
+export type Stretch = readonly [number, number];
+
+/** What of some stretches is in none of those that are taken. */
+export const less = (a: readonly Stretch[], taken: readonly Stretch[]): Stretch[] =>
+  taken.reduce<Stretch[]>(
+    (left, [s, t]) =>
+      left.flatMap(([p, q]): Stretch[] => [
+        ...(p < s ? [[p, Math.min(q, s)] as const] : []),
+        ...(q > t ? [[Math.max(p, t), q] as const] : []),
+      ]),
+    [...a],
+  );
+
 /** Pieces shorter than this are none, mm. */
 const NOTHING_MM = 1e-9;
 

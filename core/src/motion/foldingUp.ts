@@ -203,6 +203,23 @@ export interface Tucked {
   readonly wrong?: Step;
 }
 
+/**
+ * How places of one panel lie over another one when everything is folded up.
+ *
+ * @returns for a place in the part's plane, what it lies over in that of the other's part, and how far before its front face, mm
+ */
+export function foldedOver(sweep: Sweep, panel: number, host: number) {
+  const { panels } = sweep.linkage;
+  const inHost = inverse(panels[host].placement);
+  const toHost = invert(placementAt(sweep, panels[host].body, 0));
+  const own = placementAt(sweep, panels[panel].body, 0);
+  const flip = panels[host].placement.flip ? -1 : 1;
+  return (p: Point): { readonly over: Point; readonly high: number } => {
+    const [x, y, z] = move(toHost, move(own, [...place(panels[panel].placement, p), 0]));
+    return { over: place(inHost, [x, y]), high: flip * z };
+  };
+}
+
 /** All that is tucked in, of what folds up. */
 export function tuckedIn(sweep: Sweep, expanded: Expanded): Tucked[] {
   const { panels } = sweep.linkage;
@@ -213,16 +230,9 @@ export function tuckedIn(sweep: Sweep, expanded: Expanded): Tucked[] {
     if (behind === undefined) return [];
     const host = panels.findIndex((other) => other.part.id === part.id && other.id === behind);
     if (host < 0 || !sweep.linkage.attached[panels[panel].body]) return [];
-    const inHost = inverse(panels[host].placement);
-    const toHost = invert(placementAt(sweep, panels[host].body, 0));
-    const own = placementAt(sweep, panels[panel].body, 0);
-    const flip = panels[host].placement.flip ? -1 : 1;
-    const found = region.outer.map((p) => {
-      const [x, y, z] = move(toHost, move(own, [...place(panels[panel].placement, p), 0]));
-      return { over: place(inHost, [x, y]), high: flip * z };
-    });
+    const lies = foldedOver(sweep, panel, host);
+    const found = region.outer.map(lies);
     const middle = insidePoint(region);
-    const [mx, my] = move(toHost, move(own, [...place(panels[panel].placement, middle), 0]));
     const highs = found.map(({ high }) => high);
     return [
       {
@@ -231,12 +241,7 @@ export function tuckedIn(sweep: Sweep, expanded: Expanded): Tucked[] {
         outMm: Math.max(0, ...highs),
         inMm: Math.max(0, ...highs.map((high) => -high)),
         share: found.filter(({ over }) => insideRegion(over, panels[host].region)).length / found.length,
-        wrong: wrongSideUp(
-          sweep,
-          expanded,
-          { panel, at: middle, host, over: place(inHost, [mx, my]) },
-          false,
-        ),
+        wrong: wrongSideUp(sweep, expanded, { panel, at: middle, host, over: lies(middle).over }, false),
       },
     ];
   });

@@ -184,9 +184,8 @@ class Packer {
       const found = known.get(sheet);
       if (found) return found;
       const kind = course(sheet);
-      const way = kind === undefined ? undefined : this.lacking[kind];
       const made = [
-        ...(way ? [{ piece: NO_PIECE, way, sheet, x: 0, y: 0, still: true as const }] : []),
+        ...(kind === undefined ? [] : this.lackingOn(kind, sheet)),
         ...this.locked
           .filter((each) => each.sheet === sheet)
           .map((each) => ({ ...each, still: true as const })),
@@ -303,7 +302,7 @@ class Packer {
         .sort((a, b) => a.price - b.price || a.areaMm2 - b.areaMm2);
       for (const { kind } of others) {
         const course: Course = (s) => (s === 0 ? kind : undefined);
-        const still = this.stillOf(kind);
+        const still: Still = (s) => this.lackingOn(kind, s);
         const orders = ordersOf(own, random);
         let laid: readonly Lying[] | undefined;
         for (let k = 0; k < FIRST_ORDERS && !laid; k++) {
@@ -325,11 +324,10 @@ class Packer {
     return this.foundOf(lying, found.unplaced, (sheet) => kinds[sheet]);
   }
 
-  /** What stays on a sheet of a kind on which nothing is locked. */
-  private stillOf(kind: number): Still {
+  /** What an offcut lacks, lying on a sheet of its kind. */
+  private lackingOn(kind: number, sheet: number): Lying[] {
     const way = this.lacking[kind];
-    return (sheet) =>
-      way && sheet === 0 ? [{ piece: NO_PIECE, way, sheet, x: 0, y: 0, still: true as const }] : [];
+    return way ? [{ piece: NO_PIECE, way, sheet, x: 0, y: 0, still: true }] : [];
   }
 }
 

@@ -25,19 +25,15 @@ const splitOf = (kits: number, together: number): Split => ({
   left: kits % together,
 });
 
-/** The pieces of one kit of a run: those of copies that belong to it. */
-function kitPieces(
-  pieces: readonly PackPiece[],
-  kits: number,
-): { readonly of: (kit: number) => readonly PackPiece[] } {
+/** The pieces of each kit of a run, all kits in the same order; undefined where the pieces of a part are no multiple of the kits. */
+function kitsOf(pieces: readonly PackPiece[], kits: number): PackPiece[][] | undefined {
   const counts = new Map<string, number>();
   for (const { partId } of pieces) counts.set(partId, (counts.get(partId) ?? 0) + 1);
-  const byKit = Array.from({ length: kits }, (): PackPiece[] => []);
-  for (const piece of pieces) {
-    const perKit = counts.get(piece.partId)! / kits;
-    byKit[Math.floor((piece.copy - 1) / perKit)]?.push(piece);
-  }
-  return { of: (kit) => byKit[kit] ?? [] };
+  if ([...counts.values()].some((count) => count % kits !== 0)) return undefined;
+  const made = Array.from({ length: kits }, (): PackPiece[] => []);
+  for (const piece of pieces)
+    made[Math.floor(((piece.copy - 1) * kits) / counts.get(piece.partId)!)].push(piece);
+  return made;
 }
 
 function* lastOf(request: PackRequest): Generator<void, PackLayout | undefined> {
@@ -66,57 +62,60 @@ const endless = ({ others = [], ...request }: PackRequest): PackRequest => ({
  */
 export function* packingRun(request: PackRequest, kits: number): Generator<PackProgress, void> {
   const { pieces, moves } = request;
-  const counts = new Map<string, number>();
-  for (const { partId } of pieces) counts.set(partId, (counts.get(partId) ?? 0) + 1);
-  const regular = [...counts.values()].every((count) => count % kits === 0);
-  if (kits < 2 || request.locked || !regular || pieces.length === 0) {
+  const all = kits < 2 || request.locked || pieces.length === 0 ? undefined : kitsOf(pieces, kits);
+  if (!all) {
     yield* packing(request);
     return;
   }
-  const kit = kitPieces(pieces, kits);
-  const perKit = kit.of(0).length;
-  const ofKits = (from: number, count: number): PackPiece[] =>
-    Array.from({ length: count }, (_, i) => kit.of(from + i)).flat();
   const shown: PackProgress = { moves: 0, improved: false, best: undefined };
+  const tried = new Map<number, number>();
+  /** How many sheets so many kits take, by a first try. */
+  function* sheetsOf(count: number): Generator<PackProgress, number> {
+    const known = tried.get(count);
+    if (known !== undefined) return known;
+    const own = all!.slice(0, count).flat();
+    const trying = lastOf({ ...endless(request), pieces: own, moves: FIRST_MOVES });
+    let step = trying.next();
+    for (; !step.done; step = trying.next()) yield shown;
+    const sheets = step.value?.sheetCount ?? sheetBound(own, request.sheet);
+    tried.set(count, sheets);
+    return sheets;
+  }
   // How many together make the fewest sheets of the whole run; of as many, the fewest sheets that differ.
   let chosen: Split | undefined;
   let fewest = [Infinity, Infinity];
   for (let together = 1; together <= Math.min(kits, MOST_TOGETHER); together++) {
-    if (together > 1 && together * perKit > MOST_PIECES) break;
+    if (together > 1 && together * all[0].length > MOST_PIECES) break;
     const split = splitOf(kits, together);
-    const tried: number[] = [];
-    for (const count of split.left > 0 ? [together, split.left] : [together]) {
-      const own = ofKits(0, count);
-      const trying = lastOf({ ...endless(request), pieces: own, moves: FIRST_MOVES });
-      let step = trying.next();
-      for (; !step.done; step = trying.next()) yield shown;
-      tried.push(step.value?.sheetCount ?? sheetBound(own, request.sheet));
-    }
-    const [one, left = 0] = tried;
+    const one = yield* sheetsOf(together);
+    const left = split.left > 0 ? yield* sheetsOf(split.left) : 0;
     const found = [one * split.times + left, one + left];
     if (found[0] < fewest[0] || (found[0] === fewest[0] && found[1] < fewest[1]))
       [chosen, fewest] = [split, found];
   }
   const { together, times, left } = chosen!;
-  const pattern = packing({ ...endless(request), pieces: ofKits(0, together), moves });
+  const rest = all.slice(times * together).flat();
+  // The run is put together anew only where its layout is another one.
   let first: PackLayout | undefined;
-  for (const { best, moves: done, improved } of pattern) {
+  let repeated: PackLayout | undefined;
+  let shownRun: PackLayout | undefined;
+  const pattern = all.slice(0, together).flat();
+  for (const { best, moves: done, improved } of packing({ ...endless(request), pieces: pattern, moves })) {
+    if (best && best !== first) {
+      repeated = runOf(best, times, together, all);
+      shownRun = { ...repeated, unplaced: [...repeated.unplaced, ...rest] };
+    }
     first = best;
-    const repeated =
-      best && runOf(best, times, together, kit, left > 0 ? ofKits(times * together, left) : []);
-    yield { moves: Math.round((left > 0 ? 0.5 : 1) * done), improved, best: repeated };
+    yield { moves: Math.round((left > 0 ? 0.5 : 1) * done), improved, best: shownRun };
   }
-  if (!first || left === 0) return;
-  const rest = ofKits(times * together, left);
+  if (!repeated || left === 0) return;
   for (const { best, moves: done, improved } of packing({
     ...request,
     pieces: rest,
     start: undefined,
     moves,
-  })) {
-    const repeated = runOf(first, times, together, kit, []);
+  }))
     yield { moves: Math.round(0.5 * (moves + done)), improved, best: best && joined(repeated, best) };
-  }
 }
 
 /** A layout of some kits, as often as it is cut: each time with the pieces of the next kits. */
@@ -124,15 +123,14 @@ function runOf(
   layout: PackLayout,
   times: number,
   together: number,
-  kit: { readonly of: (kit: number) => readonly PackPiece[] },
-  unplaced: readonly PackPiece[],
+  kits: readonly (readonly PackPiece[])[],
 ): PackLayout {
-  const place = new Map<string, { readonly kit: number; readonly at: number }>();
-  for (let k = 0; k < together; k++)
-    kit.of(k).forEach(({ partId, copy }, at) => place.set(`${partId}/${copy}`, { kit: k, at }));
+  const places = new Map<string, { readonly kit: number; readonly at: number }>();
+  for (let kit = 0; kit < together; kit++)
+    kits[kit].forEach(({ partId, copy }, at) => places.set(`${partId}/${copy}`, { kit, at }));
   const instead = (piece: PackPiece, time: number): PackPiece => {
-    const { kit: k, at } = place.get(`${piece.partId}/${piece.copy}`)!;
-    return kit.of(time * together + k)[at];
+    const { kit, at } = places.get(`${piece.partId}/${piece.copy}`)!;
+    return kits[time * together + kit][at];
   };
   const every = Array.from({ length: times }, (_, time) => time);
   return {
@@ -143,7 +141,7 @@ function runOf(
         sheet: each.sheet + time * layout.sheetCount,
       })),
     ),
-    unplaced: [...every.flatMap((time) => layout.unplaced.map((piece) => instead(piece, time))), ...unplaced],
+    unplaced: every.flatMap((time) => layout.unplaced.map((piece) => instead(piece, time))),
     kinds: every.flatMap(() => layout.kinds),
     price: times * layout.price,
     sheetCount: times * layout.sheetCount,

@@ -5,7 +5,7 @@
 import { PlatformIO, type Document, type GLTF, type Node, type Primitive } from '@gltf-transform/core';
 import type { Vec3 } from '../geometry/rigid.ts';
 import type { Mesh } from './mesh.ts';
-import { LARGEST_BYTES, MeshFileError, MOST_FACES } from './readMesh.ts';
+import { MeshFileError, MOST_FACES, refuseTooLarge } from './readMesh.ts';
 
 /** Ways of drawing that a primitive may have: separate triangles, a strip, a fan. */
 const [TRIANGLES, STRIP, FAN] = [4, 5, 6];
@@ -107,10 +107,7 @@ export async function readGltf(
   isText: boolean,
   decode: (bytes: Uint8Array) => string,
 ): Promise<Mesh> {
-  if (bytes.length > LARGEST_BYTES)
-    throw new MeshFileError(
-      `The file is ${(bytes.length / 1e6).toFixed(0)} MB; up to ${LARGEST_BYTES / 1e6} MB can be read: simplify the solid first.`,
-    );
+  refuseTooLarge(bytes);
   const io = new OwnIO();
   try {
     const json = isText ? (JSON.parse(decode(bytes)) as GLTF.IGLTF) : undefined;

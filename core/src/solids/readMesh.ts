@@ -31,6 +31,14 @@ const fail = (words: string): never => {
   throw new MeshFileError(words);
 };
 
+/** Refuses a file that is too large to be read. */
+export function refuseTooLarge(bytes: Uint8Array): void {
+  if (bytes.length > LARGEST_BYTES)
+    fail(
+      `The file is ${(bytes.length / 1e6).toFixed(0)} MB; up to ${LARGEST_BYTES / 1e6} MB can be read: simplify the solid first.`,
+    );
+}
+
 /** A number as files write it, or undefined. */
 function numberOf(text: string | undefined): number | undefined {
   if (text === undefined || !/^[+-]?(\d+\.?\d*|\.\d+)(e[+-]?\d+)?$/i.test(text)) return undefined;
@@ -197,10 +205,7 @@ export function readMesh(
   decode: (bytes: Uint8Array) => string,
   most = MOST_FOLDED,
 ): ReadMesh {
-  if (bytes.length > LARGEST_BYTES)
-    fail(
-      `The file is ${(bytes.length / 1e6).toFixed(0)} MB; up to ${LARGEST_BYTES / 1e6} MB can be read: simplify the solid first.`,
-    );
+  refuseTooLarge(bytes);
   if (bytes.length === 0) fail('The file is empty.');
   const raw = readAny(bytes, fileName, decode);
   if (raw.faces.length === 0) fail('There are no faces in this file.');

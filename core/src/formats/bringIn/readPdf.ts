@@ -124,6 +124,8 @@ class Page {
     let state = first;
     const saved: State[] = [];
     const marked: ({ readonly name: string; readonly off: boolean } | undefined)[] = [];
+    const layerNow = (): string => within || (marked.find((each) => each?.name)?.name ?? '');
+    const offNow = (): boolean => isOff || marked.some((each) => each?.off);
     let pen = new Pen(state.map, this.segments);
     // What is drawn before the map changes stays where it was drawn, until it is painted.
     let before: Path[] = [];
@@ -134,9 +136,9 @@ class Page {
     };
     const paint = (stroked: boolean, filled: boolean) => {
       pen.end();
-      const layer = within || (marked.find((each) => each?.name)?.name ?? '');
+      const layer = layerNow();
       const size = Math.sqrt(Math.abs(state.map.a * state.map.d - state.map.b * state.map.c));
-      const hides = isOff || marked.some((each) => each?.off);
+      const hides = offNow();
       if (stroked || filled)
         for (const path of [...before, ...pen.paths])
           (hides ? this.hidden : this.lines).push({
@@ -264,8 +266,7 @@ class Page {
         case 'Do': {
           const [key] = operands;
           if (key?.kind !== 'name') break;
-          const layer = within || (marked.find((each) => each?.name)?.name ?? '');
-          this.form(resources, key.value, state, layer, isOff || marked.some((each) => each?.off), depth);
+          this.form(resources, key.value, state, layerNow(), offNow(), depth);
           break;
         }
       }

@@ -8,6 +8,7 @@ import { IconDownload } from '../../shared/icons.ts';
 import { bySort } from '../../shared/sorting.ts';
 import { fetchStore } from '../../shared/store/studioStore.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { sayTime } from './cutterWords.ts';
 
 /** In words, whether a cut job still holds what its subject is now. */
 function StateOf({ cut }: { cut: CutJob }) {
@@ -25,10 +26,6 @@ const RESULTS: readonly { readonly value: CutJob['result']; readonly label: stri
   { value: 'good', label: 'Came out well' },
   { value: 'spoiled', label: 'Spoiled' },
 ];
-
-/** Minutes, to the half; less than one is told in seconds. */
-const minutesWords = (s: number): string =>
-  s < 60 ? `${Math.max(1, Math.round(s))} s` : `${(Math.round(s / 30) / 2).toString()} min`;
 
 /** What became of a cut job: said where it is known, and written down by hand. */
 function Outcome({ cut }: { cut: CutJob }) {
@@ -147,7 +144,7 @@ export default function CutTable({ cuts }: { cuts: readonly CutJob[] }) {
                 <StateOf cut={cut} />
                 <div className="quiet">
                   {new Date(cut.createdAt).toLocaleString()}
-                  {cut.estimatedS !== null && `, about ${minutesWords(cut.estimatedS)} on the machine`}
+                  {cut.estimatedS !== null && `, about ${sayTime(cut.estimatedS)} on the machine`}
                 </div>
                 <Outcome key={`${cut.number} ${cut.result}`} cut={cut} />
               </>

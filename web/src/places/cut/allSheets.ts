@@ -1,6 +1,7 @@
 /** All sheets of a design at once: those that are alike are one file, with the number of times that it is cut. */
-import { PROFILES, profileIn, toolsOf } from '@hollow-finch/core/cutting/profile';
+import { profileIn, toolsOf } from '@hollow-finch/core/cutting/profile';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { alikeSheets as groupsOfSheets } from '@hollow-finch/core/sheets/leftOver';
 import type { Design } from '@hollow-finch/core/design/design';
 import type { MarksMade } from '@hollow-finch/core/formats/svgWrite';
 import { strToU8, zipSync } from 'fflate';
@@ -16,17 +17,11 @@ export interface AlikeSheets {
 
 /** Which sheets of a design are cut from one and the same file: alike in every line and place, whichever copies lie there. */
 export function alikeSheets(design: Design): AlikeSheets[] {
-  const alike = new Map<string, { subject: Subject; numbers: number[] }>();
-  for (const subject of subjectsOf(design)) {
-    if (!subject.id.startsWith('sheet:')) continue;
-    const text = subject.svg({ profile: PROFILES[0], marks: 'drawn' }, '').replace(/ data-copy="\d+"/g, '');
-    const key = `${subject.stockId} ${text}`;
-    const number = Number(subject.id.slice(6)) + 1;
-    const known = alike.get(key);
-    if (known) known.numbers.push(number);
-    else alike.set(key, { subject, numbers: [number] });
-  }
-  return [...alike.values()];
+  const subjects = subjectsOf(design);
+  return groupsOfSheets(design.sheetPlan?.sheets ?? []).map((group) => ({
+    subject: subjects.find(({ id }) => id === `sheet:${group[0]}`)!,
+    numbers: group.map((i) => i + 1),
+  }));
 }
 
 /** How often a sheet is cut, in words. */

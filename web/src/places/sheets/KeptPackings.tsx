@@ -1,4 +1,6 @@
-import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
+import { freshId } from '@hollow-finch/core/design/ids';
+import type { SheetPlan } from '@hollow-finch/core/design/design';
+import type { Part } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { alikeSheets } from '@hollow-finch/core/sheets/leftOver';
 import { packingFingerprint } from '@hollow-finch/core/sheets/packingFingerprint';
@@ -19,8 +21,7 @@ interface Row {
   readonly plan: SheetPlan;
 }
 
-const rowOf = (design: Design, id: string, name: string, plan: SheetPlan): Row => {
-  const parts = new Map(expand(design).parts.map((part) => [part.id, part]));
+const rowOf = (parts: ReadonlyMap<string, Part>, id: string, name: string, plan: SheetPlan): Row => {
   const used = plan.sheets.reduce((sum, sheet) => sum + sheetUsage(sheet, parts), 0);
   return {
     id,
@@ -37,29 +38,27 @@ const rowOf = (design: Design, id: string, name: string, plan: SheetPlan): Row =
 const MOST = 12;
 
 /** Packings kept beside the one that is cut from, compared with it; one of them is taken instead. */
-export function KeptPackings({ current }: { current: boolean }) {
+export function KeptPackings({ parts, current }: { parts: ReadonlyMap<string, Part>; current: boolean }) {
   const design = useJob((s) => s.shown);
   const { edit } = useJob.getState();
   const [sort, setSort] = useState<DataTableSortStatus<Row>>({ columnAccessor: 'sheets', direction: 'asc' });
   const { packings, sheetPlan } = design;
   const rows = useMemo(() => {
-    const kept = Object.values(packings).map(({ id, name, plan }) => rowOf(design, id, name, plan));
+    const kept = Object.values(packings).map(({ id, name, plan }) => rowOf(parts, id, name, plan));
     const own =
-      sheetPlan && sheetPlan.sheets.length > 0 ? [rowOf(design, '', 'What is cut from', sheetPlan)] : [];
+      sheetPlan && sheetPlan.sheets.length > 0 ? [rowOf(parts, '', 'What is cut from', sheetPlan)] : [];
     return [...own, ...kept.sort(bySort(sort))];
-  }, [design, packings, sheetPlan, sort]);
+  }, [parts, packings, sheetPlan, sort]);
   const count = Object.keys(packings).length;
   if (count === 0 && (!sheetPlan || sheetPlan.sheets.length === 0)) return null;
   const keep = () => {
     if (!sheetPlan) return;
-    let n = count + 1;
-    while (`packing-${n}` in packings) n++;
-    const id = `packing-${n}`;
+    const id = freshId('packing-', packings);
     edit('Keep a packing', {
       do: 'put',
       in: 'packings',
       id,
-      value: { id, name: `Packing ${n}`, plan: sheetPlan, at: Date.now() },
+      value: { id, name: `Packing ${id.slice('packing-'.length)}`, plan: sheetPlan, at: Date.now() },
     });
   };
   return (

@@ -1,4 +1,6 @@
+import { freshId } from '@hollow-finch/core/design/ids';
 import type { SheetPlan } from '@hollow-finch/core/design/design';
+import type { Part } from '@hollow-finch/core/dieline/part';
 import type { Box } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { alikeSheets, LEAST_OFFCUT_MM, offcutOf } from '@hollow-finch/core/sheets/leftOver';
@@ -23,13 +25,8 @@ interface Found {
 /** Offcuts are kept to the half millimetre that is surely there. */
 const down = (mm: number): number => Math.floor(2 * mm) / 2;
 
-/** An id that is not taken yet. */
-function freeId(name: string, taken: Readonly<Record<string, unknown>>): string {
-  for (let n = 1; ; n++) if (!(`${name}-${n}` in taken)) return `${name}-${n}`;
-}
-
 /** What sheets leave over that is worth keeping: put into the store with one press, and taken first the next time. */
-export function OffcutsSection({ plan }: { plan: SheetPlan }) {
+export function OffcutsSection({ plan, parts }: { plan: SheetPlan; parts: ReadonlyMap<string, Part> }) {
   const { say } = useLengths();
   const design = useJob((s) => s.shown);
   const { store: studio } = useStudioStore();
@@ -42,7 +39,6 @@ export function OffcutsSection({ plan }: { plan: SheetPlan }) {
   // Looking takes a moment for each sheet: it is done when it is asked for, one after another, and typing goes on meanwhile.
   const look = async () => {
     setBusy(true);
-    const parts = new Map(expanded.parts.map((part) => [part.id, part]));
     const all: Found[] = [];
     for (const [first, ...also] of alikeSheets(plan.sheets)) {
       await new Promise((resolve) => setTimeout(resolve, 0));
@@ -58,7 +54,7 @@ export function OffcutsSection({ plan }: { plan: SheetPlan }) {
     const stock = stockIn(expanded.store, sheet.stockId);
     const size = sizeOf(box);
     const item: StockSheet = {
-      id: freeId(`offcut-${sheet.stockId}`.slice(0, 50), studio.sheets),
+      id: freshId(`offcut-${sheet.stockId.slice(0, 40)}-`, studio.sheets),
       name: `Offcut of ${stock.name}`.slice(0, 120),
       stockId: sheet.stockId,
       widthMm: size[0],

@@ -169,13 +169,14 @@ export default function Sheets(_props: PlaceProps) {
         {plan && plan.sheets.length > 0 && (
           <UsageSection
             plan={plan}
+            parts={parts}
             entries={entries}
             turned={busy || !current ? {} : packing.turned}
             onPackAgain={() => start()}
           />
         )}
-        {plan && plan.sheets.length > 0 && !busy && current && <OffcutsSection plan={plan} />}
-        {!busy && <KeptPackings current={current} />}
+        {plan && plan.sheets.length > 0 && !busy && current && <OffcutsSection plan={plan} parts={parts} />}
+        {!busy && <KeptPackings parts={parts} current={current} />}
         <section>
           <h2>Parts</h2>
           <PartsTable entries={entries} />

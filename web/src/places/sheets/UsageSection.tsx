@@ -1,4 +1,5 @@
 import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
+import type { Part } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { alikeSheets } from '@hollow-finch/core/sheets/leftOver';
 import { sheetUsage, type PartListEntry } from '@hollow-finch/core/sheets/partsList';
@@ -70,11 +71,13 @@ function costWords(
 /** How well sheets are used: by stock, against what no packing can beat, what they cost, and as a chart. */
 export function UsageSection({
   plan,
+  parts,
   entries,
   turned,
   onPackAgain,
 }: {
   plan: SheetPlan;
+  parts: ReadonlyMap<string, Part>;
   entries: readonly PartListEntry[];
   /** Stocks that would take fewer sheets across the grain: how many. */
   turned: Readonly<Record<string, number>>;
@@ -84,9 +87,7 @@ export function UsageSection({
   const { edit } = useJob.getState();
   const { settings } = shown;
   const { store: studio } = useStudioStore();
-  const expanded = expand(shown);
-  const { store } = expanded;
-  const parts = useMemo(() => new Map(expanded.parts.map((part) => [part.id, part])), [expanded]);
+  const { store } = expand(shown);
   const set = (label: string, value: Partial<Design['settings']>) => edit(label, { do: 'settings', value });
   const bars = useMemo(
     () =>

@@ -1,10 +1,9 @@
 import { LineChart } from 'echarts/charts';
-import { AriaComponent, GridComponent, TooltipComponent } from 'echarts/components';
-import { init, use as withModules } from 'echarts/core';
-import { SVGRenderer } from 'echarts/renderers';
-import { useEffect, useRef } from 'react';
+import { use as withModules } from 'echarts/core';
+import { useCallback } from 'react';
+import { useChart } from '../../shared/useChart.ts';
 
-withModules([LineChart, AriaComponent, GridComponent, TooltipComponent, SVGRenderer]);
+withModules([LineChart]);
 
 /** What was read of one thing over time, as a line. */
 export default function ReadingsChart({
@@ -16,21 +15,8 @@ export default function ReadingsChart({
   readings: readonly { readonly date: string; readonly value: number }[];
   unit: string;
 }) {
-  const box = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    if (!box.current) return;
-    const style = getComputedStyle(box.current);
-    const ink = style.color;
-    const chart = init(box.current, null, { renderer: 'svg' });
-    chart.setOption({
-      animation: false,
-      aria: {
-        enabled: true,
-        label: {
-          description: `${title}: ${readings.map(({ date, value }) => `${date} ${value} ${unit}`).join(', ')}`,
-        },
-      },
-      textStyle: { fontFamily: style.fontFamily, color: ink },
+  const option = useCallback(
+    (ink: string) => ({
       grid: { left: 56, right: 16, top: 24, bottom: 32 },
       tooltip: { trigger: 'axis' },
       xAxis: { type: 'category', data: readings.map(({ date }) => date), axisLabel: { color: ink } },
@@ -50,13 +36,12 @@ export default function ReadingsChart({
           itemStyle: { color: '#2f6b57' },
         },
       ],
-    });
-    const resize = () => chart.resize();
-    window.addEventListener('resize', resize);
-    return () => {
-      window.removeEventListener('resize', resize);
-      chart.dispose();
-    };
-  }, [title, readings, unit]);
+    }),
+    [readings, unit],
+  );
+  const box = useChart(
+    option,
+    `${title}: ${readings.map(({ date, value }) => `${date} ${value} ${unit}`).join(', ')}`,
+  );
   return <div ref={box} className="readings-chart" role="img" aria-label={title} />;
 }
