@@ -20,6 +20,9 @@ export interface Lying {
 /** The kind of each sheet, one after another; undefined when there is none any more. */
 export type Course = (sheet: number) => number | undefined;
 
+/** The sheet on which a piece must lie, for it lies together with one that is locked there; undefined where there is none. */
+export type Bound = (piece: PackPiece) => number | undefined;
+
 /** What lies on sheets before anything is laid, by sheet. */
 export type Still = (sheet: number) => readonly Lying[];
 
@@ -85,6 +88,7 @@ class FirstFit {
     private readonly ways: Ways,
     private readonly course: Course,
     private readonly still: Still,
+    private readonly bound: Bound,
   ) {}
 
   /** The leftmost, then lowest free place of a way on a sheet. */
@@ -165,13 +169,20 @@ class FirstFit {
 
   *lay(order: readonly PackPiece[], which?: number): Generator<number, Laid> {
     const unplaced: PackPiece[] = [];
-    for (const [count, group] of groupsOf(order).entries()) {
+    // Those that may lie on one sheet only come before others that would take their room.
+    const groups = groupsOf(order).toSorted(
+      ([a], [b]) => Number(this.bound(a) === undefined) - Number(this.bound(b) === undefined),
+    );
+    for (const [count, group] of groups.entries()) {
       yield count;
+      const only = this.bound(group[0]);
       let laid = false;
       for (let sheet = 0; !laid; sheet++) {
         const kind = this.course(sheet);
         if (kind === undefined) break;
         if (sheet === this.onSheet.length) this.onSheet.push([...this.still(sheet)]);
+        if (only !== undefined && sheet < only) continue;
+        if (only !== undefined && sheet > only) break;
         const own = this.onSheet[sheet];
         const before = own.length;
         laid = group.every((piece) => {
@@ -216,14 +227,21 @@ function groupsOf(order: readonly PackPiece[]): PackPiece[][] {
  * Lays pieces in an order, each on the first sheet that has room for it.
  *
  * @param course the kinds of the sheets; as many as needed of the first kind unless told
+ * @param still what lies there before
+ * @param bound the only sheet on which a piece may lie
  * @param which the only one of its ways in which each piece may lie; the best of all unless told
  * @yields before every piece
  */
 export const firstFit = (
   ways: Ways,
   order: readonly PackPiece[],
-  { course = () => 0, still = () => [], which }: { course?: Course; still?: Still; which?: number } = {},
-): Generator<number, Laid> => new FirstFit(ways, course, still).lay(order, which);
+  {
+    course = () => 0,
+    still = () => [],
+    bound = () => undefined,
+    which,
+  }: { course?: Course; still?: Still; bound?: Bound; which?: number } = {},
+): Generator<number, Laid> => new FirstFit(ways, course, still, bound).lay(order, which);
 
 /** How far what lies on a sheet reaches along it, mm; 0 for an empty one. */
 export const extentOn = (lying: readonly Lying[], sheet: number): number =>

@@ -7,7 +7,7 @@
 import { seededRandom } from '../geometry/random.ts';
 import { areaOfRegions, ringArea } from '../geometry/polygon.ts';
 import { turn } from '../geometry/isometry.ts';
-import { extentOn, firstFit, settled, type Course, type Lying, type Still } from './firstFit.ts';
+import { extentOn, firstFit, settled, type Bound, type Course, type Lying, type Still } from './firstFit.ts';
 import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
 import { Crowd } from './separating.ts';
 import { packingFaults } from './validity.ts';
@@ -157,6 +157,8 @@ class Packer {
   readonly ways: Ways;
   readonly locked: readonly Lying[];
   readonly lockedKinds: readonly number[];
+  /** The sheet on which a piece must lie, for its twin is locked there. */
+  readonly bound: Bound;
   private readonly lacking: readonly (Way | undefined)[];
   best: Found | undefined;
   layout: PackLayout | undefined;
@@ -167,6 +169,8 @@ class Packer {
     this.lacking = this.kinds.map((_, kind) => this.ways.lacking(kind));
     this.lockedKinds = locked.kinds;
     this.locked = this.lyingOf(locked);
+    const sheetOf = new Map(this.locked.map(({ piece, sheet: at }) => [piece.together, at]));
+    this.bound = ({ together }) => (together === undefined ? undefined : sheetOf.get(together));
   }
 
   /** Pieces as they lie in an arrangement; what does not fit its sheet is left out. */
@@ -400,7 +404,7 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
       // All in the way that is best for each, and then all alike.
       const alike = few && k >= FIRST_ORDERS ? k - FIRST_ORDERS : undefined;
       const laid = c > 0 || alike !== undefined ? bySize : orders.next().value!;
-      const laying = firstFit(ways, laid, { course, still, which: alike });
+      const laying = firstFit(ways, laid, { course, still, bound: packer.bound, which: alike });
       let step = laying.next();
       for (; !step.done; step = laying.next()) yield shown(false);
       const { lying, unplaced } = step.value;
@@ -432,6 +436,7 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
         random,
         course,
         still,
+        packer.bound,
       );
       [crowdOf, failed] = [key, undefined];
     }

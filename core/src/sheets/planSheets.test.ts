@@ -202,3 +202,48 @@ describe('how pieces may lie', () => {
     );
   });
 });
+
+it('a piece that was locked turned as it may not be any more is freed, and twins go to the one that is locked', () => {
+  const { design } = packed(designOf({ a: part('a', 130, 60, 3) }, { lying: { a: { turns: 'drawn' } } }));
+  const plan = design.sheetPlan!;
+  const turned: Design = {
+    ...design,
+    sheetPlan: {
+      ...plan,
+      sheets: plan.sheets.map((sheet) => ({
+        ...sheet,
+        pieces: sheet.pieces.map((piece) => ({
+          ...piece,
+          placement: { angleRad: Math.PI / 2, flip: false, dx: 100, dy: 20 },
+          locked: true as const,
+        })),
+      })),
+    },
+  };
+  const again = packed(turned, { plan: turned.sheetPlan });
+  expect(again.freed).toBe(3);
+  expect(again.layouts.flatMap(({ unplaced }) => unplaced)).toEqual([]);
+  expect(planFaults(again.design)).toEqual([]);
+  // Twins: one is locked on the last of several sheets; the other has to go there.
+  const lying = { a: { withPart: 'b' } };
+  const parts = { a: part('a', 130, 120, 2), b: part('b', 120, 120, 2), c: part('c', 180, 130, 3) };
+  const first = packed(designOf(parts, { lying })).design;
+  const last = first.sheetPlan!.sheets.findLastIndex(({ pieces }) =>
+    pieces.some(({ partId }) => partId === 'a'),
+  );
+  const locked: Design = {
+    ...first,
+    sheetPlan: {
+      ...first.sheetPlan!,
+      sheets: first.sheetPlan!.sheets.map((sheet, i) => ({
+        ...sheet,
+        pieces: sheet.pieces.map((piece) =>
+          i === last && piece.partId === 'a' ? { ...piece, locked: true as const } : piece,
+        ),
+      })),
+    },
+  };
+  const kept = packed(locked, { plan: locked.sheetPlan });
+  expect(kept.layouts.flatMap(({ unplaced }) => unplaced)).toEqual([]);
+  expect(planFaults(kept.design)).toEqual([]);
+});

@@ -4,7 +4,7 @@
  * no knot holds for ever. When little is left pieces are pushed along the shortest ways out until nothing overlaps.
  */
 import type { PackPiece } from './pieces.ts';
-import type { Course, Lying, Still } from './firstFit.ts';
+import type { Bound, Course, Lying, Still } from './firstFit.ts';
 import { boxesOff, roughly, type Between, type Way, type Ways } from './ways.ts';
 
 /** Places are first looked through at every second sample. */
@@ -64,6 +64,7 @@ export class Crowd {
    * @param start where the pieces lie
    * @param course the kinds of the sheets
    * @param still what lies on each of them and stays
+   * @param bound the only sheet on which a piece may lie
    */
   constructor(
     private readonly ways: Ways,
@@ -72,6 +73,7 @@ export class Crowd {
     private readonly random: () => number,
     private readonly course: Course = () => 0,
     still: Still = () => [],
+    private readonly bound: Bound = () => undefined,
   ) {
     const sheets = start.reduce((most, { sheet }) => Math.max(most, sheet + 1), 1);
     const kept = Array.from({ length: sheets }, (_, sheet) => still(sheet)).flat();
@@ -148,7 +150,8 @@ export class Crowd {
     for (let i = 0; i < this.movable; i++) {
       if (this.sheet[i] < sheets && this.clamp(i)) continue;
       const [first, ...others] = this.mates(i);
-      if (!this.throwAnywhere(first, all)) return false;
+      const own = this.bound(this.pieces[first]);
+      if (!this.throwAnywhere(first, own === undefined ? all : [own])) return false;
       if (!others.every((j) => this.throwAnywhere(j, [this.sheet[first]]))) return false;
     }
     return true;
@@ -436,7 +439,7 @@ export class Crowd {
     const thrown = new Set<number>();
     for (let i = 0; i < this.movable; i++) {
       if (thrown.has(i)) continue;
-      const sheet = Math.floor(this.random() * sheets);
+      const sheet = this.bound(this.pieces[i]) ?? Math.floor(this.random() * sheets);
       for (const j of this.mates(i)) {
         thrown.add(j);
         this.throwAnywhere(j, [sheet], which);

@@ -123,6 +123,8 @@ function ownFaults(own: Lying, sheet: SheetSpec): string[] {
     const grain = p.placement.angleRad + (p.placement.flip ? -grainRad : grainRad);
     if (Math.abs(Math.sin(grain - sheet.grainRad)) > 1e-9) faults.push(`${nameOf(p)} lies across the grain.`);
   }
+  if (p.piece.turnsRad && !isAmong(p.placement.angleRad, p.piece.turnsRad))
+    faults.push(`${nameOf(p)} is turned as it may not be.`);
   if (p.placement.flip && !p.piece.mirror) faults.push(`${nameOf(p)} lies face down.`);
   return faults;
 }
@@ -141,20 +143,15 @@ function pairFault(one: Lying, other: Lying, sheet: SheetSpec): string | undefin
     : undefined;
 }
 
-/** What is wrong with pieces as a whole: those that lie on one sheet only together, and turns that are not allowed. */
-function wholeFaults(placed: readonly PlacedOnSheet[]): string[] {
+/** What is wrong with pieces that lie on one sheet only together. */
+function apartFaults(placed: readonly PlacedOnSheet[]): string[] {
   const sheetOf = new Map<string, number>();
   return placed.flatMap((each) => {
-    const { piece, placement, sheet } = each;
-    const faults: string[] = [];
-    if (piece.turnsRad && !isAmong(placement.angleRad, piece.turnsRad))
-      faults.push(`${nameOf(each)} is turned as it may not be.`);
-    if (piece.together !== undefined) {
-      const first = sheetOf.get(piece.together);
-      if (first === undefined) sheetOf.set(piece.together, sheet);
-      else if (first !== sheet) faults.push(`${nameOf(each)} lies on another sheet than its twin.`);
-    }
-    return faults;
+    const { together } = each.piece;
+    if (together === undefined) return [];
+    const first = sheetOf.get(together) ?? each.sheet;
+    sheetOf.set(together, first);
+    return first === each.sheet ? [] : [`${nameOf(each)} lies on another sheet than its twin.`];
   });
 }
 
@@ -184,7 +181,7 @@ export function packingFaults(
         ...mates.slice(0, mates.indexOf(one)).flatMap((other) => pairFault(one, other, specOf(sheet)) ?? []),
       ];
     }),
-    ...wholeFaults(placed),
+    ...apartFaults(placed),
   ];
 }
 

@@ -6,6 +6,7 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { laidByHand } from '@hollow-finch/core/sheets/handPlacing';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from '@hollow-finch/core/sheets/pieces';
 import { packedSpec, piecesByStock, sheetSpec } from '@hollow-finch/core/sheets/plan';
+import { allowedAngles } from '@hollow-finch/core/sheets/ways';
 import { faultAmong } from '@hollow-finch/core/sheets/validity';
 import { stockIn } from '@hollow-finch/core/stock/store';
 
@@ -83,14 +84,30 @@ export function tryingOf(design: Design, ref: PieceRef): (wanted: Isometry) => s
   return (placement) => fault({ piece: laid.piece, sheet: 0, placement });
 }
 
-/** Turned about the middle of its box: by a quarter, or by half where its grain must lie along that of the sheet. */
+/** From an angle on to the next one of those that are allowed, radians; 0 where there is no other. */
+function nextTurn(allowed: readonly number[], fromRad: number): number {
+  const whole = 2 * Math.PI;
+  const steps = allowed.map((angle) => (((angle - fromRad) % whole) + whole) % whole);
+  const others = steps.filter((step) => step > 1e-9 && step < whole - 1e-9);
+  return others.length > 0 ? Math.min(...others) : 0;
+}
+
+/** Turned about the middle of its box: by a quarter, or by half where its grain must lie along that of the sheet; where its turns are told, to the next one. */
 export function turnedPlacement(design: Design, ref: PieceRef): Isometry | undefined {
   const laid = laidOn(design, ref);
   const box = pieceBox(design, ref);
   if (!laid || !box) return undefined;
   const { placement, piece, spec } = laid;
   const bound = piece.grainRad !== null && spec.grainRad !== null;
-  const [c, s, by] = bound ? [-1, 0, Math.PI] : [0, 1, Math.PI / 2];
+  const by = piece.turnsRad
+    ? nextTurn(allowedAngles(piece, spec, placement.flip), placement.angleRad)
+    : bound
+      ? Math.PI
+      : Math.PI / 2;
+  // Quarters are turned exactly.
+  const [c, s] = [Math.cos(by), Math.sin(by)].map((v) =>
+    Math.abs(v - Math.round(v)) < 1e-12 ? Math.round(v) : v,
+  );
   const [mx, my] = [(box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2];
   const [x, y] = [placement.dx - mx, placement.dy - my];
   const angle = placement.angleRad + by;
