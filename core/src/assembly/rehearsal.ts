@@ -6,6 +6,7 @@
 import type { Design, Joint } from '../design/design.ts';
 import { CARD_ID } from '../design/frames.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
+import type { Part } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint } from '../geometry/polygon.ts';
@@ -15,7 +16,8 @@ import { linkageOf } from '../motion/linkage.ts';
 import { meetRay, placementAt } from '../motion/pose.ts';
 import { sweep, type Sweep } from '../motion/sweep.ts';
 import { isStuck } from '../checks/lockedBy.ts';
-import { jointName } from '../checks/motionWords.ts';
+import { jointName, partName } from '../checks/motionWords.ts';
+import { lostPlaces, lotsOf, workableOrder, type JoinPlace } from './workable.ts';
 
 /** A joint that somebody makes: everything but handles, which are no joints of paper. */
 export interface GlueStep {
@@ -27,6 +29,12 @@ export interface GlueStep {
   /** Where it is: on the part, in its own plane. */
   readonly at: Point;
 }
+
+/** Why a place can no longer be made, in words. */
+export const lostWords = (expanded: Expanded, place: JoinPlace, over: string | null): string =>
+  over === null
+    ? `${partName(expanded, place.partId)} stays behind its slot in ${partName(expanded, place.hostPartId)}: put it through before both are fixed, and try it dry.`
+    : `Now ${partName(expanded, over)} lies over the place for ${jointName(expanded, expanded.joints.find(({ id }) => id === place.id)!)}: it can no longer be reached.`;
 
 export interface Answer {
   /** The motion of what is joined so far. */
@@ -58,34 +66,34 @@ const pointOf = (expanded: Expanded, joint: Joint): Point => {
   return 'at' in joint ? joint.at : 'within' in joint ? joint.within : [0, 0];
 };
 
-/** Parts that hang together with the card by the joints made. */
-function joined(joints: readonly Joint[]): Set<string> {
-  const on = new Set([CARD_ID]);
-  for (let grown = true; grown;) {
-    grown = false;
-    for (const { partId, hostPartId } of joints)
-      if (on.has(partId) !== on.has(hostPartId)) {
-        on.add(partId).add(hostPartId);
-        grown = true;
-      }
-  }
-  return on;
+/** The panel of a part on which a joint is; -1 where it is none of its joints. */
+function panelOfJoint(expanded: Expanded, part: Part, joint: Joint): number {
+  const at =
+    joint.partId === part.id
+      ? pointOf(expanded, joint)
+      : joint.hostPartId === part.id && 'placement' in joint
+        ? place(joint.placement, pointOf(expanded, joint))
+        : undefined;
+  return at ? panelAt(panelPlan(part), at) : -1;
 }
 
-/** Whether something that is on already lies over the place of a joint, on the finished card lying open. */
-function covered(
+/**
+ * The parts that lie over the place of a joint on the finished card lying open, so that no finger reaches it; each with the
+ * joints that are on the very panel that does.
+ */
+function partsOver(
   expanded: Expanded,
   whole: Sweep,
   joint: Joint,
-  on: ReadonlySet<string>,
-): string | undefined {
+): ReadonlyMap<string, ReadonlySet<string>> {
   const { panels } = whole.linkage;
   const bodyOf = (i: number) => placementAt(whole, panels[i].body, BENCH_DEG);
   const at = pointOf(expanded, joint);
+  const over = new Map<string, Set<string>>();
   const own = panels.findIndex(
     (p) => p.part.id === joint.partId && panelPlan(p.part).panelContaining(at) === p.panel,
   );
-  if (own < 0) return undefined;
+  if (own < 0) return over;
   const body = bodyOf(own);
   const [x, y] = place(panels[own].placement, at);
   const spot = move(body, [x, y, 0]);
@@ -94,28 +102,33 @@ function covered(
   const way: Vec3 = [up * body[2], up * body[6], up * body[10]];
   for (let i = 0; i < panels.length; i++) {
     const other = panels[i];
-    if (i === own || !on.has(other.part.id) || other.part.id === joint.partId) continue;
+    if (i === own || other.part.id === joint.partId) continue;
     if (other.part.id === joint.hostPartId || other.part.id === CARD_ID) continue;
     const met = meetRay(other, invert(bodyOf(i)), spot, way, 0.3);
     if (!met || met.far < -0.01 || met.far > REACH_MM) continue;
     // In one plane it must lie higher.
     if (met.far < 0.01 && other.liftLayers * Math.sign(met.sense) * up < panels[own].liftLayers * up)
       continue;
-    if (panelPlan(other.part).panelContaining(met.inPart) === other.panel) return other.part.name;
+    if (panelPlan(other.part).panelContaining(met.inPart) !== other.panel) continue;
+    const alone = over.get(other.part.id) ?? new Set<string>();
+    over.set(other.part.id, alone);
+    for (const held of expanded.joints)
+      if (panelOfJoint(expanded, other.part, held) === other.panel) alone.add(held.id);
   }
-  return undefined;
+  return over;
 }
 
 const throughSlot = (joint: Joint): boolean => joint.kind === 'tongue' || joint.kind === 'cross';
 
-/** Tongues and half slots that are not made although both their parts are fixed already. */
-const trapped = (joints: readonly Joint[], done: readonly Joint[]): Joint[] => {
-  const on = joined(done);
-  return joints.filter(
-    (joint) =>
-      throughSlot(joint) && !done.includes(joint) && on.has(joint.partId) && on.has(joint.hostPartId),
-  );
-};
+/** The joints of a design that somebody makes, each with what lies over its place, measured on the finished movement. */
+export const joinPlaces = (expanded: Expanded, whole: Sweep): JoinPlace[] =>
+  expanded.joints.filter(made).map((joint) => ({
+    id: joint.id,
+    partId: joint.partId,
+    hostPartId: joint.hostPartId,
+    through: throughSlot(joint),
+    under: partsOver(expanded, whole, joint),
+  }));
 
 const stepOf = (expanded: Expanded, joint: Joint): GlueStep => ({
   jointId: joint.id,
@@ -126,32 +139,11 @@ const stepOf = (expanded: Expanded, joint: Joint): GlueStep => ({
   at: pointOf(expanded, joint),
 });
 
-/**
- * The joints of a design in an order in which they can be made: one after another the first that leaves every other place
- * in reach and no tongue behind its slot; where there is none, the next as it comes.
- */
+/** The joints of a design in an order in which they can be made; where there is none, with as few places lost as can be. */
 export function glueOrder(design: Design): GlueStep[] {
   const expanded = expand(design);
-  const joints = expanded.joints.filter(made);
-  const whole = sweep(linkageOf(expanded));
-  const done: Joint[] = [];
-  const left = [...joints];
-  while (left.length > 0) {
-    // What goes through or turns on something is put there before it is glued down.
-    const ranked = [...left].sort((a, b) => Number(a.kind === 'glue') - Number(b.kind === 'glue'));
-    const next =
-      ranked.find((candidate) => {
-        const after = [...done, candidate];
-        const on = joined(after);
-        return (
-          trapped(joints, after).length === 0 &&
-          left.every((other) => other === candidate || !covered(expanded, whole, other, on))
-        );
-      }) ?? ranked[0];
-    left.splice(left.indexOf(next), 1);
-    done.push(next);
-  }
-  return done.map((joint) => stepOf(expanded, joint));
+  const { order } = workableOrder(joinPlaces(expanded, sweep(linkageOf(expanded))));
+  return order.map(({ id }) => stepOf(expanded, expanded.joints.find((joint) => joint.id === id)!));
 }
 
 /** The motion of a design with only some of its joints made. */
@@ -181,32 +173,25 @@ export function afterSteps(design: Design, jointIds: readonly string[]): Answer 
     const before = done.slice(0, -1);
     const earlier = partial(expanded, new Set(before.map((j) => j.id)));
     const name = (id: string) => expanded.parts.find((part) => part.id === id)?.name ?? id;
-    const whole = sweep(linkageOf(expanded));
-    const [wasOn, on] = [joined(before), joined(done)];
+    const places = joinPlaces(expanded, sweep(linkageOf(expanded)));
+    const [wasMade, nowMade] = [before, done].map((some) => new Set(some.map(({ id }) => id)));
+    const [lotBefore, lot] = [lotsOf(places, wasMade), lotsOf(places, nowMade)];
+    const still = expanded.rootPartId ?? CARD_ID;
     if (stuck(motion) > stuck(earlier))
       said.push({
         tone: 'wrong',
         text: `Join here and ${name(last.partId)} is locked: the paper would have to bend by ${Math.max(...motion.components.map((c) => c.worstMm)).toFixed(1)} mm.`,
       });
-    for (const joint of trapped(joints, done).filter((j) => !trapped(joints, before).includes(j)))
-      said.push({
-        tone: 'wrong',
-        text: `${name(joint.partId)} stays behind its slot in ${name(joint.hostPartId)}: put it through before both are fixed, and try it dry.`,
-      });
-    for (const joint of joints) {
-      if (done.includes(joint)) continue;
-      const over = covered(expanded, whole, joint, on);
-      if (over && !covered(expanded, whole, joint, wasOn))
-        said.push({
-          tone: 'wrong',
-          text: `Now ${over} lies over the place for ${jointName(expanded, joint)}: it can no longer be reached.`,
-        });
-    }
+    const lostBefore = new Set(lostPlaces(places, wasMade).map(({ place }) => place.id));
+    for (const { place, over } of lostPlaces(places, nowMade))
+      if (!lostBefore.has(place.id))
+        said.push({ tone: 'wrong', text: lostWords(expanded, place, over) });
     const [free, was] = [freeFolds(motion), freeFolds(earlier)];
     const turned = motion.linkage.links.length - earlier.linkage.links.length;
-    if (!wasOn.has(last.partId) && on.has(last.partId))
+    const isOn = lot(last.partId) === lot(still);
+    if (isOn && lotBefore(last.partId) !== lotBefore(still))
       said.push({ tone: 'quiet', text: `Now on: ${name(last.partId)}.` });
-    else if (!on.has(last.partId))
+    else if (!isOn)
       said.push({
         tone: 'quiet',
         text: `Together, but not yet on the card: ${name(last.partId)} and ${name(last.hostPartId)}.`,

@@ -7,6 +7,7 @@ import {
   additionSchema,
   baseSchema,
   briefSchema,
+  buildStepSchema,
   dimensionSchema,
   draftedPartSchema,
   guideSchema,
@@ -36,6 +37,7 @@ export const entrySchemas = {
   images: imageSchema,
   pictures: pictureSchema,
   packings: keptPackingSchema,
+  build: buildStepSchema,
 };
 
 /** Fields of a drafted part that are changed without its lines: an edit is as small as what it changes. */

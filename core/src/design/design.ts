@@ -7,6 +7,7 @@ import type {
   additionSchema,
   baseSchema,
   briefSchema,
+  buildStepSchema,
   designSchema,
   dimensionSchema,
   draftedPartSchema,
@@ -51,6 +52,8 @@ export type Brief = z.infer<typeof briefSchema>;
 /** From what the card's size follows; and a thing that goes in. */
 export type Plan = z.infer<typeof planSchema>;
 export type Contents = z.infer<typeof contentsSchema>;
+/** What a person changed of a step of the build sheet. */
+export type BuildStepEdit = z.infer<typeof buildStepSchema>;
 export type Settings = z.infer<typeof settingsSchema>;
 export type SheetPlan = z.infer<typeof sheetPlanSchema>;
 export type PackedSheet = z.infer<typeof sheetSchema>;
@@ -68,6 +71,8 @@ export const NEWLY_SET = {
   otherSheets: true,
   alikeSheets: false,
   lying: {},
+  breakFibres: 'heavy',
+  buildOrder: [],
 } satisfies Partial<Settings>;
 
 /** A new design: one card of the given finished size, nothing on it yet. */
@@ -109,6 +114,7 @@ export function newDesign(cardName: string, brief: Partial<Brief> = {}): Design 
     images: {},
     pictures: {},
     packings: {},
+    build: {},
     sheetPlan: null,
   };
 }

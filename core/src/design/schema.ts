@@ -454,6 +454,24 @@ export const keptPackingSchema = z.strictObject({
   at: z.number().min(0),
 });
 
+/** The longest that a step of a build sheet is named by: what it is, and a joint's id. */
+const stepId = idUpTo(160);
+
+/** What a person changed of a step of the build sheet, or a step of their own. */
+export const buildStepSchema = z.strictObject({
+  id: stepId,
+  /** Their words for it; and what was said there when they wrote them. */
+  words: z.string().min(1).max(600).optional(),
+  was: z.string().max(1000).optional(),
+  minutes: z.number().min(0).max(1000).optional(),
+  waitMinutes: z.number().min(0).max(10_000).optional(),
+  /** Whether a part is decorated while it lies flat, or when it is on. */
+  when: z.enum(['flat', 'after']).optional(),
+  leftOut: z.literal(true).optional(),
+  /** A step that the person added. */
+  own: z.literal(true).optional(),
+});
+
 /** What goes into a card, a wallet or a box: so large each, so many of them. */
 export const contentsSchema = z.strictObject({
   id,
@@ -534,6 +552,10 @@ export const settingsSchema = z.strictObject({
   registration: z.boolean(),
   /** How the cutter tells lines apart, by a profile of the store. */
   profileId: id,
+  /** Whose folds are worked both ways before it is put together: of mechanism parts of heavy stock, of all, of none. */
+  breakFibres: z.enum(['heavy', 'all', 'none']),
+  /** The steps of the build sheet in an order that was set by hand; empty while it is the one that was found. */
+  buildOrder: z.array(stepId).max(1000).readonly(),
 });
 
 export const designSchema = z.strictObject({
@@ -557,6 +579,7 @@ export const designSchema = z.strictObject({
   pictures: entriesById(id, pictureSchema, LIMITS.pictures, 'pictures').default({}),
   sheetPlan: sheetPlanSchema.nullable(),
   packings: entriesById(id, keptPackingSchema, LIMITS.packings, 'packings').default({}),
+  build: entriesById(stepId, buildStepSchema, LIMITS.entries, 'steps of the build sheet').default({}),
 });
 
 export type ReadDesign =

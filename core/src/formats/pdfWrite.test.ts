@@ -1,5 +1,4 @@
 /** PDF files read back: the size of pages, the bar, where the lines of a sheet come to lie on each page. */
-import { decodePDFRawStream, PDFArray, PDFDocument, PDFRawStream } from 'pdf-lib';
 import { describe, expect, it } from 'vitest';
 import { cutOrder } from '../cutting/order.ts';
 import { newDesign, type Design } from '../design/design.ts';
@@ -10,30 +9,14 @@ import { seededRandom } from '../geometry/random.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance } from '../mechanisms/instance.ts';
 import { vfold } from '../mechanisms/vfold.ts';
-import { OVERLAP_MM, PAPERS, tilingOf, writePartsPdf, writePdf, type PaperName } from './pdfWrite.ts';
+import { PAPERS, type PaperName } from './pdfPage.ts';
+import { pagesOf } from './testing/pdfReadBack.ts';
+import { OVERLAP_MM, tilingOf, writePartsPdf, writePdf } from './pdfWrite.ts';
 
 const PT = 72 / 25.4;
 const card = newDesign('Print', { closedWidthMm: 140, closedHeightMm: 150 });
 const design: Design = { ...card, instances: { m1: newInstance(vfold, cardGutter(card), 'm1') } };
 const { parts } = expand(design);
-
-/** The commands of each page as text. */
-async function pagesOf(bytes: Uint8Array): Promise<{ size: [number, number]; text: string }[]> {
-  const pdf = await PDFDocument.load(bytes);
-  return pdf.getPages().map((page) => {
-    const contents = page.node.Contents();
-    const streams =
-      contents instanceof PDFArray ? contents.asArray().map((ref) => pdf.context.lookup(ref)) : [contents];
-    const text = streams
-      .map((stream) =>
-        Array.from(decodePDFRawStream(stream as PDFRawStream).decode(), (c) => String.fromCharCode(c)).join(
-          '',
-        ),
-      )
-      .join('\n');
-    return { size: [page.getWidth() / PT, page.getHeight() / PT], text };
-  });
-}
 
 describe('pages', () => {
   it('cover every place of the sheet, neighbours overlapping, at 300 random sizes', () => {

@@ -3,35 +3,24 @@
  * the next page is glued on, and a bar of 100 mm on every page that tells whether the printer has scaled. Kinds of lines are told
  * apart by their dashes, not by colour.
  */
-import {
-  clip,
-  endPath,
-  PDFDocument,
-  popGraphicsState,
-  pushGraphicsState,
-  rectangle,
-  rgb,
-  StandardFonts,
-  type PDFFont,
-  type PDFPage,
-} from 'pdf-lib';
+import { clip, endPath, popGraphicsState, pushGraphicsState, rectangle, type PDFPage } from 'pdf-lib';
 import type { CutPath } from '../cutting/order.ts';
 import { boxOfPaths } from '../geometry/path.ts';
 import { formatLength, type LengthUnit } from '../units/length.ts';
 import { layerOf, stockOf, type Layer, type Part } from '../dieline/part.ts';
 import { screenPathData } from './pathData.ts';
-
-/** Points of a PDF in a millimetre. */
-const PT = 72 / 25.4;
-const INK = rgb(0.1, 0.1, 0.1);
-const QUIET = rgb(0.45, 0.45, 0.45);
-
-export const PAPERS = {
-  a4: { name: 'A4', widthMm: 210, heightMm: 297 },
-  a3: { name: 'A3', widthMm: 297, heightMm: 420 },
-  letter: { name: 'Letter', widthMm: 215.9, heightMm: 279.4 },
-} as const;
-export type PaperName = keyof typeof PAPERS;
+import {
+  INK,
+  lineOf,
+  newDocument,
+  PAPERS,
+  plainText,
+  PT,
+  QUIET,
+  write,
+  type PaperName,
+  type Pen,
+} from './pdfPage.ts';
 
 /** Printers reach so near to the edge of their paper, mm; below is room for the bar and the words. */
 const MARGIN_MM = 8;
@@ -99,16 +88,6 @@ export function tilingOf(widthMm: number, heightMm: number, paper: PaperName): T
   return { pageWidthMm: w, pageHeightMm: h, columns, rows, tiles };
 }
 
-/** Lengths drawn and left in turn, mm. */
-const DASH: Readonly<Record<Layer, readonly number[]>> = {
-  cut: [],
-  mountain: [6, 2],
-  valley: [2.4, 1.6],
-  score: [6, 1.5, 1, 1.5],
-  perforation: [0.6, 1.2],
-  kiss: [10, 1],
-  mark: [],
-};
 const LEGEND: readonly (readonly [Layer, string])[] = [
   ['cut', 'cut'],
   ['mountain', 'mountain'],
@@ -118,29 +97,6 @@ const LEGEND: readonly (readonly [Layer, string])[] = [
   ['kiss', 'kiss cut'],
   ['mark', 'mark'],
 ];
-/** How a line is drawn at a scale: as wide, and dashed as long, as at true size. */
-const lineOf = (layer: Layer, scale = 1) => ({
-  borderColor: layer === 'mark' ? QUIET : INK,
-  borderWidth: (layer === 'cut' ? 0.25 : 0.18) / scale,
-  ...(DASH[layer].length > 0 ? { borderDashArray: DASH[layer].map((v) => v / scale) } : {}),
-});
-
-/** Letters that the fonts of every PDF reader have; others as a question mark. */
-const plainText = (text: string): string =>
-  text
-    .replace(/[‘’]/g, "'")
-    .replace(/[“”]/g, '"')
-    .replace(/[–—]/g, '-')
-    .replace(/[^\x20-\x7e\u00a0-\u00ff]/g, '?');
-
-interface Pen {
-  readonly page: PDFPage;
-  readonly font: PDFFont;
-}
-
-const write = ({ page, font }: Pen, text: string, xMm: number, yMm: number, sizePt = 8, color = INK): void =>
-  page.drawText(plainText(text), { x: xMm * PT, y: yMm * PT, size: sizePt, font, color });
-
 const rule = (
   { page }: Pen,
   from: readonly [number, number],
@@ -204,14 +160,6 @@ export interface PdfOptions {
   readonly title: string;
   readonly paper: PaperName;
   readonly unit: LengthUnit;
-}
-
-async function newDocument(title: string): Promise<{ pdf: PDFDocument; font: PDFFont }> {
-  const pdf = await PDFDocument.create();
-  pdf.setTitle(title);
-  pdf.setCreator('Hollow Finch');
-  pdf.setProducer('Hollow Finch');
-  return { pdf, font: await pdf.embedFont(StandardFonts.Helvetica) };
 }
 
 /** Round what is printed, mm. */

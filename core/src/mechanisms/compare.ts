@@ -90,6 +90,11 @@ const settingsWords = (
   fromBack: ['cut from the back', yesOrNo],
   registration: ['registration marks', yesOrNo],
   profileId: ['cutter profile', quoted],
+  breakFibres: ['fibres broken in folds', quoted],
+  buildOrder: [
+    'order of the build sheet',
+    (ids: readonly string[]) => (ids.length === 0 ? 'as it is found' : 'set by hand'),
+  ],
   otherSheets: ['other sizes and offcuts taken', yesOrNo],
   alikeSheets: ['sheets that repeat', yesOrNo],
   lying: [
@@ -335,6 +340,20 @@ export function differences(before: Design, after: Design): Difference[] {
       after,
       'pictures',
       (id, d) => `The picture ${quoted(d.pictures[id]?.name ?? id)}`,
+      () => 'changed',
+    ),
+    ...entries(
+      before,
+      after,
+      'packings',
+      (id, d) => `The kept packing ${quoted(d.packings[id]?.name ?? id)}`,
+      () => 'changed',
+    ),
+    ...entries(
+      before,
+      after,
+      'build',
+      () => 'A step of the build sheet',
       () => 'changed',
     ),
     ...(same(before.sheetPlan, after.sheetPlan)

@@ -6,9 +6,10 @@ import { readDesign } from '@hollow-finch/core/design/schema';
 import { asc, eq } from 'drizzle-orm';
 import { BUNDLE_FORMAT, BUNDLE_VERSION, bundleSchema, type Bundle } from '../shared/contracts.ts';
 import type { Database } from './db/client.ts';
-import { cutJobs, jobs, kept, revisions } from './db/schema.ts';
+import { cutJobs, jobs, kept, revisions, trials } from './db/schema.ts';
 import { imagesOf, Packing, withImages } from './images.ts';
 import { gone, newId } from './jobs.ts';
+import { listTrials } from './records.ts';
 import { checkedBy, Problem } from './problem.ts';
 
 /** A design's text as a document, its pictures by their names; one that is damaged goes along as the text that it is. */
@@ -54,6 +55,7 @@ export async function bundleOf(db: Database, id?: string): Promise<Bundle> {
       cuts: (
         await db.select().from(cutJobs).where(eq(cutJobs.jobId, job.id)).orderBy(asc(cutJobs.number))
       ).map(({ jobId: _jobId, ...cut }) => cut),
+      trials: (await listTrials(db, job.id)).reverse(),
     })),
   );
   const images = await imagesOf(db, [JSON.stringify(taken)]);
@@ -121,6 +123,9 @@ export async function takeIn(db: Database, document: unknown): Promise<string[]>
         db.insert(kept).values({ jobId, ...rest, design: checked(text, 'what was put aside') }),
       ),
       ...job.cuts.map((cut) => db.insert(cutJobs).values({ jobId, ...cut })),
+      ...job.trials.map(({ number, ...value }) =>
+        db.insert(trials).values({ jobId, number, value: JSON.stringify(value) }),
+      ),
     ];
   });
   const [first, ...more] = statements;

@@ -13,6 +13,7 @@ import type {
   Look,
   SaveRequest,
 } from './contracts.ts';
+import type { Kit, KitWritten, Lesson, Round, RoundWritten, Trial, TrialWritten } from './records.ts';
 
 /** The server's answer when it refuses: a sentence for people, and the problem's own fields. */
 export class ApiProblem extends Error {
@@ -107,6 +108,21 @@ export const api = {
   cuts: (id: string): Promise<CutJob[]> => ask(`/api/jobs/${id}/cuts`, 'GET'),
   settleCut: (id: string, number: number, outcome: CutOutcome): Promise<CutJob> =>
     ask(`/api/jobs/${id}/cuts/${number}`, 'PUT', outcome),
+  trials: (id: string): Promise<Trial[]> => ask(`/api/jobs/${id}/trials`, 'GET'),
+  addTrial: (id: string, trial: TrialWritten): Promise<Trial> => ask(`/api/jobs/${id}/trials`, 'POST', trial),
+  changeTrial: (id: string, number: number, trial: TrialWritten): Promise<Trial> =>
+    ask(`/api/jobs/${id}/trials/${number}`, 'PUT', trial),
+  removeTrial: async (id: string, number: number): Promise<void> =>
+    void (await ask(`/api/jobs/${id}/trials/${number}`, 'DELETE')),
+  lessons: (): Promise<Lesson[]> => ask('/api/lessons', 'GET'),
+  kits: (): Promise<Kit[]> => ask('/api/kits', 'GET'),
+  addKit: (kit: KitWritten): Promise<Kit> => ask('/api/kits', 'POST', kit),
+  changeKit: (id: string, kit: KitWritten): Promise<Kit> =>
+    ask(`/api/kits/${encodeURIComponent(id)}`, 'PUT', kit),
+  removeKit: async (id: string): Promise<void> =>
+    void (await ask(`/api/kits/${encodeURIComponent(id)}`, 'DELETE')),
+  rounds: (): Promise<Round[]> => ask('/api/rounds', 'GET'),
+  addRound: (round: RoundWritten): Promise<Round> => ask('/api/rounds', 'POST', round),
   recordCut: (id: string, cut: CutRequest): Promise<CutJob> => ask(`/api/jobs/${id}/cuts`, 'POST', cut),
 };
 

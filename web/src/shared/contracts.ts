@@ -4,6 +4,7 @@ import { designSchema } from '@hollow-finch/core/design/schema';
 import { listOf } from '@hollow-finch/core/design/checked';
 import { editSchema } from '@hollow-finch/core/design/commandSchema';
 import { z } from 'zod';
+import { trialSchema } from './records.ts';
 import { MAX_FACES, MAX_HISTORY, MAX_OUTLINE } from './limits.ts';
 
 export const saveSchema = z.object({
@@ -123,6 +124,8 @@ export const bundleSchema = z.object({
         }),
         10_000,
       ),
+      /** What files of before did not have. */
+      trials: listOf(trialSchema, 10_000).default([]),
     }),
     10_000,
   ),

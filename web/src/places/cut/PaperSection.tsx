@@ -1,5 +1,5 @@
 import { cutOrder } from '@hollow-finch/core/cutting/order';
-import type { PaperName } from '@hollow-finch/core/formats/pdfWrite';
+import type { PaperName } from '@hollow-finch/core/formats/pdfPage';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Group, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';

@@ -78,6 +78,31 @@ export const cutJobs = sqliteTable(
   (table) => [primaryKey({ columns: [table.jobId, table.number] })],
 );
 
+/** Trial builds of a job, numbered within it, as JSON each (shared/records.ts). */
+export const trials = sqliteTable(
+  'trials',
+  {
+    jobId: text('job_id').notNull(),
+    number: integer('number').notNull(),
+    value: text('value').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.jobId, table.number] })],
+);
+
+/** Kits: several designs that are sold together, as JSON each. */
+export const kits = sqliteTable('kits', {
+  id: text('id').primaryKey(),
+  value: text('value').notNull(),
+  updatedAt: integer('updated_at').notNull(),
+});
+
+/** Rounds of practice, as JSON each. */
+export const rounds = sqliteTable('rounds', {
+  id: integer('id').primaryKey({ autoIncrement: true }),
+  value: text('value').notNull(),
+  at: integer('at').notNull(),
+});
+
 /** What a page saw when it last looked at a job: a small picture of it folded open, and how many faults it has. */
 export const looks = sqliteTable('looks', {
   jobId: text('job_id').primaryKey(),
