@@ -79,12 +79,15 @@ function wholeSheet(design: Design): void {
 }
 
 describe('the build sheet', () => {
-  it.each(FAMILIES.map(({ id }) => [id]))('of %s on a side fold, a top fold and a gatefold has no gap', (id) => {
-    for (const opening of ['side', 'top', 'gate'] as const) {
-      const design = withOne(id, opening);
-      if (design) wholeSheet(design);
-    }
-  });
+  it.each(FAMILIES.map(({ id }) => [id]))(
+    'of %s on a side fold, a top fold and a gatefold has no gap',
+    (id) => {
+      for (const opening of ['side', 'top', 'gate'] as const) {
+        const design = withOne(id, opening);
+        if (design) wholeSheet(design);
+      }
+    },
+  );
 
   it.each(STRUCTURES.map((family) => [family.id, family] as const))('of %s has no gap', (_, family) =>
     wholeSheet({ ...empty, instances: { m: newInstance(family, tableGutter(empty), 'm') } }),
@@ -128,7 +131,13 @@ describe('a sheet changed by hand', () => {
     const was = sheet.steps.find((step) => step.id === id)!.words;
     const edits = { [id]: { id, words: 'By the window.', was, minutes: 4, waitMinutes: 7 } };
     const step = byHand(sheet, edits).steps.find((each) => each.id === id)!;
-    expect(step).toMatchObject({ words: 'By the window.', minutes: 4, waitMinutes: 7, reworded: true, now: null });
+    expect(step).toMatchObject({
+      words: 'By the window.',
+      minutes: 4,
+      waitMinutes: 7,
+      reworded: true,
+      now: null,
+    });
     const other = byHand(sheet, { [id]: { ...edits[id], was: 'Something else.' } });
     expect(other.steps.find((each) => each.id === id)!.now).toBe(was);
     expect(designSchema.safeParse({ ...design, build: edits }).success).toBe(true);

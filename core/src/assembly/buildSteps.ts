@@ -92,7 +92,9 @@ function joinWords(expanded: Expanded, joint: Joint, face: 'front' | 'back', by:
   switch (joint.kind) {
     case 'glue': {
       const zone =
-        joint.as === 'piece' ? `the ${face} of ${part}` : `${zoneName(joint.zoneId)} of ${part}, on its ${face}`;
+        joint.as === 'piece'
+          ? `the ${face} of ${part}`
+          : `${zoneName(joint.zoneId)} of ${part}, on its ${face}`;
       const raised = joint.pad ? `, on ${counted(joint.pad.layers, 'layer')} of pads` : '';
       return gluesItself(joint)
         ? `Put ${by} on ${zone}, and close ${part} onto itself there.`
@@ -277,22 +279,17 @@ function joinSteps(
         ? ' Hold the card half-open while you do it, so that it swings free.'
         : '';
     const tape = adhesive?.kind === 'tape' ? ' It holds at once: lay it right the first time.' : '';
-    return plainStep(
-      `join/${joint.id}`,
-      'join',
-      `${joinWords(expanded, joint, face, by)}${open}${tape}`,
-      {
-        why,
-        partIds: [joint.partId],
-        ontoIds: [joint.hostPartId],
-        jointId: joint.id,
-        up: joint.kind === 'glue' ? face : null,
-        adhesive,
-        openDeg,
-        minutes: JOIN_MINUTES[joint.kind],
-        waitMinutes: adhesive?.dryMinutes ?? 0,
-      },
-    );
+    return plainStep(`join/${joint.id}`, 'join', `${joinWords(expanded, joint, face, by)}${open}${tape}`, {
+      why,
+      partIds: [joint.partId],
+      ontoIds: [joint.hostPartId],
+      jointId: joint.id,
+      up: joint.kind === 'glue' ? face : null,
+      adhesive,
+      openDeg,
+      minutes: JOIN_MINUTES[joint.kind],
+      waitMinutes: adhesive?.dryMinutes ?? 0,
+    });
   });
   const faults = workable
     ? []
@@ -409,13 +406,10 @@ export function buildSheet(design: Design): BuildSheet {
     steps,
     faults: [
       ...faults,
-      ...(locked.length > 0
-        ? ['The finished movement is locked: see Inspect before it is built.']
-        : []),
+      ...(locked.length > 0 ? ['The finished movement is locked: see Inspect before it is built.'] : []),
     ],
     places,
     expanded,
     whole,
   };
 }
-

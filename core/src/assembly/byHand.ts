@@ -63,7 +63,11 @@ function decorated(steps: readonly BuildStep[], edits: Design['build']): BuildSt
  * The steps in the order that was set by hand. What is not in it, since the design has it only since, comes after the step that
  * it usually follows; a step of one's own that is not in it comes last.
  */
-function ordered(usual: readonly BuildStep[], own: readonly BuildStep[], order: readonly string[]): BuildStep[] {
+function ordered(
+  usual: readonly BuildStep[],
+  own: readonly BuildStep[],
+  order: readonly string[],
+): BuildStep[] {
   const known = new Map([...usual, ...own].map((step) => [step.id, step]));
   const steps = [...new Set(order)].flatMap((id) => known.get(id) ?? []);
   usual.forEach((step, i) => {
@@ -126,7 +130,8 @@ export function byHand(
         waitMinutes: edit?.waitMinutes ?? step.waitMinutes,
         reworded: edit?.words !== undefined && !edit.own,
         leftOut,
-        now: edit?.words !== undefined && edit.was !== undefined && edit.was !== step.words ? step.words : null,
+        now:
+          edit?.words !== undefined && edit.was !== undefined && edit.was !== step.words ? step.words : null,
         waitSet: edit?.waitMinutes !== undefined,
         lost,
       };

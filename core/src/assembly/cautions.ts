@@ -16,7 +16,9 @@ export function cautionsOf({ steps, expanded }: BuildSheet, design: Pick<Design,
   const magnets = hardware.some(({ kind }) => kind === 'magnet');
   const small = brads || hardware.some(({ childSafe }) => !childSafe);
   return [
-    ...(steps.length > 0 ? ['Knives are sharp: cut away from the other hand, on a mat, and lay them aside closed.'] : []),
+    ...(steps.length > 0
+      ? ['Knives are sharp: cut away from the other hand, on a mat, and lay them aside closed.']
+      : []),
     ...(adhesives.some(({ kind }) => kind === 'spray')
       ? ['Spray adhesive: only with windows open, away from flames.']
       : []),

@@ -34,7 +34,10 @@ export interface GlueStep {
 export const lostWords = (expanded: Expanded, place: JoinPlace, over: string | null): string =>
   over === null
     ? `${partName(expanded, place.partId)} stays behind its slot in ${partName(expanded, place.hostPartId)}: put it through before both are fixed, and try it dry.`
-    : `Now ${partName(expanded, over)} lies over the place for ${jointName(expanded, expanded.joints.find(({ id }) => id === place.id)!)}: it can no longer be reached.`;
+    : `Now ${partName(expanded, over)} lies over the place for ${jointName(
+        expanded,
+        expanded.joints.find(({ id }) => id === place.id)!,
+      )}: it can no longer be reached.`;
 
 export interface Answer {
   /** The motion of what is joined so far. */
@@ -81,11 +84,7 @@ function panelOfJoint(expanded: Expanded, part: Part, joint: Joint): number {
  * The parts that lie over the place of a joint on the finished card lying open, so that no finger reaches it; each with the
  * joints that are on the very panel that does.
  */
-function partsOver(
-  expanded: Expanded,
-  whole: Sweep,
-  joint: Joint,
-): ReadonlyMap<string, ReadonlySet<string>> {
+function partsOver(expanded: Expanded, whole: Sweep, joint: Joint): ReadonlyMap<string, ReadonlySet<string>> {
   const { panels } = whole.linkage;
   const bodyOf = (i: number) => placementAt(whole, panels[i].body, BENCH_DEG);
   const at = pointOf(expanded, joint);
@@ -143,7 +142,12 @@ const stepOf = (expanded: Expanded, joint: Joint): GlueStep => ({
 export function glueOrder(design: Design): GlueStep[] {
   const expanded = expand(design);
   const { order } = workableOrder(joinPlaces(expanded, sweep(linkageOf(expanded))));
-  return order.map(({ id }) => stepOf(expanded, expanded.joints.find((joint) => joint.id === id)!));
+  return order.map(({ id }) =>
+    stepOf(
+      expanded,
+      expanded.joints.find((joint) => joint.id === id)!,
+    ),
+  );
 }
 
 /** The motion of a design with only some of its joints made. */
@@ -184,8 +188,7 @@ export function afterSteps(design: Design, jointIds: readonly string[]): Answer 
       });
     const lostBefore = new Set(lostPlaces(places, wasMade).map(({ place }) => place.id));
     for (const { place, over } of lostPlaces(places, nowMade))
-      if (!lostBefore.has(place.id))
-        said.push({ tone: 'wrong', text: lostWords(expanded, place, over) });
+      if (!lostBefore.has(place.id)) said.push({ tone: 'wrong', text: lostWords(expanded, place, over) });
     const [free, was] = [freeFolds(motion), freeFolds(earlier)];
     const turned = motion.linkage.links.length - earlier.linkage.links.length;
     const isOn = lot(last.partId) === lot(still);

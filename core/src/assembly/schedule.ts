@@ -69,7 +69,9 @@ export function scheduled(all: readonly Step[], kits: number, people: number): S
   const steps = all.filter(({ leftOut }) => !leftOut);
   const waits = waitsOf(steps);
   const rest = longestRest(steps, waits);
-  const after = steps.map((_, i) => steps.flatMap((__, j) => (waits[j].some(({ on }) => on === i) ? [j] : [])));
+  const after = steps.map((_, i) =>
+    steps.flatMap((__, j) => (waits[j].some(({ on }) => on === i) ? [j] : [])),
+  );
   const missing = Array.from({ length: kits }, () => waits.map((of) => of.length));
   const ready = Array.from({ length: kits }, () => steps.map(() => 0));
   const freeAt = Array.from({ length: people }, () => 0);
@@ -83,10 +85,7 @@ export function scheduled(all: readonly Step[], kits: number, people: number): S
     let [best, bestAt] = [-1, Infinity];
     open.forEach(({ kit, i }, k) => {
       const at = Math.max(freeAt[person], ready[kit][i]);
-      if (
-        at < bestAt - 1e-9 ||
-        (at < bestAt + 1e-9 && rest[i] > rest[open[best].i] + 1e-9)
-      )
+      if (at < bestAt - 1e-9 || (at < bestAt + 1e-9 && rest[i] > rest[open[best].i] + 1e-9))
         [best, bestAt] = [k, at];
     });
     const [{ kit, i }] = open.splice(best, 1);

@@ -3,10 +3,21 @@
  * Nothing is told by colour: paper is white or grey by the light on it, what is in hand has a heavy outline, glue is hatched.
  */
 import { rgb, type PDFFont, type PDFPage } from 'pdf-lib';
-import { INK, lineOf, newDocument, PAPERS, plainText, PT, QUIET, write, type Pen } from '../formats/pdfPage.ts';
+import {
+  INK,
+  lineOf,
+  newDocument,
+  PAPERS,
+  plainText,
+  PT,
+  QUIET,
+  write,
+  type Pen,
+} from '../formats/pdfPage.ts';
 import type { Ring } from '../geometry/polygon.ts';
 import { sentenceIn, type LengthUnit } from '../units/length.ts';
 import type { SheetStep } from './byHand.ts';
+import { minutesWords } from './minutes.ts';
 import type { Drawing, StepPictures } from './stepDrawing.ts';
 
 export const SHEET_PAPERS = {
@@ -26,13 +37,6 @@ export interface SheetPdfOptions {
   readonly cautions: readonly string[];
 }
 
-/** Minutes as they are read. */
-export function minutesWords(minutes: number): string {
-  if (minutes < 59.95) return `${Math.round(minutes * 10) / 10} min`;
-  const whole = Math.round(minutes);
-  return `${Math.floor(whole / 60)} h ${whole % 60} min`;
-}
-
 /** Readers that lack the font put a wider one in its place: so much of the width is used. */
 const SURE = 0.88;
 
@@ -41,7 +45,7 @@ export function wrapped(text: string, font: PDFFont, sizePt: number, widthMm: nu
   const lines: string[] = [];
   let line = '';
   const wide = (words: string) => font.widthOfTextAtSize(words, sizePt) / PT / SURE;
-  for (const word of plainText(text).split(' ')) {
+  for (const word of plainText(text.trim().replace(/\s+/g, ' ')).split(' ')) {
     const longer = line === '' ? word : `${line} ${word}`;
     if (wide(longer) <= widthMm) {
       line = longer;
@@ -77,8 +81,9 @@ function draw(page: PDFPage, { box, shapes }: Drawing, xMm: number, topMm: numbe
         page.drawSvgPath(pathOf(shape.rings), {
           ...at,
           color: rgb(grey, grey, grey),
-          borderColor: INK,
-          borderWidth: (shape.inHand ? 0.32 : 0.12) / scale,
+          ...(shape.edge === 'none'
+            ? {}
+            : { borderColor: INK, borderWidth: (shape.edge === 'heavy' ? 0.32 : 0.12) / scale }),
         });
         break;
       }
@@ -181,8 +186,10 @@ export async function writeSheetPdf(
       color: QUIET,
     });
   });
-  pdf.getPages().forEach((page, i) =>
-    write({ page, font }, `${title}, page ${i + 1} of ${pages}`, margin, margin - 5, 6.5, QUIET),
-  );
+  pdf
+    .getPages()
+    .forEach((page, i) =>
+      write({ page, font }, `${title}, page ${i + 1} of ${pages}`, margin, margin - 5, 6.5, QUIET),
+    );
   return pdf.save();
 }

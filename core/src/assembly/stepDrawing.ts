@@ -7,7 +7,7 @@ import { gluesItself } from '../design/design.ts';
 import { CARD_ID, openingOf } from '../design/frames.ts';
 import type { Design } from '../design/design.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import { isFold, layerOf, stockOf, type Layer, type Part } from '../dieline/part.ts';
+import { isCut, isFold, layerOf, stockOf, type Layer, type Part } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
 import { boxOf, flatten } from '../geometry/path.ts';
 import { levelCrossings, type Ring } from '../geometry/polygon.ts';
@@ -26,11 +26,15 @@ export type Shape =
       readonly colour: string;
       readonly light: number;
       readonly front: boolean;
-      /** It is in hand: drawn with a heavy outline. */
-      readonly inHand: boolean;
+      /** Its outline: heavy where it is in hand; none where its lines are drawn themselves. */
+      readonly edge: 'none' | 'thin' | 'heavy';
     }
   /** Where glue goes: an outline, hatched. */
-  | { readonly kind: 'glue'; readonly rings: readonly Ring[]; readonly hatch: readonly (readonly [Point, Point])[] }
+  | {
+      readonly kind: 'glue';
+      readonly rings: readonly Ring[];
+      readonly hatch: readonly (readonly [Point, Point])[];
+    }
   | { readonly kind: 'line'; readonly layer: Layer; readonly points: readonly Point[] };
 
 export interface Drawing {
@@ -86,24 +90,22 @@ function flatPart(part: Part, up: 'front' | 'back', zoneIds: readonly string[]):
   const seen = ([x, y]: Point): Point => [up === 'back' ? -x : x, -y];
   const plan = panelPlan(part);
   return [
-    ...plan.panels.map(
-      ({ region }): Shape => ({
-        kind: 'paper',
-        rings: [region.outer, ...region.holes].map((ring) => ring.map(seen)),
-        colour: stockOf(part).colour,
-        light: 1,
-        front: up === 'front',
-        inHand: true,
-      }),
-    ),
-    ...part.lines.filter(isFold).map(
-      (line): Shape => ({
+    ...plan.panels.map(({ region }): Shape => ({
+      kind: 'paper',
+      rings: [region.outer, ...region.holes].map((ring) => ring.map(seen)),
+      colour: stockOf(part).colour,
+      light: 1,
+      front: up === 'front',
+      edge: 'none',
+    })),
+    ...part.lines
+      .filter((line) => isFold(line) || isCut(line))
+      .map((line): Shape => ({
         kind: 'line',
         // From behind a mountain is a valley.
         layer: layerSeen(layerOf(line), up),
         points: flatten(line.path).map(seen),
-      }),
-    ),
+      })),
     ...part.glueZones
       .filter(({ id, face }) => zoneIds.includes(id) && face === up)
       .map(({ outline }): Shape => ({ kind: 'glue', rings: [outline.map(seen)], hatch: [] })),
@@ -142,16 +144,14 @@ function standing(
   const view = viewAt(sheet, design, step.openDeg);
   const faces = foldedPicture(whole, opening, step.openDeg, view)
     .filter(({ partId }) => shown(partId))
-    .map(
-      ({ rings, colour, light, front, partId }): Shape => ({
-        kind: 'paper',
-        rings: rings.map((ring) => ring.map(([x, y]): Point => [x, -y])),
-        colour,
-        light,
-        front,
-        inHand: step.kind === 'join' && step.partIds.includes(partId),
-      }),
-    );
+    .map(({ rings, colour, light, front, partId }): Shape => ({
+      kind: 'paper',
+      rings: rings.map((ring) => ring.map(([x, y]): Point => [x, -y])),
+      colour,
+      light,
+      front,
+      edge: step.kind === 'join' && step.partIds.includes(partId) ? 'heavy' : 'thin',
+    }));
   return framed([...faces, ...gluePatch(sheet, design, step, view, expanded)]);
 }
 

@@ -72,11 +72,7 @@ export function lostPlaces(places: readonly JoinPlace[], made: ReadonlySet<strin
   return places.flatMap((place): Lost[] => {
     if (made.has(place.id)) return [];
     const [own, host] = [lot(place.partId), lot(place.hostPartId)];
-    if (
-      place.through &&
-      place.partId !== place.hostPartId &&
-      fixed(place.partId) === fixed(place.hostPartId)
-    )
+    if (place.through && place.partId !== place.hostPartId && fixed(place.partId) === fixed(place.hostPartId))
       return [{ place, over: null }];
     const over = [...place.under].find(
       ([id, alone]) => (lot(id) === own || lot(id) === host) && isHeld(places, made, id, alone),

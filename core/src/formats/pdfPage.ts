@@ -44,8 +44,14 @@ export interface Pen {
   readonly font: PDFFont;
 }
 
-export const write = ({ page, font }: Pen, text: string, xMm: number, yMm: number, sizePt = 8, color = INK): void =>
-  page.drawText(plainText(text), { x: xMm * PT, y: yMm * PT, size: sizePt, font, color });
+export const write = (
+  { page, font }: Pen,
+  text: string,
+  xMm: number,
+  yMm: number,
+  sizePt = 8,
+  color = INK,
+): void => page.drawText(plainText(text), { x: xMm * PT, y: yMm * PT, size: sizePt, font, color });
 
 /** A new document with its font. */
 export async function newDocument(title: string): Promise<{ pdf: PDFDocument; font: PDFFont }> {
@@ -55,4 +61,3 @@ export async function newDocument(title: string): Promise<{ pdf: PDFDocument; fo
   pdf.setProducer('Hollow Finch');
   return { pdf, font: await pdf.embedFont(StandardFonts.Helvetica) };
 }
-

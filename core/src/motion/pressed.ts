@@ -20,12 +20,7 @@ export interface Pressed {
 }
 
 /** Where a point of a panel is seen on the picture, x right and y up. */
-function seenOf(
-  panel: PanelRef,
-  placed: Parameters<typeof move>[0],
-  view: Viewpoint,
-  at: Point,
-): Point {
+function seenOf(panel: PanelRef, placed: Parameters<typeof move>[0], view: Viewpoint, at: Point): Point {
   const { right, up } = axesOf(view);
   const q = move(placed, [...place(panel.placement, at), 0]);
   return [dot3(q, right), dot3(q, up)];
@@ -56,7 +51,13 @@ export function pressedOn(
   const placed = drawnPanels(sweep, opening, deg)[index];
   const panel = panels[index];
   // Three points of the part's plane tell the linear map onto the picture.
-  const [o, x, y] = ([[0, 0], [1, 0], [0, 1]] as const).map((p) => seenOf(panel, placed, view, p));
+  const [o, x, y] = (
+    [
+      [0, 0],
+      [1, 0],
+      [0, 1],
+    ] as const
+  ).map((p) => seenOf(panel, placed, view, p));
   const [a, b, c, d] = [x[0] - o[0], y[0] - o[0], x[1] - o[1], y[1] - o[1]];
   const det = a * d - b * c;
   if (Math.abs(det) < 1e-6) return null;

@@ -1,14 +1,6 @@
 /** Trial builds, kits and practice in the database. Nothing here computes: they are checked where they enter. */
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
-import type {
-  Kit,
-  KitWritten,
-  Lesson,
-  Round,
-  RoundWritten,
-  Trial,
-  TrialWritten,
-} from '../shared/records.ts';
+import type { Kit, KitWritten, Lesson, Round, RoundWritten, Trial, TrialWritten } from '../shared/records.ts';
 import type { Database } from './db/client.ts';
 import { jobs, kits, rounds, trials } from './db/schema.ts';
 import { gone, newId } from './jobs.ts';

@@ -2,7 +2,7 @@ import { memo } from 'react';
 import type { Picture } from './contracts.ts';
 
 /** Mixes a paper colour with light (towards white) or shade (towards dark). */
-function shaded(colour: string, light: number, front: boolean): string {
+export function shaded(colour: string, light: number, front: boolean): string {
   const factor = 0.62 + 0.4 * light - (front ? 0 : 0.07);
   const channel = (at: number) =>
     Math.max(0, Math.min(255, Math.round(parseInt(colour.slice(at, at + 2), 16) * factor)));

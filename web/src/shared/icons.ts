@@ -3,6 +3,8 @@ export { default as IconAlertTriangle } from '@tabler/icons-react/icons/IconAler
 export { default as IconArchive } from '@tabler/icons-react/icons/IconArchive';
 export { default as IconArrowBackUp } from '@tabler/icons-react/icons/IconArrowBackUp';
 export { default as IconArrowForwardUp } from '@tabler/icons-react/icons/IconArrowForwardUp';
+export { default as IconArrowDown } from '@tabler/icons-react/icons/IconArrowDown';
+export { default as IconArrowUp } from '@tabler/icons-react/icons/IconArrowUp';
 export { default as IconCheck } from '@tabler/icons-react/icons/IconCheck';
 export { default as IconCircle } from '@tabler/icons-react/icons/IconCircle';
 export { default as IconCopy } from '@tabler/icons-react/icons/IconCopy';

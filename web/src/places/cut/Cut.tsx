@@ -6,10 +6,7 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { PACE, type Machine } from '@hollow-finch/core/stock/stock';
 import { machineIn, stockIn, type Store } from '@hollow-finch/core/stock/store';
 import { Button, Loader, Select } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useMemo, useState } from 'react';
-import { saidOf } from '../../shared/api.ts';
-import { IconDownload } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import type { PlayedFile } from '../../workers/cutter.worker.ts';
@@ -21,6 +18,7 @@ const CutTable = lazy(() => import('./CutTable.tsx'));
 const CutterSection = lazy(() => import('./CutterSection.tsx'));
 const MakingFields = lazy(() => import('./MakingFields.tsx'));
 const OrderPreview = lazy(() => import('./OrderPreview.tsx'));
+const SavingFiles = lazy(() => import('./SavingFiles.tsx'));
 const PaperSection = lazy(() => import('./PaperSection.tsx'));
 const CutterView = lazy(() => import('./CutterView.tsx'));
 
@@ -39,31 +37,19 @@ export default function Cut({ onStage }: PlaceProps) {
   const [chosen, setChosen] = useState<string | null>(null);
   const { profileId } = shown.settings;
   const [marks, setMarks] = useState<MarksMade>('none');
-  const [busy, setBusy] = useState(false);
   const subject = subjects.find((s) => s.id === chosen) ?? subjects[0];
   const planStale = report !== null && shown.sheetPlan?.fingerprint !== report.packing;
   const stale = subject?.id.startsWith('sheet:') && planStale;
   const faults = openFaults(shown, report?.findings ?? []);
   const { store: studio } = useStudioStore();
   const { store } = expand(shown);
-  const sheetCount = shown.sheetPlan?.sheets.length ?? 0;
-  const laser = machineIn(store, shown.settings.machineId).kind === 'laser';
   // What is played is a file: another choice, or an edit, makes another one.
   const [played, setPlayed] = useState<
     (PlayedFile & { readonly name: string; readonly of: string; readonly on: Design }) | null
   >(null);
   const playedOf = subject ? `${subject.id} ${profileId} ${marks} ${shown.settings.machineId}` : '';
   const playedNow = played?.of === playedOf && played.on === shown && played;
-  const film = subject && stockIn(store, subject.stockId).kind === 'film';
 
-  /** What saves files comes when it is asked for. */
-  const saving = async (act: (by: typeof import('./saving.ts')) => Promise<void>) => {
-    setBusy(true);
-    await import('./saving.ts').then(act).catch((fault: unknown) => {
-      notifications.show({ title: 'No cut file was made', message: saidOf(fault), color: 'persimmon' });
-    });
-    setBusy(false);
-  };
   if (!subject) return <main className="place sheet-page">There is nothing to cut.</main>;
   return (
     <main className="place bench cut-place">
@@ -163,62 +149,9 @@ export default function Cut({ onStage }: PlaceProps) {
               </Button>
             </p>
           )}
-          {film && laser && (
-            <p role="note" className="warn">
-              Never cut PVC, vinyl or unknown film with a laser: it gives off chlorine gas. Check what the
-              film is.
-            </p>
-          )}
-          <p className="quiet">
-            {laser
-              ? 'Never leave a running laser; extract the fumes. Your local rules and trained advice come first.'
-              : 'Keep fingers off the blade, and let trained people set it. Your local rules come first.'}
-          </p>
-          <Button
-            mt={4}
-            leftSection={<IconDownload size={16} />}
-            loading={busy}
-            disabled={stale}
-            onClick={() => void saving((by) => by.saveSvg(subject.id, marks))}
-          >
-            Save the SVG
-          </Button>
-          <Button
-            mt={4}
-            ml={8}
-            variant="default"
-            disabled={stale}
-            onClick={() => void saving((by) => by.saveDxf(subject.id, marks, false))}
-          >
-            Save it as DXF
-          </Button>
-          <Button
-            mt={8}
-            variant="default"
-            disabled={stale}
-            onClick={() => void saving((by) => by.saveDxf(subject.id, marks, true))}
-          >
-            Save it as DXF R12
-          </Button>
-          <Button
-            mt={8}
-            ml={8}
-            variant="default"
-            disabled={stale}
-            onClick={() => void saving((by) => by.saveByTool(subject.id, marks))}
-          >
-            A file for each tool
-          </Button>
-          {sheetCount > 1 && (
-            <Button
-              mt={8}
-              variant="default"
-              disabled={planStale || busy}
-              onClick={() => void saving((by) => by.saveAllSheets(marks))}
-            >
-              Save all {sheetCount} sheets
-            </Button>
-          )}
+          <Suspense fallback={<Loader size="xs" />}>
+            <SavingFiles subject={subject} marks={marks} stale={Boolean(stale)} planStale={planStale} />
+          </Suspense>
         </section>
         <Suspense fallback={null}>
           <CutterSection

@@ -135,6 +135,7 @@ export function StageRail({
   const shown = useDeferredValue(useJob((s) => s.calm));
   const report = useDeferredValue(useJob((s) => s.report));
   const cuts = useJob((s) => s.cuts);
+  const trials = useJob((s) => s.trials);
   const notLooked = useJob((s) => s.notLooked);
   const undo = useJob((s) => s.undo);
   const redo = useJob((s) => s.redo);
@@ -152,7 +153,7 @@ export function StageRail({
       </div>
       <ol className="stages">
         {STAGES.map((id) => {
-          const figure = stageFigure(id, { shown, report, cuts, notLooked, packed }, say);
+          const figure = stageFigure(id, { shown, report, cuts, notLooked, packed, trials }, say);
           return (
             <li key={id}>
               <a

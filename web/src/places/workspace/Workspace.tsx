@@ -20,6 +20,7 @@ const PLACES = {
   inspect: lazy(() => import('../inspect/Inspect.tsx')),
   sheets: lazy(() => import('../sheets/Sheets.tsx')),
   cut: lazy(() => import('../cut/Cut.tsx')),
+  build: lazy(() => import('../build/Build.tsx')),
 } satisfies Record<StageId, unknown>;
 
 function stageFromAddress(): StageId {
@@ -62,7 +63,8 @@ export function Workspace({ id }: { id: string }) {
     try {
       await loadJob(id);
       chooseAsked();
-      useJob.setState({ cuts: await api.cuts(id) });
+      const [cuts, trials] = await Promise.all([api.cuts(id), api.trials(id)]);
+      useJob.setState({ cuts, trials });
       setLoaded(true);
     } catch (fault) {
       setFailure(saidOf(fault));

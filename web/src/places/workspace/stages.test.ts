@@ -54,6 +54,7 @@ describe('the figures of the stages', () => {
       inspect: 'nothing found',
       sheets: 'not packed',
       cut: 'none yet',
+      build: 'not tried yet',
     });
     expect(
       stageFigure('fold', { shown: withStep(), report: null, cuts: [], notLooked: null }, say).words,

@@ -4,9 +4,11 @@ import { openFindings } from '@hollow-finch/core/checks/finding';
 import { JOINT_TOLERANCE_MM } from '@hollow-finch/core/geometry/tolerances';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
+import type { Trial } from '../../shared/records.ts';
+import { VERDICTS } from '../../shared/trialWords.ts';
 import type { JobState } from '../../shared/store/jobStore.ts';
 
-export const STAGES = ['brief', 'draft', 'fold', 'inspect', 'sheets', 'cut'] as const;
+export const STAGES = ['brief', 'draft', 'fold', 'inspect', 'sheets', 'cut', 'build'] as const;
 export type StageId = (typeof STAGES)[number];
 
 export const STAGE_NAMES: Readonly<Record<StageId, string>> = {
@@ -16,6 +18,7 @@ export const STAGE_NAMES: Readonly<Record<StageId, string>> = {
   inspect: 'Inspect',
   sheets: 'Sheets',
   cut: 'Cut',
+  build: 'Build',
 };
 
 export interface StageFigure {
@@ -24,6 +27,8 @@ export interface StageFigure {
 }
 
 type Facts = Pick<JobState, 'shown' | 'report' | 'cuts' | 'notLooked'> & {
+  /** The trial builds, newest first; null until they are known. */
+  readonly trials?: readonly Trial[] | null;
   /** How far the sheets are packed, 0 to 1; null when nothing is packed now. */
   readonly packed?: number | null;
 };
@@ -122,6 +127,16 @@ function cutFigure(facts: Facts): StageFigure {
     : { words: `job ${last.number} out of date`, tone: 'warn' };
 }
 
+function buildFigure({ trials }: Facts): StageFigure {
+  const [last] = trials ?? [];
+  if (!last) return plain('not tried yet');
+  const count = trials!.length;
+  return {
+    words: `${count} ${count === 1 ? 'trial' : 'trials'}, ${VERDICTS[last.verdict]}`,
+    tone: last.verdict === 'good' ? 'good' : last.verdict === 'nearly' ? 'warn' : 'wrong',
+  };
+}
+
 /** The figure of a stage from what is known now. */
 export function stageFigure(stage: StageId, facts: Facts, say: (mm: number) => string): StageFigure {
   switch (stage) {
@@ -142,5 +157,7 @@ export function stageFigure(stage: StageId, facts: Facts, say: (mm: number) => s
       return sheetsFigure(facts);
     case 'cut':
       return cutFigure(facts);
+    case 'build':
+      return buildFigure(facts);
   }
 }

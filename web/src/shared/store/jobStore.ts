@@ -8,6 +8,7 @@ import type { Design } from '@hollow-finch/core/design/design';
 import { create } from 'zustand';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import type { CutJob, Job } from '../contracts.ts';
+import type { Trial } from '../records.ts';
 import { MAX_HISTORY } from '../limits.ts';
 import type { Selection } from './selection.ts';
 
@@ -50,6 +51,8 @@ export interface JobState {
   readonly keptHere: boolean;
   readonly unread: string | null;
   readonly cuts: readonly CutJob[];
+  /** Its trial builds, newest first. */
+  readonly trials: readonly Trial[];
   /** Counts the fields that are typed in: edits of one count are one entry. Null while no field is. */
   readonly typing: number | null;
   readonly selection: Selection;
@@ -92,6 +95,7 @@ const initial = {
   keptHere: true,
   unread: null,
   cuts: [],
+  trials: [],
   typing: null,
   selection: null,
   refused: null,
