@@ -56,6 +56,9 @@ export interface BuildSheet {
 /** The opening at which a card lies flat on the bench, and half-open. */
 const FLAT_DEG = 176;
 const HALF_DEG = 90;
+const RISEN_DEG = 50;
+/** Folded up, closed. */
+const FOLDED_DEG = 4;
 /** Folds of stock heavier than this are worked both ways before a mechanism is put together, g/m2 (a usual school). */
 export const BREAK_FROM_GSM = 200;
 /** A panel that stands steeper than this on what it is glued to is joined half-open, degrees. */
@@ -149,7 +152,9 @@ const swings = ({ drive, stops }: Extract<Joint, { kind: 'pivot' }>): boolean =>
 
 /** How far open a card should be when something is joined: flat where all lies flat then, half-open where it stands or swings. */
 function openFor(expanded: Expanded, whole: Sweep, joint: Joint, isFirst: boolean): number {
-  if (expanded.base.kind !== 'card') return FLAT_DEG;
+  // What stands by itself is nearly folded up, so that a tab and its place are close.
+  if (expanded.base.kind === 'structure') return RISEN_DEG;
+  if (expanded.base.kind === 'sheet') return FLAT_DEG;
   // What swings by its weight, to both sides of where it rests, is hung where it is seen to swing.
   if (joint.kind === 'pivot' && swings(joint)) return HALF_DEG;
   const { panels } = whole.linkage;
@@ -276,7 +281,9 @@ function joinSteps(
     joined.add(joint.partId);
     const open =
       expanded.base.kind === 'card' && openDeg === HALF_DEG
-        ? ' Hold the card half-open while you do it, so that it swings free.'
+        ? joint.kind === 'pivot'
+          ? ' Hold the card half-open while you do it, so that it swings free.'
+          : ' Hold the card half-open while you do it, so that it stands as it will.'
         : '';
     const tape = adhesive?.kind === 'tape' ? ' It holds at once: lay it right the first time.' : '';
     return plainStep(`join/${joint.id}`, 'join', `${joinWords(expanded, joint, face, by)}${open}${tape}`, {
@@ -389,12 +396,16 @@ export function buildSheet(design: Design): BuildSheet {
               : expanded.base.kind === 'sheet'
                 ? 'Move what moves once, slowly, from end to end.'
                 : 'Fold it up once, slowly, and see that every edge meets.',
-            { openDeg: 45, minutes: MINUTES.close, partIds: parts.map(({ id }) => id) },
+            {
+              openDeg: expanded.base.kind === 'structure' ? FOLDED_DEG : 45,
+              minutes: MINUTES.close,
+              partIds: parts.map(({ id }) => id),
+            },
           ),
           ...(isCard || expanded.base.kind === 'sheet'
             ? [
                 plainStep('press', 'press', 'Lay it flat under a book until it is dry.', {
-                  openDeg: 5,
+                  openDeg: FOLDED_DEG,
                   minutes: MINUTES.press,
                   waitMinutes: longest,
                   partIds: parts.map(({ id }) => id),

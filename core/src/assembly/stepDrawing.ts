@@ -3,7 +3,6 @@
  * its folds and its glue; and it is shown on what it goes onto, as far open as the step is done, its place of glue hatched. All
  * in shapes that a screen and a page draw alike, told apart without colour. Millimetres, y down.
  */
-import { gluesItself } from '../design/design.ts';
 import { CARD_ID, openingOf } from '../design/frames.ts';
 import type { Design } from '../design/design.ts';
 import { panelPlan } from '../dieline/panels.ts';
@@ -209,15 +208,7 @@ export function stepPictures(
       const near = (id: string) => lot(id) === lot(step.partIds[0]) || id === still;
       return {
         hand: part ? framed(flatPart(part, step.up ?? 'front', zones)) : null,
-        // A part that closes onto itself is shown folded up.
-        onto: standing(
-          sheet,
-          design,
-          joint?.kind === 'glue' && gluesItself(joint) && expanded.base.kind === 'structure'
-            ? { ...step, openDeg: 180 }
-            : step,
-          near,
-        ),
+        onto: standing(sheet, design, step, near),
       };
     }
     case 'dry':

@@ -292,6 +292,15 @@ export function Shelf() {
           <Button variant="default" component="a" href="/store">
             Store
           </Button>
+          <Button variant="default" component="a" href="/kits">
+            Kits
+          </Button>
+          <Button variant="default" component="a" href="/learn">
+            Learn
+          </Button>
+          <Button variant="default" component="a" href="/help">
+            Help
+          </Button>
           <span className="grow" />
           <TextInput
             aria-label="Search jobs"

@@ -20,7 +20,7 @@ import { download } from '../../shared/download.ts';
 import { IconDownload, IconPlus, IconSearch, IconTrash } from '../../shared/icons.ts';
 import { bySort } from '../../shared/sorting.ts';
 import { fetchStore, useStudioStore } from '../../shared/store/studioStore.ts';
-import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
+import { PageHead } from '../../shared/PageHead.tsx';
 import { useLengths } from '../../shared/units.ts';
 import { csvOf, itemsFromCsv } from './csv.ts';
 import { ItemDialog } from './ItemDialog.tsx';
@@ -195,18 +195,7 @@ export function StorePlace() {
   ];
   return (
     <main className="shelf">
-      <div className="shelf-head">
-        <div className="mark">
-          <a href="/" className="rail-home">
-            <img src="/finch.svg" alt="" width="24" height="24" /> Shelf
-          </a>
-          <h1>Store</h1>
-        </div>
-        <div className="shelf-tools">
-          <UnitSwitch />
-          <SchemeSwitch />
-        </div>
-      </div>
+      <PageHead title="Store" />
       <div className="shelf-body">
         <Tabs value={kind} onChange={(next) => next && setKind(next as StoreKind)} keepMounted={false}>
           <Tabs.List>

@@ -1,6 +1,5 @@
 import { ActionIcon, Button, Tooltip, UnstyledButton } from '@mantine/core';
 import { lazy, Suspense, useEffect, useState, useDeferredValue } from 'react';
-import { TextField } from '../../shared/fields/TextField.tsx';
 import { IconArrowBackUp, IconArrowForwardUp } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { usePackingState } from '../../shared/store/packingState.ts';
@@ -12,6 +11,11 @@ import { STAGES, STAGE_NAMES, stageFigure, type StageId } from './stages.ts';
 
 /** Fetched when it is first asked for: its table is large. */
 const HistoryDialog = lazy(async () => ({ default: (await import('./HistoryDialog.tsx')).HistoryDialog }));
+
+/** Fetched when the job is renamed. */
+const TextField = lazy(async () => ({
+  default: (await import('../../shared/fields/TextField.tsx')).TextField,
+}));
 
 /** Work that takes longer is shown, and can be stopped, ms. */
 const LATE_MS = 1000;
@@ -108,15 +112,17 @@ function JobName() {
       </h1>
     );
   return (
-    <TextField
-      label="Name of the job"
-      hidden
-      autoFocus
-      value={name}
-      maxLength={120}
-      onCommit={(next) => edit('Rename', { do: 'rename', name: next })}
-      onLeave={() => setRenaming(false)}
-    />
+    <Suspense fallback={<h1 className="title-face">{name}</h1>}>
+      <TextField
+        label="Name of the job"
+        hidden
+        autoFocus
+        value={name}
+        maxLength={120}
+        onCommit={(next) => edit('Rename', { do: 'rename', name: next })}
+        onLeave={() => setRenaming(false)}
+      />
+    </Suspense>
   );
 }
 

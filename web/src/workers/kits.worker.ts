@@ -1,0 +1,163 @@
+/** What a kit is, away from the page: its parts in one design, its sums, how long it is built and cut, and the instructions. */
+import '@hollow-finch/core/mechanisms/structures/all';
+import { buildSheet } from '@hollow-finch/core/assembly/buildSteps';
+import { byHand, type SheetStep } from '@hollow-finch/core/assembly/byHand';
+import { cautionsOf } from '@hollow-finch/core/assembly/cautions';
+import { minutesWords } from '@hollow-finch/core/assembly/minutes';
+import { writeSheetPdf, type SheetPaper } from '@hollow-finch/core/assembly/sheetPdf';
+import { stepPictures } from '@hollow-finch/core/assembly/stepDrawing';
+import { chosenEnvelope, envelopeFitOf } from '@hollow-finch/core/checks/envelopeFit';
+import { cuttingTimeS, cutterOf } from '@hollow-finch/core/cutting/cutter';
+import { cutOrder } from '@hollow-finch/core/cutting/order';
+import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
+import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { closedState } from '@hollow-finch/core/motion/closed';
+import { linkageOf } from '@hollow-finch/core/motion/linkage';
+import { sweep } from '@hollow-finch/core/motion/sweep';
+import {
+  kitDesign,
+  kitGauge,
+  kitSums,
+  type KitContents,
+  type KitItem,
+  type KitSums,
+} from '@hollow-finch/core/planning/kits';
+import { classed, gauged, type Classed, type Gauged } from '@hollow-finch/core/planning/post';
+import { machineIn, type Store } from '@hollow-finch/core/stock/store';
+import type { LengthUnit } from '@hollow-finch/core/units/length';
+import { expose } from 'comlink';
+import { PDFDocument } from 'pdf-lib';
+import { subjectsOf } from '../places/cut/subjects.ts';
+
+export interface KitItemFacts {
+  readonly name: string;
+  readonly pieces: number;
+  /** Which size of card it is, and whether it goes into its envelope. */
+  readonly size: string | null;
+  readonly envelope: { readonly name: string; readonly spareMm: number } | null;
+  readonly minutes: number;
+}
+
+export interface KitFacts {
+  readonly design: Design;
+  readonly sums: KitSums;
+  readonly items: readonly KitItemFacts[];
+  readonly steps: readonly SheetStep[];
+  /** Hands are at one kit so long. */
+  readonly minutes: number;
+  readonly gauge: Gauged;
+  readonly classes: readonly Classed[];
+}
+
+const motionOf = (design: Design) => sweep(linkageOf(expand(design)));
+
+/** The steps of all things in a kit, one after another, each with a name of its own. */
+function stepsOf(items: readonly KitItem[]): { steps: SheetStep[]; minutes: number[] } {
+  const steps: SheetStep[] = [];
+  const minutes = items.map(({ design, pieces }, i) => {
+    const own = byHand(buildSheet(design), design.build, design.settings.buildOrder).steps.filter(
+      ({ leftOut }) => !leftOut,
+    );
+    for (let copy = 0; copy < pieces; copy++) {
+      const named = (id: string) => `${i}.${copy}/${id}`;
+      steps.push(
+        ...own.map((step) => ({
+          ...step,
+          id: named(step.id),
+          // What names no part concerns all of its own card, not of the others.
+          partIds: [named(''), ...step.partIds.map(named)],
+          ontoIds: step.ontoIds.map(named),
+        })),
+      );
+    }
+    return own.reduce((sum, step) => sum + step.minutes, 0);
+  });
+  return { steps, minutes };
+}
+
+const api = {
+  /** Everything that is told of a kit but its sheets. */
+  facts(kit: KitContents, studio: Store): KitFacts {
+    const design = kitDesign(kit, studio);
+    const { steps, minutes } = stepsOf(kit.items);
+    const things = kit.items.map(({ design: each, pieces }) => {
+      const motion = motionOf(each);
+      const closed = closedState(motion);
+      return { each, pieces, closed, gauged: gauged(each, closed, motion) };
+    });
+    const sums = kitSums(kit, studio);
+    const gauge = kitGauge(things);
+    return {
+      design,
+      sums,
+      steps,
+      minutes: steps.reduce((sum, step) => sum + step.minutes, 0),
+      items: things.map(({ each, pieces, closed }, i): KitItemFacts => {
+        const envelope = each.base.kind === 'structure' ? undefined : chosenEnvelope(each);
+        const fit = envelope && envelopeFitOf(closed, envelope, each.brief.clearanceMm);
+        return {
+          name: each.name,
+          pieces,
+          size:
+            each.base.kind === 'structure'
+              ? null
+              : `${each.brief.closedWidthMm} × ${each.brief.closedHeightMm} mm`,
+          envelope:
+            envelope && fit
+              ? { name: envelope.name, spareMm: Math.min(fit.spareLongMm, fit.spareShortMm) }
+              : null,
+          minutes: minutes[i],
+        };
+      }),
+      gauge,
+      classes: classed(gauge, sums.weightG, studio),
+    };
+  },
+  /** How long the machine takes for all sheets of a kit, s. */
+  cutS(design: Design, plan: SheetPlan): number {
+    const packed = { ...design, sheetPlan: plan };
+    const cutter = cutterOf(machineIn(expand(design).store, design.settings.machineId));
+    return subjectsOf(packed)
+      .filter(({ id }) => id.startsWith('sheet:'))
+      .reduce(
+        (sum, { pieces, sheet }) =>
+          sum + cuttingTimeS(cutOrder(pieces, false, design.settings, sheet), cutter),
+        0,
+      );
+  },
+  /** The build sheets of all things in a kit as one file. */
+  async instructions(kit: KitContents, paper: SheetPaper, unit: LengthUnit): Promise<Uint8Array> {
+    const all = await PDFDocument.create();
+    all.setTitle(kit.name);
+    for (const { design } of kit.items) {
+      const sheet = buildSheet(design);
+      const steps = byHand(sheet, design.build, design.settings.buildOrder).steps.filter(
+        ({ leftOut }) => !leftOut,
+      );
+      if (steps.length === 0) continue;
+      const made = new Set<string>();
+      const pictures = new Map(
+        steps.map((step) => {
+          const drawn = stepPictures(sheet, design, step, made);
+          if (step.jointId !== null) made.add(step.jointId);
+          return [step.id, drawn];
+        }),
+      );
+      const hands = steps.reduce((sum, { minutes }) => sum + minutes, 0);
+      const bytes = await writeSheetPdf(steps, pictures, {
+        title: `${kit.name}: ${design.name}`,
+        paper,
+        unit,
+        note: `${steps.length} steps, ${minutesWords(hands)} of work for one, without drying.`,
+        cautions: cautionsOf(sheet, design),
+      });
+      const one = await PDFDocument.load(bytes);
+      for (const page of await all.copyPages(one, one.getPageIndices())) all.addPage(page);
+    }
+    if (all.getPageCount() === 0) throw new RangeError('There is nothing in this kit to put together.');
+    return all.save();
+  },
+};
+
+export type KitsApi = typeof api;
+expose(api);
