@@ -16,6 +16,7 @@ const folders = [
   'formats',
   'assembly',
   'planning',
+  'practice',
 ];
 module.exports = {
   forbidden: [

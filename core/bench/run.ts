@@ -31,7 +31,7 @@ import { closedState } from '../src/motion/closed.ts';
 import { decorateMap } from '../src/motion/decorate.ts';
 import { linkageOf } from '../src/motion/linkage.ts';
 import { POSES, pullSweeps, sweep } from '../src/motion/sweep.ts';
-import { drafted, glueAt, zigzagSheet } from '../src/motion/testing/drafts.ts';
+import { drafted, glueAt, zigzagSheet } from '../src/practice/drafts.ts';
 import { together } from '../src/motion/together.ts';
 import { inOneGo } from '../src/motion/turns.ts';
 import { bodyAt } from '../src/motion/pose.ts';

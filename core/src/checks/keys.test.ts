@@ -8,7 +8,7 @@ import { seededRandom } from '../geometry/random.ts';
 import { checkContext } from './context.ts';
 import { isAccepted, stateOf, type Finding } from './finding.ts';
 import { runChecks } from './runChecks.ts';
-import { PLANTS, type Planted } from './testing/plants.ts';
+import { PLANTS, type Planted } from '../practice/plants.ts';
 
 const BY: Point = [1, 1];
 

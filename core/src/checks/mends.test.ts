@@ -5,7 +5,7 @@ import { seededRandom } from '../geometry/random.ts';
 import { findMend, SEARCHED_RULES } from './clearing.ts';
 import { checkContext } from './context.ts';
 import { runChecks } from './runChecks.ts';
-import { PLANTS } from './testing/plants.ts';
+import { PLANTS } from '../practice/plants.ts';
 
 /** Faults that can be put right without asking what was meant, and how far beyond their limits they are tried. */
 const MENDED: Readonly<Record<string, readonly number[]>> = {

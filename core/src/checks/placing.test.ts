@@ -6,7 +6,7 @@ import { place } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
-import { drafted, glueAt, sheetOf } from '../motion/testing/drafts.ts';
+import { drafted, glueAt, sheetOf } from '../practice/drafts.ts';
 import { atReference, nearestGaps, snappedPiece, surroundings, type Way } from './placing.ts';
 
 /** Two mats and a piece on the right half of a card that is 148 wide and 150 high. */

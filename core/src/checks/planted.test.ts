@@ -4,7 +4,7 @@ import { seededRandom } from '../geometry/random.ts';
 import { checkContext } from './context.ts';
 import { RULES } from './rules.ts';
 import { runChecks } from './runChecks.ts';
-import { PLANTS, type Plant } from './testing/plants.ts';
+import { PLANTS, type Plant } from '../practice/plants.ts';
 
 const found = (plant: Plant, { design, key, cuts }: ReturnType<Plant['planted']>) =>
   runChecks(checkContext(design, cuts)).filter((f) => f.rule === plant.rule && (!key || f.key.includes(key)));

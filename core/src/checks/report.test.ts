@@ -14,7 +14,7 @@ import { blamedFindings, heldPullReport, reportOf } from './report.ts';
 import { checkContext } from './context.ts';
 import type { Finding } from './finding.ts';
 import { mendedFindings, runChecks } from './runChecks.ts';
-import { PLANTS } from './testing/plants.ts';
+import { PLANTS } from '../practice/plants.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { inOneGo } from '../motion/turns.ts';
 

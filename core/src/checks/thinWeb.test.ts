@@ -6,7 +6,7 @@ import { circle, placePath, polyline, straight, type Path, type Segment } from '
 import type { Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { rectangle } from '../mechanisms/pieces.ts';
-import { drafted, sheetOf } from '../motion/testing/drafts.ts';
+import { drafted, sheetOf } from '../practice/drafts.ts';
 import { checkContext } from './context.ts';
 import { runChecks } from './runChecks.ts';
 import { thinWeb } from './thinWeb.ts';

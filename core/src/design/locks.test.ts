@@ -5,7 +5,7 @@ import { lockedAgainst } from './locks.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance, usualHost } from '../mechanisms/instance.ts';
 import { familyById } from '../mechanisms/registry.ts';
-import { glueAt, sheetOf } from '../motion/testing/drafts.ts';
+import { glueAt, sheetOf } from '../practice/drafts.ts';
 
 const base = newDesign('Locks');
 const family = familyById('step')!;

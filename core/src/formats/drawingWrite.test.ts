@@ -7,7 +7,7 @@ import { seededRandom } from '../geometry/random.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance, usualHost } from '../mechanisms/instance.ts';
 import { FAMILIES } from '../mechanisms/registry.ts';
-import { drafted, sheetOf } from '../motion/testing/drafts.ts';
+import { drafted, sheetOf } from '../practice/drafts.ts';
 import { formatLength } from '../units/length.ts';
 import { writeDrawing } from './drawingWrite.ts';
 

@@ -4,7 +4,7 @@ import { applyCommand } from '../design/commands.ts';
 import { newDesign, type Design } from '../design/design.ts';
 import { readDesign } from '../design/schema.ts';
 import { seededRandom } from '../geometry/random.ts';
-import { drafted, glueAt, sheetOf } from '../motion/testing/drafts.ts';
+import { drafted, glueAt, sheetOf } from '../practice/drafts.ts';
 import { differences } from './compare.ts';
 import { expand } from './expand.ts';
 import { newInstance, usualHost } from './instance.ts';

@@ -4,7 +4,7 @@ import { checkContext } from '../checks/context.ts';
 import { runChecks } from '../checks/runChecks.ts';
 import type { Design } from '../design/design.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import { drafted, glueAt, sheetOf, stripOver } from '../motion/testing/drafts.ts';
+import { drafted, glueAt, sheetOf, stripOver } from '../practice/drafts.ts';
 import { apart, at, ridge, travels, type V3 } from '../motion/testing/measure.ts';
 import { pointAt } from '../motion/pose.ts';
 import { inverse, place } from '../geometry/isometry.ts';

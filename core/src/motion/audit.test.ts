@@ -10,7 +10,7 @@ import { newInstance, usualHost } from '../mechanisms/instance.ts';
 import { familyById } from '../mechanisms/registry.ts';
 import { linkageOf } from './linkage.ts';
 import { driverValue, sweep, type Sweep } from './sweep.ts';
-import { drafted, driveTo, glueAt, hangAt, sheetOf, stripOver } from './testing/drafts.ts';
+import { drafted, driveTo, glueAt, hangAt, sheetOf, stripOver } from '../practice/drafts.ts';
 import { pointAt } from './pose.ts';
 import { apart, RAD, ridge, travels } from './testing/measure.ts';
 

@@ -9,7 +9,7 @@ import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { driverValue, type Sweep } from './sweep.ts';
-import { drafted, driveTo, hangAt, sheetOf } from './testing/drafts.ts';
+import { drafted, driveTo, hangAt, sheetOf } from '../practice/drafts.ts';
 import { apart, at, RAD, travels } from './testing/measure.ts';
 
 const random = seededRandom(4242);

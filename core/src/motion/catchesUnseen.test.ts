@@ -13,7 +13,7 @@ import { usualHost } from '../mechanisms/instance.ts';
 import { catchesOf } from './catches.ts';
 import { linkageOf } from './linkage.ts';
 import { sweep, type Sweep } from './sweep.ts';
-import { drafted, glueAt, sheetOf } from './testing/drafts.ts';
+import { drafted, glueAt, sheetOf } from '../practice/drafts.ts';
 import { withMechanism } from './testing/measure.ts';
 
 const random = seededRandom(1717);

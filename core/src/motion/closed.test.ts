@@ -12,7 +12,7 @@ import { BULK_GRID } from './bulk.ts';
 import { closedState } from './closed.ts';
 import { linkageOf } from './linkage.ts';
 import { sweep } from './sweep.ts';
-import { drafted, glueAt, sheetOf } from './testing/drafts.ts';
+import { drafted, glueAt, sheetOf } from '../practice/drafts.ts';
 import type { Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
 

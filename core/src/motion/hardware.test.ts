@@ -7,7 +7,7 @@ import { readDesign } from '../design/schema.ts';
 import { workOf } from '../dieline/part.ts';
 import { circle } from '../geometry/path.ts';
 import { ADHESIVE_MM, BRAD, stockById } from '../stock/stock.ts';
-import { drafted, glueAt, hangAt, sheetOf } from './testing/drafts.ts';
+import { drafted, glueAt, hangAt, sheetOf } from '../practice/drafts.ts';
 
 const bulk = (design: Design): number => checkContext(design).closed.bulkMm;
 

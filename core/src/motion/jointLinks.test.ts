@@ -9,7 +9,7 @@ import { seededRandom } from '../geometry/random.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { linkageOf } from './linkage.ts';
 import { motionAfter, senseOf, type Link } from './links.ts';
-import { drafted, driveTo, glueAt, hangAt, sheetOf } from './testing/drafts.ts';
+import { drafted, driveTo, glueAt, hangAt, sheetOf } from '../practice/drafts.ts';
 
 const random = seededRandom(2024);
 const between = (low: number, high: number) => low + random() * (high - low);

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { checkContext } from '../checks/context.ts';
 import { runChecks } from '../checks/runChecks.ts';
 import type { DraftedPart } from '../design/design.ts';
-import { drafted, glueAt, zigzagSheet } from './testing/drafts.ts';
+import { drafted, glueAt, zigzagSheet } from '../practice/drafts.ts';
 import { MOST_UNKNOWNS } from './sweep.ts';
 
 const onCard = (sheet: DraftedPart) => drafted([sheet], [glueAt(sheet.id, 'z', [20, 20])]);

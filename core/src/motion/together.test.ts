@@ -1,6 +1,6 @@
 /** An opening and a pull at once: agreement of the two travels where they meet, a derived stretch, and brute force. */
 import { workOf } from '../dieline/part.ts';
-import { drafted, driveTo, glueAt, hangAt, sheetOf } from './testing/drafts.ts';
+import { drafted, driveTo, glueAt, hangAt, sheetOf } from '../practice/drafts.ts';
 import { describe, expect, it } from 'vitest';
 import { heldPullFindings } from '../checks/heldPull.ts';
 import { checkContext } from '../checks/context.ts';

@@ -8,7 +8,7 @@ import { standsOn, usualHost } from '../mechanisms/instance.ts';
 import { FAMILIES } from '../mechanisms/registry.ts';
 import { linkageOf } from './linkage.ts';
 import { POSES, sweep, type Sweep } from './sweep.ts';
-import { drafted, glueAt, sheetOf, stripOver } from './testing/drafts.ts';
+import { drafted, glueAt, sheetOf, stripOver } from '../practice/drafts.ts';
 import { randomLegal, travels, withMechanism } from './testing/measure.ts';
 import { stretchesOf } from './travel.ts';
 

@@ -3,12 +3,12 @@
  * limit the rule changes its mind. `planted(beyond)` gives the design with the fault so much beyond its limit, as a share of it
  * (0.05: found; -0.05: silent), and what a finding must measure there.
  */
-import { CLOSES_MM } from '../closing.ts';
-import { newDesign, type Design, type Joint } from '../../design/design.ts';
-import { workOf, type DieLine, type Layer } from '../../dieline/part.ts';
-import { circle, polyline, straight, type Path } from '../../geometry/path.ts';
-import { turn } from '../../geometry/isometry.ts';
-import type { Point } from '../../geometry/point.ts';
+import { CLOSES_MM } from '../checks/closing.ts';
+import { newDesign, type Design, type Joint } from '../design/design.ts';
+import { workOf, type DieLine, type Layer } from '../dieline/part.ts';
+import { circle, polyline, straight, type Path } from '../geometry/path.ts';
+import { turn } from '../geometry/isometry.ts';
+import type { Point } from '../geometry/point.ts';
 import {
   AREA_TOLERANCE_MM2,
   CATCH_TOLERANCE_MM,
@@ -17,19 +17,19 @@ import {
   JOINT_TOLERANCE_MM,
   OVERHANG_TOLERANCE_MM,
   SNAP_MM,
-} from '../../geometry/tolerances.ts';
-import { expand } from '../../mechanisms/expand.ts';
-import type { Params } from '../../mechanisms/family.ts';
-import { newInstance, usualHost } from '../../mechanisms/instance.ts';
-import { rectangle } from '../../mechanisms/pieces.ts';
-import { familyById } from '../../mechanisms/registry.ts';
-import { drafted, driveTo, glueAt, hangAt, sheetOf, stripOver } from '../../motion/testing/drafts.ts';
-import { packingFingerprint } from '../../sheets/packingFingerprint.ts';
-import { boxNet, closes } from '../../motion/testing/boxNet.ts';
-import { BRAD, stockById } from '../../stock/stock.ts';
-import { BAND_HANGS_MM } from '../bandFit.ts';
-import { checkContext } from '../context.ts';
-import type { SavedCut } from '../finding.ts';
+} from '../geometry/tolerances.ts';
+import { expand } from '../mechanisms/expand.ts';
+import type { Params } from '../mechanisms/family.ts';
+import { newInstance, usualHost } from '../mechanisms/instance.ts';
+import { rectangle } from '../mechanisms/pieces.ts';
+import { familyById } from '../mechanisms/registry.ts';
+import { drafted, driveTo, glueAt, hangAt, sheetOf, stripOver } from './drafts.ts';
+import { packingFingerprint } from '../sheets/packingFingerprint.ts';
+import { boxNet, closes } from './boxNet.ts';
+import { BRAD, stockById } from '../stock/stock.ts';
+import { BAND_HANGS_MM } from '../checks/bandFit.ts';
+import { checkContext } from '../checks/context.ts';
+import type { SavedCut } from '../checks/finding.ts';
 
 export interface Planted {
   readonly design: Design;

@@ -7,13 +7,13 @@ import {
   type Drive,
   type GlueJoint,
   type Joint,
-} from '../../design/design.ts';
-import { CARD_ID } from '../../design/frames.ts';
-import { workOf, type DieLine, type Layer } from '../../dieline/part.ts';
-import { polyline, straight, type Path } from '../../geometry/path.ts';
-import { shift, type Isometry } from '../../geometry/isometry.ts';
-import type { Point } from '../../geometry/point.ts';
-import { rectangle } from '../../mechanisms/pieces.ts';
+} from '../design/design.ts';
+import { CARD_ID } from '../design/frames.ts';
+import { workOf, type DieLine, type Layer } from '../dieline/part.ts';
+import { polyline, straight, type Path } from '../geometry/path.ts';
+import { shift, type Isometry } from '../geometry/isometry.ts';
+import type { Point } from '../geometry/point.ts';
+import { rectangle } from '../mechanisms/pieces.ts';
 
 export type Box = readonly [x: number, y: number, width: number, height: number];
 

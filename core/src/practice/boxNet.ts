@@ -1,9 +1,9 @@
 /** An open box in one piece, for tests of what folds up and closes. */
-import type { DraftedPart, GlueJoint } from '../../design/design.ts';
-import { workOf, type DieLine } from '../../dieline/part.ts';
-import { polyline, straight } from '../../geometry/path.ts';
-import type { Point } from '../../geometry/point.ts';
-import { rectangle } from '../../mechanisms/pieces.ts';
+import type { DraftedPart, GlueJoint } from '../design/design.ts';
+import { workOf, type DieLine } from '../dieline/part.ts';
+import { polyline, straight } from '../geometry/path.ts';
+import type { Point } from '../geometry/point.ts';
+import { rectangle } from '../mechanisms/pieces.ts';
 import { sheetOf } from './drafts.ts';
 
 /** An open box: its floor a by b in the middle, walls h high, four tabs on the short walls. */

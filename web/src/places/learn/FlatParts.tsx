@@ -1,0 +1,86 @@
+import type { Part } from '@hollow-finch/core/dieline/part';
+import { boxOfPaths } from '@hollow-finch/core/geometry/path';
+import type { Point } from '@hollow-finch/core/geometry/point';
+import { useMemo } from 'react';
+import { DrawingDefs, PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
+
+const GAP_MM = 12;
+
+/** Where each part lies in a row: how far it is moved, and its name's place. */
+function laidOut(parts: readonly Part[]) {
+  let x = 0;
+  let height = 0;
+  const places = parts
+    .filter(({ lines }) => lines.length > 0)
+    .map((part) => {
+      const { minX, minY, maxX, maxY } = boxOfPaths(part.lines.map(({ path }) => path));
+      const place = { part, dx: x - minX, dy: maxY };
+      x += maxX - minX + GAP_MM;
+      height = Math.max(height, maxY - minY);
+      return place;
+    });
+  return { places, width: Math.max(10, x - GAP_MM), height: Math.max(10, height) };
+}
+
+export interface Mark {
+  readonly partId: string;
+  readonly at: Point;
+  readonly name: string;
+  readonly tone: 'mark' | 'good' | 'wrong';
+}
+
+/** Parts flat, side by side, as they are drafted: pressed where something is seen. */
+export function FlatParts({
+  parts,
+  marks,
+  onPress,
+}: {
+  parts: readonly Part[];
+  marks: readonly Mark[];
+  onPress?: (partId: string, at: Point) => void;
+}) {
+  const { places, width, height } = useMemo(() => laidOut(parts), [parts]);
+  const size = Math.max(width, height);
+  const press = (event: React.MouseEvent<SVGSVGElement>) => {
+    const matrix = event.currentTarget.getScreenCTM();
+    if (!matrix || !onPress) return;
+    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
+    // The part nearest to where it was pressed.
+    const away = places.map(({ part, dx }) => {
+      const { minX, maxX } = boxOfPaths(part.lines.map(({ path }) => path));
+      return Math.max(minX + dx - p.x, p.x - maxX - dx, 0);
+    });
+    const place = places[away.indexOf(Math.min(...away))];
+    if (place) onPress(place.part.id, [p.x - place.dx, place.dy - p.y]);
+  };
+  return (
+    <svg
+      className="flat-parts"
+      viewBox={`${-GAP_MM} ${-GAP_MM} ${width + 2 * GAP_MM} ${height + 2 * GAP_MM}`}
+      role="img"
+      aria-label={`Parts as they are drafted: ${places.map(({ part }) => part.name).join(', ')}`}
+      onClick={press}
+    >
+      <DrawingDefs scale={size / 600} />
+      {places.map(({ part, dx, dy }) => (
+        <g key={part.id} transform={`translate(${dx} ${dy})`}>
+          <PartDrawing part={part} />
+          {marks
+            .filter(({ partId }) => partId === part.id)
+            .map(({ at, name, tone }) => (
+              <g
+                key={`${name} ${at.join()}`}
+                transform={`translate(${at[0]} ${-at[1]})`}
+                className={`learn-${tone}`}
+              >
+                <circle r={size / 50} />
+                <text y={size / 110} fontSize={size / 34} textAnchor="middle">
+                  {name}
+                </text>
+              </g>
+            ))}
+        </g>
+      ))}
+    </svg>
+  );
+}
