@@ -20,6 +20,7 @@ const MakingFields = lazy(() => import('./MakingFields.tsx'));
 const OrderPreview = lazy(() => import('./OrderPreview.tsx'));
 const SavingFiles = lazy(() => import('./SavingFiles.tsx'));
 const PaperSection = lazy(() => import('./PaperSection.tsx'));
+const PlateSection = lazy(() => import('./PlateSection.tsx'));
 const CutterView = lazy(() => import('./CutterView.tsx'));
 
 /** A machine as the design knows it, run as the studio has it. */
@@ -35,6 +36,7 @@ export default function Cut({ onStage }: PlaceProps) {
   const report = useJob((s) => s.report);
   const subjects = useMemo(() => subjectsOf(shown), [shown]);
   const [chosen, setChosen] = useState<string | null>(null);
+  const [plate, setPlate] = useState(false);
   const { profileId } = shown.settings;
   const [marks, setMarks] = useState<MarksMade>('none');
   const subject = subjects.find((s) => s.id === chosen) ?? subjects[0];
@@ -172,6 +174,18 @@ export default function Cut({ onStage }: PlaceProps) {
         <Suspense fallback={null}>
           <PaperSection subject={subject} withMarks={marks !== 'none'} />
         </Suspense>
+        <section>
+          <h2>A plate</h2>
+          {plate ? (
+            <Suspense fallback={<Loader size="xs" />}>
+              <PlateSection />
+            </Suspense>
+          ) : (
+            <Button variant="default" onClick={() => setPlate(true)}>
+              Plan a cutting plate
+            </Button>
+          )}
+        </section>
         <section>
           <h2>Cut jobs</h2>
           {cuts.length === 0 ? (
