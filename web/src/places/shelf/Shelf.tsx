@@ -13,6 +13,7 @@ import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import type { JobListEntry, Look } from '../../shared/contracts.ts';
+import { FIRST_JOB, isNewHere, setFirstJobStep } from '../../shared/firstJob.ts';
 import { LOOK_VERSION } from '../../shared/limits.ts';
 import { PictureSvg } from '../../shared/PictureSvg.tsx';
 import {
@@ -191,6 +192,7 @@ function JobCard({
 export function Shelf() {
   const [jobs, setJobs] = useState<JobListEntry[] | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
+  const [newHere, setNewHere] = useState(isNewHere);
   const [search, setSearch] = useState('');
   const [which, setWhich] = useState<'here' | 'away'>('here');
   const [order, setOrder] = useState<Order>('changed');
@@ -330,6 +332,29 @@ export function Shelf() {
             ]}
           />
         </div>
+        {newHere && (
+          <Alert className="shelf-first" title="New here?">
+            A guided first job takes ten minutes, from a fold to a build sheet.{' '}
+            <Button
+              component="a"
+              size="compact-sm"
+              href={`/job/${FIRST_JOB}/draft`}
+              onClick={() => setFirstJobStep(0)}
+            >
+              Begin it
+            </Button>{' '}
+            <Button
+              size="compact-sm"
+              variant="default"
+              onClick={() => {
+                setFirstJobStep(null);
+                setNewHere(false);
+              }}
+            >
+              Not now
+            </Button>
+          </Alert>
+        )}
         {failure && (
           <Alert color="persimmon" title={failure}>
             <Button variant="default" onClick={() => void load()}>

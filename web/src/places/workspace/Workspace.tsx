@@ -3,6 +3,7 @@ import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { autosave, loadJob } from '../../shared/store/autosave.ts';
+import { firstJobStep } from '../../shared/firstJob.ts';
 import { useKeys } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { startReporting } from '../../shared/store/reporter.ts';
@@ -12,6 +13,7 @@ import './workspace.css';
 
 const ConflictDialog = lazy(() => import('./ConflictDialog.tsx'));
 const KeysDialog = lazy(() => import('./KeysDialog.tsx'));
+const FirstJob = lazy(() => import('./FirstJob.tsx'));
 
 const PLACES = {
   brief: lazy(() => import('../brief/Brief.tsx')),
@@ -132,6 +134,7 @@ export function Workspace({ id }: { id: string }) {
       </Suspense>
       <Suspense fallback={null}>
         {conflict && <ConflictDialog />}
+        {firstJobStep() !== null && <FirstJob stage={stage} onStage={go} />}
         {keys && <KeysDialog onClose={() => setKeys(false)} />}
       </Suspense>
     </div>
