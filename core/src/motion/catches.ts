@@ -27,7 +27,7 @@ import { allowedOn, slotsByPair } from './passages.ts';
 import { bodyAt } from './pose.ts';
 import type { Linkage, PanelRef } from './linkage.ts';
 import { movesBody, type Catch, type Sweep } from './swept.ts';
-import { POSES } from './travel.ts';
+import { POSES } from './places.ts';
 
 export type { Catch } from './swept.ts';
 

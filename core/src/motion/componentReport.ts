@@ -10,7 +10,8 @@ import {
 } from '../geometry/tolerances.ts';
 import type { Link } from './links.ts';
 import { beyondStops, type ComponentSolver } from './solver.ts';
-import { POSES, stretchesOf, turnedAt, type Travel } from './travel.ts';
+import { POSES } from './places.ts';
+import { stretchesOf, turnedAt, type Travel } from './travel.ts';
 import type { ComponentReport, Sweep } from './swept.ts';
 
 /** The largest gap of some links at a place, and the link. */

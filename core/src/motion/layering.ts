@@ -18,7 +18,7 @@ import { flatPanelsOf } from './flatPanels.ts';
 import type { Linkage } from './linkage.ts';
 import { bodyAt } from './pose.ts';
 import type { Sweep } from './swept.ts';
-import { POSES } from './travel.ts';
+import { POSES } from './places.ts';
 
 /** Air between two sheets that are drawn on each other, mm. */
 export const AIR_MM = 0.06;

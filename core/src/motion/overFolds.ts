@@ -12,7 +12,8 @@ import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, DOUBLED_MM, FLAT_RAD } from '..
 import type { Linkage } from './linkage.ts';
 import { cutAlong } from './passages.ts';
 import { ontoHost, pointAt } from './pose.ts';
-import { POSES, stretchesOf } from './travel.ts';
+import { POSES } from './places.ts';
+import { stretchesOf } from './travel.ts';
 import type { Catch, Sweep } from './swept.ts';
 
 /** A plate that lies over a crease, on the side to which the panel beyond it turns. */

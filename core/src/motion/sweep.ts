@@ -14,23 +14,13 @@ import { SLIDE_UNIT_MM, type Driver } from './links.ts';
 import { isCover } from './panelRef.ts';
 import { ComponentSolver, isSound } from './solver.ts';
 import type { ComponentReport, Sweep } from './swept.ts';
-import { plainTravel, POSES, standingPose, travelOf, type MovedBy, type Travel } from './travel.ts';
+import { driverValue, placeOf, POSES, restPlace } from './places.ts';
+import { plainTravel, standingPose, travelOf, type MovedBy, type Travel } from './travel.ts';
 
-export { POSES } from './travel.ts';
+export { driverValue, POSES, restPlace } from './places.ts';
 export type { ComponentReport, Sweep } from './swept.ts';
 
 const RAD = Math.PI / 180;
-
-/** The place of a driver's travel nearest to where it is so much. */
-const placeOf = ({ from, to }: Driver, value: number): number =>
-  Math.min(POSES - 1, Math.max(0, Math.round(((value - from) / (to - from || 1)) * (POSES - 1))));
-
-/** The place of a driver's travel nearest to where it rests. */
-export const restPlace = (driver: Driver): number => placeOf(driver, driver.rest);
-
-/** A driver's value at a place of its travel (0 to 180): degrees or mm. */
-export const driverValue = (driver: Driver, t: number): number =>
-  driver.from + ((driver.to - driver.from) * t) / (POSES - 1);
 
 /** A pull, by its own travel, that is held at a whole place of it (0 to 180) while the opening moves. */
 export interface Held {

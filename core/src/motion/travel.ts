@@ -7,9 +7,9 @@
 import { seededRandom } from '../geometry/random.ts';
 import { CLOSED_MM, JOINT_TOLERANCE_MM, UNFOLDED_RAD } from '../geometry/tolerances.ts';
 import { isSound, type Closing, type ComponentSolver } from './solver.ts';
+import { POSES } from './places.ts';
 import type { ComponentReport } from './swept.ts';
 
-export const POSES = 181;
 const RAD = Math.PI / 180;
 const JUMP_RAD = 0.15;
 

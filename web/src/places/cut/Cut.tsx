@@ -160,13 +160,11 @@ export default function Cut({ onStage }: PlaceProps) {
             key={playedOf}
             machine={withPace(machineIn(store, shown.settings.machineId), studio)}
             thicknessMm={stockIn(store, subject.stockId).thicknessMm}
-            own={() => ({
-              name: subject.title,
-              text: subject.svg(
-                { profile: profileIn(store, profileId), marks },
-                `${shown.name}, ${subject.title}`,
-              ),
-            })}
+            own={{
+              subject,
+              made: { profile: profileIn(store, profileId), marks },
+              heading: `${shown.name}, ${subject.title}`,
+            }}
             played={playedNow || null}
             onPlayed={(next) => setPlayed(next && { ...next, of: playedOf, on: shown })}
           />

@@ -10,6 +10,8 @@ import { useLengths } from '../../shared/units.ts';
 import type { PlayedFile } from '../../workers/cutter.worker.ts';
 import { faultSentence, sayTime, TOOL_NAMES } from './cutterWords.ts';
 import { playFile, stopPlaying } from './cutterWork.ts';
+import type { Subject } from './subjects.ts';
+import { svgOf } from './subjectSvg.ts';
 
 /** Card wears a blade out after some hundred metres. */
 const BLADE_LASTS_M = 250;
@@ -28,7 +30,11 @@ export default function CutterSection({
   /** Of the paper: thick paper is gone over twice. */
   thicknessMm: number;
   /** The file that would be saved now. */
-  own: () => { readonly name: string; readonly text: string };
+  own: {
+    readonly subject: Subject;
+    readonly made: Parameters<typeof svgOf>[1];
+    readonly heading: string;
+  };
   played: (PlayedFile & { readonly name: string }) | null;
   onPlayed: (played: (PlayedFile & { readonly name: string }) | null) => void;
 }) {
@@ -85,7 +91,7 @@ export default function CutterSection({
     }
   };
   const ownFile = () => {
-    const { name, text } = own();
+    const [name, text] = [own.subject.title, svgOf(own.subject, own.made, own.heading)];
     void play(name, new TextEncoder().encode(text), settings);
   };
   const sim = played?.sim;

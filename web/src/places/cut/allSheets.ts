@@ -7,6 +7,7 @@ import type { MarksMade } from '@hollow-finch/core/formats/svgWrite';
 import { strToU8, zipSync } from 'fflate';
 import { fileNameOf } from '../../shared/fileName.ts';
 import { fileTitle, subjectsOf, type Subject } from './subjects.ts';
+import { svgOf } from './subjectSvg.ts';
 
 export interface AlikeSheets {
   /** The first of them. */
@@ -49,7 +50,7 @@ export function sheetFiles(
       name: `${fileNameOf(`${subject.title} ${timesWords(numbers.length)}`)}.svg`,
       title,
       subject,
-      svg: subject.svg({ profile, marks }, `${title}, revision ${revision}`),
+      svg: svgOf(subject, { profile, marks }, `${title}, revision ${revision}`),
       times: numbers.length,
     };
   });
@@ -85,7 +86,7 @@ export function toolArchive(
   const profile = profileIn(expand(design).store, profileId);
   const title = `${fileTitle(design, subject)}, revision ${revision}`;
   const files = toolsOf(profile).flatMap(({ tool }) => {
-    const svg = subject.svg({ profile, marks, tool }, `${title}, ${tool}`);
+    const svg = svgOf(subject, { profile, marks, tool }, `${title}, ${tool}`);
     return /<path /.test(svg.replace(/<g id="registration"[\s\S]*?<\/g>/, '')) ? [{ tool, svg }] : [];
   });
   const named = files.map(({ tool, svg }, i) => [`${i + 1}-${fileNameOf(tool)}.svg`, svg] as const);

@@ -4,7 +4,8 @@ import type { Design } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { packingFingerprint } from '@hollow-finch/core/sheets/packingFingerprint';
 import type { CutJob } from '../../shared/contracts.ts';
-import { subjectFingerprint, subjectsOf } from './subjects.ts';
+import { subjectsOf } from './subjects.ts';
+import { subjectFingerprint } from './subjectSvg.ts';
 
 /** The name of what a design's packing depends on. */
 export const packingOf = (design: Design): string => packingFingerprint(expand(design), design.settings);

@@ -12,7 +12,8 @@ import { fileNameOf } from '../../shared/fileName.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { sheetArchive, sheetFiles, toolArchive } from './allSheets.ts';
-import { fileTitle, subjectFingerprint, subjectsOf, type Subject } from './subjects.ts';
+import { fileTitle, subjectsOf, type Subject } from './subjects.ts';
+import { subjectFingerprint, svgOf } from './subjectSvg.ts';
 
 type State = Pick<ReturnType<typeof useJob.getState>, 'id' | 'revision' | 'design'>;
 
@@ -67,7 +68,7 @@ export const saveSvg = (subjectId: string, marks: MarksMade): Promise<void> =>
     const profile = profileIn(expand(design).store, design.settings.profileId);
     const number = (before[0]?.number ?? 0) + 1;
     const title = fileTitle(design, now);
-    const svg = now.svg({ profile, marks }, `${title}, revision ${revision}`);
+    const svg = svgOf(now, { profile, marks }, `${title}, revision ${revision}`);
     const cut = await recorded({ id, revision, design }, now, title, svg, marks);
     useJob.setState({ cuts: [cut, ...before] });
     download(cut.fileName, svg, 'image/svg+xml');

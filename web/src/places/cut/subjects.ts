@@ -1,13 +1,10 @@
 /** What can be cut from a job. */
 import type { Making } from '@hollow-finch/core/cutting/making';
 import { pieceAtOrigin, type CutPiece, type MadeOn } from '@hollow-finch/core/cutting/order';
-import { profileIn } from '@hollow-finch/core/cutting/profile';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import type { Design } from '@hollow-finch/core/design/design';
-import { writePartSvg, writeSvg, type MarksMade, type SvgOptions } from '@hollow-finch/core/formats/svgWrite';
 import { IDENTITY } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { fingerprint } from '@hollow-finch/core/sheets/fingerprint';
 import { stockIn } from '@hollow-finch/core/stock/store';
 
 export interface Subject {
@@ -17,7 +14,8 @@ export interface Subject {
   readonly stockId: string;
   /** The size or offcut of the store that it is cut from, where it is no sheet of the stock's own size. */
   readonly sheetId?: string;
-  svg(made: Pick<SvgOptions, 'profile' | 'marks' | 'tool'>, heading: string): string;
+  /** How lines are made. */
+  readonly making: Making;
   /** What is cut: a part alone where it is drawn. */
   readonly pieces: readonly CutPiece[];
   /** The sheet that the pieces lie on. */
@@ -63,8 +61,7 @@ export function subjectsOf(design: Design): Subject[] {
       ...(sheet.sheetId === undefined ? {} : { sheetId: sheet.sheetId }),
       pieces,
       sheet: { widthMm, heightMm, marginMm },
-      svg: (made, heading) =>
-        writeSvg(pieces, { title: heading, widthMm, heightMm, making, marginMm, ...made }),
+      making,
       dxf: (write, withMarks) => write(pieces, withMarks, making, { widthMm, heightMm, marginMm }),
     };
   });
@@ -75,8 +72,7 @@ export function subjectsOf(design: Design): Subject[] {
       title: part.name,
       stockId: part.stockId,
       pieces: [{ part, copy: 1, placement: IDENTITY }],
-      svg: ({ profile, marks, tool }, heading) =>
-        writePartSvg(part, heading, profile, { marks, making, tool }),
+      making,
       dxf: (write, withMarks) => write([pieceAtOrigin(part).piece], withMarks, making, undefined),
     }));
   return [...sheets, ...single];
@@ -85,11 +81,3 @@ export function subjectsOf(design: Design): Subject[] {
 /** What a file of a subject is called: of which design it is, and that it is mirrored, where it is. */
 export const fileTitle = ({ name, settings }: Design, { title }: Subject): string =>
   `${name}, ${title}${settings.fromBack ? ', mirrored, cut from the back' : ''}`;
-
-/** The name of what a subject's cut file holds, whatever it is called. */
-export const subjectFingerprint = (
-  design: Design,
-  subject: Subject,
-  profileId: string,
-  marks: MarksMade,
-): string => fingerprint(subject.svg({ profile: profileIn(expand(design).store, profileId), marks }, ''));

@@ -1,6 +1,7 @@
 import type { Catch } from '@hollow-finch/core/motion/catches';
 import type { Driver } from '@hollow-finch/core/motion/links';
-import { driverValue, restPlace, type Sweep } from '@hollow-finch/core/motion/sweep';
+import { driverValue, restPlace } from '@hollow-finch/core/motion/places';
+import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import { useJob } from '../store/jobStore.ts';
 
 export interface Travel {
