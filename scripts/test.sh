@@ -12,17 +12,28 @@ failed=0
 reports=$(mktemp -d)
 trap 'rm -rf "$reports"' EXIT
 
-# One step that passes or fails as a whole.
-step() {
-  local name=$1
-  shift
-  echo "== $name"
-  if "$@"; then
-    passed=$((passed + 1))
-  else
-    failed=$((failed + 1))
-    echo "FAILED: $name"
-  fi
+# Steps that pass or fail as a whole, all at once; what each said is shown one after another.
+steps() {
+  local names=() jobs=()
+  while [ $# -gt 0 ]; do
+    names+=("$1")
+    ($2 > "$reports/$1.log" 2>&1) &
+    jobs+=($!)
+    shift 2
+  done
+  local i
+  for i in "${!names[@]}"; do
+    if wait "${jobs[$i]}"; then
+      passed=$((passed + 1))
+      echo "== ${names[$i]}"
+      cat "$reports/${names[$i]}.log"
+    else
+      failed=$((failed + 1))
+      echo "== ${names[$i]}"
+      cat "$reports/${names[$i]}.log"
+      echo "FAILED: ${names[$i]}"
+    fi
+  done
 }
 
 # A run of Vitest, counted test by test.
@@ -43,11 +54,11 @@ suite() {
   failed=$((failed + ${counts#* }))
 }
 
-step "types" npm run check --silent
-step "lint" npm run lint --silent
-step "dependency rule" npm run deps --silent
+steps "types" "npm run check --silent" \
+  "lint" "npm run lint --silent" \
+  "dependency rule" "npm run deps --silent"
+steps "build" "npm run build --silent"
 suite "unit"
-step "build" npm run build --silent
 suite "interface" --config vitest.e2e.config.ts
 
 echo "$passed passed, $failed failed"

@@ -10,7 +10,7 @@ import { fromFold } from './terms.ts';
 it('a step reaches as far as its foot and its panel together; every card is sound and holds what closes in it', () => {
   let steps = 0;
   for (const difficulty of [1, 2, 3] as const)
-    for (let seed = 0; seed < 25; seed++) {
+    for (let seed = 0; seed < 12; seed++) {
       const { design, reachMm, fold, card, closed } = reachExercise(difficulty, seed);
       expect(runChecks(checkContext(design))).toEqual([]);
       expect(reachMm).toBeGreaterThan(5);
