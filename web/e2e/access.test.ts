@@ -21,6 +21,10 @@ const PLACES: readonly (readonly [string, string])[] = [
   ['/job/comet-draft/inspect', '.finding'],
   ['/job/dome-night/sheets', '.sheets-view'],
   ['/job/dome-night/cut', '.order-preview'],
+  ['/job/dome-night/build', '.step-drawing'],
+  ['/kits', '.kits'],
+  ['/learn', '.flat-parts'],
+  ['/help#family-step', '.help-family'],
 ];
 
 interface Violation {

@@ -117,6 +117,27 @@ describe('a plate', () => {
     expect(none.faults.map(({ kind }) => kind)).toEqual(['notHeld']);
   });
 
+  it('leads bridges straight out of an inner rule, never through it nor past another one', () => {
+    for (let round = 0; round < 40; round++) {
+      const r = between(5, 9);
+      const [x, y] = [between(15, 30), between(15, 45)];
+      const part = partOf([box(90, 60), circle([x, y], r), circle([x + between(22, 45), y], r)]);
+      const plate = plateOf([part], { ...USUAL_PLATE, bridges: 3 })!;
+      expect(plate.faults.filter(({ kind }) => kind === 'notHeld')).toEqual([]);
+      expect(plate.bridges.length).toBeGreaterThan(1);
+      for (const bar of plate.bridges) {
+        const middle: Point = [0, 1].map((d) =>
+          bar.reduce((sum, p) => sum + p[d] / 4, 0),
+        ) as unknown as Point;
+        // A bar is metal all along: its middle lies in no opening of the plate.
+        const holes = plate.metal.flatMap(({ holes: inner }) => inner);
+        expect(holes.some((hole) => insideRegion(middle, { outer: [...hole].reverse(), holes: [] }))).toBe(
+          false,
+        );
+      }
+    }
+  });
+
   it('leaves rectangles to the guillotine, and is smaller by it', () => {
     const part = partOf([box(140, 100), circle([40, 40], 12)]);
     const [whole, without] = [false, true].map((leaveRectangles) =>

@@ -11,6 +11,7 @@ import { panelPlan } from '../dieline/panels.ts';
 import { boxOf, flatten, polyline, type Box, type Path } from '../geometry/path.ts';
 import {
   coarsened,
+  counterClockwise,
   insideRegion,
   regionArea,
   tidyRing,
@@ -245,6 +246,27 @@ const mirrorRing = (ring: readonly Point[]): Point[] => ring.map(([x, y]): Point
 /** Whether a rule lies inside a part. */
 const isWithin = ({ kind }: Rule): boolean => kind === 'inner' || kind === 'slit';
 
+/** Where a ray first meets a rule, beyond where it begins. */
+function firstHit(
+  from: Point,
+  way: Point,
+  rules: readonly Rule[],
+): { rule: Rule; at: Point; mm: number } | undefined {
+  let best: { rule: Rule; at: Point; mm: number } | undefined;
+  for (const rule of rules)
+    rule.ring.forEach((a, i) => {
+      const edge = subtract(rule.ring[(i + 1) % rule.ring.length], a);
+      const det = way[0] * -edge[1] + way[1] * edge[0];
+      if (Math.abs(det) < 1e-12) return;
+      const [x, y] = subtract(a, from);
+      const mm = (x * -edge[1] + y * edge[0]) / det;
+      const share = (way[0] * y - way[1] * x) / det;
+      if (mm < 0.05 || share < 0 || share > 1 || (best && mm >= best.mm)) return;
+      best = { rule, at: add(from, scale(way, mm)), mm };
+    });
+  return best;
+}
+
 /** The bars that hold inner rules: each on its nearest neighbour first, then as far round as can be. */
 function bridgesOf(
   rules: readonly Rule[],
@@ -256,14 +278,18 @@ function bridgesOf(
   rules.forEach((rule, r) => {
     // Without an outline round them they are joined by connectors instead.
     if (!isWithin(rule) || holding.length === 0) return;
-    const others = holding.map(({ ring }) => ring);
     const taken: Point[] = [];
-    // Places round the inner rule, nearest to what holds it first, and far from those taken.
-    const places = rule.ring.map((p, i) => {
-      const q = rule.ring[(i + 1) % rule.ring.length];
-      const middle: Point = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
-      return { middle, ...link([[middle, middle]], others) };
+    // Straight out of the inner rule, from the middle of each of its edges, to the outline, past no other rule.
+    const out = counterClockwise(rule.ring);
+    const places = out.flatMap((p, i) => {
+      const way = subtract(out[(i + 1) % out.length], p);
+      const long = lengthOf(way);
+      if (long < 1e-9) return [];
+      const middle = add(p, scale(way, 0.5));
+      const hit = firstHit(middle, [way[1] / long, -way[0] / long], rules);
+      return hit?.rule.kind === 'outer' ? [{ middle, to: hit.at, mm: hit.mm }] : [];
     });
+    if (places.length === 0) return;
     const far = Math.max(1, ...places.map(({ mm }) => mm));
     for (let k = 0; k < bridges; k++) {
       const apart = ({ middle }: { middle: Point }) =>

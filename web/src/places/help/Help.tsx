@@ -75,7 +75,7 @@ export function Help() {
             value={search}
             onChange={(event) => setSearch(event.currentTarget.value)}
           />
-          <h3>The craft</h3>
+          <h2>The craft</h2>
           <ul className="plain-list">
             {chapters.map(({ id, title }) => (
               <li key={id}>
@@ -89,7 +89,7 @@ export function Help() {
               </li>
             ))}
           </ul>
-          <h3>Mechanisms</h3>
+          <h2>Mechanisms</h2>
           <ul className="plain-list">
             {families.map(({ id, title }) => (
               <li key={id}>
