@@ -147,25 +147,6 @@ const shots = {
     await (await page.$$('.fold-steps button'))[3].click();
     await wait(1200);
   },
-  gatefold: async (page) => {
-    await page.goto(`${url}/job/shutter-stars/fold`);
-    await page.waitForSelector('.scene canvas');
-    await page.waitForSelector('.closed-view');
-    await wait(1500);
-  },
-  rehearsal: async (page) => {
-    await page.goto(`${url}/job/dome-night/fold`);
-    await page.waitForSelector('.scene canvas');
-    await section(page, 'rehearsal');
-    await click(page, 'Begin with loose parts');
-    for (let i = 1; i <= 3; i++) {
-      await page.waitForFunction((n) => document.body.textContent.includes(`${n} of 5 joined`), {}, i - 1);
-      await click(page, 'Join it');
-    }
-    await wait(1500);
-    await page.evaluate(() => document.querySelector('.rehearsal-row').scrollIntoView({ block: 'center' }));
-    await wait(500);
-  },
   drawing: async (page) => {
     await page.goto(`${url}/job/dome-night/draft`);
     await page.waitForSelector('.folded-inset');
@@ -191,12 +172,53 @@ const shots = {
     await page.waitForSelector('.version-picture .die');
     await wait(800);
   },
-  'draft-dark': async (page) => {
-    await page.goto(`${url}/job/dome-night/draft`);
-    await page.waitForSelector('.folded-inset');
-    await click(page, 'Dark colours');
-    await click(page, 'Dome step');
-    await wait(300);
+  build: async (page) => {
+    await page.goto(`${url}/job/dome-night/build`);
+    await page.waitForSelector('.step-drawing');
+    await page.evaluate(() =>
+      document.querySelector('[data-step="join/m1/glue-left"]').scrollIntoView({ block: 'start' }),
+    );
+    await wait(500);
+  },
+  kits: async (page) => {
+    await page.goto(`${url}/kits`);
+    if (
+      !(await page
+        .waitForSelector('.kit, .kits > p')
+        .then((at) => at.evaluate((node) => node.matches('.kit'))))
+    ) {
+      await click(page, 'New kit');
+      await page.waitForSelector('.kit');
+      for (const name of ['Dome Night', 'Moon Wheel', 'Swinging Weight']) {
+        await click(page, 'Add a design');
+        await wait(300);
+        await page.evaluate(
+          (words) =>
+            [...document.querySelectorAll('[role=option]')].find((o) => o.textContent === words).click(),
+          name,
+        );
+        await wait(300);
+      }
+    }
+    await page.waitForSelector('[aria-label="Sheets"]');
+    await click(page, 'Pack the kit');
+    await page.waitForFunction(
+      () =>
+        document.querySelector('[aria-label="Sheets"] tbody tr td:nth-child(2)') &&
+        !document.querySelector('[role="progressbar"]'),
+      { timeout: 90_000 },
+    );
+    await wait(600);
+  },
+  learn: async (page) => {
+    await page.goto(`${url}/learn`);
+    await page.waitForSelector('.flat-parts');
+    const parts = await page.$('.flat-parts');
+    const box = await parts.boundingBox();
+    await page.mouse.click(box.x + box.width * 0.85, box.y + box.height * 0.3);
+    await click(page, 'That is all');
+    await page.waitForSelector('[data-result]');
+    await wait(500);
   },
 };
 

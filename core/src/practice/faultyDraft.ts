@@ -22,6 +22,30 @@ const BEYOND: Readonly<Record<Difficulty, readonly [number, number]>> = {
   2: [0.3, 1],
   3: [0.06, 0.25],
 };
+/** Faults of lines that are found from a hair on: nobody sees those on a drawing, so they are made so large, mm. */
+const HAIRS: readonly string[] = ['openOutline', 'doubledLine'];
+const SEEN_MM: Readonly<Record<Difficulty, readonly [number, number]>> = {
+  1: [1.5, 3],
+  2: [0.8, 1.5],
+  3: [0.4, 0.8],
+};
+
+/** A fault of a plant, so far beyond its limit; one that is a hair as large as can be seen. */
+function plantedToSee(
+  plant: Plant,
+  random: () => number,
+  beyond: number,
+  difficulty: Difficulty,
+): ReturnType<Plant['planted']> {
+  const planted = plant.planted(random, beyond);
+  const { measured } = planted;
+  const [low, high] = SEEN_MM[difficulty];
+  if (!HAIRS.includes(plant.rule) || !plant.sized || beyond < 0) return planted;
+  if (measured === undefined || measured <= 0 || measured >= low) return planted;
+  const limit = measured / (1 + beyond);
+  return plant.planted(random, (low + (high - low) * random()) / limit - 1);
+}
+
 /** How often a draft is sound after all. */
 const SOUND: Readonly<Record<Difficulty, number>> = { 1: 0, 2: 0.2, 3: 0.33 };
 /** Plantings that are tried before another plant is taken, and plants before the draft is given up. */
@@ -54,8 +78,10 @@ export function faultyDraft(group: Group, difficulty: Difficulty, seed: number):
     const plant = plants[Math.floor(random() * plants.length)];
     for (let i = 0; i < TRIES; i++) {
       const beyond = sound ? -0.05 - 0.2 * random() : plant.sized ? low + (high - low) * random() : 1;
-      const planted = plant.planted(random, beyond);
+      const planted = plantedToSee(plant, random, beyond, difficulty);
       if (!isDrawn(planted)) break;
+      // So far beyond that it is no longer a measure of anything.
+      if (planted.measured !== undefined && planted.measured <= 0) continue;
       const findings = runChecks(checkContext(planted.design));
       const clean = findings.every(({ rule }) => !sound && rule === plant.rule);
       if (!clean || (!sound && findings.length === 0)) continue;

@@ -1,15 +1,36 @@
 /** Trial builds, kits and practice in the database. Nothing here computes: they are checked where they enter. */
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
-import type { Kit, KitWritten, Lesson, Round, RoundWritten, Trial, TrialWritten } from '../shared/records.ts';
+import type { z } from 'zod';
+import {
+  kitWrittenSchema,
+  roundWrittenSchema,
+  trialWrittenSchema,
+  type Kit,
+  type KitWritten,
+  type Lesson,
+  type Round,
+  type RoundWritten,
+  type Trial,
+  type TrialWritten,
+} from '../shared/records.ts';
 import type { Database } from './db/client.ts';
 import { jobs, kits, rounds, trials } from './db/schema.ts';
 import { gone, newId } from './jobs.ts';
 import { Problem } from './problem.ts';
 
-const trialOf = ({ number, value }: { number: number; value: string }): Trial => ({
-  ...(JSON.parse(value) as TrialWritten),
-  number,
-});
+/** A record as it is kept; none where it cannot be read: the others are shown all the same. */
+function read<T>(schema: z.ZodType<T>, value: string): T | null {
+  try {
+    return schema.safeParse(JSON.parse(value)).data ?? null;
+  } catch {
+    return null;
+  }
+}
+
+const trialsOf = ({ number, value }: { number: number; value: string }): Trial[] => {
+  const written = read(trialWrittenSchema, value);
+  return written ? [{ ...written, number }] : [];
+};
 
 async function needJob(db: Database, jobId: string): Promise<void> {
   const [row] = await db.select({ id: jobs.id }).from(jobs).where(eq(jobs.id, jobId));
@@ -20,7 +41,7 @@ async function needJob(db: Database, jobId: string): Promise<void> {
 export async function listTrials(db: Database, jobId: string): Promise<Trial[]> {
   await needJob(db, jobId);
   const rows = await db.select().from(trials).where(eq(trials.jobId, jobId)).orderBy(desc(trials.number));
-  return rows.map(trialOf);
+  return rows.flatMap(trialsOf);
 }
 
 export async function addTrial(db: Database, jobId: string, trial: TrialWritten): Promise<Trial> {
@@ -33,7 +54,7 @@ export async function addTrial(db: Database, jobId: string, trial: TrialWritten)
       value: JSON.stringify(trial),
     })
     .returning();
-  return trialOf(row);
+  return { ...trial, number: row.number };
 }
 
 const noTrial = (jobId: string, number: number) =>
@@ -54,7 +75,7 @@ export async function changeTrial(
         .returning()
     : [];
   if (!row) throw noTrial(jobId, number);
-  return trialOf(row);
+  return { ...trial, number };
 }
 
 export async function removeTrial(db: Database, jobId: string, number: number): Promise<void> {
@@ -74,37 +95,37 @@ export async function listLessons(db: Database): Promise<Lesson[]> {
     .from(trials)
     .innerJoin(jobs, eq(jobs.id, trials.jobId))
     .orderBy(asc(trials.jobId), asc(trials.number));
-  return rows.flatMap((row) => {
-    const { faults, revision, change } = trialOf(row);
-    return faults.map(({ kind, family, words }) => ({
-      jobId: row.jobId,
-      jobName: row.jobName,
-      trial: row.number,
-      revision,
-      kind,
-      family,
-      words,
-      change: change?.label ?? null,
-    }));
-  });
+  return rows.flatMap((row) =>
+    trialsOf(row).flatMap(({ faults, revision, change }) =>
+      faults.map(({ kind, family, words }) => ({
+        jobId: row.jobId,
+        jobName: row.jobName,
+        trial: row.number,
+        revision,
+        kind,
+        family,
+        words,
+        change: change?.label ?? null,
+      })),
+    ),
+  );
 }
 
-const kitOf = ({ id, value, updatedAt }: typeof kits.$inferSelect): Kit => ({
-  ...(JSON.parse(value) as KitWritten),
-  id,
-  updatedAt,
-});
+const kitsOf = ({ id, value, updatedAt }: typeof kits.$inferSelect): Kit[] => {
+  const written = read(kitWrittenSchema, value);
+  return written ? [{ ...written, id, updatedAt }] : [];
+};
 
 /** All kits, the one changed last first. */
 export const listKits = async (db: Database): Promise<Kit[]> =>
-  (await db.select().from(kits).orderBy(desc(kits.updatedAt))).map(kitOf);
+  (await db.select().from(kits).orderBy(desc(kits.updatedAt))).flatMap(kitsOf);
 
 export async function addKit(db: Database, kit: KitWritten): Promise<Kit> {
   const [row] = await db
     .insert(kits)
     .values({ id: newId(), value: JSON.stringify(kit), updatedAt: Date.now() })
     .returning();
-  return kitOf(row);
+  return { ...kit, id: row.id, updatedAt: row.updatedAt };
 }
 
 const noKit = (id: string) => new Problem(404, 'No such kit', `There is no kit “${id}”.`);
@@ -116,7 +137,7 @@ export async function changeKit(db: Database, id: string, kit: KitWritten): Prom
     .where(eq(kits.id, id))
     .returning();
   if (!row) throw noKit(id);
-  return kitOf(row);
+  return { ...kit, id, updatedAt: row.updatedAt };
 }
 
 export async function removeKit(db: Database, id: string): Promise<void> {
@@ -126,10 +147,10 @@ export async function removeKit(db: Database, id: string): Promise<void> {
 
 /** Rounds of practice, oldest first. */
 export const listRounds = async (db: Database): Promise<Round[]> =>
-  (await db.select().from(rounds).orderBy(asc(rounds.id))).map(({ value, at }) => ({
-    ...(JSON.parse(value) as RoundWritten),
-    at,
-  }));
+  (await db.select().from(rounds).orderBy(asc(rounds.id))).flatMap(({ value, at }) => {
+    const written = read(roundWrittenSchema, value);
+    return written ? [{ ...written, at }] : [];
+  });
 
 export async function addRound(db: Database, round: RoundWritten): Promise<Round> {
   const at = Date.now();

@@ -40,7 +40,7 @@ export default function FaultsExercise({ difficulty, onRound }: ExerciseProps) {
   const [result, setResult] = useState<Marked | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const [deg, setDeg] = useState(110);
-  const { inUnit, say } = useLengths();
+  const { inUnit } = useLengths();
   const [titles, setTitles] = useState<Readonly<Record<string, string>>>({});
   useEffect(() => {
     practiceWorker.api.titles().then(setTitles, (fault: unknown) => setSaid(faultWords(fault)));
@@ -94,7 +94,9 @@ export default function FaultsExercise({ difficulty, onRound }: ExerciseProps) {
     finding.measured === null || finding.limit === null
       ? ''
       : finding.unit === 'mm'
-        ? ` Measured ${say(finding.measured)}, the limit is ${say(finding.limit)}.`
+        ? inUnit(
+            ` Measured ${+finding.measured.toFixed(2)} mm, the limit is ${+finding.limit.toFixed(2)} mm.`,
+          )
         : ` Measured ${+finding.measured.toFixed(2)} ${finding.unit}, the limit is ${+finding.limit.toFixed(2)}.`;
   return (
     <section aria-label="Find the fault">

@@ -261,6 +261,12 @@ export function Shelf() {
           <h1>Hollow Finch</h1>
         </div>
         <div className="shelf-tools">
+          <nav aria-label="Places" className="shelf-places">
+            <a href="/store">Store</a>
+            <a href="/kits">Kits</a>
+            <a href="/learn">Learn</a>
+            <a href="/help">Help</a>
+          </nav>
           <UnitSwitch />
           <SchemeSwitch />
         </div>
@@ -290,18 +296,6 @@ export function Shelf() {
           </FileButton>
           <Button variant="default" component="a" href="/api/bundle" download>
             Save all as a file
-          </Button>
-          <Button variant="default" component="a" href="/store">
-            Store
-          </Button>
-          <Button variant="default" component="a" href="/kits">
-            Kits
-          </Button>
-          <Button variant="default" component="a" href="/learn">
-            Learn
-          </Button>
-          <Button variant="default" component="a" href="/help">
-            Help
           </Button>
           <span className="grow" />
           <TextInput
