@@ -4,7 +4,7 @@ import { writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { Studio, type Person } from './harness.ts';
+import { send, Studio, type Person } from './harness.ts';
 
 const studio = new Studio();
 let person: Person;
@@ -126,6 +126,8 @@ it('writes down a trial with a fault pressed on the scene and a photo, and links
   await person.page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
   await person.page.waitForSelector('.press-layer circle');
   await person.type('Words for fault 1', 'The dome brushes the card.', false);
+  await person.press('Add a fault', 'button');
+  await person.pick('Part of fault 2', 'Dome step strip');
   await person.pick('Verdict', 'works after a change');
   const photo = join(tmpdir(), 'trial.png');
   writeFileSync(
@@ -145,14 +147,19 @@ it('writes down a trial with a fault pressed on the scene and a photo, and links
   await person.press('Write it down', 'button');
   const told = await person.text('[data-trial="1"]', /The dome brushes the card/);
   expect(told).toMatch(/by Maker, 35 min/);
-  expect(told).toMatch(/° open/);
+  expect(told).toMatch(/° open: The dome brushes the card/);
+  expect(told).toMatch(/Dome step strip catches/);
   expect(told).toMatch(/Led to “.+”/);
   await person.figure('build', /^1 trial, works after a change$/);
   await person.text('[aria-label="What was learnt"]', /The dome brushes the card. \(Dome Night\)/);
 });
 
 it('shows what was learnt in a new job of the same kind', async () => {
-  const other = await studio.window('/job/star-terrace/build');
+  const { id } = (await (await send(`${studio.url}/api/jobs/dome-night/duplicate`, 'POST', {})).json()) as {
+    id: string;
+  };
+  const other = await studio.window(`/job/${id}/build`);
+  await other.figure('build', /^\d+ faults? seen on others$/);
   await other.press('Trials', 'tab');
   await other.text('[aria-label="What was learnt"]', /The dome brushes the card/);
   await other.page.close();

@@ -86,6 +86,8 @@ const zoneName = (id: string): string => {
   const name = spoken(id).replace(/^(glue|zone|tab) /, '');
   return name === 'glue' || name === 'zone' || name === 'tab' ? 'the tab' : `the ${name} tab`;
 };
+/** Folds take so long to keep their shape under a weight, minutes. */
+const PRESSED_MIN = 10;
 const round1 = (minutes: number): number => Math.max(0.1, Math.round(minutes * 10) / 10);
 const counted = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`;
 
@@ -404,12 +406,18 @@ export function buildSheet(design: Design): BuildSheet {
           ),
           ...(isCard || expanded.base.kind === 'sheet'
             ? [
-                plainStep('press', 'press', 'Lay it flat under a book until it is dry.', {
-                  openDeg: FOLDED_DEG,
-                  minutes: MINUTES.press,
-                  waitMinutes: longest,
-                  partIds: parts.map(({ id }) => id),
-                }),
+                plainStep(
+                  'press',
+                  'press',
+                  'Lay it flat under a book for a while, so that it lies closed by itself.',
+                  {
+                    openDeg: FOLDED_DEG,
+                    minutes: MINUTES.press,
+                    // What was glued is dry by then: this is for the folds.
+                    waitMinutes: Math.min(longest, PRESSED_MIN),
+                    partIds: parts.map(({ id }) => id),
+                  },
+                ),
               ]
             : []),
         ];

@@ -149,7 +149,11 @@ function standing(
       colour,
       light,
       front,
-      edge: step.kind === 'join' && step.partIds.includes(partId) ? 'heavy' : 'thin',
+      // What closes onto itself is all in hand: nothing has to stand out.
+      edge:
+        step.kind === 'join' && step.partIds.includes(partId) && !step.ontoIds.includes(partId)
+          ? 'heavy'
+          : 'thin',
     }));
   return framed([...faces, ...gluePatch(sheet, design, step, view, expanded)]);
 }

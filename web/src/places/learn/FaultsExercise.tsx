@@ -3,7 +3,7 @@ import type { Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { Accusation, Marked } from '@hollow-finch/core/practice/faultyDraft';
 import { GROUPS, type Group } from '@hollow-finch/core/practice/terms';
-import { ActionIcon, Button, Loader, Select, Slider } from '@mantine/core';
+import { ActionIcon, Button, Select, Slider } from '@mantine/core';
 import { useCallback, useEffect, useState } from 'react';
 import { api } from '../../shared/api.ts';
 import { faultWords } from '../../shared/helper.ts';
@@ -14,6 +14,7 @@ import { FlatParts, type Mark } from './FlatParts.tsx';
 import type { ExerciseProps } from './Learn.tsx';
 import { newSeed, practiceWorker } from './practice.ts';
 import { useExercise } from './useExercise.ts';
+import { Waiting } from './Waiting.tsx';
 
 const COMET = 'comet';
 type Choice = Group | typeof COMET;
@@ -117,16 +118,7 @@ export default function FaultsExercise({ difficulty, onRound }: ExerciseProps) {
           Another draft
         </Button>
       </div>
-      {failure && (
-        <p role="alert" className="wrong">
-          {failure}
-        </p>
-      )}
-      {!exercise && !failure && (
-        <p role="status" className="quiet">
-          <Loader size="xs" /> Drafting something…
-        </p>
-      )}
+      {!exercise && <Waiting failure={failure} />}
       {exercise && (
         <div className="learn-columns">
           <div>

@@ -2,7 +2,7 @@ import { openingOf } from '@hollow-finch/core/design/frames';
 import { boxOf } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { fromFold, REACH_RIGHT_MM } from '@hollow-finch/core/practice/terms';
-import { Button, Loader, Slider } from '@mantine/core';
+import { Button, Slider } from '@mantine/core';
 import { useCallback, useEffect, useState } from 'react';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
@@ -10,6 +10,7 @@ import { useLengths } from '../../shared/units.ts';
 import type { ExerciseProps } from './Learn.tsx';
 import { newSeed, practiceWorker } from './practice.ts';
 import { useExercise } from './useExercise.ts';
+import { Waiting } from './Waiting.tsx';
 
 const pathOf = (ring: readonly Point[]): string => `M${ring.map(([x, y]) => `${x} ${-y}`).join('L')}Z`;
 
@@ -26,18 +27,7 @@ export default function ReachExercise({ difficulty, onRound }: ExerciseProps) {
     setClosed(false);
     setDeg(150);
   }, [exercise]);
-  if (failure)
-    return (
-      <p role="alert" className="wrong">
-        {failure}
-      </p>
-    );
-  if (!exercise)
-    return (
-      <p role="status" className="quiet">
-        <Loader size="xs" /> Drafting a card…
-      </p>
-    );
+  if (!exercise) return <Waiting failure={failure} />;
   const { card, fold, reachMm, motion, design } = exercise;
   const { minX, minY, maxX, maxY } = boxOf(card);
   const depth = Math.max(...card.map((p) => fromFold(fold, p)));

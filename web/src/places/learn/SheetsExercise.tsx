@@ -2,7 +2,7 @@ import { openingOf } from '@hollow-finch/core/design/frames';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { SHEETS_RIGHT } from '@hollow-finch/core/practice/terms';
 import { partsList } from '@hollow-finch/core/sheets/partsList';
-import { Button, Loader, Progress } from '@mantine/core';
+import { Button, Progress } from '@mantine/core';
 import { useCallback, useEffect, useState } from 'react';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
@@ -14,6 +14,7 @@ import type { ExerciseProps } from './Learn.tsx';
 import { FlatParts } from './FlatParts.tsx';
 import { newSeed, practiceWorker } from './practice.ts';
 import { useExercise } from './useExercise.ts';
+import { Waiting } from './Waiting.tsx';
 
 /** Say how many sheets a run takes; then pack it and see. */
 export default function SheetsExercise({ difficulty, onRound }: ExerciseProps) {
@@ -30,18 +31,7 @@ export default function SheetsExercise({ difficulty, onRound }: ExerciseProps) {
     setSheets(null);
     setSaid(null);
   }, [exercise]);
-  if (failure)
-    return (
-      <p role="alert" className="wrong">
-        {failure}
-      </p>
-    );
-  if (!exercise)
-    return (
-      <p role="status" className="quiet">
-        <Loader size="xs" /> Drafting a card…
-      </p>
-    );
+  if (!exercise) return <Waiting failure={failure} />;
   const { design, motion, copies } = exercise;
   const expanded = expand(design);
   const list = partsList(expanded, design.settings).filter(({ quantity }) => quantity > 0);

@@ -142,6 +142,13 @@ export function StageRail({
   const report = useDeferredValue(useJob((s) => s.report));
   const cuts = useJob((s) => s.cuts);
   const trials = useJob((s) => s.trials);
+  const lessons = useJob(
+    (s) =>
+      s.lessons.filter(
+        ({ jobId, family }) =>
+          jobId !== s.id && Object.values(s.calm.instances).some((made) => made.family === family),
+      ).length,
+  );
   const notLooked = useJob((s) => s.notLooked);
   const undo = useJob((s) => s.undo);
   const redo = useJob((s) => s.redo);
@@ -159,7 +166,7 @@ export function StageRail({
       </div>
       <ol className="stages">
         {STAGES.map((id) => {
-          const figure = stageFigure(id, { shown, report, cuts, notLooked, packed, trials }, say);
+          const figure = stageFigure(id, { shown, report, cuts, notLooked, packed, trials, lessons }, say);
           return (
             <li key={id}>
               <a

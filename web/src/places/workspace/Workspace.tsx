@@ -65,8 +65,8 @@ export function Workspace({ id }: { id: string }) {
     try {
       await loadJob(id);
       chooseAsked();
-      const [cuts, trials] = await Promise.all([api.cuts(id), api.trials(id)]);
-      useJob.setState({ cuts, trials });
+      const [cuts, trials, lessons] = await Promise.all([api.cuts(id), api.trials(id), api.lessons()]);
+      useJob.setState({ cuts, trials, lessons });
       setLoaded(true);
     } catch (fault) {
       setFailure(saidOf(fault));

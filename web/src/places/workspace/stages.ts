@@ -29,6 +29,8 @@ export interface StageFigure {
 type Facts = Pick<JobState, 'shown' | 'report' | 'cuts' | 'notLooked'> & {
   /** The trial builds, newest first; null until they are known. */
   readonly trials?: readonly Trial[] | null;
+  /** How many faults were seen on trials of other jobs with its mechanisms. */
+  readonly lessons?: number;
   /** How far the sheets are packed, 0 to 1; null when nothing is packed now. */
   readonly packed?: number | null;
 };
@@ -127,9 +129,12 @@ function cutFigure(facts: Facts): StageFigure {
     : { words: `job ${last.number} out of date`, tone: 'warn' };
 }
 
-function buildFigure({ trials }: Facts): StageFigure {
+function buildFigure({ trials, lessons = 0 }: Facts): StageFigure {
   const [last] = trials ?? [];
-  if (!last) return plain('not tried yet');
+  if (!last)
+    return lessons === 0
+      ? plain('not tried yet')
+      : { words: `${lessons} ${lessons === 1 ? 'fault' : 'faults'} seen on others`, tone: 'warn' };
   const count = trials!.length;
   return {
     words: `${count} ${count === 1 ? 'trial' : 'trials'}, ${VERDICTS[last.verdict]}`,

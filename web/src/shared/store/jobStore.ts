@@ -8,7 +8,7 @@ import type { Design } from '@hollow-finch/core/design/design';
 import { create } from 'zustand';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import type { CutJob, Job } from '../contracts.ts';
-import type { Trial } from '../records.ts';
+import type { Lesson, Trial } from '../records.ts';
 import { MAX_HISTORY } from '../limits.ts';
 import type { Selection } from './selection.ts';
 
@@ -53,6 +53,8 @@ export interface JobState {
   readonly cuts: readonly CutJob[];
   /** Its trial builds, newest first. */
   readonly trials: readonly Trial[];
+  /** What was seen on the trials of all jobs. */
+  readonly lessons: readonly Lesson[];
   /** Counts the fields that are typed in: edits of one count are one entry. Null while no field is. */
   readonly typing: number | null;
   readonly selection: Selection;
@@ -96,6 +98,7 @@ const initial = {
   unread: null,
   cuts: [],
   trials: [],
+  lessons: [],
   typing: null,
   selection: null,
   refused: null,
