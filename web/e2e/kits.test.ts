@@ -38,6 +38,9 @@ it('adds three designs and a mat, for 25, and packs them across designs', async 
   const sheets = rows.reduce((sum, [, n]) => sum + Number(n), 0);
   expect(sheets).toBeGreaterThan(25);
   await person.text('[aria-label="Sizes and post"]', /One kit weighs [\d.]+ g/);
+  await person.press('Which card sizes does it suit?', 'button');
+  // Dome Night is an A6 card.
+  await person.text('[aria-label="Sizes and post"]', /Dome Night: a card of 148 × 105 mm.*Suits [^.]*A6/);
 });
 
 it('reckons what an hour of hands adds, and takes it back', async () => {

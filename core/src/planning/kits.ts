@@ -63,11 +63,11 @@ export function kitDesign({ name, items, loose, copies }: KitContents, studio: S
   };
   items.forEach(({ design, pieces }, i) => {
     const expanded = expand(design);
-    for (const part of expanded.parts) {
+    for (const [n, part] of expanded.parts.entries()) {
       if (part.quantity === 0 || part.lines.length === 0) continue;
       // The studio's stock goes before what a design keeps of it: it is what is cut from now.
       stocks.set(part.stockId, studio.stocks[part.stockId] ?? stockIn(expanded.store, part.stockId));
-      const id = `k${i + 1}-${part.id.replaceAll('/', '-')}`.slice(0, 120);
+      const id = `k${i + 1}-${n + 1}`;
       add({
         id,
         name: `${design.name}: ${part.name}`.slice(0, 120),

@@ -9,6 +9,7 @@ import { closedState } from '../motion/closed.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep } from '../motion/sweep.ts';
 import { OVERHANG_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { CARDS } from '../stock/reference.ts';
 import { storeWith } from '../stock/store.ts';
 
 /** What a card of another size breaks. */
@@ -25,6 +26,25 @@ export interface Suited {
   readonly heightMm: number;
   readonly broken: readonly Broken[];
 }
+
+/** Usual cards, lying and standing. */
+export const USUAL_CARDS: readonly {
+  readonly id: string;
+  readonly name: string;
+  readonly widthMm: number;
+  readonly heightMm: number;
+}[] = CARDS.flatMap(({ id, name, widthMm, heightMm }) => [
+  { id, name, widthMm, heightMm },
+  ...(widthMm === heightMm
+    ? []
+    : [{ id: `${id}-upright`, name: `${name}, upright`, widthMm: heightMm, heightMm: widthMm }]),
+]);
+
+/** The usual cards that a design suits, by name. */
+export const suitingCards = (design: Design): string[] =>
+  USUAL_CARDS.filter(({ widthMm, heightMm }) => suits(design, widthMm, heightMm).broken.length === 0).map(
+    ({ name }) => name,
+  );
 
 /** The design on a card of another closed size. */
 export const carried = (design: Design, widthMm: number, heightMm: number): Design => ({

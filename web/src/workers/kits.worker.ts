@@ -23,6 +23,7 @@ import {
   type KitSums,
 } from '@hollow-finch/core/planning/kits';
 import { classed, gauged, type Classed, type Gauged } from '@hollow-finch/core/planning/post';
+import { suitingCards } from '@hollow-finch/core/planning/suits';
 import { machineIn, type Store } from '@hollow-finch/core/stock/store';
 import type { LengthUnit } from '@hollow-finch/core/units/length';
 import { expose } from 'comlink';
@@ -113,6 +114,9 @@ const api = {
       classes: classed(gauge, sums.weightG, studio),
     };
   },
+  /** The usual cards that each design of a kit suits: each is folded and closed on all of them. */
+  sizes: (kit: KitContents): string[][] =>
+    kit.items.map(({ design }) => (design.base.kind === 'card' ? suitingCards(design) : [])),
   /** How long the machine takes for all sheets of a kit, s. */
   cutS(design: Design, plan: SheetPlan): number {
     const packed = { ...design, sheetPlan: plan };

@@ -1,5 +1,4 @@
-import type { Broken } from '@hollow-finch/core/planning/suits';
-import { CARDS } from '@hollow-finch/core/stock/reference';
+import { USUAL_CARDS, type Broken } from '@hollow-finch/core/planning/suits';
 import { Button, Checkbox, Group, Loader } from '@mantine/core';
 import { proxy } from 'comlink';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
@@ -19,16 +18,6 @@ interface Row extends AskedSize {
   readonly areaMm2: number;
   readonly broken: readonly Broken[];
 }
-
-/** Usual cards, lying and standing. */
-const ASKED: readonly (AskedSize & { readonly name: string })[] = CARDS.flatMap(
-  ({ id, name, widthMm, heightMm }) => [
-    { id, name, widthMm, heightMm },
-    ...(widthMm === heightMm
-      ? []
-      : [{ id: `${id}-upright`, name: `${name}, upright`, widthMm: heightMm, heightMm: widthMm }]),
-  ],
-);
 
 /** Which card sizes the design suits, the least that do, and the design carried to another one. */
 export default function SizesSection() {
@@ -53,7 +42,7 @@ export default function SizesSection() {
       if (!late) setBroken((known) => ({ ...known, [id]: found }));
     });
     helper.api
-      .sizes(design, ASKED, told)
+      .sizes(design, USUAL_CARDS, told)
       .then(() => helper.api.least(design))
       .then((found) => !late && setLeast(found))
       .catch((fault: unknown) => !late && setFailure(faultWords(fault)));
@@ -66,7 +55,7 @@ export default function SizesSection() {
   const known = Object.keys(broken).length;
   const rows = useMemo(
     () =>
-      ASKED.filter(({ id }) => broken[id] && (!onlyGood || broken[id].length === 0))
+      USUAL_CARDS.filter(({ id }) => broken[id] && (!onlyGood || broken[id].length === 0))
         .map((asked): Row => ({
           ...asked,
           areaMm2: asked.widthMm * asked.heightMm,
@@ -98,9 +87,9 @@ export default function SizesSection() {
         </p>
       )}
       <p className="figure" role="status">
-        {known < ASKED.length ? (
+        {known < USUAL_CARDS.length ? (
           <>
-            <Loader size="xs" /> {known} of {ASKED.length} sizes tried
+            <Loader size="xs" /> {known} of {USUAL_CARDS.length} sizes tried
           </>
         ) : !least ? (
           'Looking for the least size…'

@@ -77,6 +77,9 @@ export function KitResults({
   const [said, setSaid] = useState<string | null>(null);
   const [paper, setPaper] = useState<SheetPaper>('leaflet');
   const [busy, setBusy] = useState(false);
+  const [sizes, setSizes] = useState<{ readonly of: KitContents; readonly are: readonly string[][] } | null>(
+    null,
+  );
   const [sort, setSort] = useState<DataTableSortStatus<Row>>({
     columnAccessor: 'stock',
     direction: 'asc',
@@ -276,7 +279,7 @@ export function KitResults({
       <section aria-label="Sizes and post">
         <h2>Sizes and post</h2>
         <ul>
-          {facts.items.map(({ name: what, size, envelope, pieces }) => (
+          {facts.items.map(({ name: what, size, envelope, pieces }, i) => (
             <li key={what}>
               {pieces} × {what}
               {size ? `: a card of ${size}` : ': stands by itself'}
@@ -288,9 +291,25 @@ export function KitResults({
                     : `${say(envelope.spareMm)} to spare`}
                 </span>
               )}
+              {size && sizes?.of === contents && (
+                <span className="quiet">
+                  {' '}
+                  Suits {sizes.are[i].length > 0 ? sizes.are[i].join('; ') : 'none of the usual cards'}.
+                </span>
+              )}
             </li>
           ))}
         </ul>
+        <Button
+          size="compact-sm"
+          variant="default"
+          disabled={busy || stale}
+          onClick={() =>
+            void working(async () => setSizes({ of: contents, are: await kitsWorker.api.sizes(contents) }))
+          }
+        >
+          Which card sizes does it suit?
+        </Button>
         <p className="figure">
           One kit weighs {facts.sums.weightG.toFixed(1)} g and is {say(facts.gauge.longMm)} ×{' '}
           {say(facts.gauge.shortMm)} × {say(facts.gauge.thickMm)}, all on each other.{' '}
