@@ -5,5 +5,7 @@ export default defineConfig({
     include: ['core/**/*.test.ts', 'web/src/**/*.test.{ts,tsx}'],
     testTimeout: 60_000,
     pool: 'threads',
+    // One test file a core: by itself it leaves one core free.
+    maxWorkers: '100%',
   },
 });
