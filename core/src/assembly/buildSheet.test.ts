@@ -11,10 +11,11 @@ import { expand } from '../mechanisms/expand.ts';
 import { newInstance, possibleHost, usualTurn } from '../mechanisms/instance.ts';
 import { FAMILIES, familyById } from '../mechanisms/registry.ts';
 import { STRUCTURES } from '../mechanisms/structures/all.ts';
-import { buildSheet, type BuildSheet } from './buildSteps.ts';
-import { byHand, type HandSheet } from './byHand.ts';
+import { buildSheet } from './buildSteps.ts';
+import { byHand } from './byHand.ts';
+import { picturesOf } from './drawnSheet.ts';
 import { SHEET_PAPERS, writeSheetPdf, type SheetPaper } from './sheetPdf.ts';
-import { hatching, stepPictures, type Drawing, type StepPictures } from './stepDrawing.ts';
+import { hatching, type Drawing } from './stepDrawing.ts';
 
 function withOne(id: string, opening: 'side' | 'top' | 'gate' = 'side'): Design | null {
   const base = newDesign('Bench', { closedWidthMm: 150, closedHeightMm: 150, opening });
@@ -27,17 +28,6 @@ function withOne(id: string, opening: 'side' | 'top' | 'gate' = 'side'): Design 
   };
 }
 const empty: Design = { ...newDesign('Standing'), base: { kind: 'structure', rootPartId: null } };
-
-function picturesOf(sheet: BuildSheet, hand: HandSheet, design: Design): Map<string, StepPictures> {
-  const made = new Set<string>();
-  return new Map(
-    hand.steps.map((step) => {
-      const pictures = stepPictures(sheet, design, step, made);
-      if (step.jointId !== null) made.add(step.jointId);
-      return [step.id, pictures];
-    }),
-  );
-}
 
 const isDrawn = (drawing: Drawing | null): boolean =>
   drawing !== null &&
@@ -188,13 +178,10 @@ describe('on paper', () => {
     const pictures = picturesOf(sheet, hand, design);
     for (const paper of Object.keys(SHEET_PAPERS) as SheetPaper[])
       for (const unit of ['mm', 'in'] as const) {
-        const bytes = await writeSheetPdf(hand.steps, pictures, {
-          title: 'Bench',
-          paper,
-          unit,
-          note: 'One person.',
-          cautions: ['Knives cut.'],
-        });
+        const bytes = await writeSheetPdf(
+          { steps: hand.steps, pictures, cautions: ['Knives cut.'] },
+          { title: 'Bench', paper, unit },
+        );
         const words = (await wordsOf(bytes)).join(' ');
         hand.steps.forEach((step, i) => {
           expect(words).toContain(` ${i + 1} `);
@@ -214,7 +201,7 @@ describe('on paper', () => {
         }
       }
     await expect(
-      writeSheetPdf([], pictures, { title: 'x', paper: 'a4', unit: 'mm', note: '', cautions: [] }),
+      writeSheetPdf({ steps: [], pictures, cautions: [] }, { title: 'x', paper: 'a4', unit: 'mm' }),
     ).rejects.toThrow(RangeError);
   });
 

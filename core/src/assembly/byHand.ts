@@ -3,7 +3,9 @@
  * with its step when the design changes; what no longer has a step, or said something else when it was changed, is told.
  */
 import type { BuildStepEdit, Design } from '../design/design.ts';
-import type { BuildSheet, BuildStep } from './buildSteps.ts';
+import { plainStep, type BuildStep } from './buildStep.ts';
+import type { BuildSheet } from './buildSteps.ts';
+import { minutesWords } from './minutes.ts';
 import { lostWords } from './rehearsal.ts';
 import { lostPlaces } from './workable.ts';
 
@@ -30,21 +32,12 @@ export interface HandSheet {
   readonly unfit: readonly Unfit[];
 }
 
-const ownStep = (edit: BuildStepEdit): BuildStep => ({
-  id: edit.id,
-  kind: 'own',
-  words: edit.words ?? 'A step of your own.',
-  why: null,
-  partIds: [],
-  ontoIds: [],
-  jointId: null,
-  up: null,
-  adhesive: null,
-  openDeg: 176,
-  minutes: edit.minutes ?? 1,
-  waitMinutes: edit.waitMinutes ?? 0,
-  when: null,
-});
+const ownStep = ({
+  id,
+  words = 'A step of your own.',
+  minutes = 1,
+  waitMinutes = 0,
+}: BuildStepEdit): BuildStep => plainStep(id, 'own', words, { minutes, waitMinutes });
 
 /** Steps with decorating where it was asked for: lying flat before anything is folded, or when all is on. */
 function decorated(steps: readonly BuildStep[], edits: Design['build']): BuildStep[] {
@@ -138,3 +131,15 @@ export function byHand(
     }),
   };
 }
+
+/** The steps that are done: those that are not left out. */
+export const doneOf = <T extends Pick<SheetStep, 'leftOut'>>(steps: readonly T[]): T[] =>
+  steps.filter(({ leftOut }) => !leftOut);
+
+/** For how long hands are at some steps, minutes. */
+export const handsMin = (steps: readonly Pick<SheetStep, 'minutes'>[]): number =>
+  steps.reduce((sum, { minutes }) => sum + minutes, 0);
+
+/** How many steps, and how long they take, in words. */
+export const workWords = (steps: readonly Pick<SheetStep, 'minutes'>[]): string =>
+  `${steps.length} steps, ${minutesWords(handsMin(steps))} of work for one`;

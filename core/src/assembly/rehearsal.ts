@@ -6,7 +6,7 @@
 import type { Design, Joint } from '../design/design.ts';
 import { CARD_ID } from '../design/frames.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
-import type { Part } from '../dieline/part.ts';
+import { zoneIn, type Part } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint } from '../geometry/polygon.ts';
@@ -54,19 +54,24 @@ const REACH_MM = 8;
 
 const made = (joint: Joint): boolean => joint.kind !== 'hand';
 
-const pointOf = (expanded: Expanded, joint: Joint): Point => {
+/** Where a joint is on its part. */
+export const spotOf = ({ parts }: Pick<Expanded, 'parts'>, joint: Joint): Point => {
   if (joint.kind === 'glue') {
-    const part = expanded.parts.find((p) => p.id === joint.partId);
-    const zone = part?.glueZones.find((z) => z.id === joint.zoneId);
+    const zone = zoneIn(parts, joint);
     return zone ? insidePoint({ outer: zone.outline, holes: [] }) : [0, 0];
   }
+  return 'at' in joint ? joint.at : 'within' in joint ? joint.within : [0, 0];
+};
+
+/** Where a part is laid for a joint. */
+const pointOf = (expanded: Expanded, joint: Joint): Point => {
   if (joint.kind === 'pivot') {
     // The pivot itself is a hole: what turns on it must be laid there as a whole.
     const part = expanded.parts.find((p) => p.id === joint.partId);
     const plan = part && panelPlan(part);
     return plan?.panels[Math.max(0, panelAt(plan, joint.at))]?.inside ?? joint.at;
   }
-  return 'at' in joint ? joint.at : 'within' in joint ? joint.within : [0, 0];
+  return spotOf(expanded, joint);
 };
 
 /** The panel of a part on which a joint is; -1 where it is none of its joints. */
@@ -176,7 +181,7 @@ export function afterSteps(design: Design, jointIds: readonly string[]): Answer 
   if (last) {
     const before = done.slice(0, -1);
     const earlier = partial(expanded, new Set(before.map((j) => j.id)));
-    const name = (id: string) => expanded.parts.find((part) => part.id === id)?.name ?? id;
+    const name = (id: string) => partName(expanded, id);
     const places = joinPlaces(expanded, sweep(linkageOf(expanded)));
     const [wasMade, nowMade] = [before, done].map((some) => new Set(some.map(({ id }) => id)));
     const [lotBefore, lot] = [lotsOf(places, wasMade), lotsOf(places, nowMade)];

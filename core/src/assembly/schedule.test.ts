@@ -88,4 +88,6 @@ it('plans 500 kits of 30 steps by five people without end', () => {
     step(`s${i}`, { partIds: [`p${i % 7}`], ontoIds: ['card'], minutes: 1, waitMinutes: i % 5 }),
   );
   expect(scheduled(steps, 500, 5).tasks.length).toBe(15_000);
+  const many = Array.from({ length: 101 }, (_, i) => step(`m${i}`));
+  expect(() => scheduled(many, 500, 5)).toThrow(/50500 steps in all/);
 });

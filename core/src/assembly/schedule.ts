@@ -7,7 +7,7 @@
  * the shortest with m people where nothing dries (Graham 1966); it is never shorter than one kit's longest chain, nor than all
  * work divided among all people.
  */
-import type { SheetStep } from './byHand.ts';
+import { doneOf, handsMin, type SheetStep } from './byHand.ts';
 
 export interface Task {
   readonly stepId: string;
@@ -30,6 +30,8 @@ export interface Schedule {
 
 export const MOST_KITS = 500;
 export const MOST_PEOPLE = 5;
+/** So many steps of all kits are planned at most. */
+export const MOST_TASKS = 50_000;
 
 type Step = Pick<
   SheetStep,
@@ -59,14 +61,18 @@ export function waitsOf(steps: readonly Step[]): Wait[][] {
  *
  * @param kits 1 to 500
  * @param people 1 to 5
- * @throws RangeError beyond those
+ * @throws RangeError beyond those, and for more than 50,000 steps in all
  */
 export function scheduled(all: readonly Step[], kits: number, people: number): Schedule {
   if (!Number.isInteger(kits) || kits < 1 || kits > MOST_KITS)
     throw new RangeError(`A schedule is for 1 to ${MOST_KITS} kits.`);
   if (!Number.isInteger(people) || people < 1 || people > MOST_PEOPLE)
     throw new RangeError(`A schedule is for 1 to ${MOST_PEOPLE} people.`);
-  const steps = all.filter(({ leftOut }) => !leftOut);
+  const steps = doneOf(all);
+  if (kits * steps.length > MOST_TASKS)
+    throw new RangeError(
+      `That is ${kits * steps.length} steps in all; a schedule is for up to ${MOST_TASKS}: plan fewer kits at once.`,
+    );
   const waits = waitsOf(steps);
   const rest = longestRest(steps, waits);
   const after = steps.map((_, i) =>
@@ -76,26 +82,25 @@ export function scheduled(all: readonly Step[], kits: number, people: number): S
   const ready = Array.from({ length: kits }, () => steps.map(() => 0));
   const freeAt = Array.from({ length: people }, () => 0);
   const tasks: Task[] = [];
-  // What can be begun: kit and step, kits in order.
-  const open = Array.from({ length: kits }, (_, kit) =>
-    steps.flatMap((__, i) => (waits[i].length === 0 ? [{ kit, i }] : [])),
-  ).flat();
-  while (open.length > 0) {
+  // What can be begun: of each step the kits that wait for it, by when they are ready.
+  const open = waits.map((of): number[] =>
+    of.length === 0 ? Array.from({ length: kits }, (_, kit) => kit) : [],
+  );
+  for (let left = kits * steps.length; left > 0; left--) {
     const person = freeAt.indexOf(Math.min(...freeAt));
-    let [best, bestAt] = [-1, Infinity];
-    open.forEach(({ kit, i }, k) => {
-      const at = Math.max(freeAt[person], ready[kit][i]);
-      if (at < bestAt - 1e-9 || (at < bestAt + 1e-9 && rest[i] > rest[open[best].i] + 1e-9))
-        [best, bestAt] = [k, at];
+    let [i, at] = [-1, Infinity];
+    open.forEach(([first], k) => {
+      if (first === undefined) return;
+      const when = Math.max(freeAt[person], ready[first][k]);
+      if (when < at - 1e-9 || (when < at + 1e-9 && rest[k] > rest[i] + 1e-9)) [i, at] = [k, when];
     });
-    const [{ kit, i }] = open.splice(best, 1);
-    const at = bestAt;
+    const kit = open[i].shift()!;
     const endMin = at + steps[i].minutes;
     freeAt[person] = endMin;
     for (const j of after[i]) {
       const { dry } = waits[j].find(({ on }) => on === i)!;
       ready[kit][j] = Math.max(ready[kit][j], endMin + (dry ? steps[i].waitMinutes : 0));
-      if (--missing[kit][j] === 0) open.push({ kit, i: j });
+      if (--missing[kit][j] === 0) insert(open[j], kit, (each) => ready[each][j]);
     }
     tasks.push({
       stepId: steps[i].id,
@@ -109,8 +114,19 @@ export function scheduled(all: readonly Step[], kits: number, people: number): S
   return {
     tasks,
     totalMin: Math.max(0, ...tasks.map(({ dryMin }) => dryMin)),
-    handsMin: steps.reduce((sum, { minutes }) => sum + minutes, 0) * kits,
+    handsMin: handsMin(steps) * kits,
   };
+}
+
+/** Puts a kit among others, after those that are ready no later. */
+function insert(kits: number[], kit: number, readyAt: (kit: number) => number): void {
+  let [low, high] = [0, kits.length];
+  while (low < high) {
+    const half = (low + high) >> 1;
+    if (readyAt(kits[half]) <= readyAt(kit)) low = half + 1;
+    else high = half;
+  }
+  kits.splice(low, 0, kit);
 }
 
 /** The longest chain from the beginning of each step to the end of its kit, with the drying that is waited for. */

@@ -14,11 +14,11 @@ import {
   write,
   type Pen,
 } from '../formats/pdfPage.ts';
-import type { Ring } from '../geometry/polygon.ts';
 import { sentenceIn, type LengthUnit } from '../units/length.ts';
-import type { SheetStep } from './byHand.ts';
+import { doneOf, workWords } from './byHand.ts';
 import { minutesWords } from './minutes.ts';
-import type { Drawing, StepPictures } from './stepDrawing.ts';
+import type { DrawnSheet } from './drawnSheet.ts';
+import { shapeData, type Drawing } from './stepDrawing.ts';
 
 export const SHEET_PAPERS = {
   a4: PAPERS.a4,
@@ -31,10 +31,6 @@ export interface SheetPdfOptions {
   readonly title: string;
   readonly paper: SheetPaper;
   readonly unit: LengthUnit;
-  /** Said below the title: how long it takes, for how many. */
-  readonly note: string;
-  /** Cautions that apply. */
-  readonly cautions: readonly string[];
 }
 
 /** Readers that lack the font put a wider one in its place: so much of the width is used. */
@@ -63,9 +59,6 @@ export function wrapped(text: string, font: PDFFont, sizePt: number, widthMm: nu
   return line === '' ? lines : [...lines, line];
 }
 
-const pathOf = (rings: readonly Ring[]): string =>
-  rings.map((ring) => `M${ring.map(([x, y]) => `${x.toFixed(2)} ${y.toFixed(2)}`).join('L')}Z`).join('');
-
 /** Draws a picture into a square of `sizeMm` whose upper left corner is given. */
 function draw(page: PDFPage, { box, shapes }: Drawing, xMm: number, topMm: number, sizeMm: number): void {
   const scale = sizeMm / Math.max(box[2], box[3]);
@@ -78,7 +71,7 @@ function draw(page: PDFPage, { box, shapes }: Drawing, xMm: number, topMm: numbe
     switch (shape.kind) {
       case 'paper': {
         const grey = Math.min(1, (shape.front ? 0.84 : 0.78) + 0.16 * shape.light);
-        page.drawSvgPath(pathOf(shape.rings), {
+        page.drawSvgPath(shapeData(shape), {
           ...at,
           color: rgb(grey, grey, grey),
           ...(shape.edge === 'none'
@@ -88,33 +81,25 @@ function draw(page: PDFPage, { box, shapes }: Drawing, xMm: number, topMm: numbe
         break;
       }
       case 'glue':
-        page.drawSvgPath(
-          `${pathOf(shape.rings)}${shape.hatch.map(([a, b]) => `M${a[0].toFixed(2)} ${a[1].toFixed(2)}L${b[0].toFixed(2)} ${b[1].toFixed(2)}`).join('')}`,
-          { ...at, borderColor: INK, borderWidth: 0.14 / scale },
-        );
+        page.drawSvgPath(shapeData(shape), { ...at, borderColor: INK, borderWidth: 0.14 / scale });
         break;
       case 'line':
-        page.drawSvgPath(`M${shape.points.map(([x, y]) => `${x.toFixed(2)} ${y.toFixed(2)}`).join('L')}`, {
-          ...at,
-          ...lineOf(shape.layer, scale),
-        });
+        page.drawSvgPath(shapeData(shape), { ...at, ...lineOf(shape.layer, scale) });
     }
 }
 
 const UP_WORDS = { front: 'front up', back: 'back up' } as const;
 
 /**
- * The sheet as a PDF.
+ * The sheet as a PDF: the steps that are done, in order.
  *
- * @param steps those that are done, in order
- * @param pictures of a step by its id
- * @throws RangeError where there are no steps
+ * @throws RangeError where there are none
  */
 export async function writeSheetPdf(
-  steps: readonly SheetStep[],
-  pictures: ReadonlyMap<string, StepPictures>,
-  { title, paper, unit, note, cautions }: SheetPdfOptions,
+  { steps: all, pictures, cautions }: Pick<DrawnSheet, 'steps' | 'pictures' | 'cautions'>,
+  { title, paper, unit }: SheetPdfOptions,
 ): Promise<Uint8Array> {
+  const steps = doneOf(all);
   if (steps.length === 0) throw new RangeError('There are no steps to print.');
   const { pdf, font } = await newDocument(title);
   const { widthMm, heightMm } = SHEET_PAPERS[paper];
@@ -141,7 +126,7 @@ export async function writeSheetPdf(
   };
   put(title, margin, small ? 12 : 17, inner);
   y -= 1;
-  put(note, margin, size - 1, inner, true);
+  put(`${workWords(steps)}, without drying.`, margin, size - 1, inner, true);
   for (const caution of cautions) put(caution, margin, size - 1, inner);
   y -= 3;
   steps.forEach((step, i) => {

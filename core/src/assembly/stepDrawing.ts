@@ -6,16 +6,16 @@
 import { CARD_ID, openingOf } from '../design/frames.ts';
 import type { Design } from '../design/design.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import { isCut, isFold, layerOf, stockOf, type Layer, type Part } from '../dieline/part.ts';
-import { place } from '../geometry/isometry.ts';
+import { isCut, isFold, layerOf, stockOf, zoneIn, type Layer, type Part } from '../dieline/part.ts';
 import { boxOf, flatten } from '../geometry/path.ts';
 import { levelCrossings, type Ring } from '../geometry/polygon.ts';
 import type { Point } from '../geometry/point.ts';
-import { move } from '../geometry/rigid.ts';
-import { dot3 } from '../geometry/vector.ts';
-import { axesOf, drawnPanels, foldedPicture, type Viewpoint } from '../motion/view.ts';
+import { seenOf } from '../motion/pressed.ts';
+import { drawnPanels, foldedPicture, type Opening, type Viewpoint } from '../motion/view.ts';
 import { bestView, VIEWS } from '../motion/viewpoint.ts';
-import { jointSpot, type BuildSheet, type BuildStep } from './buildSteps.ts';
+import type { BuildStep } from './buildStep.ts';
+import type { BuildSheet } from './buildSteps.ts';
+import { spotOf } from './rehearsal.ts';
 import { lotsOf } from './workable.ts';
 
 export type Shape =
@@ -35,6 +35,16 @@ export type Shape =
       readonly hatch: readonly (readonly [Point, Point])[];
     }
   | { readonly kind: 'line'; readonly layer: Layer; readonly points: readonly Point[] };
+
+const lineData = (points: readonly Point[]): string =>
+  `M${points.map(([x, y]) => `${x.toFixed(2)} ${y.toFixed(2)}`).join('L')}`;
+
+/** A shape as path data: rings closed, with the hatching of glue. */
+export function shapeData(shape: Shape): string {
+  if (shape.kind === 'line') return lineData(shape.points);
+  const rings = shape.rings.map((ring) => `${lineData(ring)}Z`).join('');
+  return shape.kind === 'glue' ? `${rings}${shape.hatch.map(lineData).join('')}` : rings;
+}
 
 export interface Drawing {
   /** Left, top, width, height. */
@@ -138,7 +148,7 @@ function standing(
   step: BuildStep,
   shown: (partId: string) => boolean,
 ): Drawing | null {
-  const { whole, expanded } = sheet;
+  const { whole } = sheet;
   const opening = openingOf(design);
   const view = viewAt(sheet, design, step.openDeg);
   const faces = foldedPicture(whole, opening, step.openDeg, view)
@@ -155,31 +165,29 @@ function standing(
           ? 'heavy'
           : 'thin',
     }));
-  return framed([...faces, ...gluePatch(sheet, design, step, view, expanded)]);
+  return framed([...faces, ...gluePatch(sheet, opening, step, view)]);
 }
 
 /** The glue of a joint where it lies in space. */
 function gluePatch(
-  { whole }: BuildSheet,
-  design: Pick<Design, 'brief' | 'base'>,
+  { whole, expanded }: BuildSheet,
+  opening: Opening,
   { jointId, openDeg }: BuildStep,
   view: Viewpoint,
-  { joints, parts }: BuildSheet['expanded'],
 ): Shape[] {
-  const joint = joints.find(({ id }) => id === jointId);
+  const joint = expanded.joints.find(({ id }) => id === jointId);
   if (joint?.kind !== 'glue') return [];
-  const zone = parts.find(({ id }) => id === joint.partId)?.glueZones.find(({ id }) => id === joint.zoneId);
-  const { own } = jointSpot({ parts, joints } as BuildSheet['expanded'], joint);
-  const index = whole.linkage.panels.findIndex(
+  const zone = zoneIn(expanded.parts, joint);
+  const own = spotOf(expanded, joint);
+  const { panels } = whole.linkage;
+  const index = panels.findIndex(
     (panel) => panel.part.id === joint.partId && panelPlan(panel.part).panelContaining(own) === panel.panel,
   );
   if (!zone || index < 0) return [];
-  const panel = whole.linkage.panels[index];
-  const placed = drawnPanels(whole, openingOf(design), openDeg)[index];
-  const { right, up } = axesOf(view);
+  const placed = drawnPanels(whole, opening, openDeg)[index];
   const ring = zone.outline.map((p): Point => {
-    const q = move(placed, [...place(panel.placement, p), 0]);
-    return [dot3(q, right), -dot3(q, up)];
+    const [x, y] = seenOf(panels[index], placed, view, p);
+    return [x, -y];
   });
   return [{ kind: 'glue', rings: [ring], hatch: [] }];
 }

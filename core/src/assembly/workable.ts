@@ -87,7 +87,7 @@ export interface Workable {
   readonly workable: boolean;
 }
 
-/** What goes through a slot, or turns on something, is put there before it is glued down. */
+/** An order in which no place is lost, where there is one. What goes through a slot is tried before what is glued down. */
 export function workableOrder(places: readonly JoinPlace[]): Workable {
   const ranked = [...places].sort((a, b) => Number(b.through) - Number(a.through));
   const tried = new Set<string>();

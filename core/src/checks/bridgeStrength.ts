@@ -7,7 +7,7 @@ import { bridgesAmong, type CutLine, type FoundBridge } from '../drafting/handBr
 import { isClosedPath } from '../geometry/curve.ts';
 import { flatten } from '../geometry/path.ts';
 import { add, distance, scale, subtract, type Point } from '../geometry/point.ts';
-import { insidePoint, insideRegion, regionArea, type Region } from '../geometry/polygon.ts';
+import { insidePoint, insideRegion, regionArea, stripBetween, type Region } from '../geometry/polygon.ts';
 import { difference, solid, union } from '../geometry/regions.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
 import { isCut, type Part } from '../dieline/part.ts';
@@ -46,12 +46,7 @@ export function isPaperOf(part: Part): (p: Point) => boolean {
 
 /** A thin strip along a stretch, a little longer than it. */
 function strip(a: Point, b: Point, beyondMm: number): Region | undefined {
-  const long = distance(a, b);
-  if (long < 1e-6) return undefined;
-  const along = scale(subtract(b, a), 1 / long);
-  const aside: Point = [(-along[1] * CUT_MM) / 2, (along[0] * CUT_MM) / 2];
-  const [p, q] = [subtract(a, scale(along, beyondMm)), add(b, scale(along, beyondMm))];
-  return solid([subtract(p, aside), subtract(q, aside), add(q, aside), add(p, aside)]);
+  return distance(a, b) < 1e-6 ? undefined : solid(stripBetween(a, b, CUT_MM, beyondMm));
 }
 
 /** The largest flow between two nodes of an undirected network, by shortest ways that have something left (Edmonds and Karp). */

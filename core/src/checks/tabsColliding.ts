@@ -1,4 +1,5 @@
 import { gluesOf } from '../design/design.ts';
+import { zoneIn } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
 import { boxesApart, boxOf } from '../geometry/path.ts';
 import { cross, lengthOf, subtract } from '../geometry/point.ts';
@@ -43,9 +44,7 @@ export const tabsColliding: Rule = {
   run({ expanded }) {
     const names = new Map(expanded.parts.map((part) => [part.id, part.name]));
     const landed = gluesOf(expanded.joints).flatMap((joint) => {
-      const zone = expanded.parts
-        .find((part) => part.id === joint.partId)
-        ?.glueZones.find((z) => z.id === joint.zoneId);
+      const zone = zoneIn(expanded.parts, joint);
       if (!zone) return [];
       const outline = counterClockwise(zone.outline.map((p) => place(joint.placement, p)));
       // The zone's face lies against the host: a back face of a part lying face up is on the host's front.

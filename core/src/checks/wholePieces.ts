@@ -1,6 +1,6 @@
 import Flatbush from 'flatbush';
 import { panelPlan, type PanelPlan } from '../dieline/panels.ts';
-import { isCut, isFold, type GlueZone, type Part, type Process } from '../dieline/part.ts';
+import { isCut, isFold, zoneIn, type GlueZone, type Part, type Process } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
 import { boxOf, flatten } from '../geometry/path.ts';
 import { middle, type Point } from '../geometry/point.ts';
@@ -38,9 +38,7 @@ function spotsOf({ expanded }: CheckContext, part: Part): Spot[] {
   });
   const joined = expanded.joints.flatMap((joint): Point[] => {
     if (joint.hostPartId === part.id && joint.kind === 'glue') {
-      const zone = expanded.parts
-        .find((p) => p.id === joint.partId)
-        ?.glueZones.find((z) => z.id === joint.zoneId);
+      const zone = zoneIn(expanded.parts, joint);
       return zone ? [place(joint.placement, zoneAt(zone))] : [];
     }
     if (joint.partId !== part.id) return [];

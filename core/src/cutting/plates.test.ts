@@ -6,7 +6,8 @@ import { distanceToRing, insideRegion, regionArea } from '../geometry/polygon.ts
 import type { Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { hullOf } from '../geometry/testing/hull.ts';
-import { bedsFor, isRectangle, metalOf, plateOf, platePrice, USUAL_PLATE } from './plates.ts';
+import { isRectangle, metalOf } from './plateRules.ts';
+import { bedsFor, plateOf, platePrice, USUAL_PLATE } from './plates.ts';
 
 const partOf = (paths: readonly Path[], id = 'p'): Part => ({
   id,

@@ -6,20 +6,30 @@
  * is paid for by the box round it, since it is etched from a sheet.
  */
 import type { Part } from '../dieline/part.ts';
-import { isCut } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import { boxOf, flatten, polyline, type Box, type Path } from '../geometry/path.ts';
+import { boxOf, polyline, type Box, type Path } from '../geometry/path.ts';
 import {
   coarsened,
   counterClockwise,
   insideRegion,
   regionArea,
-  tidyRing,
+  stripBetween,
   type Region,
   type Ring,
 } from '../geometry/polygon.ts';
-import { add, distance, lengthOf, scale, segmentGap, subtract, type Point } from '../geometry/point.ts';
-import { difference, offset, solid, union } from '../geometry/regions.ts';
+import {
+  add,
+  between,
+  cross,
+  distance,
+  lengthOf,
+  scale,
+  segmentGap,
+  subtract,
+  type Point,
+} from '../geometry/point.ts';
+import { solid, union } from '../geometry/regions.ts';
+import { isWithin, metalOf, rulesOf, type Rule } from './plateRules.ts';
 
 export interface PlateOptions {
   /** Metal on either side of a rule, mm. */
@@ -81,109 +91,9 @@ export interface Plate {
   readonly counts: ReadonlyMap<string, number>;
 }
 
-const FLAT_MM = 0.02;
-/** A slit has no inside: it is taken for so wide, mm. */
-const SLIT_MM = 0.01;
 const COARSE_MM = 0.1;
-/** Legs of a corner mark, mm; and how far shapes lie from each other, beside their lands. */
-const MARK_MM = 6;
+/** Shapes lie so far from each other, beside their lands, mm. */
 const APART_MM = 5;
-
-/** The rules of one part: its outline, what is cut out of it, and slits; each a closed ring. */
-interface Rule {
-  readonly ring: Ring;
-  readonly kind: 'outer' | 'inner' | 'slit' | 'mark';
-  /** As it is drawn. */
-  readonly line: readonly Point[];
-}
-
-/** A line as a ring so narrow that it encloses next to nothing. */
-function ribbon(line: readonly Point[]): Ring {
-  const asides = line.map((_, i) => {
-    const way = subtract(line[Math.min(i + 1, line.length - 1)], line[Math.max(0, i - 1)]);
-    const long = lengthOf(way) || 1;
-    return scale([-way[1] / long, way[0] / long], SLIT_MM / 2);
-  });
-  return [...line.map((p, i) => subtract(p, asides[i])), ...line.map((p, i) => add(p, asides[i])).reverse()];
-}
-
-/** Whether a ring is a rectangle: four corners, each a right angle. */
-export function isRectangle(ring: Ring): boolean {
-  const corners = tidyRing(ring, 1e-3);
-  return (
-    corners.length === 4 &&
-    corners.every((p, i) => {
-      const [a, b] = [subtract(corners[(i + 3) % 4], p), subtract(corners[(i + 1) % 4], p)];
-      return Math.abs(a[0] * b[0] + a[1] * b[1]) < 1e-3 * lengthOf(a) * lengthOf(b);
-    })
-  );
-}
-
-/** The corner of a rectangle that is nearest to what is inside it, marked by two legs. */
-function cornerMark(ring: Ring, inner: readonly Rule[]): Rule {
-  const corners = tidyRing(ring, 1e-3);
-  const near = corners.map((p) => Math.min(...inner.flatMap(({ line }) => line.map((q) => distance(p, q)))));
-  const i = near.indexOf(Math.min(...near));
-  const leg = (to: Point): Point => {
-    const way = subtract(to, corners[i]);
-    return add(corners[i], scale(way, MARK_MM / lengthOf(way)));
-  };
-  const line = [leg(corners[(i + 3) % 4]), corners[i], leg(corners[(i + 1) % 4])];
-  return { ring: ribbon(line), kind: 'mark', line };
-}
-
-const closedLine = (ring: Ring): readonly Point[] => [...ring, ring[0]];
-
-/** The rules of a part as it is drawn. */
-function rulesOf(part: Part, leaveRectangles: boolean): Rule[] {
-  const { panels, apertures, outlineLineIds } = panelPlan(part);
-  const whole = union(panels.map(({ region }) => ({ outer: region.outer, holes: [...region.holes] })));
-  const inner = [...whole.flatMap(({ holes }) => holes), ...apertures.map(({ outer }) => outer)];
-  const seen: Ring[] = [];
-  for (const ring of inner) {
-    const area = Math.abs(regionArea(solid(ring)));
-    // A hole of the paper and its waste are the same ring, told twice.
-    const known = seen.some(
-      (other) =>
-        Math.abs(Math.abs(regionArea(solid(other))) - area) < 1e-3 * area + 1e-3 &&
-        distance(middleOf(other), middleOf(ring)) < 0.05,
-    );
-    if (!known && area > 0.01) seen.push(ring);
-  }
-  const holes = seen.map((ring): Rule => ({ ring, kind: 'inner', line: closedLine(ring) }));
-  const slits = part.lines
-    .filter((line) => isCut(line) && !outlineLineIds.has(line.id))
-    .map(({ path }) => flatten(path, FLAT_MM))
-    .filter(
-      (line) =>
-        // Part of a hole's edge is no slit.
-        line.length > 1 &&
-        distance(line[0], line[line.length - 1]) > 1e-3 &&
-        !seen.some((ring) => liesOn(line, ring)),
-    )
-    .map((line): Rule => ({ ring: ribbon(line), kind: 'slit', line }));
-  return whole.flatMap(({ outer }): Rule[] => {
-    const own = [...holes, ...slits].filter(({ line }) => insideRegion(line[0], solid(outer)));
-    if (leaveRectangles && isRectangle(outer))
-      return own.length === 0 ? [] : [...own, cornerMark(outer, own)];
-    return [{ ring: outer, kind: 'outer', line: closedLine(outer) }, ...own];
-  });
-}
-
-const middleOf = (ring: Ring): Point => {
-  const { minX, minY, maxX, maxY } = boxOf(ring);
-  return [(minX + maxX) / 2, (minY + maxY) / 2];
-};
-
-const liesOn = (line: readonly Point[], ring: Ring): boolean =>
-  line.every((p) => ring.some((a, i) => segmentGap(p, p, a, ring[(i + 1) % ring.length]).distance < 0.05));
-
-/** The metal of a rule: within the land of its line. */
-export function metalOf({ ring, kind }: Pick<Rule, 'ring' | 'kind'>, landMm: number): Region[] {
-  const own = union([solid(ring)]);
-  const grown = offset(own, landMm);
-  return kind === 'slit' || kind === 'mark' ? grown : difference(grown, offset(own, -landMm));
-}
 
 /** The shortest link between two lots of rings: where it begins and ends. */
 function link(a: readonly Ring[], b: readonly Ring[]): { from: Point; to: Point; mm: number } {
@@ -196,16 +106,6 @@ function link(a: readonly Ring[], b: readonly Ring[]): { from: Point; to: Point;
           if (gap.distance < best.mm) best = { from: gap.onFirst, to: gap.onSecond, mm: gap.distance };
         }
   return best;
-}
-
-/** A bar of metal between two points, so wide, a little longer at both ends so that it joins. */
-function bar(from: Point, to: Point, widthMm: number, moreMm: number): Ring {
-  const way = subtract(to, from);
-  const long = lengthOf(way) || 1;
-  const along = scale(way, moreMm / long);
-  const aside = scale([-way[1] / long, way[0] / long], widthMm / 2);
-  const [a, b] = [subtract(from, along), add(to, along)];
-  return [subtract(a, aside), subtract(b, aside), add(b, aside), add(a, aside)];
 }
 
 /** What is left of a line where bars leave gaps in it. */
@@ -222,7 +122,7 @@ function withGaps(line: readonly Point[], bars: readonly Ring[]): (readonly Poin
     // Finely enough that a gap is as wide as its bar to a hundredth.
     const steps = Math.max(1, cut.length === 0 ? 1 : Math.ceil(distance(a, b) / 0.01));
     for (let k = 0; k <= steps; k++) {
-      const p: Point = [a[0] + ((b[0] - a[0]) * k) / steps, a[1] + ((b[1] - a[1]) * k) / steps];
+      const p = between(a, b, k / steps);
       if (cut.some((region) => insideRegion(p, region))) flush();
       else if (k === 0 && now.length > 0) continue;
       else now.push(p);
@@ -237,14 +137,11 @@ const straightened = (line: readonly Point[]): Point[] =>
   line.filter((p, i) => {
     if (i === 0 || i === line.length - 1) return true;
     const [a, b] = [subtract(p, line[i - 1]), subtract(line[i + 1], p)];
-    return Math.abs(a[0] * b[1] - a[1] * b[0]) > 1e-9 * lengthOf(a) * lengthOf(b) || lengthOf(a) === 0;
+    return Math.abs(cross(a, b)) > 1e-9 * lengthOf(a) * lengthOf(b) || lengthOf(a) === 0;
   });
 
 const moveRing = (ring: readonly Point[], by: Point): Point[] => ring.map((p) => add(p, by));
 const mirrorRing = (ring: readonly Point[]): Point[] => ring.map(([x, y]): Point => [-x, y]).reverse();
-
-/** Whether a rule lies inside a part. */
-const isWithin = ({ kind }: Rule): boolean => kind === 'inner' || kind === 'slit';
 
 /** Where a ray first meets a rule, beyond where it begins. */
 function firstHit(
@@ -301,7 +198,7 @@ function bridgesOf(
       });
       taken.push(best.middle);
       if (best.mm < 2 * landMm) continue;
-      bars.push(bar(best.middle, best.to, bridgeMm, landMm * 0.9));
+      bars.push(stripBetween(best.middle, best.to, bridgeMm, landMm * 0.9));
       of.push(r);
     }
   });
@@ -361,7 +258,7 @@ function connected(metal: readonly Region[], widthMm: number): Ring[] {
       const found = link(lots[0], lots[k]);
       if (found.mm < best.mm) best = { i: 0, k, ...found };
     }
-    bars.push(bar(best.from, best.to, widthMm, 0.5));
+    bars.push(stripBetween(best.from, best.to, widthMm, 0.5));
     lots[0] = [...lots[0], ...lots[best.k]];
     lots.splice(best.k, 1);
   }
@@ -408,13 +305,16 @@ export function plateOf(parts: readonly Part[], options: PlateOptions, widestMm 
       line: moveRing(rule.line, by),
     }));
   });
-  const held = laid.map((rules) => ({ rules, ...bridgesOf(rules, options) }));
+  const held = laid.map((rules) => {
+    const { bars, of } = bridgesOf(rules, options);
+    const metal = union([...rules.flatMap((rule) => metalOf(rule, options.landMm)), ...bars.map(solid)]);
+    return { rules, bars, of, metal };
+  });
   const bridges = held.flatMap(({ bars }) => bars);
-  const bands = laid.flat().flatMap((rule) => metalOf(rule, options.landMm));
-  const joined = union([...bands, ...bridges.map(solid)]);
+  const joined = union(held.flatMap(({ metal }) => metal));
   const faults = [
     ...laid.flatMap((rules) => tooNear(rules, options.bladeGapMm)),
-    ...held.flatMap(({ rules, bars }) => notHeld(rules, bars, options.landMm)),
+    ...held.flatMap(({ rules, metal }) => notHeld(rules, metal)),
   ];
   const connectors = connected(joined, options.connectorMm);
   const metal = union([...joined, ...connectors.map(solid)]);
@@ -444,12 +344,11 @@ export function plateOf(parts: readonly Part[], options: PlateOptions, widestMm 
 }
 
 /** Inner rules whose metal hangs together with nothing that holds it. */
-function notHeld(rules: readonly Rule[], bars: readonly Ring[], landMm: number): PlateFault[] {
-  const whole = union([...rules.flatMap((rule) => metalOf(rule, landMm)), ...bars.map(solid)]);
+function notHeld(rules: readonly Rule[], metal: readonly Region[]): PlateFault[] {
   const holding = rules.filter(({ kind }) => kind === 'outer');
   if (holding.length === 0) return [];
   return rules.filter(isWithin).flatMap(({ ring }): PlateFault[] => {
-    const lot = whole.find((region) => insideRegion(ring[0], region));
+    const lot = metal.find((region) => insideRegion(ring[0], region));
     const isHeld = lot && holding.some((rule) => rule.ring.some((p) => insideRegion(p, lot)));
     return isHeld
       ? []

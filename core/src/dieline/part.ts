@@ -135,6 +135,12 @@ export interface Part {
 /** Whether what a process makes can be a fold of a drafted part: a cut or a mark is none. */
 export const canFold = (process: Process): boolean => process !== 'cut' && process !== 'mark';
 
+/** The glue zone that a joint glues, by its part and its own id; undefined where there is none. */
+export const zoneIn = (
+  parts: readonly Part[],
+  { partId, zoneId }: { readonly partId: string; readonly zoneId: string },
+): GlueZone | undefined => parts.find(({ id }) => id === partId)?.glueZones.find(({ id }) => id === zoneId);
+
 /** The stock that a part is cut from. */
 export const stockOf = ({ stock, stockId }: Pick<Part, 'stock' | 'stockId'>): Stock =>
   stock ?? stockById(stockId);

@@ -1,4 +1,4 @@
-import { distance, distanceToSegment, type Point } from './point.ts';
+import { add, distance, distanceToSegment, scale, subtract, type Point } from './point.ts';
 import { doubleArea } from './path.ts';
 import { place, type Isometry } from './isometry.ts';
 
@@ -101,6 +101,15 @@ export function insidePoint(region: Region): Point {
     }
   }
   return best?.at ?? region.outer[0];
+}
+
+/** A straight strip between two points, so wide, reaching beyond both by so much; left-turning. */
+export function stripBetween(a: Point, b: Point, widthMm: number, beyondMm: number): Ring {
+  const long = distance(a, b) || 1;
+  const along = scale(subtract(b, a), 1 / long);
+  const aside: Point = [(-along[1] * widthMm) / 2, (along[0] * widthMm) / 2];
+  const [p, q] = [subtract(a, scale(along, beyondMm)), add(b, scale(along, beyondMm))];
+  return [subtract(p, aside), subtract(q, aside), add(q, aside), add(p, aside)];
 }
 
 /** The ring without points closer than `toleranceMm` to the one before, and without points on a straight run. */

@@ -20,7 +20,12 @@ export interface Pressed {
 }
 
 /** Where a point of a panel is seen on the picture, x right and y up. */
-function seenOf(panel: PanelRef, placed: Parameters<typeof move>[0], view: Viewpoint, at: Point): Point {
+export function seenOf(
+  panel: PanelRef,
+  placed: Parameters<typeof move>[0],
+  view: Viewpoint,
+  at: Point,
+): Point {
   const { right, up } = axesOf(view);
   const q = move(placed, [...place(panel.placement, at), 0]);
   return [dot3(q, right), dot3(q, up)];

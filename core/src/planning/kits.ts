@@ -132,8 +132,7 @@ export interface KitSums {
 }
 
 /** What is cut and what else is needed for the run, and what one kit weighs. */
-export function kitSums(kit: KitContents, studio: Store): KitSums {
-  const whole = kitDesign(kit, studio);
+export function kitSums(kit: KitContents, studio: Store, whole = kitDesign(kit, studio)): KitSums {
   const needs = new Map<string, NeedRow>();
   let weightG = 0;
   for (const { design, pieces } of kit.items) {

@@ -4,10 +4,10 @@
  * The same seed gives the same draft.
  */
 import type { Design } from '../design/design.ts';
-import type { Point } from '../geometry/point.ts';
+import { distance, type Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { boxOfPaths } from '../geometry/path.ts';
-import { insideRing } from '../geometry/polygon.ts';
+import { distanceToRing, insideRing } from '../geometry/polygon.ts';
 import { checkContext } from '../checks/context.ts';
 import type { Finding } from '../checks/finding.ts';
 import { RULES } from '../checks/rules.ts';
@@ -127,17 +127,10 @@ function isNear(design: Design, finding: Finding, { partId, at }: Accusation): b
     .filter((place) => place.partId === partId)
     .some(
       ({ points, at: middle }) =>
-        distanceToPiece(at, middle, middle) <= near ||
+        distance(at, middle) <= near ||
         (points.length > 2 && insideRing(at, points)) ||
-        points.some((p, i) => distanceToPiece(at, p, points[(i + 1) % points.length]) <= near),
+        (points.length > 0 && distanceToRing(at, points) <= near),
     );
-}
-
-function distanceToPiece([x, y]: Point, [ax, ay]: Point, [bx, by]: Point): number {
-  const [dx, dy] = [bx - ax, by - ay];
-  const long = dx * dx + dy * dy;
-  const t = long === 0 ? 0 : Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / long));
-  return Math.hypot(x - ax - t * dx, y - ay - t * dy);
 }
 
 /** Marks what a learner said: every finding is answered by one accusation at most, and every accusation answers one. */

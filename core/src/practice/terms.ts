@@ -1,5 +1,5 @@
 /** What exercises are about and how they are marked: light enough for a page. */
-import type { Point } from '../geometry/point.ts';
+import { cross, distance, subtract, type Point } from '../geometry/point.ts';
 
 /** Rules that belong together for who learns to inspect. */
 export const GROUPS = {
@@ -28,6 +28,5 @@ export const REACH_RIGHT_MM: Readonly<Record<Difficulty, number>> = { 1: 12, 2: 
 export const SHEETS_RIGHT: Readonly<Record<Difficulty, number>> = { 1: 1, 2: 1, 3: 0 };
 
 /** The distance of a place from the line through a fold. */
-export function fromFold([[ax, ay], [bx, by]]: readonly [Point, Point], [x, y]: Point): number {
-  return Math.abs((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / Math.hypot(bx - ax, by - ay);
-}
+export const fromFold = ([a, b]: readonly [Point, Point], p: Point): number =>
+  Math.abs(cross(subtract(b, a), subtract(p, a))) / distance(a, b);

@@ -1,25 +1,21 @@
 /** What a kit is, away from the page: its parts in one design, its sums, how long it is built and cut, and the instructions. */
 import '@hollow-finch/core/mechanisms/structures/all';
 import { buildSheet } from '@hollow-finch/core/assembly/buildSteps';
-import { byHand, type SheetStep } from '@hollow-finch/core/assembly/byHand';
-import { cautionsOf } from '@hollow-finch/core/assembly/cautions';
-import { minutesWords } from '@hollow-finch/core/assembly/minutes';
+import { byHand, doneOf, handsMin, type SheetStep } from '@hollow-finch/core/assembly/byHand';
+import { drawnSheet } from '@hollow-finch/core/assembly/drawnSheet';
+import { scheduled } from '@hollow-finch/core/assembly/schedule';
 import { writeSheetPdf, type SheetPaper } from '@hollow-finch/core/assembly/sheetPdf';
-import { stepPictures } from '@hollow-finch/core/assembly/stepDrawing';
 import { chosenEnvelope, envelopeFitOf } from '@hollow-finch/core/checks/envelopeFit';
 import { cuttingTimeS, cutterOf } from '@hollow-finch/core/cutting/cutter';
 import { cutOrder } from '@hollow-finch/core/cutting/order';
 import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { closedState } from '@hollow-finch/core/motion/closed';
-import { linkageOf } from '@hollow-finch/core/motion/linkage';
-import { sweep } from '@hollow-finch/core/motion/sweep';
 import {
   kitDesign,
   kitGauge,
   kitSums,
   type KitContents,
-  type KitItem,
   type KitSums,
 } from '@hollow-finch/core/planning/kits';
 import { classed, gauged, type Classed, type Gauged } from '@hollow-finch/core/planning/post';
@@ -43,57 +39,61 @@ export interface KitFacts {
   readonly design: Design;
   readonly sums: KitSums;
   readonly items: readonly KitItemFacts[];
-  readonly steps: readonly SheetStep[];
+  /** From beginning to dry, minutes. */
+  readonly run: { readonly totalMin: number } | { readonly refused: string };
   /** Hands are at one kit so long. */
   readonly minutes: number;
   readonly gauge: Gauged;
   readonly classes: readonly Classed[];
 }
 
-const motionOf = (design: Design) => sweep(linkageOf(expand(design)));
-
 /** The steps of all things in a kit, one after another, each with a name of its own. */
-function stepsOf(items: readonly KitItem[]): { steps: SheetStep[]; minutes: number[] } {
-  const steps: SheetStep[] = [];
-  const minutes = items.map(({ design, pieces }, i) => {
-    const own = byHand(buildSheet(design), design.build, design.settings.buildOrder).steps.filter(
-      ({ leftOut }) => !leftOut,
-    );
-    for (let copy = 0; copy < pieces; copy++) {
+function stepsOf(
+  things: readonly { readonly own: readonly SheetStep[]; readonly pieces: number }[],
+): SheetStep[] {
+  return things.flatMap(({ own, pieces }, i) =>
+    Array.from({ length: pieces }, (_, copy) => {
       const named = (id: string) => `${i}.${copy}/${id}`;
-      steps.push(
-        ...own.map((step) => ({
-          ...step,
-          id: named(step.id),
-          // What names no part concerns all of its own card, not of the others.
-          partIds: [named(''), ...step.partIds.map(named)],
-          ontoIds: step.ontoIds.map(named),
-        })),
-      );
-    }
-    return own.reduce((sum, step) => sum + step.minutes, 0);
-  });
-  return { steps, minutes };
+      return own.map((step) => ({
+        ...step,
+        id: named(step.id),
+        // What names no part concerns all of its own card, not of the others.
+        partIds: [named(''), ...step.partIds.map(named)],
+        ontoIds: step.ontoIds.map(named),
+      }));
+    }).flat(),
+  );
+}
+
+/** How long the run takes, or why it cannot be planned. */
+function runOf(steps: readonly SheetStep[], copies: number, people: number): KitFacts['run'] {
+  try {
+    return { totalMin: scheduled(steps, copies, people).totalMin };
+  } catch (fault) {
+    if (fault instanceof RangeError) return { refused: fault.message };
+    throw fault;
+  }
 }
 
 const api = {
   /** Everything that is told of a kit but its sheets. */
-  facts(kit: KitContents, studio: Store): KitFacts {
+  facts(kit: KitContents, people: number, studio: Store): KitFacts {
     const design = kitDesign(kit, studio);
-    const { steps, minutes } = stepsOf(kit.items);
     const things = kit.items.map(({ design: each, pieces }) => {
-      const motion = motionOf(each);
-      const closed = closedState(motion);
-      return { each, pieces, closed, gauged: gauged(each, closed, motion) };
+      const sheet = buildSheet(each);
+      const closed = closedState(sheet.whole);
+      const own = doneOf(byHand(sheet, each.build, each.settings.buildOrder).steps);
+      return { each, pieces, closed, own, gauged: gauged(each, closed, sheet.whole) };
     });
-    const sums = kitSums(kit, studio);
+    const steps = stepsOf(things);
+    const sums = kitSums(kit, studio, design);
     const gauge = kitGauge(things);
     return {
       design,
       sums,
-      steps,
-      minutes: steps.reduce((sum, step) => sum + step.minutes, 0),
-      items: things.map(({ each, pieces, closed }, i): KitItemFacts => {
+      run: runOf(steps, kit.copies, people),
+      minutes: handsMin(steps),
+      items: things.map(({ each, pieces, closed, own }): KitItemFacts => {
         const envelope = each.base.kind === 'structure' ? undefined : chosenEnvelope(each);
         const fit = envelope && envelopeFitOf(closed, envelope, each.brief.clearanceMm);
         return {
@@ -107,7 +107,7 @@ const api = {
             envelope && fit
               ? { name: envelope.name, spareMm: Math.min(fit.spareLongMm, fit.spareShortMm) }
               : null,
-          minutes: minutes[i],
+          minutes: handsMin(own),
         };
       }),
       gauge,
@@ -134,27 +134,9 @@ const api = {
     const all = await PDFDocument.create();
     all.setTitle(kit.name);
     for (const { design } of kit.items) {
-      const sheet = buildSheet(design);
-      const steps = byHand(sheet, design.build, design.settings.buildOrder).steps.filter(
-        ({ leftOut }) => !leftOut,
-      );
-      if (steps.length === 0) continue;
-      const made = new Set<string>();
-      const pictures = new Map(
-        steps.map((step) => {
-          const drawn = stepPictures(sheet, design, step, made);
-          if (step.jointId !== null) made.add(step.jointId);
-          return [step.id, drawn];
-        }),
-      );
-      const hands = steps.reduce((sum, { minutes }) => sum + minutes, 0);
-      const bytes = await writeSheetPdf(steps, pictures, {
-        title: `${kit.name}: ${design.name}`,
-        paper,
-        unit,
-        note: `${steps.length} steps, ${minutesWords(hands)} of work for one, without drying.`,
-        cautions: cautionsOf(sheet, design),
-      });
+      const drawn = drawnSheet(design);
+      if (doneOf(drawn.steps).length === 0) continue;
+      const bytes = await writeSheetPdf(drawn, { title: `${kit.name}: ${design.name}`, paper, unit });
       const one = await PDFDocument.load(bytes);
       for (const page of await all.copyPages(one, one.getPageIndices())) all.addPage(page);
     }

@@ -7,10 +7,7 @@ import {
   type FoldCheck,
   type GlueStep,
 } from '@hollow-finch/core/assembly/rehearsal';
-import { buildSheet } from '@hollow-finch/core/assembly/buildSteps';
-import { byHand, type HandSheet } from '@hollow-finch/core/assembly/byHand';
-import { cautionsOf } from '@hollow-finch/core/assembly/cautions';
-import { stepPictures, type StepPictures } from '@hollow-finch/core/assembly/stepDrawing';
+import { drawnSheet, type DrawnSheet } from '@hollow-finch/core/assembly/drawnSheet';
 import { searchMend, type Tried } from '@hollow-finch/core/checks/clearing';
 import { mirrorTwin, pieceOnEachPanel } from '@hollow-finch/core/checks/pieceCopies';
 import { layPiece, type Laid, type NotLaid } from '@hollow-finch/core/checks/layPiece';
@@ -42,27 +39,6 @@ export interface TimedReport extends Report {
   readonly packing: string;
   /** The cut jobs that were asked about, by number: whether each still holds what its subject is now. */
   readonly cutsCurrent: ReadonlyMap<number, boolean>;
-}
-
-/** A build sheet with its pictures, by the ids of its steps, and what to look out for. */
-export interface DrawnSheet extends HandSheet {
-  readonly faults: readonly string[];
-  readonly pictures: ReadonlyMap<string, StepPictures>;
-  readonly cautions: readonly string[];
-}
-
-function drawnSheet(design: Design): DrawnSheet {
-  const sheet = buildSheet(design);
-  const hand = byHand(sheet, design.build, design.settings.buildOrder);
-  const made = new Set<string>();
-  const pictures = new Map(
-    hand.steps.map((step) => {
-      const drawn = stepPictures(sheet, design, step, made);
-      if (step.jointId !== null && !step.leftOut) made.add(step.jointId);
-      return [step.id, drawn];
-    }),
-  );
-  return { ...hand, faults: sheet.faults, pictures, cautions: cautionsOf(sheet, design) };
 }
 
 /** A search for a mend is given up after so long, ms: a minute. */

@@ -1,9 +1,9 @@
+import type { DrawnSheet } from '@hollow-finch/core/assembly/drawnSheet';
 import { Loader, Tabs } from '@mantine/core';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
-import type { DrawnSheet } from '../../workers/report.worker.ts';
 import type { Design } from '@hollow-finch/core/design/design';
 import type { PlaceProps } from '../workspace/place.ts';
 import './build.css';

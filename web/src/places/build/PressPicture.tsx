@@ -7,6 +7,7 @@ import { bestView } from '@hollow-finch/core/motion/viewpoint';
 import { Slider } from '@mantine/core';
 import { useMemo, useState } from 'react';
 import type { TrialFault } from '../../shared/records.ts';
+import { placeOn } from '../../shared/drawing/placeOn.ts';
 import { PictureSvg } from '../../shared/PictureSvg.tsx';
 import { pictureFaces, pictureFrame } from '../../shared/picture.ts';
 
@@ -28,10 +29,8 @@ export function PressPicture({
   const box = useMemo(() => pictureFrame(sweep, opening, view), [sweep, opening, view]);
   const faces = useMemo(() => pictureFaces(sweep, opening, deg, view), [sweep, opening, deg, view]);
   const press = (event: React.MouseEvent<SVGSVGElement>) => {
-    const matrix = event.currentTarget.getScreenCTM();
-    if (!matrix) return;
-    const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-    const pressed = pressedOn(sweep, opening, deg, view, [x, -y]);
+    const at = placeOn(event.currentTarget, event);
+    const pressed = at && pressedOn(sweep, opening, deg, view, at);
     if (pressed) onPress(pressed, deg);
   };
   const dots = faults.flatMap(({ id, partId, at }, i): { id: string; n: number; p: Point }[] => {

@@ -1,5 +1,5 @@
 import type { SheetStep } from '@hollow-finch/core/assembly/byHand';
-import { MOST_KITS, MOST_PEOPLE, scheduled } from '@hollow-finch/core/assembly/schedule';
+import { MOST_KITS, MOST_PEOPLE, MOST_TASKS, scheduled } from '@hollow-finch/core/assembly/schedule';
 import { minutesWords } from '@hollow-finch/core/assembly/minutes';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { CountField } from '../../shared/fields/CountField.tsx';
@@ -12,7 +12,10 @@ const ScheduleChart = lazy(() => import('./ScheduleChart.tsx'));
 /** How long it takes: so many kits by so many people, drying overlapped with other work. */
 export default function ScheduleSection({ steps }: { steps: readonly SheetStep[] }) {
   const copies = useJob((s) => s.calm.settings.copies);
-  const [kits, setKits] = useState(copies);
+  // Of a sheet with very many steps fewer kits are planned.
+  const most = Math.max(1, Math.min(MOST_KITS, Math.floor(MOST_TASKS / Math.max(1, steps.length))));
+  const [wanted, setKits] = useState(copies);
+  const kits = Math.min(wanted, most);
   const [people, setPeople] = useState(1);
   const plan = useMemo(() => scheduled(steps, kits, people), [steps, kits, people]);
   const one = useMemo(() => scheduled(steps, 1, 1), [steps]);
@@ -22,7 +25,7 @@ export default function ScheduleSection({ steps }: { steps: readonly SheetStep[]
   return (
     <section aria-label="Schedule">
       <div className="build-head">
-        <CountField label="Kits" value={kits} min={1} max={MOST_KITS} onCommit={setKits} />
+        <CountField label="Kits" value={kits} min={1} max={most} onCommit={setKits} />
         <CountField label="People" value={people} min={1} max={MOST_PEOPLE} onCommit={setPeople} />
         <p className="figure" data-schedule="total">
           {minutesWords(plan.totalMin)} from beginning to dry

@@ -1,4 +1,5 @@
-import type { SheetStep } from '@hollow-finch/core/assembly/byHand';
+import type { DrawnSheet } from '@hollow-finch/core/assembly/drawnSheet';
+import { doneOf, workWords, type SheetStep } from '@hollow-finch/core/assembly/byHand';
 import { minutesWords } from '@hollow-finch/core/assembly/minutes';
 import type { SheetPaper } from '@hollow-finch/core/assembly/sheetPdf';
 import type { StepPictures } from '@hollow-finch/core/assembly/stepDrawing';
@@ -12,7 +13,6 @@ import { faultWords } from '../../shared/helper.ts';
 import { IconArrowDown, IconArrowUp, IconDownload, IconPlus } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
-import type { DrawnSheet } from '../../workers/report.worker.ts';
 import { adding, decorating, dropping, moving, rewording, stepEdit } from './edits.ts';
 import { StepDrawing } from './StepDrawing.tsx';
 
@@ -276,19 +276,11 @@ export default function SheetSection({
   const [paper, setPaper] = useState<SheetPaper>('a4');
   const [busy, setBusy] = useState(false);
   const { steps, unfit, faults, pictures, cautions } = drawn;
-  const done = steps.filter(({ leftOut }) => !leftOut);
-  const hands = done.reduce((sum, { minutes }) => sum + minutes, 0);
   const print = async () => {
     setBusy(true);
     try {
       const { writeSheetPdf } = await import('@hollow-finch/core/assembly/sheetPdf');
-      const bytes = await writeSheetPdf(done, pictures, {
-        title: design.name,
-        paper,
-        unit,
-        note: `${done.length} steps, ${minutesWords(hands)} of work for one, without drying.`,
-        cautions,
-      });
+      const bytes = await writeSheetPdf(drawn, { title: design.name, paper, unit });
       download(`${fileNameOf(design.name)}-build-sheet.pdf`, bytes, 'application/pdf');
     } catch (fault) {
       notifications.show({
@@ -306,7 +298,7 @@ export default function SheetSection({
     <section aria-label="Build sheet">
       <div className="build-head">
         <p className="figure">
-          {done.length} steps, {minutesWords(hands)} of work for one{' '}
+          {workWords(doneOf(steps))}{' '}
           {stale && (
             <span className="quiet" role="status">
               <Loader size={10} /> finding the order again…

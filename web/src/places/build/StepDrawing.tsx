@@ -1,10 +1,22 @@
-import type { Drawing } from '@hollow-finch/core/assembly/stepDrawing';
-import { memo } from 'react';
+import { shapeData, type Drawing, type Shape } from '@hollow-finch/core/assembly/stepDrawing';
+import { memo, type SVGProps } from 'react';
 import { shaded } from '../../shared/PictureSvg.tsx';
 
-type Ring = readonly (readonly [number, number])[];
-const pathOf = (rings: readonly Ring[]): string =>
-  rings.map((ring) => `M${ring.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L')}Z`).join('');
+/** How a shape is painted. */
+function looksOf(shape: Shape): SVGProps<SVGPathElement> {
+  switch (shape.kind) {
+    case 'paper':
+      return {
+        fill: shaded(shape.colour, shape.light, shape.front),
+        fillRule: 'evenodd',
+        className: `step-edge-${shape.edge}`,
+      };
+    case 'glue':
+      return { className: 'step-glue' };
+    case 'line':
+      return { className: `step-line step-${shape.layer}` };
+  }
+}
 
 /** A picture of a step: paper in its colour, what is in hand with a heavy outline, glue hatched. */
 export const StepDrawing = memo(function StepDrawing({
@@ -16,41 +28,9 @@ export const StepDrawing = memo(function StepDrawing({
 }) {
   return (
     <svg viewBox={drawing.box.join(' ')} role="img" aria-label={label} className="step-drawing">
-      {drawing.shapes.map((shape, i) => {
-        switch (shape.kind) {
-          case 'paper':
-            return (
-              <path
-                key={i}
-                d={pathOf(shape.rings)}
-                fill={shaded(shape.colour, shape.light, shape.front)}
-                fillRule="evenodd"
-                className={`step-edge-${shape.edge}`}
-              />
-            );
-          case 'glue':
-            return (
-              <path
-                key={i}
-                d={`${pathOf(shape.rings)}${shape.hatch
-                  .map(
-                    ([a, b]) =>
-                      `M${a[0].toFixed(1)} ${a[1].toFixed(1)}L${b[0].toFixed(1)} ${b[1].toFixed(1)}`,
-                  )
-                  .join('')}`}
-                className="step-glue"
-              />
-            );
-          case 'line':
-            return (
-              <path
-                key={i}
-                d={`M${shape.points.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L')}`}
-                className={`step-line step-${shape.layer}`}
-              />
-            );
-        }
-      })}
+      {drawing.shapes.map((shape, i) => (
+        <path key={i} d={shapeData(shape)} {...looksOf(shape)} />
+      ))}
     </svg>
   );
 });

@@ -8,6 +8,8 @@ import { IconPlus, IconSearch, IconTrash } from '../../shared/icons.ts';
 import type { Lesson, Trial, TrialWritten } from '../../shared/records.ts';
 import { bySort } from '../../shared/sorting.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { fetchLessons } from '../../shared/store/lessons.ts';
+import { toldAway } from '../../shared/toldAway.tsx';
 import { TRIAL_FAULTS, VERDICTS, type TrialFaultKind } from '../../shared/trialWords.ts';
 import { CompareSection } from './CompareSection.tsx';
 import { countedLessons, type LessonRow } from './lessons.ts';
@@ -105,22 +107,20 @@ export default function TrialsSection() {
   const id = useJob((s) => s.id);
   const trials = useJob((s) => s.trials);
   const [open, setOpen] = useState<Trial | 'new' | null>(null);
-  const [lessons, setLessons] = useState<readonly Lesson[]>([]);
+  const lessons = useJob((s) => s.lessons);
   const [failure, setFailure] = useState<string | null>(null);
   useEffect(() => {
-    api.lessons().then(
-      (list) => {
-        setLessons(list);
-        setFailure(null);
-      },
+    fetchLessons().then(
+      () => setFailure(null),
       (fault: unknown) => setFailure(saidOf(fault)),
     );
   }, [trials]);
+  const known = async () => useJob.setState({ trials: await api.trials(id) });
   const save = async (written: TrialWritten): Promise<string | null> => {
     try {
       if (open !== null && open !== 'new') await api.changeTrial(id, open.number, written);
       else await api.addTrial(id, written);
-      useJob.setState({ trials: await api.trials(id) });
+      await known();
       return null;
     } catch (fault) {
       return saidOf(fault);
@@ -129,30 +129,11 @@ export default function TrialsSection() {
   const remove = async (trial: Trial) => {
     try {
       await api.removeTrial(id, trial.number);
-      useJob.setState({ trials: await api.trials(id) });
+      await known();
       const { number: _number, ...written } = trial;
-      notifications.show({
-        id: 'trial-away',
-        message: (
-          <>
-            Trial {trial.number} was taken away.{' '}
-            <Button
-              size="compact-xs"
-              variant="default"
-              onClick={() => {
-                notifications.hide('trial-away');
-                void api
-                  .addTrial(id, written)
-                  .then(async () => useJob.setState({ trials: await api.trials(id) }))
-                  .catch((fault: unknown) =>
-                    notifications.show({ message: saidOf(fault), color: 'persimmon' }),
-                  );
-              }}
-            >
-              Put it back
-            </Button>
-          </>
-        ),
+      toldAway(`Trial ${trial.number} was taken away.`, async () => {
+        await api.addTrial(id, written);
+        await known();
       });
     } catch (fault) {
       notifications.show({ message: saidOf(fault), color: 'persimmon' });

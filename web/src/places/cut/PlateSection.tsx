@@ -5,14 +5,17 @@ import {
   type Plate,
   type PlateOptions,
 } from '@hollow-finch/core/cutting/plates';
-import type { Region, Ring } from '@hollow-finch/core/geometry/polygon';
+import type { Design } from '@hollow-finch/core/design/design';
+import type { Region } from '@hollow-finch/core/geometry/polygon';
 import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { Button, Checkbox, Loader, MultiSelect, NumberInput, Select } from '@mantine/core';
-import { useEffect, useMemo, useState } from 'react';
+import { Button, Checkbox, Loader, MultiSelect, Select } from '@mantine/core';
+import { useMemo, useState } from 'react';
+import { regionData, ringData } from '../../shared/drawing/PartDrawing.tsx';
 import { download } from '../../shared/download.ts';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { MoneyField } from '../../shared/fields/MoneyField.tsx';
 import { fileNameOf } from '../../shared/fileName.ts';
 import { faultWords, Helper } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -26,9 +29,7 @@ const worker = new Helper<PlatesApi>(
 /** Parts smaller than this are doubled where that is asked for, mm2. */
 const SMALL_MM2 = 2000;
 
-const ringData = (ring: Ring): string => `M${ring.map(([x, y]) => `${x} ${-y}`).join('L')}Z`;
-const regionsData = (regions: readonly Region[]): string =>
-  regions.map(({ outer, holes }) => [outer, ...holes].map(ringData).join('')).join('');
+const regionsData = (regions: readonly Region[]): string => regions.map(regionData).join('');
 
 function PlatePicture({ plate }: { plate: Plate }) {
   const { minX, minY, maxX, maxY } = plate.box;
@@ -62,23 +63,28 @@ export default function PlateSection() {
   const [bed, setBed] = useState('Studio press');
   const [perCm2, setPerCm2] = useState(0.2);
   const [each, setEach] = useState(0);
-  const [made, setMade] = useState<{ readonly now: MadePlate; readonly other: MadePlate } | null>(null);
+  const [last, setLast] = useState<{
+    readonly of: string;
+    readonly on: Design;
+    readonly now: MadePlate;
+    readonly other: MadePlate;
+  } | null>(null);
   const [busy, setBusy] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
   const ids = chosen ?? parts.map(({ id }) => id);
   const widestMm = PLATE_BEDS.find(({ name }) => name === bed)?.widthMm ?? 330;
   // Another design, or other options, make another plate.
-  useEffect(() => setMade(null), [design]);
-  const set = (change: Partial<PlateOptions>) => {
-    setOptions((was) => ({ ...was, ...change }));
-    setMade(null);
-  };
+  const of = JSON.stringify([ids, options, widestMm]);
+  const made = last?.of === of && last.on === design ? last : null;
+  const set = (change: Partial<PlateOptions>) => setOptions((was) => ({ ...was, ...change }));
   const make = async () => {
     setBusy(true);
     setFailure(null);
     try {
       const plate = (given: PlateOptions) => worker.api.plate(design, ids, given, widestMm);
-      setMade({
+      setLast({
+        of,
+        on: design,
         now: await plate(options),
         other: await plate({ ...options, leaveRectangles: !options.leaveRectangles }),
       });
@@ -115,16 +121,6 @@ export default function PlateSection() {
       </tr>
     );
   const plate = made?.now.plate ?? null;
-  const money = (label: string, value: number, take: (value: number) => void) => (
-    <NumberInput
-      label={label}
-      value={value}
-      min={0}
-      max={1000}
-      decimalScale={3}
-      onChange={(next) => typeof next === 'number' && next >= 0 && next <= 1000 && take(next)}
-    />
-  );
   return (
     <div aria-label="Plate" role="region">
       <div className="fields">
@@ -133,10 +129,7 @@ export default function PlateSection() {
           label="Parts on the plate"
           value={[...ids]}
           data={parts.map(({ id, name }) => ({ value: id, label: name }))}
-          onChange={(next) => {
-            setChosen(next);
-            setMade(null);
-          }}
+          onChange={setChosen}
         />
         <LengthField
           label="Land"
@@ -173,15 +166,11 @@ export default function PlateSection() {
           allowDeselect={false}
           value={bed}
           data={PLATE_BEDS.map(({ name, widthMm }) => ({ value: name, label: `${name}, ${say(widthMm)}` }))}
-          onChange={(value) => {
-            if (!value) return;
-            setBed(value);
-            setMade(null);
-          }}
+          onChange={(value) => value && setBed(value)}
         />
         <span />
-        {money('Price of 1 cm²', perCm2, setPerCm2)}
-        {money('Price of each plate', each, setEach)}
+        <MoneyField label="Price of 1 cm²" value={perCm2} max={1000} onChange={setPerCm2} />
+        <MoneyField label="Price of each plate" value={each} max={1000} onChange={setEach} />
       </div>
       <div className="plate-choices">
         <Checkbox

@@ -7,6 +7,7 @@ import type { Point } from '@hollow-finch/core/geometry/point';
 import { useDrag } from '@use-gesture/react';
 import { memo, useRef, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
+import { placeOn } from '../../shared/drawing/placeOn.ts';
 import { PartDrawing, regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { arrowMove } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -86,12 +87,10 @@ function shortened(name: string, roomPx: number): string {
 
 /** The panel of a part on which a pointer is, as part and panel id. */
 function pressedPanel(part: Part, event: Event): string | null {
-  const matrix = (event.currentTarget as SVGGElement | null)?.getScreenCTM?.();
-  if (!matrix || !('clientX' in event)) return null;
-  const { clientX, clientY } = event as PointerEvent;
-  const at = new DOMPoint(clientX, clientY).matrixTransform(matrix.inverse());
+  const at = 'clientX' in event && placeOn(event.currentTarget as SVGGElement | null, event as PointerEvent);
+  if (!at) return null;
   const plan = panelPlan(part);
-  const index = panelAt(plan, [at.x, -at.y]);
+  const index = panelAt(plan, at);
   return index < 0 ? null : `${part.id}|${plan.panels[index].id}`;
 }
 

@@ -1,5 +1,6 @@
 import { boxCentre } from '@hollow-finch/core/geometry/path';
 import { regionData } from '../../shared/drawing/PartDrawing.tsx';
+import { placeOn } from '../../shared/drawing/placeOn.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { TimedReport } from '../../workers/report.worker.ts';
 import { closedEdges } from '@hollow-finch/core/checks/closedOverhang';
@@ -47,10 +48,8 @@ export function BulkView({ report }: { report: TimedReport }) {
         aria-label={inUnit(`Thickness of the closed card, ${bulkMm.toFixed(2)} mm at most`)}
         style={{ cursor: 'crosshair' }}
         onPointerDown={(event) => {
-          const matrix = event.currentTarget.getScreenCTM();
-          if (!matrix) return;
-          const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-          setSpot([p.x, -p.y]);
+          const at = placeOn(event.currentTarget, event);
+          if (at) setSpot(at);
         }}
       >
         {levels.map(({ mm, share, d }) => (

@@ -1,10 +1,11 @@
 import type { Design } from '@hollow-finch/core/design/design';
-import { ActionIcon, Button, NumberInput, Select, Textarea } from '@mantine/core';
+import { ActionIcon, Button, Select, Textarea } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import type { JobListEntry } from '../../shared/contracts.ts';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { MoneyField } from '../../shared/fields/MoneyField.tsx';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { IconArrowBackUp, IconPlus, IconTrash } from '../../shared/icons.ts';
 import type { Kit } from '../../shared/records.ts';
@@ -56,18 +57,6 @@ export function KitPlace({
     change({ items: kit.items.map((item) => (item.jobId === jobId ? { ...item, pieces } : item)) });
   const setLoose = (id: string, next: Partial<Kit['loose'][number]>) =>
     change({ loose: kit.loose.map((part) => (part.id === id ? { ...part, ...next } : part)) });
-  const money = (label: string, key: 'handsPerHour' | 'machinePerHour') => (
-    <NumberInput
-      label={label}
-      value={kit[key]}
-      min={0}
-      max={10_000}
-      decimalScale={2}
-      onChange={(value) =>
-        typeof value === 'number' && value >= 0 && value <= 10_000 && change({ [key]: value })
-      }
-    />
-  );
   const whole = kit.items.every(({ jobId }) => Object.hasOwn(designs, jobId));
   return (
     <div className="kit">
@@ -197,8 +186,18 @@ export function KitPlace({
           </Button>
           <h3>Costs</h3>
           <div className="fields">
-            {money('An hour of hands', 'handsPerHour')}
-            {money('An hour of the machine', 'machinePerHour')}
+            <MoneyField
+              label="An hour of hands"
+              value={kit.handsPerHour}
+              max={10_000}
+              onChange={(handsPerHour) => change({ handsPerHour })}
+            />
+            <MoneyField
+              label="An hour of the machine"
+              value={kit.machinePerHour}
+              max={10_000}
+              onChange={(machinePerHour) => change({ machinePerHour })}
+            />
             <CountField
               label="People"
               value={kit.people}

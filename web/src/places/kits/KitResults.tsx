@@ -1,10 +1,9 @@
 import { minutesWords } from '@hollow-finch/core/assembly/minutes';
-import { scheduled } from '@hollow-finch/core/assembly/schedule';
 import type { SheetPaper } from '@hollow-finch/core/assembly/sheetPdf';
 import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
 import { kitCost, sheetRows, type KitContents, type SheetRow } from '@hollow-finch/core/planning/kits';
 import type { Store } from '@hollow-finch/core/stock/store';
-import { Button, Loader, Progress, Select } from '@mantine/core';
+import { Button, Loader, Select } from '@mantine/core';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import Papa from 'papaparse';
 import { useEffect, useMemo, useState } from 'react';
@@ -16,6 +15,7 @@ import { IconDownload } from '../../shared/icons.ts';
 import type { Kit } from '../../shared/records.ts';
 import { bySort } from '../../shared/sorting.ts';
 import { useLengths } from '../../shared/units.ts';
+import { PackingBar } from '../../shared/PackingBar.tsx';
 import type { KitFacts } from '../../workers/kits.worker.ts';
 import { kitsWorker, packKit, stopKit } from './kitWork.ts';
 import 'mantine-datatable/styles.css';
@@ -30,12 +30,12 @@ interface Packed {
 }
 
 /** What a kit is: from its worker; the last that was known while another is on its way. */
-function useFacts(contents: KitContents, studio: Store) {
+function useFacts(contents: KitContents, people: number, studio: Store) {
   const [facts, setFacts] = useState<{ readonly of: KitContents; readonly is: KitFacts } | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   useEffect(() => {
     let left = false;
-    kitsWorker.api.facts(contents, studio).then(
+    kitsWorker.api.facts(contents, people, studio).then(
       (is) => {
         if (left) return;
         setFacts({ of: contents, is });
@@ -46,7 +46,7 @@ function useFacts(contents: KitContents, studio: Store) {
     return () => {
       left = true;
     };
-  }, [contents, studio]);
+  }, [contents, people, studio]);
   return { facts: facts?.is ?? null, stale: facts?.of !== contents, failure };
 }
 
@@ -71,7 +71,7 @@ export function KitResults({
     }),
     [name, copies, items, loose, designs],
   );
-  const { facts, stale, failure } = useFacts(contents, studio);
+  const { facts, stale, failure } = useFacts(contents, kit.people, studio);
   const [packed, setPacked] = useState<Packed | null>(null);
   const [progress, setProgress] = useState<number | null>(null);
   const [said, setSaid] = useState<string | null>(null);
@@ -84,10 +84,6 @@ export function KitResults({
     columnAccessor: 'stock',
     direction: 'asc',
   });
-  const plan = useMemo(
-    () => (facts ? scheduled(facts.steps, copies, kit.people) : null),
-    [facts, copies, kit.people],
-  );
   if (failure)
     return (
       <p role="alert" className="wrong">
@@ -158,12 +154,7 @@ export function KitResults({
             {current ? 'Pack again' : 'Pack the kit'}
           </Button>
         ) : (
-          <div className="kit-packing">
-            <Progress value={100 * progress} aria-label="Packing" style={{ flex: 1 }} />
-            <Button variant="default" onClick={stopKit}>
-              Stop
-            </Button>
-          </div>
+          <PackingBar progress={progress} onStop={stopKit} />
         )}
         {packed && !current && progress === null && (
           <p className="warn">The kit was changed since it was packed: pack it again.</p>
@@ -230,7 +221,7 @@ export function KitResults({
           <dt>Hands, one kit</dt>
           <dd>{minutesWords(facts.minutes)}</dd>
           <dt>The run, {kit.people === 1 ? 'one person' : `${kit.people} people`}</dt>
-          <dd>{plan ? minutesWords(plan.totalMin) : ''}</dd>
+          <dd>{'refused' in facts.run ? facts.run.refused : minutesWords(facts.run.totalMin)}</dd>
           <dt>Cutting</dt>
           <dd>{current ? minutesWords(current.cutS / 60) : 'pack it first'}</dd>
           <dt>Cost of one kit</dt>

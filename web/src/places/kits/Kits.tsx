@@ -1,5 +1,4 @@
 import { Alert, Button, Loader, NavLink } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useCallback, useEffect, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import type { JobListEntry } from '../../shared/contracts.ts';
@@ -7,7 +6,9 @@ import { IconPlus } from '../../shared/icons.ts';
 import { PageHead } from '../../shared/PageHead.tsx';
 import type { Kit, KitWritten } from '../../shared/records.ts';
 import { fetchStore } from '../../shared/store/studioStore.ts';
+import { toldAway } from '../../shared/toldAway.tsx';
 import { KitPlace } from './KitPlace.tsx';
+import { writtenOf } from './useKit.ts';
 import '../shelf/shelf.css';
 import './kits.css';
 
@@ -55,25 +56,7 @@ export function Kits() {
       await api.removeKit(kit.id);
       setKits((was) => (was ?? []).filter(({ id }) => id !== kit.id));
       setOpenId(null);
-      const { id: _id, updatedAt: _updatedAt, ...written } = kit;
-      notifications.show({
-        id: 'kit-away',
-        message: (
-          <>
-            {kit.name} was taken away.{' '}
-            <Button
-              size="compact-xs"
-              variant="default"
-              onClick={() => {
-                notifications.hide('kit-away');
-                void add(written);
-              }}
-            >
-              Put it back
-            </Button>
-          </>
-        ),
-      });
+      toldAway(`${kit.name} was taken away.`, () => add(writtenOf(kit)));
     } catch (fault) {
       setFailure(saidOf(fault));
     }

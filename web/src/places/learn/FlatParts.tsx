@@ -2,6 +2,7 @@ import type { Part } from '@hollow-finch/core/dieline/part';
 import { boxOfPaths } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { useMemo } from 'react';
+import { placeOn } from '../../shared/drawing/placeOn.ts';
 import { DrawingDefs, PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 
 const GAP_MM = 12;
@@ -42,16 +43,16 @@ export function FlatParts({
   const { places, width, height } = useMemo(() => laidOut(parts), [parts]);
   const size = Math.max(width, height);
   const press = (event: React.MouseEvent<SVGSVGElement>) => {
-    const matrix = event.currentTarget.getScreenCTM();
-    if (!matrix || !onPress) return;
-    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
+    const at = placeOn(event.currentTarget, event);
+    if (!at || !onPress) return;
+    const [x, y] = at;
     // The part nearest to where it was pressed.
     const away = places.map(({ part, dx }) => {
       const { minX, maxX } = boxOfPaths(part.lines.map(({ path }) => path));
-      return Math.max(minX + dx - p.x, p.x - maxX - dx, 0);
+      return Math.max(minX + dx - x, x - maxX - dx, 0);
     });
     const place = places[away.indexOf(Math.min(...away))];
-    if (place) onPress(place.part.id, [p.x - place.dx, place.dy - p.y]);
+    if (place) onPress(place.part.id, [x - place.dx, y + place.dy]);
   };
   return (
     <svg

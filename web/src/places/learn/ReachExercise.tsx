@@ -4,6 +4,8 @@ import type { Point } from '@hollow-finch/core/geometry/point';
 import { fromFold, REACH_RIGHT_MM } from '@hollow-finch/core/practice/terms';
 import { Button, Slider } from '@mantine/core';
 import { useCallback, useEffect, useState } from 'react';
+import { ringData } from '../../shared/drawing/PartDrawing.tsx';
+import { placeOn } from '../../shared/drawing/placeOn.ts';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { useLengths } from '../../shared/units.ts';
@@ -11,8 +13,6 @@ import type { ExerciseProps } from './Learn.tsx';
 import { newSeed, practiceWorker } from './practice.ts';
 import { useExercise } from './useExercise.ts';
 import { Waiting } from './Waiting.tsx';
-
-const pathOf = (ring: readonly Point[]): string => `M${ring.map(([x, y]) => `${x} ${-y}`).join('L')}Z`;
 
 /** Say how far from its fold a mechanism reaches when the card is closed; then close it and see. */
 export default function ReachExercise({ difficulty, onRound }: ExerciseProps) {
@@ -43,10 +43,8 @@ export default function ReachExercise({ difficulty, onRound }: ExerciseProps) {
     return `M${minX} ${-y}H${maxX}`;
   };
   const press = (event: React.MouseEvent<SVGSVGElement>) => {
-    const matrix = event.currentTarget.getScreenCTM();
-    if (!matrix || closed) return;
-    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-    setGuess(Math.min(depth, Math.round(10 * fromFold(fold, [p.x, -p.y])) / 10));
+    const at = placeOn(event.currentTarget, event);
+    if (at && !closed) setGuess(Math.min(depth, Math.round(10 * fromFold(fold, at)) / 10));
   };
   const off = guess === null ? 0 : Math.abs(guess - reachMm);
   const right = off <= REACH_RIGHT_MM[difficulty];
@@ -91,10 +89,10 @@ export default function ReachExercise({ difficulty, onRound }: ExerciseProps) {
             aria-label="The closed half of the card"
             onClick={press}
           >
-            <path d={pathOf(card)} className="closed-paper" />
+            <path d={ringData(card)} className="closed-paper" />
             <path d={`M${fold[0][0]} ${-fold[0][1]}L${fold[1][0]} ${-fold[1][1]}`} className="closed-fold" />
             {closed &&
-              exercise.closed.map((ring, i) => <path key={i} d={pathOf(ring)} className="closed-in" />)}
+              exercise.closed.map((ring, i) => <path key={i} d={ringData(ring)} className="closed-in" />)}
             {guess !== null && <path d={lineAt(guess)} className="closed-guess" />}
             {closed && <path d={lineAt(reachMm)} className="closed-true" />}
           </svg>

@@ -2,13 +2,14 @@ import { openingOf } from '@hollow-finch/core/design/frames';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { SHEETS_RIGHT } from '@hollow-finch/core/practice/terms';
 import { partsList } from '@hollow-finch/core/sheets/partsList';
-import { Button, Progress } from '@mantine/core';
+import { Button } from '@mantine/core';
 import { useCallback, useEffect, useState } from 'react';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { faultWords } from '../../shared/helper.ts';
 import { useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
+import { PackingBar } from '../../shared/PackingBar.tsx';
 import { packKit, stopKit } from '../kits/kitWork.ts';
 import type { ExerciseProps } from './Learn.tsx';
 import { FlatParts } from './FlatParts.tsx';
@@ -90,12 +91,7 @@ export default function SheetsExercise({ difficulty, onRound }: ExerciseProps) {
             </p>
           )}
           {progress !== null ? (
-            <div className="kit-packing">
-              <Progress value={100 * progress} aria-label="Packing" style={{ flex: 1 }} />
-              <Button variant="default" onClick={stopKit}>
-                Stop
-              </Button>
-            </div>
+            <PackingBar progress={progress} onStop={stopKit} />
           ) : sheets === null ? (
             <Button onClick={() => void pack()}>Pack it</Button>
           ) : (

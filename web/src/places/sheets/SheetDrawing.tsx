@@ -10,6 +10,7 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useStudioStore } from '../../shared/store/studioStore.ts';
+import { placeOn } from '../../shared/drawing/placeOn.ts';
 import { useLengths } from '../../shared/units.ts';
 import { samePiece, tryingOf, turnedPlacement, type PieceRef } from './handMoves.ts';
 
@@ -63,12 +64,7 @@ export function SheetDrawing({
   const fault = useRef<(wanted: Isometry) => string | undefined>(() => undefined);
   const [dragging, setDragging] = useState<Dragging | null>(null);
   /** A place of the screen on the sheet, mm, y upwards. */
-  const onSheet = (event: PointerEvent): [number, number] => {
-    const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(
-      svg.current!.getScreenCTM()!.inverse(),
-    );
-    return [at.x, -at.y];
-  };
+  const onSheet = (event: PointerEvent) => placeOn(svg.current, event)!;
   const by = ({ dx, dy, ...rest }: Isometry, [x, y]: readonly [number, number]): Isometry => ({
     ...rest,
     dx: dx + x,

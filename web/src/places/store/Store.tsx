@@ -21,6 +21,7 @@ import { IconDownload, IconPlus, IconSearch, IconTrash } from '../../shared/icon
 import { bySort } from '../../shared/sorting.ts';
 import { fetchStore, useStudioStore } from '../../shared/store/studioStore.ts';
 import { PageHead } from '../../shared/PageHead.tsx';
+import { toldAway } from '../../shared/toldAway.tsx';
 import { useLengths } from '../../shared/units.ts';
 import { csvOf, itemsFromCsv } from './csv.ts';
 import { ItemDialog } from './ItemDialog.tsx';
@@ -118,17 +119,7 @@ export function StorePlace() {
     try {
       await api.takeOutOfStore(kind, item.id);
       await fetchStore();
-      notifications.show({
-        message: (
-          <>
-            {item.name} was taken out of the store.{' '}
-            <Button size="compact-xs" variant="default" onClick={() => void put([{ kind, item }])}>
-              Put it back
-            </Button>
-          </>
-        ),
-        color: 'juniper',
-      });
+      toldAway(`${item.name} was taken out of the store.`, () => put([{ kind, item }]));
     } catch (fault) {
       setFailure(saidOf(fault));
     }

@@ -1,5 +1,5 @@
 import { ActionIcon, Button, Tooltip, UnstyledButton } from '@mantine/core';
-import { lazy, Suspense, useEffect, useState, useDeferredValue } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState, useDeferredValue } from 'react';
 import { IconArrowBackUp, IconArrowForwardUp } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { usePackingState } from '../../shared/store/packingState.ts';
@@ -142,13 +142,12 @@ export function StageRail({
   const report = useDeferredValue(useJob((s) => s.report));
   const cuts = useJob((s) => s.cuts);
   const trials = useJob((s) => s.trials);
-  const lessons = useJob(
-    (s) =>
-      s.lessons.filter(
-        ({ jobId, family }) =>
-          jobId !== s.id && Object.values(s.calm.instances).some((made) => made.family === family),
-      ).length,
-  );
+  const allLessons = useJob((s) => s.lessons);
+  const jobId = useJob((s) => s.id);
+  const lessons = useMemo(() => {
+    const families = new Set(Object.values(shown.instances).map(({ family }) => family));
+    return allLessons.filter((lesson) => lesson.jobId !== jobId && families.has(lesson.family)).length;
+  }, [allLessons, jobId, shown.instances]);
   const notLooked = useJob((s) => s.notLooked);
   const undo = useJob((s) => s.undo);
   const redo = useJob((s) => s.redo);

@@ -6,6 +6,7 @@ import { autosave, loadJob } from '../../shared/store/autosave.ts';
 import { firstJobStep } from '../../shared/firstJob.ts';
 import { useKeys } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { fetchLessons } from '../../shared/store/lessons.ts';
 import { startReporting } from '../../shared/store/reporter.ts';
 import { StageRail } from './StageRail.tsx';
 import { STAGES, type StageId } from './stages.ts';
@@ -65,8 +66,10 @@ export function Workspace({ id }: { id: string }) {
     try {
       await loadJob(id);
       chooseAsked();
-      const [cuts, trials, lessons] = await Promise.all([api.cuts(id), api.trials(id), api.lessons()]);
-      useJob.setState({ cuts, trials, lessons });
+      const [cuts, trials] = await Promise.all([api.cuts(id), api.trials(id)]);
+      useJob.setState({ cuts, trials });
+      // The job is worked on without them; where they are looked at, it is said that they are not there.
+      void fetchLessons().catch(() => undefined);
       setLoaded(true);
     } catch (fault) {
       setFailure(saidOf(fault));

@@ -5,7 +5,8 @@ import { screenPathData } from '@hollow-finch/core/formats/pathData';
 import type { Region } from '@hollow-finch/core/geometry/polygon';
 import { memo, useDeferredValue } from 'react';
 
-const ringData = (ring: readonly (readonly [number, number])[]): string =>
+/** Outline data of a ring, y turned over for the screen. */
+export const ringData = (ring: readonly (readonly [number, number])[]): string =>
   `M${ring.map(([x, y]) => `${x} ${-y}`).join('L')}Z`;
 
 /** Outline data of a region for an even-odd fill, y turned over for the screen. */
