@@ -38,11 +38,12 @@ const hullMesh = (count: number): Mesh =>
       }),
     ),
   );
-/** Bodies of 100 to 1,000 faces: rings, rough balls, blocks, stars, with limbs. */
+/** Bodies of 100 to 1,000 faces: rings, balls, rough balls, blocks, stars, with limbs. */
 const testMeshes = (): { name: string; mesh: Mesh }[] =>
   [
     { name: 'a ring', mesh: torus(12, 8, 60, 22) },
     { name: 'a finer ring', mesh: torus(28, 16, 60, 20) },
+    ...[5, 6, 7].map((parts) => ({ name: `a ball of ${20 * parts * parts} faces`, mesh: ball(parts, 60) })),
     { name: 'a star', mesh: star('icosidodecahedron', 24) },
     ...Array.from({ length: 7 }, (_, i) => ({
       name: `a rough ball, ${i + 1}`,

@@ -195,7 +195,7 @@ export function* roomForTabs(
 }
 
 /** A tab of this share of the usual depth is better than none. */
-const LEAST_SHARE = 0.25;
+export const LEAST_SHARE = 0.25;
 /** So many faces may be hung elsewhere, and seams looked at anew, for room beside cuts, for each face of the solid. */
 const BESIDE_WORK_A_FACE = 400;
 /** And so many in all: what is large has its room by the curvature at its corners already. */

@@ -112,8 +112,10 @@ it.each([
   ['a fine ring', torus(28, 16, 60, 20), 0.03],
   ['a thick ring', torus(24, 20, 50, 30), 0.03],
   ['a ring of 960 faces', torus(40, 24, 60, 20), 0.03],
-  ['a ball of 500 faces', ball(5, 60), 0.045],
-  ['a ball of 980 faces', ball(7, 60), 0.07],
+  ['a ball of 500 faces', ball(5, 60), 0.03],
+  ['a ball of 720 faces', ball(6, 75), 0.03],
+  ['a ball of 980 faces', ball(7, 60), 0.03],
+  ['a rough ball of 980 faces', roughBall(7, 60, 0.02, seededRandom(3)), 0.03],
 ] as const)('%s is peeled: nearly every seam has room for its tab', (_, raw, most) => {
   const mesh = withFlatFacesMerged(raw);
   for (const seed of [1, 2]) {

@@ -4,68 +4,16 @@
  */
 import { anglesAbout, type FlatFaces } from './flatFaces.ts';
 import { Forest, treeBy } from './forest.ts';
+import { LongCuts } from './longCut.ts';
+import { shortestWays, type Way } from './ways.ts';
 
-/** A way from one place to the next, and how long it is. */
-interface Way {
-  readonly e: number;
-  readonly to: number;
-  readonly long: number;
-}
-
-/** How far each place is from one, along the shortest ways, and by which edge it is reached; -1 for the first. */
-export function shortestWays(
-  count: number,
-  root: number,
-  ways: (from: number) => readonly Way[],
-): { far: Float64Array; came: Int32Array } {
-  const far = new Float64Array(count).fill(Infinity);
-  const came = new Int32Array(count).fill(-1);
-  const done = new Uint8Array(count);
-  far[root] = 0;
-  // A heap of pairs; stale ones are passed over.
-  const heap: [number, number][] = [[0, root]];
-  const less = (i: number, j: number) => heap[i][0] < heap[j][0];
-  const swap = (i: number, j: number) => ([heap[i], heap[j]] = [heap[j], heap[i]]);
-  const push = (entry: [number, number]) => {
-    heap.push(entry);
-    for (let i = heap.length - 1; i > 0 && less(i, (i - 1) >> 1); i = (i - 1) >> 1) swap(i, (i - 1) >> 1);
-  };
-  const pop = (): [number, number] => {
-    const top = heap[0];
-    const last = heap.pop()!;
-    if (heap.length > 0) {
-      heap[0] = last;
-      for (let i = 0; ;) {
-        const [l, r] = [2 * i + 1, 2 * i + 2];
-        let least = i;
-        if (l < heap.length && less(l, least)) least = l;
-        if (r < heap.length && less(r, least)) least = r;
-        if (least === i) break;
-        swap(i, least);
-        i = least;
-      }
-    }
-    return top;
-  };
-  while (heap.length > 0) {
-    const [, from] = pop();
-    if (done[from]) continue;
-    done[from] = 1;
-    for (const { e, to, long } of ways(from)) {
-      if (done[to] || far[from] + long >= far[to]) continue;
-      far[to] = far[from] + long;
-      came[to] = e;
-      push([far[to], to]);
-    }
-  }
-  return { far, came };
-}
-
-/** Corners of a fine solid are flat to this on the average, rad; it has so many faces at least. */
-const FINE_RAD = 0.12;
+/** Corners of a fine solid are flat to this on the average, rad. */
+const FINE_RAD = 0.6;
+/** Solids of fewer faces are not peeled; nor larger ones, for their strips would be too long. */
 const FINE_FACES = 40;
-/** Larger solids are not peeled: their strips would be too long. */
 const MOST_FACES = 2_000;
+/** Where more pairs of faces lie on each other than this share of all faces, a long cut is given up. */
+const MOST_ON_EACH_OTHER = 0.4;
 
 /** Whether a solid is divided so finely that most of its corners are nearly flat. */
 export function isFine(flat: FlatFaces): boolean {
@@ -74,34 +22,58 @@ export function isFine(flat: FlatFaces): boolean {
   return anglesAbout(flat).reduce((sum, a) => sum + Math.abs(2 * Math.PI - a), 0) / points.length < FINE_RAD;
 }
 
-/** So many peelings are tried. */
-const TRIED = 16;
-/** What a step away from where the peeling began counts, beside the corners that are left about the next one, for each try. */
+/** So many long cuts are made at most. */
+const LONG_CUTS = 8;
+/** Of a solid with a hole through it, so many cuts are wound round it, and those with the fewest overlaps given. */
+const WOUND = 16;
+const WOUND_GIVEN = 3;
+/** What a step away from where the winding began counts, beside the corners that are left about the next one, for each try. */
 const AWAY = [0.5, 1, 2, 4, 0.5];
 
-/** Nets by peeling from several corners, those with the fewest overlaps first. */
-export function peelings(flat: FlatFaces, random: () => number): Forest[] {
-  const { points } = flat.mesh;
+/**
+ * Nets by peeling from several corners, one after another; their faces may lie on each other.
+ *
+ * @param tabMm how deep a tab has to be at least
+ */
+export function* peelings(flat: FlatFaces, tabMm: number, random: () => number): Generator<Forest, void> {
+  const { points, faces } = flat.mesh;
+  // Folds: as many of the edges that are not cut as make a tree of the faces; of a ring some are left.
+  const net = (cut: Uint8Array) =>
+    new Forest(
+      flat,
+      treeBy(flat, (e) => (cut[e] ? -Infinity : 0)),
+    );
+  const whole =
+    points.length - flat.edges.length + faces.length === 2 && flat.edges.every(({ right }) => right >= 0);
+  if (whole) {
+    const cuts = new LongCuts(flat, tabMm, random);
+    for (let k = 0; k < LONG_CUTS; k++) {
+      const one = net(cuts.next(k));
+      if (one.overlaps <= MOST_ON_EACH_OTHER * faces.length) yield one;
+    }
+    return;
+  }
   const at: Way[][] = points.map(() => []);
   flat.edges.forEach(({ a, b, right }, e) => {
     if (right < 0) return;
     at[a].push({ e, to: b, long: flat.longMm[e] });
     at[b].push({ e, to: a, long: flat.longMm[e] });
   });
-  return Array.from({ length: TRIED }, (_, k) => {
+  const nets = Array.from({ length: WOUND }, (_, k) => {
     const root = Math.floor(random() * points.length);
-    return new Forest(flat, peeling(flat, at, root, AWAY[k % AWAY.length], random));
-  }).sort((one, other) => one.overlaps - other.overlaps);
+    return net(wound(flat, at, root, AWAY[k % AWAY.length], random));
+  });
+  yield* nets.sort((one, other) => one.overlaps - other.overlaps).slice(0, WOUND_GIVEN);
 }
 
-/** One peeling: the cut goes on to the corner that has the fewest left about it, and is no farther from the first. */
-function peeling(
+/** Whether each edge is cut when the cut goes on to the corner that has the fewest left about it, and is no farther from the first. */
+function wound(
   flat: FlatFaces,
   at: readonly (readonly Way[])[],
   root: number,
   away: number,
   random: () => number,
-): boolean[] {
+): Uint8Array {
   const { far } = shortestWays(at.length, root, (v) => at[v]);
   const usual = flat.longMm.reduce((sum, long) => sum + long, 0) / flat.longMm.length;
   const seen = new Uint8Array(at.length);
@@ -128,6 +100,5 @@ function peeling(
     if (way.length === 0) break;
     from = way[way.length - 1];
   }
-  // Folds: as many of the edges that are not cut as make a tree of the faces; of a ring some are left.
-  return treeBy(flat, (e) => (cut[e] ? -Infinity : 0));
+  return cut;
 }

@@ -11,6 +11,7 @@ import {
   cutsElsewhere,
   cutWeights,
   isConvex,
+  LEAST_SHARE,
   MOVES_A_REPORT,
   roomBeside,
   roomForTabs,
@@ -20,7 +21,8 @@ import {
 import { FlatFaces, moved, type Move } from './flatFaces.ts';
 import { Forest, treeBy } from './forest.ts';
 import { length3, scale3, type Mesh } from './mesh.ts';
-import { isFine, peelings, shortestWays } from './peeling.ts';
+import { isFine, peelings } from './peeling.ts';
+import { shortestWays } from './ways.ts';
 
 export interface UnfoldOptions {
   readonly seed?: number;
@@ -299,11 +301,12 @@ function intoPieces(forest: Forest, asked: Int8Array, bedMm: readonly [number, n
   return now;
 }
 
-/** So many of the peelings with the fewest overlaps are made nets of, until one has this share of its seams without a tab at most. */
-const PEELINGS = 3;
-const FEW_BARE = 0.02;
-/** A convex solid that is not peeled has this share at most where tabs of the usual slopes are thought of: of narrower ones some fit. */
-const MOST_BARE = 0.09;
+/** Peelings are made nets of until one has this share of its seams without a tab at most: a larger one after some have been tried. */
+const FEW_BARE = { soon: 0.02, late: 0.028, lateAfter: 3 } as const;
+/** On one peeling so many exchanges are tried: one that needs more ends with many corners of its own. */
+const PEEL_MOVES = 100;
+/** What is not peeled has this share at most where tabs of the usual slopes are thought of: of narrower ones some fit. */
+const MOST_BARE = 0.03;
 
 /** The net of a solid with many nearly flat corners, peeled: that with the most room for tabs; undefined where none is in one piece. */
 function* peeled(
@@ -314,16 +317,18 @@ function* peeled(
   most: number,
 ): Generator<UnfoldProgress, { forest: Forest; bare: number; moves: number } | undefined> {
   let best: { forest: Forest; bare: number } | undefined;
-  let moves = 0;
-  for (const forest of peelings(flat, random).slice(0, PEELINGS)) {
+  let [moves, tried] = [0, 0];
+  for (const forest of peelings(flat, LEAST_SHARE * tabMm, random)) {
     yield { overlaps: forest.overlaps, moves };
-    moves += yield* surgery(forest, asked, random, most, true);
-    if (forest.overlaps > 0) continue;
-    yield* roomForTabs(forest, asked, random, tabMm);
-    yield* roomBeside(forest, asked, random, tabMm);
-    const bare = bareShare(forest, tabMm);
-    if (!best || bare < best.bare) best = { forest, bare };
-    if (bare <= FEW_BARE) break;
+    moves += yield* surgery(forest, asked, random, Math.min(most, PEEL_MOVES), true);
+    tried += 1;
+    if (forest.overlaps === 0) {
+      yield* roomForTabs(forest, asked, random, tabMm);
+      yield* roomBeside(forest, asked, random, tabMm);
+      const bare = bareShare(forest, tabMm);
+      if (!best || bare < best.bare) best = { forest, bare };
+    }
+    if (best && best.bare <= (tried < FEW_BARE.lateAfter ? FEW_BARE.soon : FEW_BARE.late)) break;
   }
   return best && { ...best, moves };
 }
@@ -341,13 +346,13 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
   const most = options.moves ?? usualMoves(flat.rings.length);
   const { tabMm } = options;
   const mayPeel =
-    tabMm !== undefined && options.cuts === undefined && isFine(flat) && asked.every((is) => is === 0);
+    tabMm !== undefined && options.cuts === undefined && asked.every((is) => is === 0) && isFine(flat);
   /** Cut for the bed, and laid out from the tree once more: nothing of the search's rounding is left. */
   const done = (forest: Forest, moves: number): Unfolding =>
     rebuilt(flat, (options.bedMm ? intoPieces(forest, asked, options.bedMm) : forest).folds, moves);
-  const convex = isConvex(flat);
   // What bends inwards is peeled at once; a net of a convex solid is found so soon that it is looked at first.
-  if (mayPeel && !convex) {
+  const peelsFirst = mayPeel && !isConvex(flat);
+  if (peelsFirst) {
     const found = yield* peeled(flat, asked, random, tabMm, most);
     if (found) return done(found.forest, found.moves);
   }
@@ -381,9 +386,9 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
   if (options.tabMm !== undefined && forest.pieces().length === 1) {
     yield* roomForTabs(forest, asked, random, options.tabMm);
     yield* roomBeside(forest, asked, random, options.tabMm);
-    const bare = mayPeel && convex ? bareShare(forest, options.tabMm) : 0;
-    if (mayPeel && bare > MOST_BARE) {
-      const found = yield* peeled(flat, asked, random, tabMm, most);
+    const bare = mayPeel && !peelsFirst ? bareShare(forest, options.tabMm) : 0;
+    if (bare > MOST_BARE) {
+      const found = yield* peeled(flat, asked, random, options.tabMm, most);
       if (found && found.bare < bare) return done(found.forest, moves + found.moves);
     }
   }
