@@ -1,5 +1,7 @@
 /** From packed sheets to the cutter: all sheets in one archive, the cut rehearsed from the file, files that a cutter refuses. */
-import { readBack } from '@hollow-finch/core/formats/testing/svgReadBack';
+import { readDesign } from '@hollow-finch/core/design/schema';
+import { pointsOf, readBack } from '@hollow-finch/core/formats/testing/svgReadBack';
+import { stockById } from '@hollow-finch/core/stock/stock';
 import { strFromU8, unzipSync } from 'fflate';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -196,6 +198,43 @@ it('makes a coupon, keeps what was seen on it, and offers that where files are m
   await store.holds('Kerf', '0.1');
   await store.press('Save the SVG', 'button');
   expect(readBack((await store.downloaded()).text).groups).toContain('cut');
+  expect(studio.complaints).toEqual([]);
+});
+
+it('makes close slots by a ladder that was read, and scores by a strip, and goes back to the store', async () => {
+  const answer = await fetch(`${studio.url}/api/jobs/year-pass-wallet`);
+  const read = readDesign(((await answer.json()) as { design: unknown }).design);
+  if (!read.ok) throw new Error('The wallet cannot be read.');
+  const before = read.design;
+  const [wallet] = Object.values(before.instances);
+  const { machineId } = before.settings;
+  const reading = { stockId: wallet.stockId, machineId, date: '2026-04-11' };
+  const kept = await send(`${studio.url}/api/store`, 'POST', {
+    items: [
+      { ...reading, id: 'ladder-wallet', name: 'Slot ladder', coupon: 'slot', seen: 10 },
+      { ...reading, id: 'score-wallet', name: 'Score strip', coupon: 'score', seen: 4 },
+    ].map((item) => ({ kind: 'readings', item })),
+  });
+  expect(kept.status).toBe(201);
+  const job = await studio.window('/job/year-pass-wallet/cut');
+  await job.page.waitForSelector('.cut-place');
+  const highOf = async (): Promise<number> => {
+    await job.press('Save the SVG', 'button');
+    const slot = readBack((await job.downloaded()).text).paths.filter(({ line }) => line === 'slot');
+    const ys = slot.flatMap(({ d }) => pointsOf(d, 0).map(([, y]) => y));
+    return Math.max(...ys) - Math.min(...ys);
+  };
+  const { thicknessMm } = stockById(wallet.stockId);
+  expect(await highOf()).toBeCloseTo(thicknessMm + 0.25, 2);
+  await job.text('.particulars', /Score this stock with setting 4/);
+  await job.text('.particulars', /a close fit needed 0\.45 mm.*changes the slots of/);
+  await job.press('Use it for slots', 'button');
+  await job.text('.particulars', /Close slots in this stock are 0\.45 mm wider/);
+  await job.saved();
+  expect(await highOf()).toBeCloseTo(thicknessMm + 0.45, 2);
+  await job.press('Go by the store again', 'button');
+  await job.text('.particulars', /a close fit needed 0\.45 mm/);
+  expect(await highOf()).toBeCloseTo(thicknessMm + 0.25, 2);
   expect(studio.complaints).toEqual([]);
 });
 

@@ -1,22 +1,25 @@
 import { describe, expect, it } from 'vitest';
+import { newDesign, type Design } from '../design/design.ts';
 import { readDesign } from '../design/schema.ts';
-import { pathLength } from '../geometry/path.ts';
+import { boxOf, pathLength } from '../geometry/path.ts';
 import { expand } from '../mechanisms/expand.ts';
-import { MACHINES, STOCKS } from '../stock/stock.ts';
+import { newInstance, usualHost } from '../mechanisms/instance.ts';
+import { STRUCTURES } from '../mechanisms/structures/all.ts';
+import { MACHINES, stockById, STOCKS } from '../stock/stock.ts';
 import { ITEM_SCHEMAS } from '../stock/storeSchema.ts';
-import { USUAL_STORE, type Reading } from '../stock/store.ts';
+import { storeWith, USUAL_STORE, type Reading } from '../stock/store.ts';
 import {
   COMB,
-  COUPON_KINDS,
-  couponDesign,
+  fitsFor,
   LADDER,
   measured,
   NICKS,
   PERFORATIONS,
-  readingValue,
   readingsOf,
+  readingValue,
   SCORES,
-} from './coupons.ts';
+} from '../stock/readings.ts';
+import { COUPON_KINDS, couponDesign } from './coupons.ts';
 import { cutOrder, pieceAtOrigin } from './order.ts';
 
 describe.each(COUPON_KINDS)('the %s coupon', (kind) => {
@@ -114,4 +117,43 @@ it('the newest reading of that stock on that machine counts', () => {
   // What is kept is checked: a date that is none is refused.
   expect(ITEM_SCHEMAS.readings.safeParse(readings[0]).success).toBe(true);
   expect(ITEM_SCHEMAS.readings.safeParse({ ...readings[0], date: '2026-13-01' }).success).toBe(false);
+});
+
+it('a slot ladder that a job holds makes its close slots, of that stock on that machine alone', () => {
+  const family = STRUCTURES.find(({ id }) => id === 'wallet')!;
+  const empty: Design = { ...newDesign('A wallet'), base: { kind: 'structure', rootPartId: null } };
+  const wallet = newInstance(family, usualHost(family, expand(empty).gutters), 'm1', {
+    params: { closing: 'tongue' },
+  });
+  const design: Design = { ...empty, instances: { m1: wallet } };
+  const reading: Reading = {
+    id: 'ladder',
+    name: 'Slot ladder',
+    coupon: 'slot',
+    stockId: wallet.stockId,
+    machineId: design.settings.machineId,
+    seen: 9,
+    date: '2026-10-02',
+  };
+  const holding = (changed: Partial<Reading>): Design => ({
+    ...design,
+    store: { readings: { ladder: { ...reading, ...changed } } },
+  });
+  const { thicknessMm } = stockById(wallet.stockId);
+  const slotOf = (one: Design): number => {
+    const box = expand(one)
+      .parts.flatMap(({ lines }) => lines)
+      .filter(({ id }) => id.endsWith('slot'))
+      .map(({ path }) => boxOf(path.segments.map(({ to }) => to)))[0];
+    return box.maxY - box.minY;
+  };
+  // As the store says first, then by the number of the slot: its width less the paper.
+  expect(slotOf(design)).toBeCloseTo(thicknessMm + 0.25, 9);
+  expect(slotOf(holding({}))).toBeCloseTo(thicknessMm + 8 * LADDER.stepMm, 9);
+  expect(slotOf(holding({ stockId: 'another' }))).toBeCloseTo(thicknessMm + 0.25, 9);
+  expect(slotOf(holding({ machineId: 'another' }))).toBeCloseTo(thicknessMm + 0.25, 9);
+  expect(slotOf(holding({ coupon: 'nick' }))).toBeCloseTo(thicknessMm + 0.25, 9);
+  // What moves in its slot stays as loose as the store says.
+  const store = storeWith(holding({}).store);
+  expect(fitsFor(store, wallet.stockId, design.settings.machineId).loose).toEqual(store.fits.loose);
 });

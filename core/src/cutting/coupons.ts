@@ -7,8 +7,9 @@ import { workOf, type DieLine, type LineWork } from '../dieline/part.ts';
 import { polyline, straight, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { rectangle } from '../mechanisms/pieces.ts';
+import { COMB, LADDER, nickMm, NICKS, PERFORATIONS, SCORES, slotMm } from '../stock/readings.ts';
 import type { Machine, Stock } from '../stock/stock.ts';
-import { USUAL_STORE, type CouponKind, type Reading, type Store } from '../stock/store.ts';
+import { USUAL_STORE, type CouponKind } from '../stock/store.ts';
 
 /** What a coupon is called, what one looks for on it, and what is written down. */
 interface CouponWords {
@@ -60,16 +61,6 @@ export const COUPONS: Readonly<Record<CouponKind, CouponWords>> = {
   },
 };
 export const COUPON_KINDS = Object.keys(COUPONS) as CouponKind[];
-
-/** The comb: so many pieces, so wide each. */
-export const COMB = { pieces: 10, wideMm: 8 } as const;
-/** The ladder: so many slots, the first as wide as the stock is thick, each so much wider. */
-export const LADDER = { slots: 14, stepMm: 0.05 } as const;
-/** Nicks from the first on, each so much wider. */
-export const NICKS = { squares: 8, firstMm: 0.15, stepMm: 0.1 } as const;
-export const SCORES = 8;
-/** Cuts of the perforations, and what is left between them. */
-export const PERFORATIONS = { cutsMm: [1, 1.5, 2, 2.5, 3, 4, 5], gapMm: 0.8 } as const;
 
 const boxPath = (x: number, y: number, w: number, h: number): Path => polyline(rectangle(x, y, w, h), true);
 
@@ -215,11 +206,6 @@ class Strip {
   }
 }
 
-/** The width of the slot with a number, from 1. */
-const slotMm = (number: number, thicknessMm: number): number => thicknessMm + (number - 1) * LADDER.stepMm;
-/** The width of the nick with a number, from 1. */
-const nickMm = (number: number): number => NICKS.firstMm + (number - 1) * NICKS.stepMm;
-
 function partsOf(kind: CouponKind, stock: Stock): DraftedPart[] {
   const strip = new Strip();
   const { title } = COUPONS[kind];
@@ -311,56 +297,4 @@ export function couponDesign(kind: CouponKind, stock: Stock, machine: Machine): 
     },
     parts: Object.fromEntries(partsOf(kind, stock).map((part) => [part.id, part])),
   };
-}
-
-/**
- * What follows from what was seen on a coupon.
- *
- * @param seen the gap in mm, or the number of a slot, square, line or strip, from 1
- * @returns mm; of a score the setting, of the grain 0 along and 90 across; undefined where nothing has that number
- */
-export function readingValue(kind: CouponKind, seen: number, thicknessMm: number): number | undefined {
-  const numbered = (most: number): boolean => Number.isInteger(seen) && seen >= 1 && seen <= most;
-  switch (kind) {
-    // Each piece has lost the kerf, half of it on each side, and the window has gained one: pieces + 1 in all.
-    case 'kerf':
-      return seen >= 0 ? seen / (COMB.pieces + 1) : undefined;
-    case 'slot':
-      return numbered(LADDER.slots) ? slotMm(seen, thicknessMm) - thicknessMm : undefined;
-    case 'nick':
-      return numbered(NICKS.squares) ? nickMm(seen) : undefined;
-    case 'score':
-      return numbered(SCORES) ? seen : undefined;
-    case 'perforation':
-      return numbered(PERFORATIONS.cutsMm.length) ? PERFORATIONS.cutsMm[seen - 1] : undefined;
-    case 'grain':
-      return numbered(2) ? (seen - 1) * 90 : undefined;
-  }
-}
-
-/** The readings of a coupon for a stock on a machine, the newest first. */
-export const readingsOf = (
-  { readings }: Pick<Store, 'readings'>,
-  kind: CouponKind,
-  stockId: string,
-  machineId: string,
-): Reading[] =>
-  Object.values(readings)
-    .filter(
-      (reading) => reading.coupon === kind && reading.stockId === stockId && reading.machineId === machineId,
-    )
-    .sort((a, b) => (a.date < b.date ? 1 : a.date > b.date ? -1 : a.id < b.id ? 1 : -1));
-
-/** What the newest reading of a stock on a machine says, with its date. */
-export function measured(
-  store: Pick<Store, 'readings' | 'stocks'>,
-  kind: CouponKind,
-  stockId: string,
-  machineId: string,
-): { readonly value: number; readonly date: string } | undefined {
-  for (const { seen, date } of readingsOf(store, kind, stockId, machineId)) {
-    const value = readingValue(kind, seen, store.stocks[stockId]?.thicknessMm ?? 0);
-    if (value !== undefined) return { value, date };
-  }
-  return undefined;
 }

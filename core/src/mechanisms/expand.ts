@@ -17,6 +17,8 @@ import { foldsOnSheets, laidSheets } from './onSheets.ts';
 import { markLines, zoneMarks } from './paperMarks.ts';
 import { familyById } from './registry.ts';
 import type { Stock } from '../stock/stock.ts';
+import { fitsFor } from '../stock/readings.ts';
+import type { Fits } from '../stock/stock.ts';
 import { stockIn, storeWith, USUAL_STORE, type Store } from '../stock/store.ts';
 import { outsideSpecs } from './limits.ts';
 
@@ -62,9 +64,9 @@ const contributions = new WeakMap<Instance, { key: string; contribution: Contrib
 const drafted = new WeakMap<DraftedPart, Part>();
 const bases = new Map<string, Part | null>();
 
-function buildContext(instance: Instance, gutter: Gutter, store: Store): BuildContext {
+function buildContext(instance: Instance, gutter: Gutter, store: Store, fits: Fits): BuildContext {
   const { id, name, stockId } = instance;
-  return { instanceId: id, name, stockId, stock: stockIn(store, stockId), fits: store.fits, gutter };
+  return { instanceId: id, name, stockId, stock: stockIn(store, stockId), fits, gutter };
 }
 
 /** Whether every number in a value is one: measures that contradict each other leave none. */
@@ -73,7 +75,7 @@ const isFinite = (value: unknown): boolean =>
     ? Number.isFinite(value)
     : typeof value !== 'object' || value === null || Object.values(value).every(isFinite);
 
-function contributionOf(instance: Instance, gutter: Gutter, store: Store): Contribution {
+function contributionOf(instance: Instance, gutter: Gutter, store: Store, machineId: string): Contribution {
   const family = familyById(instance.family);
   if (!family) throw new RangeError(`This version has no mechanism called "${instance.family}".`);
   if (!standsOn(family, gutter))
@@ -86,7 +88,7 @@ function contributionOf(instance: Instance, gutter: Gutter, store: Store): Contr
             ? 'It stands on one fold: choose one, not both doors.'
             : 'It stands on a fold: choose one, not a panel.',
     );
-  const context = buildContext(instance, gutter, store);
+  const context = buildContext(instance, gutter, store, fitsFor(store, instance.stockId, machineId));
   const key = JSON.stringify([gutter, context.stock, context.fits]);
   const known = contributions.get(instance);
   if (known?.key === key) return known.contribution;
@@ -248,7 +250,7 @@ function buildAll(design: Design, store: Store): { built: Built[]; gutters: Gutt
       }
       grown = true;
       try {
-        const contribution = contributionOf(instance, gutter, store);
+        const contribution = contributionOf(instance, gutter, store, design.settings.machineId);
         built.push({ instance, gutter, contribution });
         contribution.gutters.forEach(offer);
         otherFolds(contribution).forEach(offer);
@@ -385,7 +387,7 @@ export function expand(design: Design): Expanded {
 export function handlesOf(instance: Instance, gutter: Gutter, store: Store = USUAL_STORE): Handle[] {
   const family = familyById(instance.family);
   if (!family) return [];
-  return family.handles(instance.params, buildContext(instance, gutter, store)).map((handle) => {
+  return family.handles(instance.params, buildContext(instance, gutter, store, store.fits)).map((handle) => {
     // Handles on the host sit on the side of the fold where they are.
     const side = handle.partId === HOST_PART ? gutter[handle.at[0] < 0 ? 'left' : 'right'] : undefined;
     const frame = side?.frame ?? IDENTITY;

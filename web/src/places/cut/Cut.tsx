@@ -16,6 +16,7 @@ import './cut.css';
 
 const CutTable = lazy(() => import('./CutTable.tsx'));
 const CutterSection = lazy(() => import('./CutterSection.tsx'));
+const CouponHints = lazy(() => import('./CouponHints.tsx'));
 const MakingFields = lazy(() => import('./MakingFields.tsx'));
 const OrderPreview = lazy(() => import('./OrderPreview.tsx'));
 const SavingFiles = lazy(() => import('./SavingFiles.tsx'));
@@ -126,6 +127,7 @@ export default function Cut({ onStage }: PlaceProps) {
           </div>
           <Suspense fallback={null}>
             <MakingFields settings={shown.settings} subject={subject} />
+            <CouponHints design={shown} stockId={subject.stockId} />
           </Suspense>
           {!shown.sheetPlan && (
             <p className="quiet">

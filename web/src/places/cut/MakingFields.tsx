@@ -1,4 +1,4 @@
-import { measured } from '@hollow-finch/core/cutting/coupons';
+import { measured } from '@hollow-finch/core/stock/readings';
 import { compensated } from '@hollow-finch/core/cutting/kerf';
 import type { Settings } from '@hollow-finch/core/design/design';
 import { Button, Switch } from '@mantine/core';

@@ -1,4 +1,4 @@
-import { measured, PERFORATIONS } from '@hollow-finch/core/cutting/coupons';
+import { measured, PERFORATIONS } from '@hollow-finch/core/stock/readings';
 import type { LineWork } from '@hollow-finch/core/dieline/part';
 import { Button } from '@mantine/core';
 import { useStudioStore } from '../../shared/store/studioStore.ts';

@@ -1,11 +1,5 @@
-import {
-  COUPON_KINDS,
-  COUPONS,
-  couponDesign,
-  measured,
-  readingsOf,
-  readingValue,
-} from '@hollow-finch/core/cutting/coupons';
+import { COUPON_KINDS, COUPONS, couponDesign } from '@hollow-finch/core/cutting/coupons';
+import { measured, readingsOf, readingValue } from '@hollow-finch/core/stock/readings';
 import { formatLength } from '@hollow-finch/core/units/length';
 import type { CouponKind, Reading, Store } from '@hollow-finch/core/stock/store';
 import { Button, NumberInput, Select } from '@mantine/core';
