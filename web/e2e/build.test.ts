@@ -150,6 +150,11 @@ it('writes down a trial with a fault pressed on the scene and a photo, and links
   expect(told).toMatch(/° open: The dome brushes the card/);
   expect(told).toMatch(/Dome step strip catches/);
   expect(told).toMatch(/Led to “.+”/);
+  await person.press('What the change of trial 1 did', 'button');
+  await person.page.waitForSelector('.compared-table');
+  expect(
+    await person.page.$$eval('.compared figcaption', (all) => all.map((node) => node.textContent)),
+  ).toEqual([expect.stringMatching(/^Revision \d+$/), expect.stringMatching(/^Revision \d+$/)]);
   await person.figure('build', /^1 trial, works after a change$/);
   await person.text('[aria-label="What was learnt"]', /The dome brushes the card. \(Dome Night\)/);
 });

@@ -14,6 +14,8 @@ import { STRUCTURES } from '../mechanisms/structures/all.ts';
 import { buildSheet } from './buildSteps.ts';
 import { byHand } from './byHand.ts';
 import { picturesOf } from './drawnSheet.ts';
+import { lostByWalking, orders, works } from './testing/orders.ts';
+import { lostPlaces, workableOrder } from './workable.ts';
 import { SHEET_PAPERS, writeSheetPdf, type SheetPaper } from './sheetPdf.ts';
 import { hatching, type Drawing } from './stepDrawing.ts';
 
@@ -67,6 +69,46 @@ function wholeSheet(design: Design): void {
     if (step.kind === 'fold') expect(isDrawn(inHand)).toBe(true);
   }
 }
+
+/** So many places at most, that all their orders can be tried. */
+const MOST_PLACES = 6;
+
+describe('the order of joining, against all orders that there are', () => {
+  /** Whether a design was small enough, with how many of its orders work and how many do not. */
+  function tried(design: Design): { works: number; fails: number } | null {
+    const { places, steps } = buildSheet(design);
+    if (places.length < 2 || places.length > MOST_PLACES) return null;
+    const all = [...orders(places)].map((order) => works(places, order));
+    const count = { works: all.filter(Boolean).length, fails: all.filter((is) => !is).length };
+    const order = steps.flatMap(({ jointId }) => places.filter(({ id }) => id === jointId));
+    expect(order).toHaveLength(places.length);
+    // An order is found wherever there is one, and it is one of those that work.
+    expect(workableOrder(places).workable).toBe(count.works > 0);
+    expect(works(places, order)).toBe(count.works > 0);
+    // What each order loses, and when, is what the search says of it.
+    for (const one of [...orders(places)].filter((_, k) => k % 7 === 0))
+      one.forEach((_, k) => {
+        const made = one.slice(0, k + 1);
+        const lost = lostPlaces(places, new Set(made.map(({ id }) => id))).length > 0;
+        expect(lost).toBe(lostByWalking(places, made));
+      });
+    return count;
+  }
+
+  it('of every family and structure that is small enough', () => {
+    const counts = [
+      ...FAMILIES.flatMap(({ id }) => withOne(id) ?? []),
+      ...STRUCTURES.map((family): Design => ({
+        ...empty,
+        instances: { m: newInstance(family, tableGutter(empty), 'm') },
+      })),
+    ].flatMap((design) => tried(design) ?? []);
+    expect(counts.length).toBeGreaterThan(15);
+    expect(counts.every((count) => count.works > 0)).toBe(true);
+    // In some the order matters.
+    expect(counts.filter(({ fails }) => fails > 0).length).toBeGreaterThan(2);
+  });
+});
 
 describe('the build sheet', () => {
   it.each(FAMILIES.map(({ id }) => [id]))(

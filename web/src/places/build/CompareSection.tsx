@@ -7,7 +7,7 @@ import { differences } from '@hollow-finch/core/mechanisms/compare';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
 import { Button, Loader, Select } from '@mantine/core';
-import { useState } from 'react';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { FoldedPicture } from '../../shared/FoldedPicture.tsx';
 import { reportWorker } from '../../shared/store/reporter.ts';
@@ -54,8 +54,12 @@ function figures(
   ];
 }
 
-/** Two revisions side by side: picture, lines, measures, findings, usage, and what differs. */
-export function CompareSection() {
+/**
+ * Two revisions side by side: picture, lines, measures, findings, usage, and what differs.
+ *
+ * @param asked two revisions to be compared at once, as when the change is looked at to which a trial led
+ */
+export function CompareSection({ asked }: { asked: readonly [number, number] | null }) {
   const id = useJob((s) => s.id);
   const revision = useJob((s) => s.revision);
   const now = useJob((s) => s.design);
@@ -64,7 +68,8 @@ export function CompareSection() {
   const [sides, setSides] = useState<readonly [Side, Side] | null>(null);
   const [busy, setBusy] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
-  const compare = async () => {
+  const place = useRef<HTMLElement>(null);
+  const compare = async (pair: readonly [string, string]) => {
     setBusy(true);
     setFailure(null);
     try {
@@ -76,12 +81,22 @@ export function CompareSection() {
           report: await reportWorker().report(design),
         };
       };
-      setSides([await read(names[0]), await read(names[1])]);
+      setSides([await read(pair[0]), await read(pair[1])]);
     } catch (fault) {
       setFailure(saidOf(fault));
     }
     setBusy(false);
   };
+  const compareAsked = useEffectEvent((pair: readonly [number, number]) => {
+    const [first, second] = pair.map(String);
+    setNames([first, second]);
+    place.current?.scrollIntoView({ block: 'start' });
+    place.current?.focus();
+    void compare([first, second]);
+  });
+  useEffect(() => {
+    if (asked) compareAsked(asked);
+  }, [asked]);
   const data = [
     { value: 'now', label: 'As it is now' },
     ...Array.from({ length: revision }, (_, i) => ({
@@ -92,7 +107,7 @@ export function CompareSection() {
   const differ = sides ? differences(sides[0].design, sides[1].design) : [];
   const [left, right] = sides ? sides.map((side) => figures(side, say)) : [[], []];
   return (
-    <section aria-label="Compare revisions">
+    <section aria-label="Compare revisions" ref={place} tabIndex={-1}>
       <h2>Compare revisions</h2>
       <div className="build-head">
         {(['First', 'Second'] as const).map((label, i) => (
@@ -106,7 +121,7 @@ export function CompareSection() {
             onChange={(value) => value && setNames(i === 0 ? [value, names[1]] : [names[0], value])}
           />
         ))}
-        <Button variant="default" disabled={busy} onClick={() => void compare()}>
+        <Button variant="default" disabled={busy} onClick={() => void compare(names)}>
           {busy ? <Loader size="xs" /> : 'Compare'}
         </Button>
       </div>

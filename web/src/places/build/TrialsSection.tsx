@@ -102,12 +102,17 @@ function Accepted() {
   );
 }
 
+/** The revisions before and after the change that a trial led to. */
+const changeOf = ({ revision, change }: Trial): readonly [number, number] | null =>
+  change && [Math.max(1, Math.min(revision, change.revision - 1)), change.revision];
+
 /** The trial builds of a job, what was learnt, and how revisions differ. */
 export default function TrialsSection() {
   const id = useJob((s) => s.id);
   const trials = useJob((s) => s.trials);
   const [open, setOpen] = useState<Trial | 'new' | null>(null);
   const lessons = useJob((s) => s.lessons);
+  const [asked, setAsked] = useState<readonly [number, number] | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   useEffect(() => {
     fetchLessons().then(
@@ -184,7 +189,15 @@ export default function TrialsSection() {
               </ul>
               {trial.change && (
                 <p>
-                  Led to “{trial.change.label}”, made by revision {trial.change.revision}.
+                  Led to “{trial.change.label}”, made by revision {trial.change.revision}.{' '}
+                  <Button
+                    size="compact-xs"
+                    variant="default"
+                    aria-label={`What the change of trial ${trial.number} did`}
+                    onClick={() => setAsked(changeOf(trial))}
+                  >
+                    See what it changed
+                  </Button>
                 </p>
               )}
               <div className="photos">
@@ -215,7 +228,7 @@ export default function TrialsSection() {
         <Lessons lessons={lessons} />
       )}
       <Accepted />
-      <CompareSection />
+      <CompareSection asked={asked} />
     </>
   );
 }
