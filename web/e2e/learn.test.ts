@@ -21,6 +21,14 @@ it('shows what was missed, with its measure, and what was wrongly accused', asyn
   );
   // What is accused far away from everything, with the first rule of the group, is marked one way or the other.
   const parts = (await person.page.waitForSelector('.flat-parts'))!;
+  // What is small is enlarged, and pressed all the same.
+  const small = (await parts.boundingBox())!;
+  await person.press('Larger', 'button');
+  await person.page.waitForFunction(
+    (width) => document.querySelector('.flat-parts')!.getBoundingClientRect().width > 1.8 * width,
+    {},
+    small.width,
+  );
   const box = (await parts.boundingBox())!;
   await person.page.mouse.click(box.x + 3, box.y + 3);
   await person.press('That is all', 'button');

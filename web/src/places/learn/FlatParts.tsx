@@ -1,11 +1,15 @@
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { boxOfPaths } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
-import { useMemo } from 'react';
+import { Button } from '@mantine/core';
+import { useMemo, useState } from 'react';
 import { placeOn } from '../../shared/drawing/placeOn.ts';
 import { DrawingDefs, PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
 
 const GAP_MM = 12;
+/** The drawing is so high at most, and enlarged so many times. */
+const MOST_HIGH_PX = 380;
+const MOST_SCALE = 8;
 
 /** Where each part lies in a row: how far it is moved, and its name's place. */
 function laidOut(parts: readonly Part[]) {
@@ -54,9 +58,11 @@ export function FlatParts({
     const place = places[away.indexOf(Math.min(...away))];
     if (place) onPress(place.part.id, [x - place.dx, y + place.dy]);
   };
-  return (
+  const [scale, setScale] = useState(1);
+  const svg = (
     <svg
       className="flat-parts"
+      style={{ width: `${100 * scale}%`, maxHeight: scale * MOST_HIGH_PX }}
       viewBox={`${-GAP_MM} ${-GAP_MM} ${width + 2 * GAP_MM} ${height + 2 * GAP_MM}`}
       role="img"
       aria-label={`Parts as they are drafted: ${places.map(({ part }) => part.name).join(', ')}`}
@@ -83,5 +89,33 @@ export function FlatParts({
         </g>
       ))}
     </svg>
+  );
+  return (
+    <div className="flat-parts-frame">
+      {/* Drawings that are larger than their frame are moved about in it, by the keyboard too. */}
+      <div
+        className="flat-parts-scroll"
+        tabIndex={scale > 1 ? 0 : undefined}
+        style={{ maxHeight: MOST_HIGH_PX }}
+      >
+        {svg}
+      </div>
+      <div className="flat-parts-zoom">
+        {(['Smaller', 'Larger'] as const).map((label) => {
+          const to = label === 'Larger' ? 2 * scale : scale / 2;
+          return (
+            <Button
+              key={label}
+              size="compact-xs"
+              variant="default"
+              disabled={to < 1 || to > MOST_SCALE}
+              onClick={() => setScale(to)}
+            >
+              {label}
+            </Button>
+          );
+        })}
+      </div>
+    </div>
   );
 }
