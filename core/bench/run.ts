@@ -425,6 +425,26 @@ function jigsawBench(): void {
   );
 }
 
+/** Sheets cut into pieces without a gap: how many go together again, and how long it takes. */
+function puzzleBench(): void {
+  const sheet: SheetSpec = { widthMm: 300, heightMm: 220, marginMm: 5, gapMm: 0, grainRad: null };
+  for (const cuts of ['straight', 'bent', 'curved'] as const) {
+    const counts = [12, 20, 30, 40];
+    const from = performance.now();
+    const whole = counts.filter((count) => {
+      const pieces = jigsaw(cuts, count, 290, 210, 0, seededRandom(7 + count));
+      let last;
+      for (const { best } of packing({ pieces, sheet, seed: 1, moves: 2_500 })) last = best;
+      return last!.sheetCount === 1 && last!.unplaced.length === 0;
+    });
+    line(
+      `Packing: whole sheets of 12 to 40 pieces, ${cuts} cuts, ${((performance.now() - from) / 1000 / counts.length).toFixed(1)} s each`,
+      `${whole.length} of ${counts.length}`,
+      'all, 20 s at most',
+    );
+  }
+}
+
 function draftBench(): void {
   const part = manyLines(2000);
   const design = { ...newDesign('Bench'), parts: { many: part } };
@@ -485,5 +505,6 @@ checksBench();
 cuttingBench();
 packingBench();
 jigsawBench();
+puzzleBench();
 draftBench();
 drawingBench();

@@ -4,6 +4,7 @@
  * shorter, and what overlaps there is pushed apart (separating.ts), until a sheet is saved or nothing more is gained. Every
  * layout passes an independent check before it is shown.
  */
+import { mayBePuzzle, puzzle } from './puzzle.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { areaOfRegions, ringArea } from '../geometry/polygon.ts';
 import { turn } from '../geometry/isometry.ts';
@@ -413,6 +414,21 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
       const improved =
         (yield* keeping(found)) || (!packer.layout && packer.kept(packer.withoutFaulty(found)));
       yield shown(improved);
+    }
+  }
+  // Where they fill whole sheets they can only lie as they were cut from them.
+  const sheets = packer.kinds.length > 1 || packer.locked.length > 0 ? 0 : mayBePuzzle(pieces, request.sheet);
+  if (sheets > 0 && (!packer.best || packer.best.unplaced.length > 0 || packer.best.kinds.length > sheets)) {
+    const solving = puzzle(pieces, request.sheet, sheets);
+    let step = solving.next();
+    for (; !step.done && moves < request.moves; step = solving.next()) {
+      moves += 1;
+      yield shown(false);
+    }
+    const placed = step.done ? step.value : undefined;
+    if (placed) {
+      const lying = packer.lyingOf({ placed, kinds: placed.map(() => 0) });
+      if (yield* keeping(packer.foundOf(lying, [], () => 0))) yield shown(true);
     }
   }
   if (!packer.best || !packer.layout || !few || packer.best.lying.length === 0) return;

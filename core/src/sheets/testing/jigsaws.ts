@@ -40,7 +40,7 @@ function sideOf([x, y]: Point, angleRad: number, cuts: Cuts, sizeMm: number, ran
 }
 
 /**
- * Pieces of a rectangle, each drawn in by half the gap, turned by quarters, its lower left corner at 0, 0.
+ * Pieces of a rectangle, each drawn in by half the gap and a hair (as they are where there is none), turned by quarters, its lower left corner at 0, 0.
  *
  * @returns the pieces; they fit on the rectangle, which is as long as told
  */
@@ -79,7 +79,7 @@ export function jigsaw(
     if (isSound) pieces.splice(0, 1, ...halves.flat());
   }
   return pieces.map((piece, i): PackPiece => {
-    const [drawnIn] = offset([piece], -gapMm / 2 - 0.05);
+    const [drawnIn] = gapMm > 0 ? offset([piece], -gapMm / 2 - 0.05) : [piece];
     const quarter = turn((Math.PI / 2) * Math.floor(4 * random()));
     const turned = drawnIn.outer.map((p) => place(quarter, p));
     const { minX, minY } = boxOf(turned);
