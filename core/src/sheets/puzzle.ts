@@ -69,7 +69,6 @@ interface Shape {
   readonly lies: Isometry;
   readonly ring: Ring;
   readonly corners: readonly Corner[];
-  readonly perimeterMm: number;
 }
 
 /** A ring without corners that lie on the line of their neighbours, or at the tip of a sliver. */
@@ -141,7 +140,7 @@ export function mayBePuzzle(pieces: readonly PackPiece[], sheet: SheetSpec): num
   const { widthMm, heightMm, marginMm, gapMm, outline, count = Infinity } = sheet;
   if (gapMm > 0 || outline || pieces.length < 2 || pieces.length > MOST_PIECES) return 0;
   if (pieces.some(({ outlines }) => outlines.length !== 1 || outlines[0].holes.length > 0)) return 0;
-  const areaMm2 = (widthMm - 2 * marginMm) * (heightMm - 2 * marginMm);
+  const areaMm2 = Math.max(0, widthMm - 2 * marginMm) * Math.max(0, heightMm - 2 * marginMm);
   const sum = pieces.reduce((total, { outlines }) => total + areaOfRegions(outlines), 0);
   const sheets = Math.round(sum / areaMm2);
   const slack = BESIDE_MM * pieces.reduce((total, { outlines }) => total + perimeterOf(outlines[0].outer), 0);
@@ -169,7 +168,7 @@ export function* puzzle(
         const ring = counterClockwise(
           cleaned(tidyRing(piece.outlines[0].outer, 1e-5)).map((p) => place(lies, p)),
         );
-        return { kind, lies, ring, corners: cornersOf(ring), perimeterMm: perimeterOf(ring) };
+        return { kind, lies, ring, corners: cornersOf(ring) };
       }),
     ),
   );
@@ -206,9 +205,9 @@ export function* puzzle(
     if (difference(own, free).some(isMore)) return undefined;
     const then = difference(free, own);
     // A hair between a piece and what it lies against is nothing: drawn in and out again it is gone.
-    const whole = then.some(({ holes }) => holes.length > 0) ? offset(offset(then, -HAIR_MM), HAIR_MM) : then;
+    const tidy = then.some(({ holes }) => holes.length > 0) ? offset(offset(then, -HAIR_MM), HAIR_MM) : then;
     const known = (ring: Ring): Ring => cleaned(cleaned(ring).map((p) => places.near(p) ?? p));
-    return whole
+    return tidy
       .filter(isMore)
       .map(({ outer, holes }): Region => ({ outer: known(outer), holes: holes.map(known).filter(isRing) }))
       .filter(({ outer }) => isRing(outer));
