@@ -262,12 +262,21 @@ describe('placing', () => {
     await person.type('Each as wide as', '0.6');
     const part = Object.values((await design()).parts).at(-1)!;
     expect(part.lines.l1.nicks).toEqual({ count: 3, widthMm: 0.6 });
+    // The edge that shows is cut whole.
+    await person.press('Lower edge', 'checkbox');
+    await expect
+      .poll(async () => Object.values((await design()).parts).at(-1)!.lines.l1.nicks)
+      .toEqual({ count: 3, widthMm: 0.6, notOn: ['lower'] });
     await person.go('cut');
     await person.pick('What', part.name);
     await person.press('Save the SVG', 'button');
     const { text } = await person.downloaded();
     const cuts = readBack(text).paths.filter(({ line }) => line === 'l1');
     expect(cuts).toHaveLength(4);
+    const ends = cuts.flatMap(({ d }) => [pointsOf(d, 0)[0], pointsOf(d, 0).at(-1)!]);
+    const low = Math.min(...cuts.flatMap(({ d }) => pointsOf(d, 0).map(([, y]) => y)));
+    const [x0, x1] = [Math.min, Math.max].map((pick) => pick(...ends.map(([x]) => x)));
+    for (const [x, y] of ends) if (y < low + 0.1) expect(Math.min(x - x0, x1 - x)).toBeLessThan(0.1);
     const long = cuts.map(({ d }) => {
       const points = pointsOf(d, 0);
       return points

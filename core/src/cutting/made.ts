@@ -1,7 +1,8 @@
 /** What is made of a line: a cut is left whole at its nicks, a perforation with a pattern is cut and left in turn. */
 import { panelAt, panelPlan } from '../dieline/panels.ts';
-import type { DieLine, Nicks, Part, Pattern } from '../dieline/part.ts';
-import { pathLength, type Path, type Segment } from '../geometry/path.ts';
+import type { DieLine, Edge, Nicks, Part, Pattern } from '../dieline/part.ts';
+import { isClosedPath } from '../geometry/curve.ts';
+import { doubleArea, flatten, pathLength, type Path, type Segment } from '../geometry/path.ts';
 import { subtract, type Point } from '../geometry/point.ts';
 import { less, pathStretch, type Stretch } from '../geometry/stretch.ts';
 
@@ -60,9 +61,35 @@ function straightsAlong(path: Path): (readonly [number, number])[] {
 /** A place of an outline belongs to the panel that lies so far within it, mm. */
 const WITHIN_MM = 0.3;
 
-/** The stretches of a cut with nicks that bound the tabs of its part: what is left of a nick there lies under glue. */
-export function keptOffNicks(part: Part, line: DieLine): readonly Stretch[] {
-  if (!line.nicks) return [];
+/** Which edge of an outline that turns left a straight side is, by the way in which it runs: it faces to the right of that. */
+const edgeAlong = ([x, y]: Point): Edge =>
+  Math.abs(x) >= Math.abs(y) ? (x > 0 ? 'lower' : 'upper') : y > 0 ? 'right' : 'left';
+
+/** The straight sides of a closed cut on which its nicks should not be. */
+function shownEdges({ path, nicks }: DieLine): readonly Stretch[] {
+  const notOn = nicks?.notOn ?? [];
+  if (notOn.length === 0 || !isClosedPath(path)) return [];
+  const sign = Math.sign(doubleArea(flatten(path)));
+  let [from, behind] = [path.start, 0];
+  return path.segments.flatMap((segment): Stretch[] => {
+    const long = pathLength({ start: from, segments: [segment] });
+    const along = subtract(segment.to, from);
+    const stretch: Stretch = [behind, behind + long];
+    [from, behind] = [segment.to, behind + long];
+    const edge = edgeAlong([sign * along[0], sign * along[1]]);
+    return segment.kind === 'line' && notOn.includes(edge) ? [stretch] : [];
+  });
+}
+
+/**
+ * The stretches of a cut with nicks on which there should be none: those that bound the tabs of its part, where what is left of a
+ * nick lies under glue, and edges that show.
+ */
+export const keptOffNicks = (part: Part, line: DieLine): readonly Stretch[] =>
+  line.nicks ? [...boundsOfTabs(part, line), ...shownEdges(line)].sort((a, b) => a[0] - b[0]) : [];
+
+/** The stretches of a cut that bound the tabs of its part. */
+function boundsOfTabs(part: Part, line: DieLine): readonly Stretch[] {
   const plan = panelPlan(part);
   const tabs = new Set(part.marks.flatMap(({ id, role }) => (role === 'tab' ? [id] : [])));
   if (tabs.size === 0) return [];

@@ -1,7 +1,7 @@
 /** Pieces in the apertures of others, passes, tools, and nicks kept off tabs. */
 import { strFromU8, strToU8 } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { workOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
+import { EDGES, workOf, type DieLine, type Edge, type Layer, type Part } from '../dieline/part.ts';
 import { readCutFile } from '../formats/cutFile.ts';
 import { writeSvg } from '../formats/svgWrite.ts';
 import { readBack } from '../formats/testing/svgReadBack.ts';
@@ -10,6 +10,7 @@ import { circle, flatten, placePath, polyline, straight } from '../geometry/path
 import type { Point } from '../geometry/point.ts';
 import { insideRing } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
+import { pointAlong } from '../geometry/stretch.ts';
 import { rectangle } from '../mechanisms/pieces.ts';
 import { MACHINES, stockById } from '../stock/stock.ts';
 import { cutterOf, playCutter } from './cutter.ts';
@@ -228,6 +229,41 @@ describe('nicks', () => {
       ],
     },
   );
+
+  it('keep off edges that show, whichever way the outline runs, where there is another', () => {
+    const box = (ring: readonly Point[]): DieLine => ({
+      ...line('outline', 'cut', polyline(ring, true)),
+      nicks: { count: 4, widthMm: 0.5 },
+    });
+    const ring: Point[] = [
+      [0, 0],
+      [80, 0],
+      [80, 50],
+      [0, 50],
+    ];
+    const from: Record<Edge, (p: Point) => number> = {
+      lower: ([, y]) => y,
+      upper: ([, y]) => 50 - y,
+      left: ([x]) => x,
+      right: ([x]) => 80 - x,
+    };
+    for (const way of [ring, ring.toReversed()])
+      for (const edges of [['upper'], ['lower', 'left'], ['right'], ['upper', 'lower', 'right']] as const) {
+        const outline = { ...box(way), nicks: { count: 4, widthMm: 0.5, notOn: edges } };
+        const own = part('box', [outline], { marks: [{ id: 'panel', name: 'panel', at: [40, 25] }] });
+        const places = nicksAlong(outline.path, outline.nicks, keptOffNicks(own, outline));
+        expect(places).toHaveLength(4);
+        for (const at of places) {
+          const p = pointAlong(outline.path, at);
+          for (const edge of edges) expect(from[edge](p)).toBeGreaterThan(0.2);
+        }
+        expect(madePaths(outline, keptOffNicks(own, outline))).toHaveLength(5);
+      }
+    // On all edges at once there is no other place: it is held all the same.
+    const all = { ...box(ring), nicks: { count: 4, widthMm: 0.5, notOn: EDGES } };
+    const whole = part('box', [all], { marks: [{ id: 'panel', name: 'panel', at: [40, 25] }] });
+    expect(madePaths(all, keptOffNicks(whole, all))).toHaveLength(5);
+  });
 
   it('keep off tabs, and stay as many and as wide', () => {
     const [outline] = nicked.lines;

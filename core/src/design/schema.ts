@@ -3,7 +3,7 @@
  * apart from the types, so that a page that only computes does not carry the checking with it.
  */
 import { z } from 'zod';
-import { canFold, PROCESSES } from '../dieline/part.ts';
+import { canFold, EDGES, PROCESSES } from '../dieline/part.ts';
 import { idUpTo, ITEM_SCHEMAS } from '../stock/storeSchema.ts';
 import { entriesById } from './checked.ts';
 import { NEWLY_SET, SCHEMA_VERSION, type Design } from './design.ts';
@@ -71,6 +71,7 @@ export const patternSchema = z.strictObject({
 export const nicksSchema = z.strictObject({
   count: z.int().min(1).max(100),
   widthMm: z.number().min(0.1).max(10),
+  notOn: z.array(z.enum(EDGES)).max(4).readonly().optional(),
 });
 
 /** What a line is, and where: a cut or a mark is no fold, only a perforation has a pattern, only a cut has nicks. */

@@ -30,7 +30,11 @@ export interface Pattern {
 export interface Nicks {
   readonly count: number;
   readonly widthMm: number;
+  /** Edges of an outline, as it is drawn, on which there should be none, for they show. */
+  readonly notOn?: readonly Edge[];
 }
+export type Edge = 'upper' | 'lower' | 'left' | 'right';
+export const EDGES: readonly Edge[] = ['upper', 'lower', 'left', 'right'];
 
 /** What a line is: how it is made, and the fold that it becomes. A cut or a mark is no fold. */
 export interface LineWork {

@@ -1,6 +1,7 @@
 import { freshId } from '@hollow-finch/core/design/ids';
 import {
   canFold,
+  EDGES,
   isFold,
   layerOf,
   PROCESSES,
@@ -22,7 +23,7 @@ import {
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { distance, type Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { Button, Select, Switch } from '@mantine/core';
+import { Button, Checkbox, Select, Switch } from '@mantine/core';
 import { lazy, Suspense } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { CountField } from '../../shared/fields/CountField.tsx';
@@ -136,6 +137,12 @@ const PROCESS_NAMES: Readonly<Record<Process, string>> = {
 
 /** What a pattern and nicks begin as. */
 const USUAL_PATTERN = { cutMm: 3, gapMm: 1 };
+const EDGE_WORDS = {
+  upper: 'Upper edge',
+  lower: 'Lower edge',
+  left: 'Left edge',
+  right: 'Right edge',
+} as const;
 const USUAL_NICKS = { count: 4, widthMm: 0.5 };
 
 /** Fetched where there is something that could have been measured. */
@@ -299,6 +306,25 @@ function WorkFields({
                   onChange('Nicks of the cut', { ...line, nicks: { ...nicks, widthMm } })
                 }
               />
+              <Checkbox.Group
+                className="wide"
+                label="None where it shows"
+                value={[...(nicks.notOn ?? [])]}
+                onChange={(chosen) => {
+                  const { notOn: _before, ...rest } = nicks;
+                  const notOn = EDGES.filter((edge) => chosen.includes(edge));
+                  onChange('Edges without nicks', {
+                    ...line,
+                    nicks: notOn.length > 0 ? { ...rest, notOn } : rest,
+                  });
+                }}
+              >
+                <div className="edges-row">
+                  {EDGES.map((edge) => (
+                    <Checkbox key={edge} value={edge} label={EDGE_WORDS[edge]} />
+                  ))}
+                </div>
+              </Checkbox.Group>
             </>
           )}
         </>
