@@ -45,13 +45,19 @@ function cornersAlong(path: Path): number[] {
   return [...corners, behind];
 }
 
-/** The straight sides of a path, as stretches along it, mm. */
-function straightsAlong(path: Path): (readonly [number, number])[] {
-  const sides: (readonly [number, number])[] = [];
+/** A straight side of a path: its stretch along it, mm, and the way in which it runs. */
+interface Side {
+  readonly stretch: Stretch;
+  readonly way: Point;
+}
+
+function straightsAlong(path: Path): Side[] {
+  const sides: Side[] = [];
   let [from, behind] = [path.start, 0];
   for (const segment of path.segments) {
     const long = pathLength({ start: from, segments: [segment] });
-    if (segment.kind === 'line') sides.push([behind, behind + long]);
+    if (segment.kind === 'line')
+      sides.push({ stretch: [behind, behind + long], way: subtract(segment.to, from) });
     behind += long;
     from = segment.to;
   }
@@ -70,15 +76,9 @@ function shownEdges({ path, nicks }: DieLine): readonly Stretch[] {
   const notOn = nicks?.notOn ?? [];
   if (notOn.length === 0 || !isClosedPath(path)) return [];
   const sign = Math.sign(doubleArea(flatten(path)));
-  let [from, behind] = [path.start, 0];
-  return path.segments.flatMap((segment): Stretch[] => {
-    const long = pathLength({ start: from, segments: [segment] });
-    const along = subtract(segment.to, from);
-    const stretch: Stretch = [behind, behind + long];
-    [from, behind] = [segment.to, behind + long];
-    const edge = edgeAlong([sign * along[0], sign * along[1]]);
-    return segment.kind === 'line' && notOn.includes(edge) ? [stretch] : [];
-  });
+  return straightsAlong(path).flatMap(({ stretch, way: [x, y] }) =>
+    notOn.includes(edgeAlong([sign * x, sign * y])) ? [stretch] : [],
+  );
 }
 
 /**
@@ -130,7 +130,7 @@ export function nicksAlong(
   const corners = cornersAlong(path);
   const length = corners[corners.length - 1];
   const clear = FROM_CORNER_WIDTHS * widthMm + widthMm / 2;
-  const sides = straightsAlong(path);
+  const sides = straightsAlong(path).map(({ stretch }) => stretch);
   const roomy = sides
     .flatMap((side) => less([side], keptOff))
     .filter(([low, high]) => high - low >= 2 * clear);

@@ -7,14 +7,7 @@
 import { place, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxesApart, boxOf } from '../geometry/path.ts';
 import { add, distance, distanceToSegment, subtract, type Point } from '../geometry/point.ts';
-import {
-  areaOfRegions,
-  counterClockwise,
-  ringArea,
-  tidyRing,
-  type Region,
-  type Ring,
-} from '../geometry/polygon.ts';
+import { areaOfRegions, counterClockwise, ringArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, solid } from '../geometry/regions.ts';
 import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
 import { packingFaults } from './validity.ts';
@@ -165,9 +158,7 @@ export function* puzzle(
     (piece.mirror ? [false, true] : [false]).flatMap((flip) =>
       allowedAngles(piece, sheet, flip).map((angle): Shape => {
         const lies = { ...turn(angle), flip };
-        const ring = counterClockwise(
-          cleaned(tidyRing(piece.outlines[0].outer, 1e-5)).map((p) => place(lies, p)),
-        );
+        const ring = counterClockwise(cleaned(piece.outlines[0].outer).map((p) => place(lies, p)));
         return { kind, lies, ring, corners: cornersOf(ring) };
       }),
     ),

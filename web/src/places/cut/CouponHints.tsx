@@ -1,6 +1,6 @@
 import type { Design } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { measured, readingsOf } from '@hollow-finch/core/stock/readings';
+import { measured, readingsOf, readingValue } from '@hollow-finch/core/stock/readings';
 import { storeWith } from '@hollow-finch/core/stock/store';
 import { Button } from '@mantine/core';
 import { useMemo } from 'react';
@@ -24,17 +24,21 @@ export default function CouponHints({ design, stockId }: { design: Design; stock
   const { store } = useStudioStore();
   const { inUnit } = useLengths();
   const { machineId } = design.settings;
-  const edit = (label: string, command: Parameters<ReturnType<typeof useJob.getState>['edit']>[1]) =>
-    useJob.getState().edit(label, command);
-  const newest = readingsOf(store, 'slot', stockId, machineId).at(0);
+  const { edit } = useJob.getState();
+  // The one that counts: the newest with a number that is on the ladder.
+  const newest = readingsOf(store, 'slot', stockId, machineId).find(
+    ({ seen }) => readingValue('slot', seen, 0) !== undefined,
+  );
   const own = storeWith(design.store);
   const held = measured(own, 'slot', stockId, machineId);
   const ladder = measured(store, 'slot', stockId, machineId);
+  const isHeld = held !== undefined && held.value === ladder?.value;
+  // Parts are built anew only when there is something else to compare.
   const offered = useMemo(() => {
-    if (!newest || !ladder || (held && held.value === ladder.value)) return [];
+    if (!newest || isHeld) return [];
     const readings = { ...design.store.readings, [newest.id]: newest };
     return changedParts(design, { ...design, store: { ...design.store, readings } });
-  }, [design, newest, ladder, held]);
+  }, [design, newest, isHeld]);
   const score = measured(store, 'score', stockId, machineId);
   const grain = measured(store, 'grain', stockId, machineId);
   const stock = store.stocks[stockId] ?? own.stocks[stockId];
