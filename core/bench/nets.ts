@@ -4,7 +4,7 @@ import type { Mesh } from '../src/solids/mesh.ts';
 import { netOf } from '../src/solids/net.ts';
 import { unfolded } from '../src/solids/unfold.ts';
 import { hullOf } from '../src/solids/hull.ts';
-import { withFlatFacesMerged } from '../src/solids/mesh.ts';
+import { withFlatFacesMerged } from '../src/solids/mergedFaces.ts';
 import { ball, blocks, limbed, roughBall, star, torus } from '../src/solids/testing/meshes.ts';
 
 const line = (name: string, value: string, budget = '') =>

@@ -94,7 +94,7 @@ export function* cutsElsewhere(
 }
 
 /** So many of a list, drawn at random, some perhaps twice; none of an empty one. */
-const drawn = (list: readonly number[], count: number, random: () => number): number[] =>
+const drawn = <T>(list: readonly T[], count: number, random: () => number): T[] =>
   list.length === 0 ? [] : Array.from({ length: count }, () => list[Math.floor(random() * list.length)]);
 
 /** Corners that lack room for tabs are looked for again after so many tries. */
@@ -172,9 +172,9 @@ export function* roomForTabs(
     } else {
       const out = edges[Math.floor(random() * edges.length)];
       if (out === undefined || !forest.folds[out]) continue;
-      const { size, rims } = forest.rimsBeyond(out);
-      work += size;
-      for (const rim of drawn(rims, 8, random)) pairs.push([out, rim]);
+      const { side, rims } = forest.rimsBeyond(out);
+      work += side.length;
+      for (const [rim] of drawn(rims, 8, random)) pairs.push([out, rim]);
     }
     for (const [out, fold] of pairs) {
       if (asked[out] > 0 || asked[fold] < 0 || !forest.folds[out] || forest.folds[fold]) continue;
@@ -273,9 +273,9 @@ export function* roomBeside(
       const path = forest.path(face, other === face ? flat.other(seam, face) : other) ?? [];
       const out = path[Math.floor(random() * path.length)];
       if (out === undefined) continue;
-      const { size, rims } = forest.rimsBeyond(out);
-      work += size;
-      for (const rim of drawn(rims, 4, random)) pairs.push([out, rim]);
+      const { side, rims } = forest.rimsBeyond(out);
+      work += side.length;
+      for (const [rim] of drawn(rims, 4, random)) pairs.push([out, rim]);
     }
     for (const [out, into] of pairs) {
       if (asked[out] > 0 || asked[into] < 0 || !forest.folds[out] || forest.folds[into]) continue;

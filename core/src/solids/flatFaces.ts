@@ -12,8 +12,9 @@ export const STILL: Move = [1, 0, 0, 0];
 
 /** One move after another, its turn kept a turn. */
 export function after([c, s, x, y]: Move, [d, t, u, v]: Move): Move {
-  const [p, q] = [c * d - s * t, s * d + c * t];
-  const long = Math.hypot(p, q);
+  const p = c * d - s * t;
+  const q = s * d + c * t;
+  const long = Math.sqrt(p * p + q * q);
   return [p / long, q / long, c * u - s * v + x, s * u + c * v + y];
 }
 // By index: it is asked millions of times, and taking arrays apart costs more than the sum.
@@ -74,6 +75,9 @@ export function trianglesOf(ring: readonly Point[]): [number, number, number][] 
   return out;
 }
 
+/** Of a face with so many parts those near another are looked for first. */
+const MANY_PARTS = 4;
+
 /** All faces of a solid, each in a plane of its own, and how neighbours lie to each other. */
 export class FlatFaces {
   /** Corners of each face, in its own plane, left-turning. */
@@ -82,6 +86,12 @@ export class FlatFaces {
   /** A circle round each face: its middle in the face's plane, and its radius. */
   readonly middles: readonly Point[];
   readonly radii: readonly number[];
+  /** Each face in parts that bend outwards everywhere: itself where it does, or its triangles; places in its ring. */
+  private readonly parts: readonly (readonly (readonly number[])[])[];
+  /** Circles round the parts of each face that has many. */
+  private readonly partCircles: readonly (readonly Circle[] | undefined)[];
+  /** A circle about its middle that the face covers, mm; 0 where there is none. */
+  private readonly coveredMm: readonly number[];
   readonly edges: readonly Edge[];
   /** How long each edge is, mm. */
   readonly longMm: readonly number[];
@@ -108,14 +118,28 @@ export class FlatFaces {
       });
     });
     this.triangles = this.rings.map(trianglesOf);
-    this.middles = this.rings.map((ring): Point => {
-      const [xs, ys] = [ring.map(([x]) => x), ring.map(([, y]) => y)];
-      return [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2];
-    });
-    this.radii = this.rings.map((ring, f) => {
-      const [x, y] = this.middles[f];
-      return Math.max(...ring.map((p) => Math.hypot(p[0] - x, p[1] - y)));
-    });
+    const circles = this.rings.map(circleRound);
+    this.middles = circles.map(({ x, y }): Point => [x, y]);
+    this.radii = circles.map(({ radiusMm }) => radiusMm);
+    this.parts = this.rings.map((ring, f) =>
+      isConvexRing(ring) ? [ring.map((_, i) => i)] : this.triangles[f],
+    );
+    this.partCircles = this.parts.map((parts, f) =>
+      parts.length < MANY_PARTS
+        ? undefined
+        : parts.map((part) => circleRound(part.map((i) => this.rings[f][i]))),
+    );
+    this.coveredMm = this.rings.map((ring, f) =>
+      this.parts[f].length > 1
+        ? 0
+        : Math.max(
+            0,
+            ring.reduce((least, p, i) => {
+              const q = ring[(i + 1) % ring.length];
+              return Math.min(least, area2(p, q, this.middles[f]) / Math.hypot(q[0] - p[0], q[1] - p[1]));
+            }, Infinity),
+          ),
+    );
     this.edges = edgesOf(mesh);
     this.longMm = this.edges.map(({ a, b }) => length3(minus3(mesh.points[a], mesh.points[b])));
     const around: number[][] = mesh.faces.map(() => []);
@@ -162,21 +186,93 @@ export class FlatFaces {
     return this.rings[face].map((p) => moved(at, p));
   }
 
-  /** Whether two faces lie on each other where they lie; `laid` gives the corners of the second there, where they are known. */
-  overlap(f: number, at: Move, g: number, to: Move, laid?: () => readonly Point[]): boolean {
-    const a = moved(at, this.middles[f]);
-    const b = moved(to, this.middles[g]);
+  /** The parts of a face that may lie on another one. */
+  private partsNear(f: number, at: Move, g: number, to: Move): readonly (readonly number[])[] {
+    const circles = this.partCircles[f];
+    if (!circles) return this.parts[f];
+    // The middle of the other one, in this one's plane.
+    const [x, y] = moved(to, this.middles[g]);
+    const [dx, dy] = [x - at[2], y - at[3]];
+    const [u, v] = [at[0] * dx + at[1] * dy, at[0] * dy - at[1] * dx];
+    return this.parts[f].filter((_, k) => {
+      const reach = circles[k].radiusMm + this.radii[g];
+      return (circles[k].x - u) ** 2 + (circles[k].y - v) ** 2 < reach * reach;
+    });
+  }
+
+  /**
+   * Whether two faces lie on each other where they lie.
+   *
+   * @param first the corners of the first there: asked for where circles do not tell
+   * @param second those of the second
+   */
+  overlap(
+    f: number,
+    at: Move,
+    g: number,
+    to: Move,
+    first: () => readonly Point[],
+    second: () => readonly Point[],
+  ): boolean {
+    const [m, n] = [this.middles[f], this.middles[g]];
+    const dx = at[0] * m[0] - at[1] * m[1] + at[2] - (to[0] * n[0] - to[1] * n[1] + to[2]);
+    const dy = at[1] * m[0] + at[0] * m[1] + at[3] - (to[1] * n[0] + to[0] * n[1] + to[3]);
+    const apart2 = dx * dx + dy * dy;
     const reach = this.radii[f] + this.radii[g];
-    const dx = a[0] - b[0];
-    const dy = a[1] - b[1];
-    if (dx * dx + dy * dy >= reach * reach) return false;
-    const p = this.placedRing(f, at);
-    const q = laid?.() ?? this.placedRing(g, to);
-    for (const s of this.triangles[f])
-      for (const t of this.triangles[g])
-        if (trianglesOverlap(p[s[0]], p[s[1]], p[s[2]], q[t[0]], q[t[1]], q[t[2]], this.deepMm)) return true;
+    if (apart2 >= reach * reach) return false;
+    const covered = this.coveredMm[f] + this.coveredMm[g] - 2 * this.deepMm;
+    if (covered > 0 && apart2 < covered * covered) return true;
+    const [p, q] = [first(), second()];
+    const [own, other] = [this.partsNear(f, at, g, to), this.partsNear(g, to, f, at)];
+    for (const s of own)
+      for (const t of other)
+        if (!isBeside(p, s, q, t, this.deepMm) && !isBeside(q, t, p, s, this.deepMm)) return true;
     return false;
   }
+}
+
+/** A circle round some corners of a ring: the middle of their box, and how far the farthest is from it. */
+function circleRound(corners: readonly Point[]): Circle {
+  const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)];
+  const [x, y] = [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2];
+  return { x, y, radiusMm: Math.max(...corners.map((p) => Math.hypot(p[0] - x, p[1] - y))) };
+}
+interface Circle {
+  readonly x: number;
+  readonly y: number;
+  readonly radiusMm: number;
+}
+
+/** Whether a ring turns left at every corner, or goes straight on. */
+const isConvexRing = (ring: readonly Point[]): boolean =>
+  ring.every((q, i) => area2(ring.at(i - 1)!, q, ring[(i + 1) % ring.length]) >= 0);
+
+/** Whether a side of a part of one face has all corners of a part of another beyond it, but for what is not deep. */
+function isBeside(
+  p: readonly Point[],
+  part: readonly number[],
+  q: readonly Point[],
+  other: readonly number[],
+  deepMm: number,
+): boolean {
+  let a = p[part[part.length - 1]];
+  for (const i of part) {
+    const b = p[i];
+    const ux = b[0] - a[0];
+    const uy = b[1] - a[1];
+    const least = deepMm * Math.sqrt(ux * ux + uy * uy);
+    let beyond = true;
+    for (const j of other) {
+      const c = q[j];
+      if (ux * (c[1] - a[1]) - uy * (c[0] - a[0]) > least) {
+        beyond = false;
+        break;
+      }
+    }
+    if (beyond) return true;
+    a = b;
+  }
+  return false;
 }
 
 /** What the angles of the faces about each corner of a solid add up to, rad: less than a full turn where it is convex. */
@@ -221,65 +317,83 @@ function beyond(p: Point, q: Point, a: Point, b: Point, c: Point, deep: number):
   );
 }
 
-/** Faces by where they lie: those near a face are found without looking at all. */
+/** Faces by where they lie: those near a face are found without looking at all. One may be asked at a time. */
 export class Near {
-  private readonly cells = new Map<number, Set<number>>();
-  private readonly held = new Map<number, readonly number[]>();
+  private readonly cells = new Map<number, number[]>();
+  private readonly held: (readonly number[] | undefined)[];
   private readonly cellMm: number;
+  /** The question at which each face was told last. */
+  private readonly told: Int32Array;
+  private question = 0;
 
   constructor(private readonly flat: FlatFaces) {
     const radii = [...flat.radii].sort((a, b) => a - b);
     this.cellMm = 2 * radii[Math.floor(0.6 * (radii.length - 1))] || 1;
+    this.held = flat.radii.map(() => undefined);
+    this.told = new Int32Array(flat.radii.length);
   }
 
-  private keys(f: number, at: Move): number[] {
-    const [x, y] = moved(at, this.flat.middles[f]);
-    const r = this.flat.radii[f];
-    const [x0, x1, y0, y1] = [x - r, x + r, y - r, y + r].map((v) => Math.floor(v / this.cellMm));
+  /** The cells that a circle touches. */
+  private keys(x: number, y: number, r: number): number[] {
+    const { cellMm } = this;
+    const [x1, y0, y1] = [
+      Math.floor((x + r) / cellMm),
+      Math.floor((y - r) / cellMm),
+      Math.floor((y + r) / cellMm),
+    ];
     const keys: number[] = [];
-    for (let i = x0; i <= x1; i++) for (let j = y0; j <= y1; j++) keys.push(i * 4_194_301 + j);
+    for (let i = Math.floor((x - r) / cellMm); i <= x1; i++)
+      for (let j = y0; j <= y1; j++) keys.push(i * 4_194_301 + j);
     return keys;
   }
 
+  private keysOf(f: number, at: Move): number[] {
+    const m = this.flat.middles[f];
+    const x = at[0] * m[0] - at[1] * m[1] + at[2];
+    const y = at[1] * m[0] + at[0] * m[1] + at[3];
+    return this.keys(x, y, this.flat.radii[f]);
+  }
+
   add(f: number, at: Move): void {
-    const keys = this.keys(f, at);
-    this.held.set(f, keys);
+    const keys = this.keysOf(f, at);
+    this.held[f] = keys;
     for (const key of keys) {
       const cell = this.cells.get(key);
-      if (cell) cell.add(f);
-      else this.cells.set(key, new Set([f]));
+      if (cell) cell.push(f);
+      else this.cells.set(key, [f]);
     }
   }
 
   remove(f: number): void {
-    for (const key of this.held.get(f) ?? []) this.cells.get(key)!.delete(f);
-    this.held.delete(f);
+    for (const key of this.held[f] ?? []) {
+      const cell = this.cells.get(key)!;
+      cell[cell.indexOf(f)] = cell[cell.length - 1];
+      cell.pop();
+    }
+    this.held[f] = undefined;
+  }
+
+  /** Faces in cells, but for one; told once each, until false is given back. */
+  private inCells(keys: readonly number[], f: number, tell: (g: number) => boolean | void): void {
+    const question = ++this.question;
+    for (const key of keys) {
+      const cell = this.cells.get(key);
+      if (cell)
+        for (const g of cell) {
+          if (g === f || this.told[g] === question) continue;
+          this.told[g] = question;
+          if (tell(g) === false) return;
+        }
+    }
   }
 
   /** Faces that may lie within a reach of a place; told once each, until false is given back. */
   within(x: number, y: number, reach: number, tell: (g: number) => boolean | void): void {
-    const told = new Set<number>();
-    const [x0, x1, y0, y1] = [x - reach, x + reach, y - reach, y + reach].map((v) =>
-      Math.floor(v / this.cellMm),
-    );
-    for (let i = x0; i <= x1; i++)
-      for (let j = y0; j <= y1; j++)
-        for (const g of this.cells.get(i * 4_194_301 + j) ?? []) {
-          if (told.has(g)) continue;
-          told.add(g);
-          if (tell(g) === false) return;
-        }
+    this.inCells(this.keys(x, y, reach), -1, tell);
   }
 
   /** Faces that may lie on a face where it lies; those that are told, once each. */
   near(f: number, at: Move, tell: (g: number) => boolean | void): void {
-    const keys = this.keys(f, at);
-    const told = keys.length > 1 ? new Set<number>() : undefined;
-    for (const key of keys)
-      for (const g of this.cells.get(key) ?? []) {
-        if (g === f || told?.has(g)) continue;
-        told?.add(g);
-        if (tell(g) === false) return;
-      }
+    this.inCells(this.keysOf(f, at), f, tell);
   }
 }

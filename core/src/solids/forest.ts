@@ -1,6 +1,6 @@
 /** A forest of folds with the places of its faces, kept while folds are exchanged for cuts. */
 import type { Point } from '../geometry/point.ts';
-import { FlatFaces, Near, STILL, type Move } from './flatFaces.ts';
+import { Near, STILL, type FlatFaces, type Move } from './flatFaces.ts';
 
 /** A tree of folds: edges are taken from the highest weight down, wherever they join two groups; never those of -Infinity. */
 export function treeBy(flat: FlatFaces, weight: (e: number) => number): boolean[] {
@@ -21,6 +21,12 @@ export function treeBy(flat: FlatFaces, weight: (e: number) => number): boolean[
   return folds;
 }
 
+/** Faces that hang elsewhere, and where each then lies. */
+export interface Hung {
+  readonly faces: readonly number[];
+  readonly at: readonly Move[];
+}
+
 /** A forest of folds with the places of its faces, and the pairs of faces that lie on each other. */
 export class Forest {
   readonly folds: boolean[];
@@ -28,6 +34,9 @@ export class Forest {
   readonly near: Near;
   private readonly on: Set<number>[];
   private readonly rings: (readonly Point[] | undefined)[];
+  /** When each face was marked last: a set that costs nothing to make anew. */
+  private readonly marks: Int32Array;
+  private mark = 0;
   overlaps = 0;
 
   constructor(
@@ -39,6 +48,7 @@ export class Forest {
     this.rings = flat.rings.map(() => undefined);
     this.near = new Near(flat);
     this.on = flat.rings.map(() => new Set());
+    this.marks = new Int32Array(flat.rings.length);
     this.placed.forEach((at, f) => this.put(f, at));
   }
 
@@ -47,9 +57,17 @@ export class Forest {
     return (this.rings[f] ??= this.flat.placedRing(f, this.placed[f]));
   }
 
+  /** Marks faces; all others are not marked then. */
+  private marking(faces: readonly number[]): number {
+    const mark = ++this.mark;
+    for (const f of faces) this.marks[f] = mark;
+    return mark;
+  }
+
   private put(f: number, at: Move): void {
+    const own = () => this.laid(f);
     this.near.near(f, at, (g) => {
-      if (!this.flat.overlap(f, at, g, this.placed[g], () => this.laid(g))) return;
+      if (!this.flat.overlap(f, at, g, this.placed[g], own, () => this.laid(g))) return;
       this.on[f].add(g);
       this.on[g].add(f);
       this.overlaps += 1;
@@ -67,21 +85,21 @@ export class Forest {
   /** The folds from one face to another; undefined when they are in different pieces. */
   path(from: number, to: number): number[] | undefined {
     const { flat, folds } = this;
-    const came = new Map<number, number>([[from, -1]]);
     const queue = [from];
+    // By place in the queue: the fold by which a face was reached, and from which place.
+    const [came, before] = [[-1], [-1]];
     for (let k = 0; k < queue.length; k++) {
       const f = queue[k];
       if (f === to) {
         const path: number[] = [];
-        for (let at = to; came.get(at)! >= 0; at = flat.other(came.get(at)!, at)) path.push(came.get(at)!);
+        for (let at = k; came[at] >= 0; at = before[at]) path.push(came[at]);
         return path;
       }
       for (const e of flat.around[f]) {
-        const g = flat.other(e, f);
-        if (folds[e] && !came.has(g)) {
-          came.set(g, e);
-          queue.push(g);
-        }
+        if (!folds[e] || e === came[k]) continue;
+        queue.push(flat.other(e, f));
+        came.push(e);
+        before.push(k);
       }
     }
     return undefined;
@@ -91,88 +109,98 @@ export class Forest {
   smallerSide(e: number): number[] {
     const { flat, folds } = this;
     const { left, right } = flat.edges[e];
-    const sides = [left, right].map((f) => ({ list: [f], seen: new Set([f]), at: 0 }));
-    for (;;)
-      for (const side of sides) {
-        const f = side.list[side.at++];
-        if (f === undefined) return side.list;
-        for (const g of flat.around[f]) {
-          const next = flat.other(g, f);
-          if (g !== e && folds[g] && !side.seen.has(next)) {
-            side.seen.add(next);
-            side.list.push(next);
-          }
+    const lists = [[left], [right]];
+    const came = [[e], [e]];
+    for (let k = 0; ; k++)
+      for (let side = 0; side < 2; side++) {
+        const list = lists[side];
+        if (k >= list.length) return list;
+        const f = list[k];
+        for (const next of flat.around[f]) {
+          if (!folds[next] || next === came[side][k]) continue;
+          list.push(flat.other(next, f));
+          came[side].push(next);
         }
       }
   }
 
-  /** The size of the smaller side that hangs on a fold, and the other edges by which it could hang. */
-  rimsBeyond(out: number): { readonly size: number; readonly rims: readonly number[] } {
-    const { flat } = this;
-    const side = new Set(this.smallerSide(out));
-    const rims = [...side].flatMap((f) =>
-      flat.around[f].filter((e) => {
+  /** The smaller side that hangs on a fold, and the other edges by which it could hang, each with the face beyond it. */
+  rimsBeyond(out: number): {
+    readonly side: readonly number[];
+    readonly rims: (readonly [edge: number, from: number])[];
+  } {
+    const { flat, marks } = this;
+    const side = this.smallerSide(out);
+    const mark = this.marking(side);
+    const rims: (readonly [number, number])[] = [];
+    for (const f of side)
+      for (const e of flat.around[f]) {
         const g = flat.other(e, f);
-        return g >= 0 && e !== out && !side.has(g);
-      }),
-    );
-    return { size: side.size, rims };
+        if (g >= 0 && e !== out && marks[g] !== mark) rims.push([e, g]);
+      }
+    return { side, rims };
   }
 
   /** Where faces come to lie when they hang on another edge; the first of them is the one that is at it. */
-  hung(side: readonly number[], e: number, from: number): Map<number, Move> {
-    const { flat, folds } = this;
-    const inside = new Set(side);
-    const first = flat.other(e, from);
-    const out = new Map<number, Move>([[first, flat.over(e, from, this.placed[from])]]);
-    const queue = [first];
-    for (let k = 0; k < queue.length; k++) {
-      const f = queue[k];
+  hung(side: readonly number[], e: number, from: number): Hung {
+    const { flat, folds, marks } = this;
+    const mark = this.marking(side);
+    const faces = [flat.other(e, from)];
+    const came = [e];
+    const at = [flat.over(e, from, this.placed[from])];
+    for (let k = 0; k < faces.length; k++) {
+      const f = faces[k];
       for (const g of flat.around[f]) {
+        if (!folds[g] || g === came[k]) continue;
         const next = flat.other(g, f);
-        if (folds[g] && inside.has(next) && !out.has(next)) {
-          out.set(next, flat.over(g, f, out.get(f)!));
-          queue.push(next);
-        }
+        if (marks[next] !== mark) continue;
+        faces.push(next);
+        came.push(g);
+        at.push(flat.over(g, f, at[k]));
       }
     }
-    return out;
+    return { faces, at };
   }
 
   /** How many overlaps faces would have with all others at other places; no more than `most` are counted. */
-  countAt(places: ReadonlyMap<number, Move>, most: number): number {
+  countAt({ faces, at }: Hung, most: number): number {
+    const { flat, marks } = this;
+    const mark = this.marking(faces);
     let count = 0;
-    for (const [f, at] of places) {
-      this.near.near(f, at, (g) => {
-        if (!places.has(g) && this.flat.overlap(f, at, g, this.placed[g], () => this.laid(g))) count += 1;
+    for (let k = 0; k < faces.length && count <= most; k++) {
+      const [f, place] = [faces[k], at[k]];
+      let ring: readonly Point[] | undefined;
+      const own = () => (ring ??= flat.placedRing(f, place));
+      this.near.near(f, place, (g) => {
+        if (marks[g] !== mark && flat.overlap(f, place, g, this.placed[g], own, () => this.laid(g)))
+          count += 1;
         return count <= most;
       });
-      if (count > most) break;
     }
     return count;
   }
 
   /** How many overlaps faces have with all that are not among them. */
-  countOf(side: ReadonlySet<number>): number {
+  countOf(side: readonly number[]): number {
+    const mark = this.marking(side);
     let count = 0;
-    for (const f of side) for (const g of this.on[f]) if (!side.has(g)) count += 1;
+    for (const f of side) for (const g of this.on[f]) if (this.marks[g] !== mark) count += 1;
     return count;
   }
 
-  moveTo(places: ReadonlyMap<number, Move>): void {
-    for (const f of places.keys()) this.lift(f);
-    for (const [f, at] of places) {
-      this.placed[f] = at;
+  moveTo({ faces, at }: Hung): void {
+    for (const f of faces) this.lift(f);
+    faces.forEach((f, k) => {
+      this.placed[f] = at[k];
       this.rings[f] = undefined;
-    }
-    for (const [f, at] of places) this.put(f, at);
+    });
+    faces.forEach((f, k) => this.put(f, at[k]));
   }
 
   /** All folds at once. */
   become(folds: readonly boolean[]): void {
     folds.forEach((is, e) => (this.folds[e] = is));
-    const places = new Map(placesOf(this.flat, folds).map((at, f) => [f, at]));
-    this.moveTo(places);
+    this.moveTo({ faces: this.placed.map((_, f) => f), at: placesOf(this.flat, folds) });
   }
 
   /** Some pair of faces that lie on each other. */
@@ -247,10 +275,10 @@ export function placesOf(flat: FlatFaces, folds: readonly boolean[]): Move[] {
 export function exchanged(forest: Forest, out: number, into: number): { done: boolean; faces: number } {
   const list = forest.smallerSide(out);
   const faces = list.length;
-  const side = new Set(list);
   const { left, right } = forest.flat.edges[into];
-  if (side.has(left) === side.has(right)) return { done: false, faces };
-  const places = forest.hung(list, into, side.has(left) ? right : left);
+  const [hasLeft, hasRight] = [list.includes(left), list.includes(right)];
+  if (hasLeft === hasRight) return { done: false, faces };
+  const places = forest.hung(list, into, hasLeft ? right : left);
   if (forest.countAt(places, 0) > 0) return { done: false, faces };
   forest.folds[out] = false;
   forest.folds[into] = true;

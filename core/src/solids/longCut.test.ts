@@ -5,7 +5,8 @@ import { FlatFaces } from './flatFaces.ts';
 import { Forest, treeBy } from './forest.ts';
 import { hullOf } from './hull.ts';
 import { LongCuts } from './longCut.ts';
-import { withFlatFacesMerged, type Mesh } from './mesh.ts';
+import { withFlatFacesMerged } from './mergedFaces.ts';
+import { type Mesh } from './mesh.ts';
 import { ball, limbed, roughBall } from './testing/meshes.ts';
 
 const random = seededRandom(21);

@@ -63,7 +63,8 @@ export interface Edge {
   readonly rightAt: number;
 }
 
-const keyOf = (count: number, a: number, b: number): number => a * count + b;
+/** An edge as a number: from one point to another, of so many. */
+export const keyOf = (count: number, a: number, b: number): number => a * count + b;
 
 /** All edges of a mesh, each once. An edge that more than two faces share, or two the same way round, comes once for each. */
 export function edgesOf({ points, faces }: Mesh): Edge[] {
@@ -260,94 +261,6 @@ export function facingOut(mesh: Mesh): Mesh {
   }
   const turned: Mesh = { points, faces: faces.map((face, f) => (turn.get(f) ? [...face].reverse() : face)) };
   return volumeOf(turned) < 0 ? { points, faces: turned.faces.map((face) => [...face].reverse()) } : turned;
-}
-
-/**
- * Flat faces that lie in one plane put together, where what comes of it is one polygon without a hole; straight corners between
- * two faces are left out.
- *
- * @param toleranceMm how far a corner may lie off the plane of a face
- */
-export function withFlatFacesMerged(mesh: Mesh, toleranceMm = 1e-6 * sizeOf(mesh)): Mesh {
-  const { points } = mesh;
-  const faces: (number[] | null)[] = mesh.faces.map((face) => [...face]);
-  const owner = new Map<number, number>();
-  const key = (a: number, b: number) => keyOf(points.length, a, b);
-  faces.forEach((face, f) => face!.forEach((a, i) => owner.set(key(a, face![(i + 1) % face!.length]), f)));
-  const planeOf = (face: readonly number[]) => {
-    const n = faceNormal(mesh, face);
-    const unit = scale3(n, 1 / (length3(n) || 1));
-    const sum = face.reduce<Vec3>((s, v) => add3(s, points[v]), [0, 0, 0]);
-    return { unit, at: scale3(sum, 1 / face.length) };
-  };
-  const inPlane = (face: readonly number[], other: readonly number[]): boolean => {
-    const { unit, at } = planeOf(face);
-    return (
-      dot3(unit, faceNormal(mesh, other)) > 0 &&
-      other.every((v) => Math.abs(dot3(unit, minus3(points[v], at))) <= toleranceMm)
-    );
-  };
-  const queue = faces.map((_, f) => f);
-  for (let f = queue.pop(); f !== undefined; f = queue.pop()) {
-    const face = faces[f];
-    if (!face) continue;
-    for (let i = 0; i < face.length; i++) {
-      const [a, b] = [face[i], face[(i + 1) % face.length]];
-      const g = owner.get(key(b, a));
-      const other = g === undefined || g === f ? null : faces[g];
-      if (!other || !inPlane(face, other) || !inPlane(other, face)) continue;
-      const joined = joinedAlong(face, other);
-      if (!joined) continue;
-      faces[f] = joined;
-      faces[g!] = null;
-      for (const list of [face, other])
-        list.forEach((v, k) => owner.delete(key(v, list[(k + 1) % list.length])));
-      joined.forEach((v, k) => owner.set(key(v, joined[(k + 1) % joined.length]), f!));
-      queue.push(f);
-      break;
-    }
-  }
-  const left = faces.filter((face) => face !== null);
-  // Corners that belong to two faces and lie on a straight line are none.
-  const uses = new Map<number, number>();
-  for (const face of left) for (const v of face) uses.set(v, (uses.get(v) ?? 0) + 1);
-  const straight = (face: readonly number[], i: number): boolean => {
-    const [p, q, r] = [-1, 0, 1].map((d) => points[face[(i + d + face.length) % face.length]]);
-    const [u, v] = [minus3(q, p), minus3(r, q)];
-    return (
-      uses.get(face[i]) === 2 &&
-      dot3(u, v) > 0 &&
-      length3(cross3(u, v)) <= toleranceMm * Math.max(length3(u), length3(v))
-    );
-  };
-  return compacted({
-    points,
-    faces: left.map((face) => {
-      const kept = face.filter((_, i) => !straight(face, i));
-      return kept.length >= 3 ? kept : face;
-    }),
-  });
-}
-
-/** Two loops put together along what they share, which must be one run; undefined where it is not, or where nothing is left. */
-function joinedAlong(face: readonly number[], other: readonly number[]): number[] | undefined {
-  const back = new Map(other.map((a, i) => [other[(i + 1) % other.length], a]));
-  const shared = face.map((a, i) => back.get(a) === face[(i + 1) % face.length] && back.has(a));
-  const count = shared.filter(Boolean).length;
-  const begins = face.flatMap((_, i) =>
-    shared[i] && !shared[(i + face.length - 1) % face.length] ? [i] : [],
-  );
-  if (begins.length !== 1 || count >= face.length || count >= other.length) return undefined;
-  const [start] = begins;
-  const end = face[(start + count) % face.length];
-  const own = Array.from({ length: face.length - count }, (_, i) => face[(start + count + i) % face.length]);
-  const from = other.indexOf(face[start]);
-  const rest = Array.from({ length: other.length - count }, (_, i) => other[(from + i) % other.length]);
-  // From the end of the run round the face to its start, then round the other face back to the end.
-  const loop = [...own, ...rest].filter((v, i, all) => v !== all[(i + all.length - 1) % all.length]);
-  return rest[0] === face[start] && loop.includes(end) && new Set(loop).size === loop.length
-    ? loop
-    : undefined;
 }
 
 /** Only the points that faces use. */

@@ -26,7 +26,7 @@ export function isFine(flat: FlatFaces): boolean {
 const LONG_CUTS = 8;
 /** Of a solid with a hole through it, so many cuts are wound round it, and those with the fewest overlaps given. */
 const WOUND = 16;
-const WOUND_GIVEN = 3;
+const WOUND_GIVEN = 8;
 /** What a step away from where the winding began counts, beside the corners that are left about the next one, for each try. */
 const AWAY = [0.5, 1, 2, 4, 0.5];
 

@@ -3,6 +3,7 @@
  * its line, or its triangle; limits keep a hostile file from filling the memory.
  */
 import type { Vec3 } from '../geometry/rigid.ts';
+import { withFlatFacesMerged } from './mergedFaces.ts';
 import {
   compacted,
   facingOut,
@@ -10,7 +11,6 @@ import {
   shellsOf,
   sizeOf,
   welded,
-  withFlatFacesMerged,
   type Mesh,
   type MeshFault,
 } from './mesh.ts';

@@ -2,7 +2,8 @@
 import type { Vec3 } from '../geometry/rigid.ts';
 import { dot3, minus3 } from '../geometry/vector.ts';
 import { hullOf } from './hull.ts';
-import { add3, length3, scale3, withFlatFacesMerged, type Mesh } from './mesh.ts';
+import { withFlatFacesMerged } from './mergedFaces.ts';
+import { add3, length3, scale3, type Mesh } from './mesh.ts';
 
 const TAU = 2 * Math.PI;
 /** Corners of a regular polygon with sides of a length, level at a height, turned. */

@@ -19,7 +19,7 @@ import {
   type UnfoldProgress,
 } from './bettering.ts';
 import { FlatFaces, moved, type Move } from './flatFaces.ts';
-import { Forest, treeBy } from './forest.ts';
+import { Forest, treeBy, type Hung } from './forest.ts';
 import { length3, scale3, type Mesh } from './mesh.ts';
 import { isFine, peelings } from './peeling.ts';
 import { shortestWays } from './ways.ts';
@@ -177,23 +177,17 @@ function* surgery(
       const share = random() < 0.5 ? random() : random() ** 2 * (random() < 0.5 ? 1 : -1);
       picked.add(path[Math.floor((share < 0 ? 1 + share : share) * path.length) % path.length]);
     }
-    let chosen: { out: number; into: number; places: Map<number, Move>; gain: number } | undefined;
+    let chosen: { out: number; into: number; places: Hung; gain: number } | undefined;
     for (const out of picked) {
       if (asked[out] > 0) continue;
-      const list = forest.smallerSide(out);
-      const side = new Set(list);
+      const { side, rims: all } = forest.rimsBeyond(out);
       const before = forest.countOf(side);
-      const rims: [number, number][] = [];
-      for (const f of list)
-        for (const e of flat.around[f]) {
-          const g = flat.other(e, f);
-          if (g >= 0 && e !== out && asked[e] >= 0 && !side.has(g)) rims.push([e, g]);
-        }
+      const rims = all.filter(([e]) => asked[e] >= 0);
       const tries = 4 + Math.floor(random() * 7);
       for (let k = 0; k < tries && rims.length > 0; k++) {
         const at = Math.floor(random() * rims.length);
         const [[into, from]] = rims.splice(at, 1);
-        const places = forest.hung(list, into, from);
+        const places = forest.hung(side, into, from);
         const most = before + (chosen ? Math.min(3, chosen.gain + slack) : 3);
         const added = forest.countAt(places, most) - before;
         if (added > 3) continue;
@@ -291,7 +285,8 @@ function intoPieces(forest: Forest, asked: Int8Array, bedMm: readonly [number, n
       const [from, to] = pieces[of[left]].length >= pieces[of[right]].length ? [left, right] : [right, left];
       const places = now.hung(pieces[of[to]], e, from);
       if (now.countAt(places, 0) > 0) continue;
-      const placed = now.placed.map((at, f) => places.get(f) ?? at);
+      const placed = [...now.placed];
+      places.faces.forEach((f, k) => (placed[f] = places.at[k]));
       if (!fits([...pieces[of[from]], ...pieces[of[to]]], placed)) continue;
       now = new Forest(flat, now.folds.with(e, true));
       joined = true;
@@ -303,6 +298,8 @@ function intoPieces(forest: Forest, asked: Int8Array, bedMm: readonly [number, n
 
 /** Peelings are made nets of until one has this share of its seams without a tab at most: a larger one after some have been tried. */
 const FEW_BARE = { soon: 0.02, late: 0.028, lateAfter: 3 } as const;
+/** Where another has been found, one with this share without a tab before room beside its cuts is looked for is not gone on with. */
+const HOPELESS_BARE = 0.055;
 /** On one peeling so many exchanges are tried: one that needs more ends with many corners of its own. */
 const PEEL_MOVES = 100;
 /** What is not peeled has this share at most where tabs of the usual slopes are thought of: of narrower ones some fit. */
@@ -324,6 +321,7 @@ function* peeled(
     tried += 1;
     if (forest.overlaps === 0) {
       yield* roomForTabs(forest, asked, random, tabMm);
+      if (best && bareShare(forest, tabMm) > HOPELESS_BARE) continue;
       yield* roomBeside(forest, asked, random, tabMm);
       const bare = bareShare(forest, tabMm);
       if (!best || bare < best.bare) best = { forest, bare };
@@ -422,9 +420,8 @@ export function joinedAt(
   let best: { out: number; count: number; size: number } | undefined;
   for (const out of ring) {
     const list = forest.smallerSide(out);
-    const side = new Set(list);
-    const before = forest.countOf(side);
-    const places = forest.hung(list, into, side.has(left) ? right : left);
+    const before = forest.countOf(list);
+    const places = forest.hung(list, into, list.includes(left) ? right : left);
     const count = forest.countAt(places, Infinity) - before;
     if (!best || count < best.count || (count === best.count && list.length < best.size))
       best = { out, count, size: list.length };
@@ -446,7 +443,7 @@ export function cutAt(net: Unfolding, out: number): (Unfolding & { readonly over
   const forest = new Forest(flat, folds);
   const list = forest.smallerSide(out);
   const side = new Set(list);
-  const before = forest.countOf(side);
+  const before = forest.countOf(list);
   let best: { into: number; count: number } | undefined;
   let tried = 0;
   for (const f of list)
