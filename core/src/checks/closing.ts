@@ -4,7 +4,7 @@ import { insidePoint } from '../geometry/polygon.ts';
 import { solid } from '../geometry/regions.ts';
 import { EDGE_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
-import { tuckedIn, wrongSideUp } from '../motion/foldingUp.ts';
+import { givesInTheEndMm, tuckedIn, wrongSideUp } from '../motion/foldingUp.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { pointAt } from '../motion/pose.ts';
 import { sweep as sweepOf, type Sweep } from '../motion/sweep.ts';
@@ -161,6 +161,7 @@ export const closing: Rule = {
   run({ sweep: whole, expanded }) {
     const sweep = foldedUp(whole, expanded);
     const { panels, closings } = sweep.linkage;
+    const strained = new Map<string, Finding>();
     const glued = closings.flatMap(({ jointId, panel, host, zone, placement, onHostFront }) => {
       const off = Math.max(
         ...zone.map((p) => {
@@ -190,6 +191,20 @@ export const closing: Rule = {
             ]
           : [];
       }
+      const gives = givesInTheEndMm(expanded, tab);
+      if (gives > CLOSES_MM) {
+        strained.set(
+          expanded.instanceOf[tab.id]!,
+          findingOf(
+            RULE,
+            `${tab.id}:gives`,
+            `Folded up so far, ${tab.name} does not close: its paper would have to give by ${mm(gives)}, and it springs back. Fold it up only until it stands.`,
+            [{ partId: tab.id, at, points: zone }],
+            { measured: gives, limit: CLOSES_MM, limitFrom: `of ${tab.name}, pressed` },
+          ),
+        );
+        return [];
+      }
       return [
         findingOf(
           RULE,
@@ -204,6 +219,6 @@ export const closing: Rule = {
         ),
       ];
     });
-    return [...glued, ...tuckFindings(sweep, expanded), ...slotFindings(sweep)];
+    return [...glued, ...strained.values(), ...tuckFindings(sweep, expanded), ...slotFindings(sweep)];
   },
 };

@@ -1,6 +1,7 @@
 import type { Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { Ring } from '../geometry/polygon.ts';
+import type { Rigid } from '../geometry/rigid.ts';
 import { stockById, type Stock } from '../stock/stock.ts';
 
 /** What a line does to the paper: cuts it through, scores or perforates it, cuts its skin only, or marks it lightly. */
@@ -16,8 +17,20 @@ export interface Fold {
   readonly stage?: number;
   /** How it turns within its step: degrees in its sense at evenly spaced moments; unsaid: evenly, from flat to its angle. */
   readonly course?: readonly number[];
+  /** Where its paper gives on the way, by how much, and which panel the other one gives way from. */
+  readonly gives?: Giving;
   /** Its angle follows from those of other folds of its part: what it joins hangs on those. */
   readonly follows?: true;
+}
+
+/**
+ * How paper gives at a fold that stiff panels could not turn at: at each moment of its course where the other panel lies, in the plane
+ * of the part, instead of where its turn alone would lay it (rigid placements near to none).
+ */
+export interface Giving {
+  /** The id of the panel that the other one hangs on. */
+  readonly on: string;
+  readonly values: readonly Rigid[];
 }
 
 /** A perforation by its own measures: cut so long, left whole so long, and so on. */

@@ -23,7 +23,7 @@ import {
 } from './polygon.ts';
 import { seededRandom } from './random.ts';
 import { difference, intersection, offset, solid, union } from './regions.ts';
-import { fromIsometry, invert, move, multiply, RIGID_SIZE } from './rigid.ts';
+import { fromIsometry, fromTwist, invert, move, multiply, RIGID_SIZE, twistOf } from './rigid.ts';
 
 const random = seededRandom(11);
 const number = (span: number) => (random() - 0.5) * span;
@@ -240,4 +240,26 @@ describe('a coarser ring', () => {
       expect(Math.abs(ringArea(coarse) / ringArea(ring) - 1)).toBeLessThan(0.02);
     }
   });
+});
+
+it('twists: from six numbers to a rigid placement and back, as turns about the axes one after another do', () => {
+  for (let k = 0; k < 200; k++) {
+    const size = 10 ** -(k % 7);
+    const twist = Float64Array.from({ length: 6 }, (_, i) => (i < 3 ? number(3) * size : number(80)));
+    const t = fromTwist(new Float64Array(RIGID_SIZE), twist);
+    twistOf(t).forEach((v, i) => expect(v).toBeCloseTo(twist[i], 9));
+    // It is a turn: its inverse undoes it, and its axis stays where it is.
+    const none = multiply(new Float64Array(RIGID_SIZE), invert(t), t);
+    [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0].forEach((v, i) => expect(none[i]).toBeCloseTo(v, 9));
+    const [x, y, z] = twist;
+    move(t, [x, y, z]).forEach((v, i) => expect(v - t[4 * i + 3]).toBeCloseTo([x, y, z][i], 9));
+    // Many small turns after one another make the whole one.
+    const small = fromTwist(
+      new Float64Array(RIGID_SIZE),
+      Float64Array.of(x / 256, y / 256, z / 256, 0, 0, 0),
+    );
+    let whole = small;
+    for (let n = 0; n < 8; n++) whole = multiply(new Float64Array(RIGID_SIZE), whole, whole);
+    for (const i of [0, 1, 2, 4, 5, 6, 8, 9, 10]) expect(whole[i]).toBeCloseTo(t[i], 9);
+  }
 });

@@ -44,6 +44,36 @@ export function fromIsometry(t: Isometry): Rigid {
   return Float64Array.of(c, -s * f, 0, t.dx, s, c * f, 0, t.dy, 0, 0, f, 0);
 }
 
+/** A placement near to none as six numbers: a turn (axis times radians) and a shift. */
+export function twistOf(t: Rigid): Float64Array {
+  const [x, y, z] = [t[9] - t[6], t[2] - t[8], t[4] - t[1]];
+  const sine = Math.sqrt(x * x + y * y + z * z) / 2;
+  const angle = Math.atan2(sine, (t[0] + t[5] + t[10] - 1) / 2);
+  const k = sine < 1e-12 ? 0.5 : angle / (2 * sine);
+  return Float64Array.of(k * x, k * y, k * z, t[3], t[7], t[11]);
+}
+
+/** The placement of a twist (`twistOf`), written into `out`; the turn by Rodrigues' formula. */
+export function fromTwist(out: Rigid, [x, y, z, dx, dy, dz]: Float64Array): Rigid {
+  const angle = Math.sqrt(x * x + y * y + z * z);
+  const s = angle < 1e-9 ? 1 : Math.sin(angle) / angle;
+  const half = angle < 1e-9 ? 1 : Math.sin(angle / 2) / (angle / 2);
+  const k = (half * half) / 2;
+  out[0] = 1 - k * (y * y + z * z);
+  out[1] = k * x * y - s * z;
+  out[2] = k * x * z + s * y;
+  out[3] = dx;
+  out[4] = k * x * y + s * z;
+  out[5] = 1 - k * (x * x + z * z);
+  out[6] = k * y * z - s * x;
+  out[7] = dy;
+  out[8] = k * x * z - s * y;
+  out[9] = k * y * z + s * x;
+  out[10] = 1 - k * (x * x + y * y);
+  out[11] = dz;
+  return out;
+}
+
 /** The image of a point. */
 export function move(t: Rigid, p: Vec3, at = 0): Vec3 {
   return [

@@ -10,3 +10,9 @@ export const cross3 = (a: Vec3, b: Vec3): Vec3 => [
 ];
 
 export const minus3 = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+
+/** A vector of the same direction, one long. */
+export function unit3(v: Vec3): Vec3 {
+  const long = Math.sqrt(dot3(v, v));
+  return [v[0] / long, v[1] / long, v[2] / long];
+}

@@ -1,8 +1,8 @@
 /** Bodies that the drivers place by themselves, from the still half over driven links, and where they are for given drivers. */
-import { multiply, RIGID_SIZE, rigidIdentity } from '../geometry/rigid.ts';
+import { fromTwist, invert, multiply, RIGID_SIZE, rigidIdentity } from '../geometry/rigid.ts';
 import { treeEdge, type TreeEdge } from './component.ts';
 import type { Linkage } from './linkage.ts';
-import { drivenValue, motionAfter, wrapMotion } from './links.ts';
+import { drivenValue, givenTwist, motionAfter, wrapMotion, type LinkDrive } from './links.ts';
 
 /** Bodies whose pose the drivers fix, as tree edges from the root over driven links. */
 function drivenEdges(linkage: Linkage): { edges: TreeEdge[]; known: boolean[] } {
@@ -81,6 +81,9 @@ export class Driven {
   private readonly drivers: Float64Array;
   private readonly frame = new Float64Array(RIGID_SIZE);
   private readonly turned = new Float64Array(RIGID_SIZE);
+  private readonly twisted = new Float64Array(RIGID_SIZE);
+  private readonly between = new Float64Array(RIGID_SIZE);
+  private readonly twist = new Float64Array(6);
 
   constructor(private readonly linkage: Linkage) {
     const { bodyCount, links, drivers } = linkage;
@@ -130,7 +133,26 @@ export class Driven {
     multiply(frame, bodies, edge.pre, 0, edge.parent * RIGID_SIZE, 0);
     if (edge.kind === 'wrap')
       wrapMotion(turned, edge.post, values[edge.link], this.linkage.links[edge.link].bandMm);
-    else motionAfter(turned, edge.kind, edge.post, edge.sense * values[edge.link]);
+    else {
+      const link = this.linkage.links[edge.link];
+      const { drive } = link;
+      if (drive?.gives) this.giving(edge, drive, drive.gives.fromLeft === (edge.parent === link.left));
+      else motionAfter(turned, edge.kind, edge.post, edge.sense * values[edge.link]);
+    }
     multiply(bodies, frame, turned, edge.child * RIGID_SIZE, 0, 0);
+  }
+
+  /** The turn of a link whose paper gives: the twist comes after the turn on the way to what hangs on it, before it on the way back. */
+  private giving(edge: TreeEdge, drive: LinkDrive, onwards: boolean): void {
+    const { turned, twist, twisted, between } = this;
+    fromTwist(twisted, givenTwist(drive, this.drivers[drive.driver], twist));
+    const value = edge.sense * this.values[edge.link];
+    if (onwards) {
+      multiply(between, twisted, edge.post);
+      motionAfter(turned, edge.kind, between, value);
+    } else {
+      motionAfter(between, edge.kind, edge.post, value);
+      multiply(turned, invert(twisted), between);
+    }
   }
 }

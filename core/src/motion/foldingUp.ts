@@ -113,6 +113,10 @@ function paperMade(sweep: Sweep, expanded: Expanded) {
   return { gives, rests, turning };
 }
 
+/** By how much paper must give once all is folded up, of what a part belongs to, mm. */
+export const givesInTheEndMm = ({ instanceOf, strains }: Expanded, part: Part): number =>
+  strains[instanceOf[part.id] ?? '']?.at(-1) ?? 0;
+
 /** The catches of folding something up that no order of hands avoids. */
 export function caughtUp(sweep: Sweep, expanded: Expanded, all: readonly Catch[]): Catch[] {
   const { panels } = sweep.linkage;
@@ -124,9 +128,14 @@ export function caughtUp(sweep: Sweep, expanded: Expanded, all: readonly Catch[]
       0,
     ),
   );
+  /** What a panel belongs to, where its paper must give in the end: it does not lie as it is shown, whatever then meets there. */
+  const strained = (i: number): string | undefined => {
+    const { part } = panels[i];
+    return givesInTheEndMm(expanded, part) > GIVES_MM ? expanded.instanceOf[part.id] : undefined;
+  };
   return all.filter((caught) => {
-    if (atEnd.has(caught)) return true;
     const { a, b, fromDeg, toDeg, depthMm } = caught;
+    if (atEnd.has(caught)) return strained(a) === undefined || strained(a) !== strained(b);
     if (depthMm <= GIVES_MM || gives(a) || gives(b)) return false;
     const of = Math.max(stepsOf(expanded, panels[a]).of, stepsOf(expanded, panels[b]).of);
     for (let over = 1; over < of; over++) {

@@ -18,19 +18,10 @@ import { distance } from '../geometry/point.ts';
 import { boxOf } from '../geometry/path.ts';
 import { regionArea } from '../geometry/polygon.ts';
 import { fromIsometry, type Rigid } from '../geometry/rigid.ts';
+import { foldingUp } from './foldingDrives.ts';
 import { glueEnds } from './glueEnds.ts';
 import { jointLinks } from './jointLinks.ts';
-import type {
-  Crease,
-  Driver,
-  GluedPlace,
-  HeldFold,
-  Lying,
-  Link,
-  LinkageFault,
-  LinkDrive,
-  Passage,
-} from './links.ts';
+import type { Crease, Driver, GluedPlace, HeldFold, Lying, Link, LinkageFault, Passage } from './links.ts';
 import { Merger } from './merging.ts';
 import { isCover, rootPanel, type PanelRef } from './panelRef.ts';
 
@@ -254,46 +245,6 @@ function openingHinges(plan: PanelPlan, card: Part): { hinges: Hinge[]; missing:
   return { hinges, missing: hinges.length < found.length };
 }
 
-/** What a fold that only follows misses is at most so many times what the paper is said to give: it is off at both its ends. */
-const MISSES_TIMES = 4;
-/** The angle to which a fold of a structure is folded up when it says none, degrees. */
-const FOLDED_UP_DEG = 90;
-/** Glued onto a card, what is folded nearly all the way over lies flat: the card presses on it. Radians. */
-const LIES_OVER = (170 * Math.PI) / 180;
-
-/**
- * What folds a fold up by hand, of a structure and of what stands by itself: all at once, or each in its step of so many. Beside
- * a card what stands by itself stays flat; glued onto one of its panels it is held folded up.
- */
-function foldingUp(
-  { base, alone, mounted, instanceOf, stages, strains, drawnStages }: Expanded,
-  part: Part,
-  { fold }: Hinge,
-): LinkDrive | null {
-  const instance = instanceOf[part.id];
-  if (base.kind !== 'structure' && !alone.has(part.id)) return null;
-  if (instance !== undefined && !alone.has(part.id)) return null;
-  const sign = senseSign(fold);
-  const up = (sign * (fold.restDeg ?? FOLDED_UP_DEG) * Math.PI) / 180;
-  if (mounted.has(part.id))
-    return { driver: 0, offset: Math.abs(up) > LIES_OVER ? sign * Math.PI : up, factor: 0 };
-  if (base.kind !== 'structure') return { driver: 0, offset: 0, factor: 0 };
-  const { stage, course } = fold;
-  const strain = (instance === undefined ? undefined : strains[instance]) ?? [0];
-  const follows = fold.follows ? { follows: { mayMissMm: MISSES_TIMES * Math.max(...strain) } } : {};
-  if (stage === undefined && !course) return { driver: 0, offset: up, factor: -up / Math.PI, ...follows };
-  const steps = stage === undefined ? 1 : instance === undefined ? drawnStages : stages[instance].length;
-  const at = (k: number) => Math.PI * (1 - k / steps);
-  const values = course?.map((deg) => (sign * deg * Math.PI) / 180) ?? [0, up];
-  return {
-    driver: 0,
-    offset: up,
-    factor: -up / Math.PI,
-    course: { from: at(stage ?? 0), to: at((stage ?? 0) + 1), values },
-    ...follows,
-  };
-}
-
 /** Between what folds up beside each other, mm. */
 const AISLE_MM = 25;
 
@@ -415,7 +366,7 @@ function foldsOf(
         unbent: 0,
         drive: opens
           ? { driver: 0, offset: sign * Math.PI, factor: -sign }
-          : foldingUp(expanded, part, hinge),
+          : foldingUp(expanded, part, hinge, frame, panels[l].id),
         ...(restDeg === undefined ? {} : { restRad: (sign * restDeg * Math.PI) / 180 }),
         stops: null,
         crease: creases.length,

@@ -22,15 +22,42 @@ export interface LinkDrive {
    * where something says that its paper must give on the way.
    */
   readonly follows?: { readonly mayMissMm: number };
+  /**
+   * Its paper gives on the way: at evenly spaced moments of its course a twist (geometry/rigid.ts) of what hangs on it, in the
+   * joint's frame, after its turn; `fromLeft` where that is the right body. It may miss what it joins by so much for it, mm.
+   */
+  readonly gives?: {
+    readonly fromLeft: boolean;
+    readonly twists: readonly Float64Array[];
+    readonly mayMissMm: number;
+  };
+}
+
+/** Between which two of so many moments of a course a value of its driver lies, and how far on from the first. */
+function momentAt(
+  { from, to }: { from: number; to: number },
+  moments: number,
+  value: number,
+): [number, number] {
+  const at = Math.min(1, Math.max(0, (value - from) / (to - from))) * (moments - 1);
+  const k = Math.min(moments - 2, Math.floor(at));
+  return [k, at - k];
 }
 
 /** The value of a driven link for a value of its driver: before its course the first value, after it the last. */
 export function drivenValue({ offset, factor, course }: LinkDrive, value: number): number {
   if (!course) return offset + factor * value;
-  const { from, to, values } = course;
-  const at = Math.min(1, Math.max(0, (value - from) / (to - from))) * (values.length - 1);
-  const k = Math.min(values.length - 2, Math.floor(at));
-  return values[k] + (at - k) * (values[k + 1] - values[k]);
+  const { values } = course;
+  const [k, share] = momentAt(course, values.length, value);
+  return values[k] + share * (values[k + 1] - values[k]);
+}
+
+/** The twist by which the paper of a driven link gives for a value of its driver, written into `out`. */
+export function givenTwist({ course, gives }: LinkDrive, value: number, out: Float64Array): Float64Array {
+  const [k, share] = momentAt(course!, gives!.twists.length, value);
+  const [one, next] = [gives!.twists[k], gives!.twists[k + 1]];
+  for (let i = 0; i < out.length; i++) out[i] = one[i] + share * (next[i] - one[i]);
+  return out;
 }
 
 export type LinkKind = 'fold' | 'pivot' | 'slide' | 'wrap';

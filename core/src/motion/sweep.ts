@@ -198,7 +198,8 @@ function posed(
     for (const i of measured) {
       const apart = linkGap(links[i], bodies, values[i]);
       // By how much its paper must give is said where something is folded up: it is no gap beside that.
-      const gap = apart <= (links[i].drive?.follows?.mayMissMm ?? 0) ? 0 : apart;
+      const { follows, gives } = links[i].drive ?? {};
+      const gap = apart <= Math.max(follows?.mayMissMm ?? 0, gives?.mayMissMm ?? 0) ? 0 : apart;
       out.gapMm[at + i] = gap;
       if (gap > out.residualMm[t] && linkage.attached[links[i].left]) out.residualMm[t] = gap;
     }

@@ -16,7 +16,8 @@ import type { Making } from '../making.ts';
 import { evenly, foldDeg, unbroken } from './angles.ts';
 import { glueAll, sheetPart } from './assembling.ts';
 import { tabOutside } from './fitting.ts';
-import { FoldedSheet, type Corner } from './foldedSheet.ts';
+import { FoldedSheet } from './foldedSheet.ts';
+import type { Corner } from './sheetEdges.ts';
 
 /** An arc of a circle over a chord w, s high in the middle: its height at u, and its steepness at the ends. */
 export function arcOver(w: number, s: number) {

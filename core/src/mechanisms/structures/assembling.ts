@@ -2,7 +2,8 @@
 import type { DieLine, Part } from '../../dieline/part.ts';
 import type { Path } from '../../geometry/path.ts';
 import type { Making } from '../making.ts';
-import { ringPath, type Corner, type FoldedSheet, type Glued } from './foldedSheet.ts';
+import type { FoldedSheet, Glued } from './foldedSheet.ts';
+import { ringPath, type Corner } from './sheetEdges.ts';
 
 /** Adds a sheet as a part, with holes and further lines, and glue that is laid on it later. */
 export const sheetPart = (

@@ -18,7 +18,8 @@ import { unbroken } from './angles.ts';
 import { glueAll, sheetPart } from './assembling.ts';
 import { bagAt, bagTurns, type BagTurns } from './bagFlat.ts';
 import { mm, sheetRules, size, tabDepth, tabOutside } from './fitting.ts';
-import { FoldedSheet, ringPath } from './foldedSheet.ts';
+import { FoldedSheet } from './foldedSheet.ts';
+import { ringPath } from './sheetEdges.ts';
 
 const SIZES = measures({
   wideMm: length('Wide', 'Of the front, from score to score.', 90, 20, 400),

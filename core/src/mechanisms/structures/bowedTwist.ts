@@ -172,22 +172,35 @@ export function bowedTwist(side: BowedSide) {
     return undefined;
   };
 
-  /** At a height the twist at which it is off by the least, near another one, and by how much, mm. */
-  const leastAt = (height: number, nearRad: number): { twist: number; offMm: number } => {
-    const TRIED = 120;
-    const REACH = 0.25;
+  /**
+   * At a height the twist at which it is off by the least, near another one, and by how much, mm.
+   *
+   * @param reachRad how far from the other one it is looked for: less where heights follow each other closely
+   */
+  const leastAt = (height: number, nearRad: number, reachRad = 0.25): { twist: number; offMm: number } => {
+    const STEP = 0.004;
     const offAt = (twist: number): number => placed(twist, height).offMm;
-    let best = nearRad;
-    for (let i = 0; i <= TRIED; i++) {
-      const twist = nearRad + REACH * ((2 * i) / TRIED - 1);
-      if (offAt(twist) < offAt(best)) best = twist;
-    }
-    let [low, high] = [best - (2 * REACH) / TRIED, best + (2 * REACH) / TRIED];
-    for (let k = 0; k < 50; k++) {
-      const [x, y] = [low + (high - low) * 0.382, low + (high - low) * 0.618];
-      if (offAt(x) < offAt(y)) high = y;
-      else low = x;
-    }
+    let [best, least] = [nearRad, offAt(nearRad)];
+    for (let by = STEP; by <= reachRad; by += STEP)
+      for (const twist of [nearRad - by, nearRad + by]) {
+        const offMm = offAt(twist);
+        if (offMm < least) [best, least] = [twist, offMm];
+      }
+    // By the golden section: of two places one is looked at anew.
+    const SHARE = (Math.sqrt(5) - 1) / 2;
+    let [low, high] = [best - STEP, best + STEP];
+    let [x, y] = [high - SHARE * (high - low), low + SHARE * (high - low)];
+    let [offX, offY] = [offAt(x), offAt(y)];
+    while (high - low > 1e-9)
+      if (offX < offY) {
+        [high, y, offY] = [y, x, offX];
+        x = high - SHARE * (high - low);
+        offX = offAt(x);
+      } else {
+        [low, x, offX] = [x, y, offY];
+        y = low + SHARE * (high - low);
+        offY = offAt(y);
+      }
     const twist = (low + high) / 2;
     return { twist, offMm: offAt(twist) };
   };

@@ -6,9 +6,9 @@
  * Two panels are joined along as much of an edge as they share. With d the direction of a fold and the one panel on its left,
  * the other is turned about d by minus its angle, valleys positive (motion/linkage.ts).
  */
-import type { DieLine, GlueZone } from '../../dieline/part.ts';
+import type { DieLine, Giving, GlueZone } from '../../dieline/part.ts';
 import { alignSegment, inverse, place, type Isometry } from '../../geometry/isometry.ts';
-import type { Path, Segment } from '../../geometry/path.ts';
+import type { Path } from '../../geometry/path.ts';
 import type { Point } from '../../geometry/point.ts';
 import { counterClockwise, insidePoint } from '../../geometry/polygon.ts';
 import {
@@ -18,22 +18,16 @@ import {
   rigidIdentity,
   RIGID_SIZE,
   type Rigid,
+  type Vec3,
 } from '../../geometry/rigid.ts';
+import { cross3, dot3, minus3, unit3 } from '../../geometry/vector.ts';
 import type { Held } from '../making.ts';
-
-/** A corner of a panel, with the bulge of the edge that begins there. */
-export type Corner = Point | readonly [x: number, y: number, bulge: number];
-
-interface Edge {
-  readonly a: Point;
-  readonly b: Point;
-  readonly bulge: number;
-}
+import { chained, edgesOf, free, pathOf, shared, type Corner, type Edge } from './sheetEdges.ts';
 
 /** How a panel is joined to an earlier one. */
 export interface Joined {
   readonly on: string;
-  /** How far its fold turns, degrees: valleys positive, mountains negative. */
+  /** How far its fold turns until things are glued, degrees: valleys positive, mountains negative. */
   readonly deg: number;
   /** On which side it folds, where its angle does not tell: what only turns later. */
   readonly sense?: 'mountain' | 'valley';
@@ -54,127 +48,9 @@ interface Laid {
   readonly held?: Held;
 }
 
-/** Places nearer than this are one, mm. */
-const SAME_MM = 1e-7;
 /** Glue stays so far from the rim of a tab, mm. */
 const INSET_MM = 0.4;
 const RAD = Math.PI / 180;
-
-const same = (p: Point, q: Point): boolean => Math.hypot(p[0] - q[0], p[1] - q[1]) < SAME_MM;
-
-const edgesOf = (corners: readonly Corner[]): Edge[] =>
-  corners.map((corner, i) => {
-    const next = corners[(i + 1) % corners.length];
-    return { a: [corner[0], corner[1]], b: [next[0], next[1]], bulge: corner[2] ?? 0 };
-  });
-
-/** How far along a straight edge a point lies, mm; NaN when it is beside it. */
-function along({ a, b }: Edge, p: Point): number {
-  const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
-  const long = Math.hypot(dx, dy);
-  const off = (dx * (p[1] - a[1]) - dy * (p[0] - a[0])) / long;
-  return Math.abs(off) < SAME_MM * 10 ? (dx * (p[0] - a[0]) + dy * (p[1] - a[1])) / long : NaN;
-}
-
-/** The stretch that two edges share, as it runs along the first; undefined where they share none. */
-function shared(one: Edge, other: Edge): Edge | undefined {
-  if (one.bulge !== 0 || other.bulge !== 0)
-    return same(one.a, other.b) && same(one.b, other.a) && Math.abs(one.bulge + other.bulge) < 1e-9
-      ? one
-      : undefined;
-  const ends = [along(one, other.b), along(one, other.a)];
-  if (ends.some(Number.isNaN)) return undefined;
-  const long = Math.hypot(one.b[0] - one.a[0], one.b[1] - one.a[1]);
-  const [from, to] = [Math.max(0, ends[0]), Math.min(long, ends[1])];
-  if (to - from < 1e-6) return undefined;
-  const pick = (t: number): Point => {
-    for (const end of [one.a, one.b, other.a, other.b]) if (Math.abs(along(one, end) - t) < 1e-6) return end;
-    return one.a;
-  };
-  return { a: pick(from), b: pick(to), bulge: 0 };
-}
-
-/** The edges without the stretches that are folds. */
-function free(edges: readonly Edge[], folds: readonly Edge[]): Edge[] {
-  return edges.flatMap((edge): Edge[] => {
-    let left = [edge];
-    for (const fold of folds)
-      left = left.flatMap((piece): Edge[] => {
-        const common = shared(piece, fold) ?? shared(piece, { a: fold.b, b: fold.a, bulge: -fold.bulge });
-        if (!common) return [piece];
-        const rest = [
-          { a: piece.a, b: common.a, bulge: 0 },
-          { a: common.b, b: piece.b, bulge: 0 },
-        ];
-        return rest.filter(({ a, b }) => !same(a, b));
-      });
-    return left;
-  });
-}
-
-/** Closed ways along edges, material on their left; where several leave a corner, that of the same piece of paper. */
-function chained(edges: readonly Edge[]): Edge[][] {
-  const open = new Set(edges);
-  const loops: Edge[][] = [];
-  const heading = ({ a, b, bulge }: Edge, atEnd: boolean): number =>
-    Math.atan2(b[1] - a[1], b[0] - a[0]) + (atEnd ? 2 : -2) * Math.atan(bulge);
-  for (const first of edges) {
-    if (!open.delete(first)) continue;
-    const loop = [first];
-    for (let last = first; !same(last.b, first.a); loop.push(last)) {
-      const back = heading(last, true) + Math.PI;
-      let best: Edge | undefined;
-      let least = Infinity;
-      for (const next of open) {
-        if (!same(next.a, last.b)) continue;
-        const turned = back - heading(next, false);
-        const left = turned - 2 * Math.PI * Math.floor(turned / (2 * Math.PI));
-        if (left < least) [best, least] = [next, left];
-      }
-      if (!best) throw new RangeError('With these measures its outline does not close.');
-      open.delete(best);
-      last = best;
-    }
-    loops.push(loop);
-  }
-  return loops;
-}
-
-/** A loop of edges as a path: what runs straight on is one line. */
-function pathOf(loop: readonly Edge[]): Path {
-  const straightOn = (one: Edge, next: Edge): boolean => {
-    if (one.bulge !== 0 || next.bulge !== 0) return false;
-    const [ux, uy, vx, vy] = [
-      one.b[0] - one.a[0],
-      one.b[1] - one.a[1],
-      next.b[0] - next.a[0],
-      next.b[1] - next.a[1],
-    ];
-    return (
-      Math.abs(ux * vy - uy * vx) < 1e-9 * Math.hypot(ux, uy) * Math.hypot(vx, vy) && ux * vx + uy * vy > 0
-    );
-  };
-  const first = Math.max(
-    0,
-    loop.findIndex((edge, i) => !straightOn(loop[(i + loop.length - 1) % loop.length], edge)),
-  );
-  const turned = [...loop.slice(first), ...loop.slice(0, first)];
-  const kept: Edge[] = [];
-  for (const edge of turned) {
-    const before = kept.at(-1);
-    if (before && straightOn(before, edge)) kept[kept.length - 1] = { ...before, b: edge.b };
-    else kept.push(edge);
-  }
-  return {
-    start: kept[0].a,
-    segments: kept.map(({ b, bulge }): Segment =>
-      bulge === 0 ? { kind: 'line', to: b } : { kind: 'arc', to: b, bulge },
-    ),
-  };
-}
-
-/** A closed path through corners, with arcs where they have a bulge. */
-export const ringPath = (corners: readonly Corner[]): Path => pathOf(edgesOf(corners));
 
 /** Turned about a line of the plane, from a to b, by an angle. */
 function turnedAbout(a: Point, b: Point, angleRad: number): Rigid {
@@ -188,6 +64,54 @@ function turnedAbout(a: Point, b: Point, angleRad: number): Rigid {
 }
 
 const after = (a: Rigid, b: Rigid): Rigid => multiply(new Float64Array(RIGID_SIZE), a, b);
+
+/**
+ * Where a panel lies that is laid onto corners in space as well as may be: in their plane (Newell's normal), about their middle, turned
+ * by the least sum of squares.
+ */
+function laidOnto(ring: readonly Point[], corners: readonly Vec3[]): Rigid {
+  const n = ring.length;
+  // Middles in the sheet and in space; loops, for it is done for each panel at each moment.
+  let [x, y, ox, oy, oz] = [0, 0, 0, 0, 0];
+  for (let i = 0; i < n; i++) {
+    x += ring[i][0] / n;
+    y += ring[i][1] / n;
+    ox += corners[i][0] / n;
+    oy += corners[i][1] / n;
+    oz += corners[i][2] / n;
+  }
+  const o: Vec3 = [ox, oy, oz];
+  let [nx, ny, nz] = [0, 0, 0];
+  for (let i = 0; i < n; i++) {
+    const v = cross3(minus3(corners[i], o), minus3(corners[(i + 1) % n], o));
+    nx += v[0];
+    ny += v[1];
+    nz += v[2];
+  }
+  const normal = unit3([nx, ny, nz]);
+  // Some axes in the plane, turned then so that corners come nearest.
+  const along = unit3(cross3(Math.abs(normal[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0], normal));
+  const across = cross3(normal, along);
+  let [cosine, sine] = [0, 0];
+  for (let i = 0; i < n; i++) {
+    const own = minus3(corners[i], o);
+    const [u, v] = [dot3(own, along), dot3(own, across)];
+    const [px, py] = [ring[i][0] - x, ring[i][1] - y];
+    cosine += px * u + py * v;
+    sine += px * v - py * u;
+  }
+  const long = Math.sqrt(cosine * cosine + sine * sine);
+  const [c, s] = [cosine / long, sine / long];
+  const out = new Float64Array(RIGID_SIZE);
+  for (let k = 0; k < 3; k++) {
+    const [one, two] = [c * along[k] + s * across[k], c * across[k] - s * along[k]];
+    out[4 * k] = one;
+    out[4 * k + 1] = two;
+    out[4 * k + 2] = normal[k];
+    out[4 * k + 3] = o[k] - one * x - two * y;
+  }
+  return out;
+}
 
 /** A convex ring without what lies on the right of a line, and nearer to it than so much on its left. */
 function cutOff(ring: readonly Point[], a: Point, b: Point, insetMm: number): Point[] {
@@ -230,6 +154,7 @@ export class FoldedSheet {
   private readonly folds: {
     readonly edge: Edge;
     readonly joined: Joined;
+    gives?: Giving;
     readonly id: string;
     readonly seam?: true;
   }[] = [];
@@ -295,6 +220,38 @@ export class FoldedSheet {
     throw new RangeError(`With these measures “${left.name}” and “${right.name}” do not meet.`);
   }
 
+  /**
+   * Where stiff panels could not go, paper gives: by how much at each fold, so that panels lie where they best can.
+   *
+   * @param moments as many as the courses of folds have
+   * @param cornersAt where the corners of a panel should be at a moment, in the order of its ring, the distances between them nearly
+   *   those of the sheet; undefined where a panel lies as its fold turns it
+   */
+  giving(moments: number, cornersAt: (id: string, moment: number) => readonly Vec3[] | undefined): void {
+    const lies = [...this.laid.values()].map(({ id, ring }) => ({
+      id,
+      at: Array.from({ length: moments }, (_, k) => {
+        const corners = cornersAt(id, k);
+        return corners && laidOnto(ring, corners);
+      }),
+    }));
+    const places = new Map(lies.map(({ id, at }) => [id, at]));
+    for (const fold of this.folds) {
+      const { edge, joined, id, seam } = fold;
+      const [host, own] = [places.get(joined.on)!, places.get(id)!];
+      if (seam || !joined.course || !own.some((at, k) => at && host[k])) continue;
+      fold.gives = {
+        on: joined.on,
+        values: joined.course.map((deg, k) => {
+          const [from, to] = [host[k], own[k]];
+          return from && to
+            ? after(invert(after(from, turnedAbout(edge.a, edge.b, -deg * RAD))), to)
+            : rigidIdentity();
+        }),
+      };
+    }
+  }
+
   /** A tab: a panel that is glued. */
   tab(id: string, corners: readonly Corner[], joined: Joined, name = 'tab'): this {
     return this.panel(id, corners, joined, { name, role: 'tab' });
@@ -352,7 +309,7 @@ export class FoldedSheet {
 
   /** Folds as lines, in the order of their panels. */
   lines(): DieLine[] {
-    return this.folds.map(({ edge, joined, id, seam }): DieLine => {
+    return this.folds.map(({ edge, joined, id, seam, gives }): DieLine => {
       const told = joined.sense && (joined.sense === 'mountain' ? -1 : 1);
       const sign =
         told ??
@@ -366,6 +323,7 @@ export class FoldedSheet {
           ...(joined.stage === undefined ? {} : { stage: joined.stage }),
           ...(seam ? { follows: true as const } : {}),
           ...(joined.course ? { course: joined.course.map((deg) => sign * deg) } : {}),
+          ...(gives ? { gives } : {}),
         },
         path: {
           start: edge.a,

@@ -15,7 +15,8 @@ import { length, measures, pick } from '../specs.ts';
 import { foldDeg, normalOf } from './angles.ts';
 import { glueAll, glueTabs, sheetPart } from './assembling.ts';
 import { mm, sheetRules, tabDepth, tabOutside } from './fitting.ts';
-import { FoldedSheet, type Corner } from './foldedSheet.ts';
+import { FoldedSheet } from './foldedSheet.ts';
+import type { Corner } from './sheetEdges.ts';
 
 const SIZES = measures({
   lowMm: length('Across, below', 'Diameter of its lower end.', 60, 10, 300),

@@ -10,7 +10,8 @@ import { rectangle } from '../pieces.ts';
 import { length, measures, yesNo } from '../specs.ts';
 import { glueAll, sheetPart } from './assembling.ts';
 import { mm, paperMm, sheetRules, size, tabDepth, tabOutside, USUAL_PAPER_MM } from './fitting.ts';
-import { FoldedSheet, type Corner } from './foldedSheet.ts';
+import { FoldedSheet } from './foldedSheet.ts';
+import type { Corner } from './sheetEdges.ts';
 
 const SIZES = measures({
   wideMm: length('Inside goes, wide', 'The outside of the tray.', 70, 8, 400),
