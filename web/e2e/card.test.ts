@@ -84,6 +84,28 @@ describe('a card from brief to cut file', () => {
     expect(Number(await person.valueOf('Right foot'))).toBeCloseTo(after, 6);
   });
 
+  const scene = () =>
+    person.page.$eval('.scene canvas', (canvas) => (canvas as HTMLCanvasElement).toDataURL());
+
+  it('is turned by hand, on until it is seen from below', async () => {
+    await person.go('fold');
+    await person.page.waitForSelector('.scene canvas');
+    await pause(1000);
+    const box = (await (await person.page.$('.scene canvas'))!.boundingBox())!;
+    const [x, y] = [box.x + 0.3 * box.width, box.y + 0.6 * box.height];
+    const seen = [await scene()];
+    // From about 40 degrees above down to as many below, 20 degrees at a time.
+    for (let k = 0; k < 4; k++) {
+      await person.page.mouse.move(x, y);
+      await person.page.mouse.down();
+      await person.page.mouse.move(x, y - box.height / 18, { steps: 5 });
+      await person.page.mouse.up();
+      await pause(400);
+      seen.push(await scene());
+    }
+    expect(new Set(seen).size).toBe(5);
+  });
+
   it('opens and closes', async () => {
     await person.go('fold');
     await person.page.waitForSelector('.scene canvas');
@@ -92,16 +114,11 @@ describe('a card from brief to cut file', () => {
     const gutter = () => person.text('.fold-angles tbody tr:nth-child(2) td:last-child', /°/);
     await person.page.keyboard.press('Home');
     await person.text('.fold-angles tbody tr:nth-child(2) td:last-child', /^180\.0°$/);
-    const closed = await person.page.$eval('.scene canvas', (canvas) =>
-      (canvas as HTMLCanvasElement).toDataURL(),
-    );
+    const closed = await scene();
     await person.page.keyboard.press('End');
     await person.text('.fold-angles tbody tr:nth-child(2) td:last-child', /^0\.0°$/);
     await pause(300);
-    const open = await person.page.$eval('.scene canvas', (canvas) =>
-      (canvas as HTMLCanvasElement).toDataURL(),
-    );
-    expect(open).not.toBe(closed);
+    expect(await scene()).not.toBe(closed);
     await person.press('Open and close', 'button');
     await pause(700);
     await person.press('Stop', 'button');

@@ -5,6 +5,7 @@ import { tableGutter } from '../design/frames.ts';
 import type { DieLine } from '../dieline/part.ts';
 import { shift } from '../geometry/isometry.ts';
 import { placePath } from '../geometry/path.ts';
+import { distance, type Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
 import type { Params } from '../mechanisms/family.ts';
 import { newInstance } from '../mechanisms/instance.ts';
@@ -45,6 +46,10 @@ const said = (design: Design): string[] =>
     .findings.filter(({ rule }) => rule === 'closing' || rule === 'catching')
     .map(({ sentence }) => sentence);
 
+/** How far a place lies on the left of a line, mm. */
+const leftOf = ([a, b]: readonly [Point, Point], p: Point): number =>
+  ((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])) / distance(a, b);
+
 const MADE: readonly (readonly [string, Params])[] = [
   ['wallet', { closing: 'tongue' }],
   ['wallet', { closing: 'lock' }],
@@ -72,6 +77,12 @@ it('tongues of wallets and bags go through their slots at random sizes, drawn pl
       expect(slotted, JSON.stringify(sized)).toBeDefined();
       expect(said(design), JSON.stringify(sized)).toEqual([]);
       expect(slotted.beyondMm).toBeGreaterThan(9);
+      // What bends through lies left of the line, and reaches as far from it as is said; the line is the slot, as long and on the panel.
+      const { panel, line } = slotted.bent!;
+      const off = checkContext(design).sweep.linkage.panels[panel].region.outer.map((p) => leftOf(line, p));
+      expect(Math.max(...off)).toBeCloseTo(slotted.beyondMm, 1);
+      expect(Math.min(...off)).toBeLessThan(-1);
+      expect(distance(...line)).toBeCloseTo(slotted.slotMm, 1);
     }
   }
 });

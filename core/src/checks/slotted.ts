@@ -28,6 +28,20 @@ export interface Slotted {
   /** How far it reaches beyond the slot, and how wide it is there at most, mm. */
   readonly beyondMm: number;
   readonly widestMm: number;
+  /** Where the panel bends through the slot; undefined where it does not come to lie over it. */
+  readonly bent?: BentThrough;
+}
+
+/** A panel that bends through a slot: what of it is on one side of a line goes to the other face of the host. */
+export interface BentThrough {
+  /** Both as indices into the linkage's panels. */
+  readonly panel: number;
+  readonly host: number;
+  /** The middle of the slot in the plane of the panel's part: what goes through lies on the left of it. */
+  readonly line: readonly [Point, Point];
+  /** The middle of the line, and the place farthest beyond it. */
+  readonly from: Point;
+  readonly tip: Point;
 }
 
 /** The middle line of a slot: along its longest edge, as long as it is, through its middle. */
@@ -64,6 +78,17 @@ function hangsAt({ linkage }: Sweep, panel: number, onto: (p: Point) => Point): 
   );
   const line = crease && part.lines.find(({ id }) => crease.lineIds.includes(id));
   return onto(line ? middle(line.path.start, line.path.segments.at(-1)!.to) : insidePoint(region));
+}
+
+/** The place of a plane that a placement carries to one of another, by where it carries its origin and its axes. */
+function carriedBack(onto: (p: Point) => Point): (p: Point) => Point {
+  const o = onto([0, 0]);
+  const [a, b] = [subtract(onto([1, 0]), o), subtract(onto([0, 1]), o)];
+  const det = a[0] * b[1] - a[1] * b[0];
+  return (p) => {
+    const [x, y] = subtract(p, o);
+    return [(x * b[1] - y * b[0]) / det, (a[0] * y - a[1] * x) / det];
+  };
 }
 
 /** All that goes through a slot of its own part, of what folds up. */
@@ -105,10 +130,18 @@ export function slottedIn(sweep: Sweep): Slotted[] {
         const found = section((side * beyondMm * (i + 0.5)) / PLACES);
         return found.length > 0 ? found.at(-1)![1] - found[0][0] : 0;
       });
+      const back = carriedBack(onto);
+      const [one, two] = [back(from), back(to)];
+      const out = (side * beyondMm) / slotMm;
+      const tip = back([centre[0] + out * (from[1] - to[1]), centre[1] + out * (to[0] - from[0])]);
+      const onLeft = (two[0] - one[0]) * (tip[1] - one[1]) > (two[1] - one[1]) * (tip[0] - one[0]);
       return [
         {
           part,
           mark,
+          ...(stretches.length > 0
+            ? { bent: { panel, host, line: onLeft ? [one, two] : [two, one], from: middle(one, two), tip } }
+            : {}),
           ring,
           slotMm,
           highMm: heightOver(lies, mark.at, centre),

@@ -1,14 +1,17 @@
 /** Sheets drawn apart, against what the motion itself says of their order, and against their thickness. */
 import { stockOf } from '../dieline/part.ts';
 import { describe, expect, it } from 'vitest';
-import { newDesign } from '../design/design.ts';
+import { newDesign, type Design } from '../design/design.ts';
+import { tableGutter } from '../design/frames.ts';
+import { place } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { invert, move, RIGID_SIZE } from '../geometry/rigid.ts';
-import { insideRegion } from '../geometry/polygon.ts';
+import { insidePoint, insideRegion } from '../geometry/polygon.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { newInstance, usualHost } from '../mechanisms/instance.ts';
 import { FAMILIES } from '../mechanisms/registry.ts';
+import { STRUCTURES } from '../mechanisms/structures/all.ts';
 import { stockById } from '../stock/stock.ts';
 import { closedState } from './closed.ts';
 import { stackAt } from './stack.ts';
@@ -158,4 +161,26 @@ describe('sheets that lie on each other', () => {
     expect(moved).toBeGreaterThan(0.05);
     expect(moved).toBeLessThan(2 * stockById(panels[0].part.stockId).thicknessMm);
   });
+});
+
+it.each([
+  ['wallet', { closing: 'tongue' }, ['back', 'side tab', 'front', 'flap']],
+  ['wallet', { closing: 'band' }, ['back', 'side tab', 'front']],
+] as const)('a %s, folded up step by step, lies in the order of its steps: %j', (id, params, order) => {
+  const family = STRUCTURES.find((each) => each.id === id)!;
+  const empty: Design = { ...newDesign('Layers'), base: { kind: 'structure', rootPartId: null } };
+  const m = newInstance(family, tableGutter(empty), 'm', { params });
+  const motion = sweep(linkageOf(expand({ ...empty, instances: { m } })));
+  for (const at of [0, 1, 3]) {
+    const bodies = drawn(motion, at);
+    const highs = order.map((name) => {
+      const i = motion.linkage.panels.findIndex((panel) => panel.id === name);
+      const { placement, region } = motion.linkage.panels[i];
+      return move(bodies[i], [...place(placement, insidePoint(region)), 0])[2];
+    });
+    // All on one side of the back, each farther out than the one before.
+    const out = highs.map((z) => Math.abs(z - highs[0]));
+    for (let k = 1; k < out.length; k++)
+      expect(out[k], `${order[k]} at ${at}`).toBeGreaterThan(out[k - 1] + 0.1);
+  }
 });

@@ -30,8 +30,8 @@ const REACH_MM = 4;
 const CAUGHT_MM = 1.2;
 /** Being on one side by less says nothing of the order. */
 const SURE_MM = 0.06;
-/** How far along the travel is looked for an order. */
-const LOOK = [2, 4, 8, 14, 22, 34] as const;
+/** How far along the travel is looked for an order: what is folded up step by step may rest over most of it. */
+const LOOK = [2, 4, 8, 14, 22, 34, 50, 70, 95, 125, 160] as const;
 const ROUNDS = 400;
 /** Places of a panel that are looked at, and how far inside its outline the outermost are. */
 const SAMPLES = 40;

@@ -1,4 +1,7 @@
+import { slottedIn, type BentThrough } from '@hollow-finch/core/checks/slotted';
 import { stockOf } from '@hollow-finch/core/dieline/part';
+import { place } from '@hollow-finch/core/geometry/isometry';
+import type { Point } from '@hollow-finch/core/geometry/point';
 import type { Vec3 } from '@hollow-finch/core/geometry/rigid';
 import type { Catch } from '@hollow-finch/core/motion/catches';
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
@@ -7,7 +10,15 @@ import { framePoints } from '@hollow-finch/core/motion/viewpoint';
 import { useComputedColorScheme } from '@mantine/core';
 import { Canvas, useThree } from '@react-three/fiber';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { Matrix4, SRGBColorSpace, TextureLoader, Vector3, type DirectionalLight, type Texture } from 'three';
+import {
+  Matrix4,
+  Quaternion,
+  SRGBColorSpace,
+  TextureLoader,
+  Vector3,
+  type DirectionalLight,
+  type Texture,
+} from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { frame, spanOf } from './framing.ts';
 import { besideCard, type Beside } from '@hollow-finch/core/motion/besideCard';
@@ -38,6 +49,38 @@ function placements(
   });
 }
 
+/** A tongue is bent into its slot while its end is so near the host: less and less up to the first, not at all from the other on, mm. */
+const BENDS_MM = [5, 9] as const;
+/** Bent into its slot it lies so far behind the host, mm. */
+const BEHIND_MM = 0.5;
+
+/** How what goes through a slot is bent there, in the plane of its panel: about the line of the slot, to the other face of its host. */
+function bentThrough(
+  { panel, host, line, from, tip }: BentThrough,
+  { linkage }: Sweep,
+  placed: readonly Matrix4[],
+): Matrix4 {
+  const { placement } = linkage.panels[panel];
+  const at = (p: Point): Vector3 => new Vector3(...place(placement, p), 0);
+  const inHost = placed[host].clone().invert().multiply(placed[panel]);
+  const [over, end] = [from, tip].map((p) => at(p).applyMatrix4(inHost).z);
+  const outside = Math.sign(over);
+  const [near, far] = BENDS_MM;
+  const share = Math.min(1, Math.max(0, (far - outside * end) / (far - near)));
+  if (share === 0) return new Matrix4();
+  const reach = at(tip).sub(at(from));
+  const axis = at(line[1]).sub(at(line[0])).normalize();
+  // Turned as its host lies, and put to its other face.
+  const up = new Vector3().crossVectors(axis, reach).transformDirection(inHost).z;
+  const sine = Math.max(-1, Math.min(1, (share * (end - over)) / Math.max(1e-6, reach.length())));
+  const by = new Vector3(0, 0, -share * (over + outside * BEHIND_MM));
+  const pivot = at(line[0]);
+  return new Matrix4()
+    .makeTranslation(by.applyQuaternion(new Quaternion().setFromRotationMatrix(inHost).invert()).add(pivot))
+    .multiply(new Matrix4().makeRotationAxis(axis, -Math.asin(sine) * Math.sign(up)))
+    .multiply(new Matrix4().makeTranslation(pivot.clone().negate()));
+}
+
 interface CardProps extends Pick<SceneProps, 'sweep' | 'opening' | 'deg' | 'catches'> {
   readonly dark: boolean;
   readonly beside: ReadonlyMap<string, Beside>;
@@ -65,9 +108,10 @@ function useTextures(onCome: () => void): Textures {
 function Card({ sweep, opening, deg, catches, dark, beside, artwork }: CardProps) {
   const { invalidate } = useThree();
   const textures = useTextures(invalidate);
+  const through = useMemo(() => slottedIn(sweep).flatMap(({ bent }) => bent ?? []), [sweep]);
   const papers = useMemo(
-    () => papersOf(sweep.linkage, dark, artwork, textures),
-    [sweep.linkage, dark, artwork, textures],
+    () => papersOf(sweep.linkage, through, dark, artwork, textures),
+    [sweep.linkage, through, dark, artwork, textures],
   );
   useEffect(
     () => () => {
@@ -87,6 +131,10 @@ function Card({ sweep, opening, deg, catches, dark, beside, artwork }: CardProps
       group.matrixWorldNeedsUpdate = true;
       group.visible = there[i];
     });
+    for (const bent of through) {
+      const { tip } = papers.sheets[bent.panel];
+      tip?.matrix.copy(bentThrough(bent, sweep, placed));
+    }
     for (const { mesh, bend, lay } of papers.bends) {
       lay(placed[bend.left], placed[bend.right]);
       mesh.visible = there[bend.left] && there[bend.right];
@@ -97,7 +145,7 @@ function Card({ sweep, opening, deg, catches, dark, beside, artwork }: CardProps
       material.color.set(lit.has(i) ? CAUGHT[dark ? 'dark' : 'light'] : stockOf(panels[i].part).colour),
     );
     invalidate();
-  }, [papers, sweep, opening, deg, catches, dark, beside, invalidate]);
+  }, [papers, through, sweep, opening, deg, catches, dark, beside, invalidate]);
   return (
     <>
       {papers.sheets.map(({ group }, i) => (
@@ -125,6 +173,8 @@ function Orbit({
     latest.current = onTurn;
   }, [onTurn]);
   useEffect(() => {
+    // It is turned about what is up when this is made.
+    camera.up.set(0, 0, 1);
     const made = new OrbitControls(camera, gl.domElement);
     made.enableDamping = false;
     made.addEventListener('change', () => invalidate());
@@ -143,7 +193,6 @@ function Orbit({
     const { eye, target } = frame(points, axesOf(view).eye, FIELD_DEG, size.width / Math.max(1, size.height));
     // A little air round it.
     const air = 1.07;
-    camera.up.set(0, 0, 1);
     camera.position.set(
       target[0] + air * (eye[0] - target[0]),
       target[1] + air * (eye[1] - target[1]),

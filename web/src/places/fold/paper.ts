@@ -1,8 +1,10 @@
 /** Paper as solids: a panel with its thickness and the lines of its edges, and the bend between two panels at a fold. */
+import type { BentThrough } from '@hollow-finch/core/checks/slotted';
 import { stockOf } from '@hollow-finch/core/dieline/part';
 import { place } from '@hollow-finch/core/geometry/isometry';
 import { distance, distanceToSegment, type Point } from '@hollow-finch/core/geometry/point';
-import { ringArea } from '@hollow-finch/core/geometry/polygon';
+import { ringArea, type Region } from '@hollow-finch/core/geometry/polygon';
+import { difference, intersection, solid } from '@hollow-finch/core/geometry/regions';
 
 import { pictureShare, pictureWithin, type LaidPicture } from '@hollow-finch/core/mechanisms/pictures';
 import type { Linkage } from '@hollow-finch/core/motion/linkage';
@@ -128,6 +130,8 @@ function solidOf(shape: Shape, half: number): ExtrudeGeometry {
 export interface Sheet {
   readonly material: MeshLambertMaterial;
   readonly group: Group;
+  /** What of it goes through a slot when it is folded up; within the group. */
+  readonly tip?: Group;
 }
 
 /** Artwork lies so far over the paper, under the lines of its edges, mm. */
@@ -173,22 +177,60 @@ function artOf(
   });
 }
 
+/** Larger than any panel, mm. */
+const FAR_MM = 5_000;
+
+/** Both sides of a line of a region: what is on its left, and the rest. */
+function partedAt(region: Region, [from, to]: readonly [Point, Point]): { left: Region[]; right: Region[] } {
+  const long = distance(from, to);
+  const [ux, uy] = [(to[0] - from[0]) / long, (to[1] - from[1]) / long];
+  const at = (x: number, y: number): Point => [from[0] + ux * x - uy * y, from[1] + uy * x + ux * y];
+  const half = [solid([at(-FAR_MM, 0), at(FAR_MM, 0), at(FAR_MM, FAR_MM), at(-FAR_MM, FAR_MM)])];
+  return { left: intersection([region], half), right: difference([region], half) };
+}
+
 /** A panel in the plane of its body, or (loose) of its part: its paper, and a group of paper and lines. */
 function sheetOf(
   panel: PanelRef,
   folds: readonly Bend[],
+  through: BentThrough | undefined,
+  ...rest: readonly [dark: boolean, loose: boolean, artwork: readonly Art[], textures: Textures]
+): Sheet {
+  const material = paperOf(panel);
+  material.vertexColors = true;
+  const group = new Group();
+  group.matrixAutoUpdate = false;
+  if (!through || rest[1]) {
+    group.add(...layersOf(panel, folds, material, ...rest));
+    return { material, group };
+  }
+  const [from, to] = through.line;
+  const { left, right } = partedAt(panel.region, through.line);
+  const edges = [...folds, { left: -1, right: -1, from, to }];
+  const layers = (regions: readonly Region[]) =>
+    regions.flatMap((region) => layersOf({ ...panel, region }, edges, material, ...rest));
+  const tip = new Group();
+  tip.matrixAutoUpdate = false;
+  tip.add(...layers(left));
+  group.add(tip, ...layers(right));
+  return { material, group, tip };
+}
+
+/** What is drawn of a panel: its paper, its pictures, its lines. */
+function layersOf(
+  panel: PanelRef,
+  folds: readonly Pick<Bend, 'from' | 'to'>[],
+  material: MeshLambertMaterial,
   dark: boolean,
   loose: boolean,
   artwork: readonly Art[],
   textures: Textures,
-): Sheet {
+): Mesh[] {
   const laid = (p: Point): Point => (loose ? p : place(panel.placement, p));
   const points = (ring: readonly Point[]) => ring.map((p) => new Vector2(...laid(p)));
   const half = stockOf(panel.part).thicknessMm / 2;
   const shape = new Shape(points(panel.region.outer));
   shape.holes = panel.region.holes.map((hole) => new Shape(points(hole)));
-  const material = paperOf(panel);
-  material.vertexColors = true;
   const paper = new Mesh(solidOf(shape, half), material);
   paper.castShadow = true;
   paper.receiveShadow = true;
@@ -208,8 +250,6 @@ function sheetOf(
       (folded ? onFolds : edges).push({ from, to, inwards });
     });
   });
-  const group = new Group();
-  group.matrixAutoUpdate = false;
   const drawn = bands(
     [
       { stretches: edges, widthMm: EDGE_MM, opacity: 0.9 },
@@ -218,8 +258,7 @@ function sheetOf(
     half,
     dark,
   );
-  group.add(paper, ...artwork.flatMap((art) => artOf(art, panel, laid, half, textures)), drawn);
-  return { material, group };
+  return [paper, ...artwork.flatMap((art) => artOf(art, panel, laid, half, textures)), drawn];
 }
 
 /** The paper between two panels at their fold, from the edge of the one to that of the other, both faces and both ends. */
@@ -270,9 +309,10 @@ export interface Papers {
   readonly bends: readonly Bent[];
 }
 
-/** All paper of a linkage. What hangs together with nothing is in the plane of its own part. */
+/** All paper of a linkage; what bends through slots in two. What hangs together with nothing is in the plane of its own part. */
 export function papersOf(
   linkage: Linkage,
+  through: readonly BentThrough[],
   dark: boolean,
   artwork: ReadonlyMap<string, readonly Art[]>,
   textures: Textures,
@@ -282,7 +322,15 @@ export function papersOf(
   const of = panels.map((_, i) => bends.filter(({ left, right }) => left === i || right === i));
   return {
     sheets: panels.map((panel, i) =>
-      sheetOf(panel, of[i], dark, !attached[panel.body], artwork.get(panel.part.id) ?? [], textures),
+      sheetOf(
+        panel,
+        of[i],
+        through.find((bent) => bent.panel === i),
+        dark,
+        !attached[panel.body],
+        artwork.get(panel.part.id) ?? [],
+        textures,
+      ),
     ),
     bends: bends
       .filter(({ left, right }) => attached[panels[left].body] && attached[panels[right].body])
