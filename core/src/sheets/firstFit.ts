@@ -67,15 +67,25 @@ function slide(ways: Ways, own: { way: Way; x: number; y: number }, others: read
   }
 }
 
-/** Every piece moved to the left and down as far as there is room, those on the left first. */
-export function settled(ways: Ways, lying: readonly Lying[], still: Still = () => []): Lying[] {
+/**
+ * Every piece moved to the left and down as far as there is room, those on the left first.
+ *
+ * @yields after each piece
+ */
+export function* settling(
+  ways: Ways,
+  lying: readonly Lying[],
+  still: Still = () => [],
+): Generator<void, Lying[]> {
   const out = lying.map((each) => ({ ...each }));
   const sheets = new Map<number, (typeof out)[number][]>();
   for (const each of out) sheets.set(each.sheet, [...(sheets.get(each.sheet) ?? []), each]);
   for (const [sheet, own] of sheets)
     for (let round = 0; round < SETTLINGS; round++)
-      for (const each of [...own].sort((a, b) => a.x + a.way.box.minX - (b.x + b.way.box.minX)))
+      for (const each of [...own].sort((a, b) => a.x + a.way.box.minX - (b.x + b.way.box.minX))) {
         slide(ways, each, [...still(sheet), ...own.filter((other) => other !== each)]);
+        yield;
+      }
   return out;
 }
 
@@ -91,8 +101,12 @@ class FirstFit {
     private readonly bound: Bound,
   ) {}
 
-  /** The leftmost, then lowest free place of a way on a sheet. */
-  private place(way: Way, index: number, sheet: number): { x: number; y: number } | undefined {
+  /** The leftmost, then lowest free place of a way on a sheet; it tells after each piece that lies there already. */
+  private *place(
+    way: Way,
+    index: number,
+    sheet: number,
+  ): Generator<void, { x: number; y: number } | undefined> {
     const { h } = this.ways;
     const { room } = way;
     const [i0, i1] = [Math.ceil(room.minX / h - 1e-9), Math.floor(room.maxX / h + 1e-9)];
@@ -130,6 +144,7 @@ class FirstFit {
         const from = (i + ahead) * stride + ahead;
         for (let k = read.k0; k <= read.k1; k++, at += read.sk) if (inside[at]) taken[from + k] = 1;
       }
+      yield;
     }
     const along = (n: number, first: number, size: number, least: number, most: number): number =>
       n < ahead ? least : n < size + ahead ? (first + n - ahead) * h : most;
@@ -145,7 +160,12 @@ class FirstFit {
   }
 
   /** Lays a piece on a sheet where it has room; undefined where it has none there. */
-  private layOn(piece: PackPiece, sheet: number, kind: number, which?: number): Lying | undefined {
+  private *layOn(
+    piece: PackPiece,
+    sheet: number,
+    kind: number,
+    which?: number,
+  ): Generator<void, Lying | undefined> {
     const all = this.ways.of(piece, kind);
     const ways = which === undefined ? all : all.slice(which % all.length, (which % all.length) + 1);
     const alike = kindOf(piece);
@@ -154,10 +174,10 @@ class FirstFit {
       this.kind = alike;
     }
     let best: { way: Way; x: number; y: number } | undefined;
-    ways.forEach((way, index) => {
-      const at = this.place(way, index, sheet);
+    for (const [index, way] of ways.entries()) {
+      const at = yield* this.place(way, index, sheet);
       if (at && (!best || at.x + way.box.maxX < best.x + best.way.box.maxX - 1e-6)) best = { way, ...at };
-    });
+    }
     // On an empty sheet everything that has a way has a place.
     if (!best && ways.length > 0 && this.onSheet[sheet].length === 0)
       best = { way: ways[0], x: ways[0].room.minX, y: ways[0].room.minY };
@@ -167,14 +187,14 @@ class FirstFit {
     return own;
   }
 
-  *lay(order: readonly PackPiece[], which?: number): Generator<number, Laid> {
+  *lay(order: readonly PackPiece[], which?: number): Generator<void, Laid> {
     const unplaced: PackPiece[] = [];
     // Those that may lie on one sheet only come before others that would take their room.
     const groups = groupsOf(order).toSorted(
       ([a], [b]) => Number(this.bound(a) === undefined) - Number(this.bound(b) === undefined),
     );
-    for (const [count, group] of groups.entries()) {
-      yield count;
+    for (const group of groups) {
+      yield;
       const only = this.bound(group[0]);
       let laid = false;
       for (let sheet = 0; !laid; sheet++) {
@@ -185,11 +205,13 @@ class FirstFit {
         if (only !== undefined && sheet > only) break;
         const own = this.onSheet[sheet];
         const before = own.length;
-        laid = group.every((piece) => {
-          const lying = this.layOn(piece, sheet, kind, which);
+        laid = true;
+        for (const piece of group) {
+          const lying = yield* this.layOn(piece, sheet, kind, which);
           if (lying) own.push(lying);
-          return lying !== undefined;
-        });
+          else laid = false;
+          if (!laid) break;
+        }
         if (laid) break;
         if (own.length > before) {
           // Not all of them have room here: they lie together elsewhere.
@@ -230,7 +252,7 @@ function groupsOf(order: readonly PackPiece[]): PackPiece[][] {
  * @param still what lies there before
  * @param bound the only sheet on which a piece may lie
  * @param which the only one of its ways in which each piece may lie; the best of all unless told
- * @yields before every piece
+ * @yields again and again
  */
 export const firstFit = (
   ways: Ways,
@@ -241,7 +263,7 @@ export const firstFit = (
     bound = () => undefined,
     which,
   }: { course?: Course; still?: Still; bound?: Bound; which?: number } = {},
-): Generator<number, Laid> => new FirstFit(ways, course, still, bound).lay(order, which);
+): Generator<void, Laid> => new FirstFit(ways, course, still, bound).lay(order, which);
 
 /** How far what lies on a sheet reaches along it, mm; 0 for an empty one. */
 export const extentOn = (lying: readonly Lying[], sheet: number): number =>

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { place, turn } from '../geometry/isometry.ts';
 import { circle, flatten } from '../geometry/path.ts';
-import type { Point } from '../geometry/point.ts';
+import { distance, type Point } from '../geometry/point.ts';
 import { regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { intersection, offset, solid } from '../geometry/regions.ts';
@@ -31,6 +31,9 @@ const piece = (ring: Ring, partId: string, copy = 1, grainRad: number | null = n
   outlines: [solid(ring)],
   grainRad,
 });
+
+const perimeterOf = (ring: Ring): number =>
+  ring.reduce((sum, p, i) => sum + distance(p, ring[(i + 1) % ring.length]), 0);
 
 /** A second opinion on validity, by areas of grown outlines; the engine's own check measures distances. */
 function faultsByArea(layout: PackLayout, sheet: SheetSpec): string[] {
@@ -62,7 +65,9 @@ function faultsByArea(layout: PackLayout, sheet: SheetSpec): string[] {
           (sum, r) => sum + regionArea(r),
           0,
         );
-        if (shared > 0.002)
+        // Rounding may take a micrometre, along whole edges that lie beside each other.
+        const around = rings[i].reduce((sum, { outer }) => sum + perimeterOf(outer), 0);
+        if (shared > 0.002 + (0.001 * around) / 2)
           faults.push(`${p.piece.partId} and ${layout.placed[j].piece.partId} share ${shared}`);
       }
   });
@@ -176,7 +181,7 @@ describe('packing', () => {
         gapMm: 2,
         grainRad: null,
       };
-      const [first, last] = [packed(pieces, sheet, 1), packed(pieces, sheet, 4000)];
+      const [first, last] = [packed(pieces, sheet, 1), packed(pieces, sheet, 8000)];
       expect(packingFaults(last.placed, sheet)).toEqual([]);
       expect(faultsByArea(last, sheet)).toEqual([]);
       expect([first.sheetCount, last.sheetCount]).toEqual([1, 1]);

@@ -8,10 +8,10 @@ import { mayBePuzzle, puzzle } from './puzzle.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { areaOfRegions, ringArea } from '../geometry/polygon.ts';
 import { turn } from '../geometry/isometry.ts';
-import { extentOn, firstFit, settled, type Bound, type Course, type Lying, type Still } from './firstFit.ts';
+import { extentOn, firstFit, settling, type Bound, type Course, type Lying, type Still } from './firstFit.ts';
 import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
 import { Crowd } from './separating.ts';
-import { packingFaults } from './validity.ts';
+import { faultsOfPacking } from './validity.ts';
 import { MOST_PUSHED, Ways, type Way } from './ways.ts';
 
 export interface PackRequest {
@@ -250,26 +250,35 @@ class Packer {
   }
 
   /** What is wrong with pieces where they lie, and with them beside what is locked. */
-  faultsOf(found: Found): string[] {
+  private faultsOf(found: Found): Generator<void, string[]> {
     const { placed } = layoutOf(found);
     const { placed: locked } = layoutOf({ ...found, lying: this.locked });
-    return packingFaults(
+    return faultsOfPacking(
       [...locked, ...placed],
       found.kinds.map((kind) => this.kinds[kind]),
     );
   }
 
-  /** Keeps a layout that is better; one that fails the check is never shown. */
-  kept(found: Found): boolean {
+  /**
+   * Keeps a layout that is better; one that fails the check is never shown.
+   *
+   * @yields while it is checked
+   */
+  *keep(found: Found): Generator<void, boolean> {
     if (this.best && !better(found, this.best)) return false;
-    if (this.faultsOf(found).length > 0) return false;
+    const faults = yield* this.faultsOf(found);
+    if (faults.length > 0) return false;
     this.best = found;
     this.layout = layoutOf(found);
     return true;
   }
 
-  /** Without the pieces that are not where they may be, each handed back. */
-  withoutFaulty({ lying, unplaced, kinds }: Found): Found {
+  /**
+   * Without the pieces that are not where they may be, each handed back.
+   *
+   * @yields again and again
+   */
+  *withoutFaulty({ lying, unplaced, kinds }: Found): Generator<void, Found> {
     const course: Course = (sheet) => kinds[sheet];
     const sound: Lying[] = [];
     const faulty: PackPiece[] = [];
@@ -279,7 +288,8 @@ class Packer {
         ({ sheet, piece }) =>
           sheet === each.sheet || (piece.together !== undefined && piece.together === each.piece.together),
       );
-      if (this.faultsOf({ ...tried, lying: [...near, each] }).length === 0) sound.push(each);
+      const faults = yield* this.faultsOf({ ...tried, lying: [...near, each] });
+      if (faults.length === 0) sound.push(each);
       else faulty.push(each.piece);
     }
     return this.foundOf(sound, [...unplaced, ...faulty], course);
@@ -311,10 +321,11 @@ class Packer {
         const orders = ordersOf(own, random);
         let laid: readonly Lying[] | undefined;
         for (let k = 0; k < FIRST_ORDERS && !laid; k++) {
-          const laying = firstFit(this.ways, orders.next().value!, { course, still });
-          let step = laying.next();
-          for (; !step.done; step = laying.next()) yield;
-          if (step.value.unplaced.length === 0) laid = step.value.lying;
+          const { lying: all, unplaced } = yield* firstFit(this.ways, orders.next().value!, {
+            course,
+            still,
+          });
+          if (unplaced.length === 0) laid = all;
         }
         if (!laid) continue;
         const there = laid;
@@ -367,14 +378,17 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     best: packer.layout,
   });
   const few = pieces.length + packer.locked.length <= MOST_PUSHED;
-  /** Keeps a layout; cheaper sheets are tried for what is kept. */
-  function* keeping(found: Found): Generator<PackProgress, boolean> {
-    if (!packer.kept(found)) return false;
-    if (packer.kinds.length === 1) return true;
-    const work = packer.cheaper(found, random);
+  /** Carries something on to its end; how far all is stays told meanwhile. */
+  function* done<T>(work: Generator<void, T>): Generator<PackProgress, T> {
     let step = work.next();
     for (; !step.done; step = work.next()) yield shown(false);
-    packer.kept(step.value);
+    return step.value;
+  }
+  /** Keeps a layout; cheaper sheets are tried for what is kept. */
+  function* keeping(found: Found): Generator<PackProgress, boolean> {
+    if (!(yield* done(packer.keep(found)))) return false;
+    if (packer.kinds.length === 1) return true;
+    yield* done(packer.keep(yield* done(packer.cheaper(found, random))));
     return true;
   }
   if (request.start) {
@@ -402,17 +416,17 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     const still = packer.still(course);
     const tries = few ? (c === 0 ? FIRST_ORDERS + ALIKE_WAYS : 1) : 1;
     for (let k = 0; k < tries || (!few && c === courses.length - 1 && moves < request.moves); k++) {
-      // All in the way that is best for each, and then all alike.
-      const alike = few && k >= FIRST_ORDERS ? k - FIRST_ORDERS : undefined;
+      // All lying alike, which is soonest laid; then all in the way that is best for each; and then alike in other ways.
+      const alike = few && c === 0 && (k === 0 || k > FIRST_ORDERS) ? Math.max(0, k - FIRST_ORDERS) : undefined;
       const laid = c > 0 || alike !== undefined ? bySize : orders.next().value!;
-      const laying = firstFit(ways, laid, { course, still, bound: packer.bound, which: alike });
-      let step = laying.next();
-      for (; !step.done; step = laying.next()) yield shown(false);
-      const { lying, unplaced } = step.value;
+      const { lying, unplaced } = yield* done(
+        firstFit(ways, laid, { course, still, bound: packer.bound, which: alike }),
+      );
       moves += few ? EMPTY_TRY : pieces.length;
-      const found = packer.foundOf(few ? settled(ways, lying, still) : lying, unplaced, course);
-      const improved =
-        (yield* keeping(found)) || (!packer.layout && packer.kept(packer.withoutFaulty(found)));
+      const found = packer.foundOf(few ? yield* done(settling(ways, lying, still)) : lying, unplaced, course);
+      let improved = yield* keeping(found);
+      if (!improved && !packer.layout)
+        improved = yield* done(packer.keep(yield* done(packer.withoutFaulty(found))));
       yield shown(improved);
     }
   }
@@ -473,8 +487,8 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
       crowd.swap();
       if (random() < 0.5) crowd.swap();
     }
-    let done = false;
-    for (let relief = 0; relief <= RELIEFS && !done && moves < request.moves; relief++) {
+    let gained = false;
+    for (let relief = 0; relief <= RELIEFS && !gained && moves < request.moves; relief++) {
       if (relief > 0) {
         if (saves) break;
         limitMm = (limitMm + extentMm) / 2;
@@ -490,12 +504,12 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
         yield { moves: moves + crowd.moves - before, improved: false, best: packer.layout };
       moves += Math.max(1, crowd.moves - before);
       if (!step.done || !step.value) continue;
-      const settledThere = settled(ways, crowd.lying(), still);
-      done = yield* keeping(packer.foundOf(settledThere, packer.best.unplaced, course));
-      if (done) yield shown(true);
+      const there = yield* done(settling(ways, crowd.lying(), still));
+      gained = yield* keeping(packer.foundOf(there, packer.best.unplaced, course));
+      if (gained) yield shown(true);
     }
-    failed = done ? undefined : crowd.lying();
-    if (!done) {
+    failed = gained ? undefined : crowd.lying();
+    if (!gained) {
       moves += EMPTY_TRY;
       cut = drawn(CUTS);
     }

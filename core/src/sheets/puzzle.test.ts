@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { ended } from '../geometry/ended.ts';
 import type { Point } from '../geometry/point.ts';
 import { regionArea } from '../geometry/polygon.ts';
 import { solid } from '../geometry/regions.ts';
@@ -6,19 +7,13 @@ import { rectangle } from '../mechanisms/pieces.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { packing } from './packing.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
-import { mayBePuzzle, pressedTogether, puzzle } from './puzzle.ts';
+import { mayBePuzzle, pressing, puzzle } from './puzzle.ts';
 import { jigsaw } from './testing/jigsaws.ts';
 import { packingFaults } from './validity.ts';
 
 const sheet: SheetSpec = { widthMm: 300, heightMm: 220, marginMm: 5, gapMm: 0, grainRad: null };
 const [longMm, highMm] = [290, 210];
-const solved = (pieces: readonly PackPiece[], sheets: number) => {
-  const search = puzzle(pieces, sheet, sheets);
-  for (;;) {
-    const step = search.next();
-    if (step.done) return step.value;
-  }
-};
+const solved = (pieces: readonly PackPiece[], sheets: number) => ended(puzzle(pieces, sheet, sheets));
 
 describe.each(['straight', 'bent', 'curved'] as const)('sheets cut into pieces by %s cuts', (cuts) => {
   it.each([5, 12, 26, 40])('go together again, %i pieces', (count) => {
@@ -115,7 +110,7 @@ it('presses pieces that are off by a hair onto each other', () => {
     const by = [off(), off()];
     return r.map(([x, y]): Point => [x + by[0], y + by[1]]);
   });
-  const shiftsMm = pressedTogether(moved, [ring(0, 0, 100, 50)]);
+  const shiftsMm = ended(pressing(moved, [ring(0, 0, 100, 50)]));
   moved.forEach((r, i) => {
     expect(r[0][0] + shiftsMm[i][0]).toBeCloseTo(exact[i][0][0], 3);
     expect(r[0][1] + shiftsMm[i][1]).toBeCloseTo(exact[i][0][1], 3);

@@ -10,7 +10,7 @@ import { add, distance, distanceToSegment, subtract, type Point } from '../geome
 import { areaOfRegions, counterClockwise, ringArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, solid } from '../geometry/regions.ts';
 import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
-import { packingFaults } from './validity.ts';
+import { faultsOfPacking } from './validity.ts';
 import { allowedAngles } from './ways.ts';
 
 /** Places nearer than this are one, mm. */
@@ -34,6 +34,7 @@ const APART = 2;
 const CONTACT_MM = 6e-3;
 const CLOSE_MM = 1e-4;
 const ROUNDS = 2_000;
+const ROUNDS_A_REPORT = 40;
 /** A corner that stays so far from an edge does not lie on it, mm. */
 const ONLY_NEAR_MM = 3e-4;
 
@@ -205,12 +206,12 @@ export function* puzzle(
   };
   const done: { shape: Shape; by: Point; piece: PackPiece }[] = [];
   let [count, placed]: [number, PlacedOnSheet[]] = [0, []];
-  const placedAs = (): PlacedOnSheet[] => {
+  function* placedAs(): Generator<void, PlacedOnSheet[]> {
     // As they are drawn: corners that were left out for being hardly any count here.
     const rings = done.map(({ shape: { lies }, by, piece }) =>
       counterClockwise(piece.outlines[0].outer.map((p) => add(place(lies, p), by))),
     );
-    const shifts = pressedTogether(
+    const shifts = yield* pressing(
       rings,
       whole.map(({ outer }) => outer),
     );
@@ -219,17 +220,13 @@ export function* puzzle(
       const [dx, dy] = add(by, shifts[i]);
       return { piece, sheet: on, placement: { ...lies, dx: dx - on * apartMm, dy } };
     });
-  };
+  }
   function* fill(free: readonly Region[]): Generator<void, boolean> {
     if (done.length === pieces.length) {
       // Pieces may have been taken for each other that differ by a hair: the final say tells.
-      placed = placedAs();
-      return (
-        packingFaults(
-          placed,
-          Array.from({ length: sheets }, () => sheet),
-        ).length === 0
-      );
+      placed = yield* placedAs();
+      const faults = yield* faultsOfPacking(placed, sheet);
+      return faults.length === 0;
     }
     const corners = free
       .flatMap(({ outer, holes }) => [outer, ...holes].flatMap(cornersOf))
@@ -266,9 +263,10 @@ export function* puzzle(
  *
  * @param rings each piece where it lies, turning left
  * @param sheets the sheets round them, which stay
+ * @yields again and again
  * @returns how far each piece is moved, mm
  */
-export function pressedTogether(rings: readonly Ring[], sheets: readonly Ring[]): Point[] {
+export function* pressing(rings: readonly Ring[], sheets: readonly Ring[]): Generator<void, Point[]> {
   interface Contact {
     readonly a: number;
     readonly b: number | undefined;
@@ -299,16 +297,17 @@ export function pressedTogether(rings: readonly Ring[], sheets: readonly Ring[])
       }
     }
   };
-  rings.forEach((_, a) => {
+  for (const a of rings.keys()) {
     rings.forEach((ring, b) => a !== b && !boxesApart(boxes[a], boxes[b], CONTACT_MM) && against(a, b, ring));
     for (const sheet of sheets) against(a, undefined, sheet);
-  });
+    yield;
+  }
   const shifts = rings.map((): [number, number] => [0, 0]);
   const offOf = ({ a, b, normal, gapMm }: Contact): number => {
     const to = b === undefined ? [0, 0] : shifts[b];
     return gapMm + (shifts[a][0] - to[0]) * normal[0] + (shifts[a][1] - to[1]) * normal[1];
   };
-  const closed = (some: readonly Contact[]): void => {
+  function* closing(some: readonly Contact[]): Generator<void, void> {
     for (let round = 0; round < ROUNDS; round++) {
       let worst = 0;
       for (const contact of some) {
@@ -323,11 +322,12 @@ export function pressedTogether(rings: readonly Ring[], sheets: readonly Ring[])
         shifts[b][1] += share * normal[1];
       }
       if (worst < CLOSE_MM) break;
+      if (round % ROUNDS_A_REPORT === 0) yield;
     }
-  };
-  closed(contacts);
+  }
+  yield* closing(contacts);
   // What does not close with the others only lies near that edge: so does a corner at the end of a very short side.
   const held = contacts.filter((contact) => Math.abs(offOf(contact)) < ONLY_NEAR_MM);
-  if (held.length < contacts.length) closed(held);
+  if (held.length < contacts.length) yield* closing(held);
   return shifts;
 }

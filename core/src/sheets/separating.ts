@@ -9,6 +9,8 @@ import { boxesOff, roughly, type Between, type Way, type Ways } from './ways.ts'
 
 /** Places are first looked through at every second sample. */
 const COARSE = 2;
+/** While a sheet is looked over it tells after so many other pieces. */
+const PAIRS_A_REPORT = 8;
 /** So many of the best places are refined. */
 const BEST_PLACES = 5;
 /** Besides its own sheet a piece is tried on so many others. */
@@ -239,7 +241,7 @@ export class Crowd {
   }
 
   /** The best places of one way on a sheet, by all samples at once. */
-  private survey(i: number, way: Way, sheet: number, best: Place[]): void {
+  private *survey(i: number, way: Way, sheet: number, best: Place[]): Generator<void, void> {
     const { ways, n } = this;
     const step = COARSE * ways.h;
     const { room } = way;
@@ -268,6 +270,7 @@ export class Crowd {
         for (let cell = c * rows + k0; cell <= to; cell++, from += sk)
           if (at[from] > 0) costs[cell] += weight * at[from];
       }
+      if (j % PAIRS_A_REPORT === PAIRS_A_REPORT - 1) yield;
     }
     let worst = best.length < BEST_PLACES ? Infinity : best[best.length - 1].cost;
     for (let c = 0; c < columns; c++)
@@ -303,7 +306,7 @@ export class Crowd {
       sheets.add(Math.floor(this.random() * this.sheets));
     for (const sheet of sheets)
       for (const way of this.some(this.waysOn(i, sheet))) {
-        this.survey(i, way, sheet, best);
+        yield* this.survey(i, way, sheet, best);
         yield;
       }
     let chosen = here;
@@ -328,10 +331,13 @@ export class Crowd {
   }
 
   /** Pairs that overlap as the lattice tells it, with their depths; of two that stay nothing is told. */
-  private overlaps(): { pairs: [number, number, number][]; total: number; deepest: number } {
+  private *overlaps(): Generator<
+    void,
+    { pairs: [number, number, number][]; total: number; deepest: number }
+  > {
     const pairs: [number, number, number][] = [];
     let [total, deepest] = [0, 0];
-    for (let i = 0; i < this.movable; i++)
+    for (let i = 0; i < this.movable; i++) {
       for (let j = i + 1; j < this.n; j++) {
         const depth = this.depthOf(i, j);
         if (depth <= 0) continue;
@@ -339,11 +345,13 @@ export class Crowd {
         total += depth;
         deepest = Math.max(deepest, depth);
       }
+      yield;
+    }
     return { pairs, total, deepest };
   }
 
   /** Pushes all pieces apart along the shortest ways out. */
-  private pushedApart(): boolean {
+  private *pushApart(): Generator<void, boolean> {
     const out = { x: 0, y: 0 };
     const { x, y, n, movable } = this;
     for (let round = 0; round < PUSHES; round++) {
@@ -366,6 +374,7 @@ export class Crowd {
           this.clamp(j);
         }
       if (deepest < APART_MM) return true;
+      yield;
     }
     return false;
   }
@@ -391,14 +400,14 @@ export class Crowd {
     let [least, since] = [Infinity, 0];
     let best = this.state();
     for (;;) {
-      const { pairs, total, deepest } = this.overlaps();
+      const { pairs, total, deepest } = yield* this.overlaps();
       if (total < least - 1e-6) {
         [least, since] = [total, 0];
         best = this.state();
       } else since += 1;
       if (deepest <= PUSHED_FROM_MM) {
         const before = this.state();
-        if (this.pushedApart()) return true;
+        if (yield* this.pushApart()) return true;
         this.become(before);
       }
       if (since > PATIENCE) {

@@ -3,6 +3,7 @@
  * area, the grain, and the turns that are allowed. Uses no booleans between outlines, no no-fit polygons and no cached shapes.
  */
 import { indexSegments } from '../dieline/planarGraph.ts';
+import { ended } from '../geometry/ended.ts';
 import { boxesApart, boxOf, type Box } from '../geometry/path.ts';
 import { segmentGap } from '../geometry/point.ts';
 import {
@@ -164,25 +165,35 @@ export function packingFaults(
   placed: readonly PlacedOnSheet[],
   sheets: SheetSpec | readonly SheetSpec[],
 ): string[] {
+  return ended(faultsOfPacking(placed, sheets));
+}
+
+/**
+ * As `packingFaults`, piece after piece.
+ *
+ * @yields after each piece; it may be left at any time
+ */
+export function* faultsOfPacking(
+  placed: readonly PlacedOnSheet[],
+  sheets: SheetSpec | readonly SheetSpec[],
+): Generator<void, string[]> {
   const specOf = (sheet: number): SheetSpec => ('widthMm' in sheets ? sheets : sheets[sheet]);
-  const all = placed.map(lying);
   const bySheet = new Map<number, Lying[]>();
-  for (const one of all) {
-    const mates = bySheet.get(one.placed.sheet);
-    if (mates) mates.push(one);
-    else bySheet.set(one.placed.sheet, [one]);
+  const faults: string[] = [];
+  for (const each of placed) {
+    const one = lying(each);
+    const spec = specOf(each.sheet);
+    faults.push(...ownFaults(one, spec));
+    const mates = bySheet.get(each.sheet) ?? [];
+    for (const other of mates) {
+      const fault = pairFault(one, other, spec);
+      if (fault !== undefined) faults.push(fault);
+    }
+    mates.push(one);
+    bySheet.set(each.sheet, mates);
+    yield;
   }
-  return [
-    ...all.flatMap((one) => {
-      const { sheet } = one.placed;
-      const mates = bySheet.get(sheet)!;
-      return [
-        ...ownFaults(one, specOf(sheet)),
-        ...mates.slice(0, mates.indexOf(one)).flatMap((other) => pairFault(one, other, specOf(sheet)) ?? []),
-      ];
-    }),
-    ...apartFaults(placed),
-  ];
+  return [...faults, ...apartFaults(placed)];
 }
 
 /**

@@ -3,6 +3,7 @@
  * nowhere is looked for: first among trees that usually do it, then by exchanging folds for cuts on one tree until no pair
  * of faces overlaps (docs/unfold.md); what is left at the end of the search is cut into pieces, as few as were found.
  */
+import { ended } from '../geometry/ended.ts';
 import { seededRandom } from '../geometry/random.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
 import { dot3, minus3 } from '../geometry/vector.ts';
@@ -395,11 +396,7 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
 
 /** The net of a solid, looked for to the end. */
 export function unfolded(mesh: Mesh, options: UnfoldOptions = {}): Unfolding {
-  const search = unfolding(mesh, options);
-  for (;;) {
-    const step = search.next();
-    if (step.done) return step.value;
-  }
+  return ended(unfolding(mesh, options));
 }
 
 /**
