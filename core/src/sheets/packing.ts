@@ -417,7 +417,8 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     const tries = few ? (c === 0 ? FIRST_ORDERS + ALIKE_WAYS : 1) : 1;
     for (let k = 0; k < tries || (!few && c === courses.length - 1 && moves < request.moves); k++) {
       // All lying alike, which is soonest laid; then all in the way that is best for each; and then alike in other ways.
-      const alike = few && c === 0 && (k === 0 || k > FIRST_ORDERS) ? Math.max(0, k - FIRST_ORDERS) : undefined;
+      const alike =
+        few && c === 0 && (k === 0 || k > FIRST_ORDERS) ? Math.max(0, k - FIRST_ORDERS) : undefined;
       const laid = c > 0 || alike !== undefined ? bySize : orders.next().value!;
       const { lying, unplaced } = yield* done(
         firstFit(ways, laid, { course, still, bound: packer.bound, which: alike }),
