@@ -49,6 +49,16 @@ function countBelow(sorted: Float64Array, value: number, orEqual: boolean): numb
   return low;
 }
 
+/** Depths in so many whole steps at most. */
+const MOST_UNITS = 255;
+
+/** Every second sample of a field, in whole units: place (i, k) at i times the stride plus k. */
+export interface Coarse {
+  readonly units: Uint8Array;
+  readonly unitMm: number;
+  readonly stride: number;
+}
+
 /**
  * Edges of the ring p at those vertices of q whose turn holds their direction. Where directions are equal those of the one ring are
  * taken to come a little sooner than those of the other, which `sooner` tells: then every sum of edges is told once.
@@ -156,6 +166,33 @@ export class PairField {
     }
     return this.known;
   }
+
+  private readonly coarser: (Coarse | undefined)[] = [];
+
+  /**
+   * Every second sample of the depth from one of the first four on, in whole steps of a unit, 0 where it is none: what is looked over
+   * again and again lies close together in memory so. Row after row, or (`turned`) column after column side by side.
+   *
+   * @param odd whether the first column, and the first row, is left out
+   */
+  coarse(oddColumn: boolean, oddRow: boolean, turned: boolean): Coarse {
+    const which = (oddColumn ? 1 : 0) + (oddRow ? 2 : 0) + (turned ? 4 : 0);
+    return (this.coarser[which] ??= this.coarsened(oddColumn ? 1 : 0, oddRow ? 1 : 0, turned));
+  }
+
+  private coarsened(i0: number, k0: number, turned: boolean): Coarse {
+    const { depth, columns, rows } = this;
+    const unit = (this.deepest ??= depth.reduce((most, d) => Math.max(most, d), 0)) / MOST_UNITS || 1;
+    const [wide, tall] = [Math.ceil((columns - i0) / 2), Math.ceil((rows - k0) / 2)];
+    const units = new Uint8Array(wide * tall);
+    for (let i = 0; i < wide; i++)
+      for (let k = 0; k < tall; k++) {
+        const d = depth[(i0 + 2 * i) * rows + k0 + 2 * k];
+        if (d > 0) units[turned ? k * wide + i : i * tall + k] = Math.min(MOST_UNITS, Math.ceil(d / unit));
+      }
+    return { units, unitMm: unit, stride: turned ? wide : tall };
+  }
+  private deepest: number | undefined;
 
   /** The winding of the convolution at every sample: row by row, by what crosses the row on the right. */
   private sampled(): Uint8Array {

@@ -415,6 +415,25 @@ export class Ways {
    * @param step from place to place, in steps of the field
    */
   read(a: Way, b: Way, x: number, y: number, step: number, columns: number, rows: number): Reading {
+    const { field, turned, p, q, by, ends } = this.lattice(a, b, x, y, step, columns, rows);
+    const [si, sk] = turned ? [by[0], by[1] * field.rows] : [by[0] * field.rows, by[1]];
+    return { field, start: p * field.rows + q, si, sk, ...ends };
+  }
+
+  /** As `read` with steps of two, from samples that lie close together. */
+  readCoarse(a: Way, b: Way, x: number, y: number, columns: number, rows: number): CoarseReading {
+    const { field, turned, p, q, by, ends } = this.lattice(a, b, x, y, 2, columns, rows);
+    const { units, unitMm, stride } = field.coarse((p & 1) === 1, (q & 1) === 1, turned);
+    const [column, row] = [p >> 1, q >> 1];
+    const start = turned ? row * stride + column : column * stride + row;
+    return { units, unitMm, start, si: (by[0] / 2) * stride, sk: by[1] / 2, ...ends };
+  }
+
+  /**
+   * How places of b lie on the samples of a field: place (0, 0) at column p and row q, and each next one of its columns and rows so
+   * many samples on; `turned` where its columns are the field's rows.
+   */
+  private lattice(a: Way, b: Way, x: number, y: number, step: number, columns: number, rows: number) {
     const { field, quarter, sign } = this.between(a, b);
     const { h } = this;
     const along = sign * step;
@@ -425,18 +444,27 @@ export class Ways {
     };
     const [u, v] = byQuarters(Math.round((sign * x) / h), Math.round((sign * y) / h), (4 - quarter) & 3);
     const [p, q] = [u - field.i0, v - field.k0];
-    const start = p * field.rows + q;
-    if ((quarter & 1) === 0) {
-      const by = quarter === 0 ? along : -along;
-      const [i0, i1] = bounds(p, by, field.columns, columns);
-      const [k0, k1] = bounds(q, by, field.rows, rows);
-      return { field, start, si: by * field.rows, sk: by, i0, i1, k0, k1 };
-    }
-    const [iv, ku] = quarter === 1 ? [-along, along] : [along, -along];
-    const [i0, i1] = bounds(q, iv, field.rows, columns);
-    const [k0, k1] = bounds(p, ku, field.columns, rows);
-    return { field, start, si: iv, sk: ku * field.rows, i0, i1, k0, k1 };
+    const turned = (quarter & 1) === 1;
+    const by = [quarter === 0 || quarter === 3 ? along : -along, quarter < 2 ? along : -along] as const;
+    const [i0, i1] = turned
+      ? bounds(q, by[0], field.rows, columns)
+      : bounds(p, by[0], field.columns, columns);
+    const [k0, k1] = turned ? bounds(p, by[1], field.columns, rows) : bounds(q, by[1], field.rows, rows);
+    return { field, turned, p, q, by, ends: { i0, i1, k0, k1 } };
   }
+}
+
+/** Every second sample of a field over a lattice of places, each twice as far from the next: at start + i si + k sk, sk 1 or -1. */
+export interface CoarseReading {
+  readonly units: Uint8Array;
+  readonly unitMm: number;
+  readonly start: number;
+  readonly si: number;
+  readonly sk: number;
+  readonly i0: number;
+  readonly i1: number;
+  readonly k0: number;
+  readonly k1: number;
 }
 
 /** Samples of a field over a lattice of places. */
