@@ -454,10 +454,8 @@ export class Ways {
   }
 }
 
-/** Every second sample of a field over a lattice of places, each twice as far from the next: at start + i si + k sk, sk 1 or -1. */
-export interface CoarseReading {
-  readonly units: Uint8Array;
-  readonly unitMm: number;
+/** How a lattice of places is read: place (i, k), within its bounds, is the sample at start + i si + k sk. */
+interface Lattice {
   readonly start: number;
   readonly si: number;
   readonly sk: number;
@@ -468,13 +466,12 @@ export interface CoarseReading {
 }
 
 /** Samples of a field over a lattice of places. */
-export interface Reading {
+export interface Reading extends Lattice {
   readonly field: PairField;
-  readonly start: number;
-  readonly si: number;
-  readonly sk: number;
-  readonly i0: number;
-  readonly i1: number;
-  readonly k0: number;
-  readonly k1: number;
+}
+
+/** Every second sample of a field in units, over a lattice of places twice as far from each other; sk is 1 or -1. */
+export interface CoarseReading extends Lattice {
+  readonly units: Uint8Array;
+  readonly unitMm: number;
 }
