@@ -18,6 +18,8 @@ const RULE = 'closing';
 export const CLOSES_MM = 0.5;
 /** What is tucked in farther than this from what holds it is not held, mm. */
 const LOOSE_MM = 3;
+/** Where paper must give in the end, glue misses by at most so many times that. */
+const MISSES_TIMES = 8;
 /** What goes less far through a slot is not held by it, mm. */
 const HOLDS_MM = 4;
 /** What is wider beyond its slot locks there; up to so many times the slot it can be bent through. */
@@ -192,7 +194,7 @@ export const closing: Rule = {
           : [];
       }
       const gives = givesInTheEndMm(expanded, tab);
-      if (gives > CLOSES_MM) {
+      if (gives > CLOSES_MM && off < MISSES_TIMES * gives) {
         strained.set(
           expanded.instanceOf[tab.id]!,
           findingOf(

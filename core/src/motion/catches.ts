@@ -8,6 +8,7 @@
  * pass along their slots, and nowhere else. Poses that are torn or folded to the wrong side are left out. What is glued over
  * a fold is in `overFolds.ts`. Thickness is not in this model.
  */
+import { greatestAt } from '../geometry/goldenSection.ts';
 import type { Point } from '../geometry/point.ts';
 import { move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { CATCH_TOLERANCE_MM, FLAT_RAD } from '../geometry/tolerances.ts';
@@ -360,10 +361,11 @@ function stretch(stage: Stage, a: number, b: number, first: number, last: number
     stage.soundRound(a, b, deg) ? Math.max(stage.roughMm(a, deg), stage.roughMm(b, deg)) : Infinity;
   const whole = depthAt(stage, a, b, worst).depth;
   if (smooth(worst) < CATCH_TOLERANCE_MM) {
-    const at = peak(
+    const at = greatestAt(
       (deg) => depthAt(stage, a, b, deg).depth,
       Math.max(FIRST, worst - 1),
       Math.min(LAST, worst + 1),
+      REFINE_DEG,
     );
     if (depthAt(stage, a, b, at).depth - smooth(at) > whole) deepest = at;
   }
@@ -393,7 +395,7 @@ function caughtAt(stage: Stage, a: number, b: number, from: number, to: number, 
 function shortCatch(stage: Stage, a: number, b: number, t: number): Catch | undefined {
   if (!stage.soundRound(a, b, t - 0.5) || !stage.soundRound(a, b, t)) return undefined;
   const f = (deg: number) => depthAt(stage, a, b, deg).depth;
-  const deepest = peak(f, Math.max(FIRST, t - 1), Math.min(LAST, t + 1));
+  const deepest = greatestAt(f, Math.max(FIRST, t - 1), Math.min(LAST, t + 1), REFINE_DEG);
   const rough = Math.max(stage.roughMm(a, deepest), stage.roughMm(b, deepest));
   if (f(deepest) <= CATCH_TOLERANCE_MM + rough) return undefined;
   const inside = (deg: number) => f(deg) > CATCH_TOLERANCE_MM;
@@ -453,26 +455,6 @@ function mayPeak(nearMm: number, before: number, here: number, after: number): b
   const top = bend < -1e-12 ? here - (after - before) ** 2 / (8 * bend) : here;
   // Kinks rise more than parabolas: a straight run on from either side is allowed for.
   return Math.max(top, here + Math.min(here - before, here - after) / 2 + 0.02) > CATCH_TOLERANCE_MM;
-}
-
-/** Where f is greatest between two places, by golden section. */
-function peak(f: (x: number) => number, from: number, to: number): number {
-  const golden = (Math.sqrt(5) - 1) / 2;
-  let [low, high] = [from, to];
-  let [p, q] = [high - golden * (high - low), low + golden * (high - low)];
-  let [fp, fq] = [f(p), f(q)];
-  while (high - low > REFINE_DEG) {
-    if (fp >= fq) {
-      [high, q, fq] = [q, p, fp];
-      p = high - golden * (high - low);
-      fp = f(p);
-    } else {
-      [low, p, fp] = [p, q, fq];
-      q = low + golden * (high - low);
-      fq = f(q);
-    }
-  }
-  return (low + high) / 2;
 }
 
 /** The opening between `inside` (catching) and `outside` (free) at which a catch begins or ends. */

@@ -12,6 +12,7 @@
  * other place the side is off by the largest of what PB, the axis PQ and the chord AB are off their length; at each height it takes
  * the twist at which that is least. Of straight diagonals that is q of twistedPrism.ts: sides short by as much as diagonals are long.
  */
+import { greatestAt } from '../../geometry/goldenSection.ts';
 import type { Point } from '../../geometry/point.ts';
 import type { Vec3 } from '../../geometry/rigid.ts';
 import { cross3, dot3, minus3 } from '../../geometry/vector.ts';
@@ -186,22 +187,7 @@ export function bowedTwist(side: BowedSide) {
         const offMm = offAt(twist);
         if (offMm < least) [best, least] = [twist, offMm];
       }
-    // By the golden section: of two places one is looked at anew.
-    const SHARE = (Math.sqrt(5) - 1) / 2;
-    let [low, high] = [best - STEP, best + STEP];
-    let [x, y] = [high - SHARE * (high - low), low + SHARE * (high - low)];
-    let [offX, offY] = [offAt(x), offAt(y)];
-    while (high - low > 1e-9)
-      if (offX < offY) {
-        [high, y, offY] = [y, x, offX];
-        x = high - SHARE * (high - low);
-        offX = offAt(x);
-      } else {
-        [low, x, offX] = [x, y, offY];
-        y = low + SHARE * (high - low);
-        offY = offAt(y);
-      }
-    const twist = (low + high) / 2;
+    const twist = greatestAt((at) => -offAt(at), best - STEP, best + STEP, 1e-9);
     return { twist, offMm: offAt(twist) };
   };
 
