@@ -1,6 +1,8 @@
-/** Flat faces put together: a frame becomes one broken ring, a fine flat ring stays divided, and the solid is the same. */
+/** Flat faces put together: a flat ring becomes a broken one, and is divided again where its net asks for it. */
 import { describe, expect, it } from 'vitest';
-import { withFlatFacesMerged } from './mergedFaces.ts';
+import { ringArea, type Ring } from '../geometry/polygon.ts';
+import { cornerAngle, FlatFaces } from './flatFaces.ts';
+import { withFlatFacesMerged, withRingsDivided } from './mergedFaces.ts';
 import { edgesOf, meshFaults, turnAt, volumeOf, type Mesh } from './mesh.ts';
 import { netOf } from './net.ts';
 import { torus } from './testing/meshes.ts';
@@ -30,32 +32,59 @@ const flatEdges = (mesh: Mesh): number =>
   edgesOf(mesh).filter((edge) => Math.abs(turnAt(mesh, edge)) < 1e-6).length;
 
 describe('a flat ring', () => {
-  it('of a frame of four sides is one face of two strokes, broken once', () => {
-    const mesh = withFlatFacesMerged(washer(4));
-    expect(meshFaults(mesh)).toEqual([]);
-    // Inner and outer walls, and two faces each for top and bottom, which have a hole.
-    expect(mesh.faces.length).toBe(8 + 4);
-    expect(flatEdges(mesh)).toBe(4);
-  });
-
-  it.each([12, 28, 60])('of %i sides stays divided in parts that bend outwards', (n) => {
+  it.each([4, 12, 28, 60])('of %i sides is a broken one of two faces', (n) => {
     const raw = washer(n);
     const mesh = withFlatFacesMerged(raw);
     expect(meshFaults(mesh)).toEqual([]);
-    expect(mesh.faces.length).toBe(4 * n);
-    expect(flatEdges(mesh)).toBe(2 * n);
+    // Inner and outer walls, and two faces each for top and bottom, which have a hole.
+    expect(mesh.faces.length).toBe(2 * n + 4);
+    expect(flatEdges(mesh)).toBe(4);
     expect(volumeOf(mesh)).toBeCloseTo(volumeOf(raw), 6);
   });
 
+  it('can be divided in parts that bend outwards where it is fine, across the ring', () => {
+    expect(withRingsDivided(withFlatFacesMerged(washer(4)))).toEqual(withFlatFacesMerged(washer(4)));
+    for (const n of [28, 45, 60]) {
+      const whole = withFlatFacesMerged(washer(n));
+      const mesh = withRingsDivided(whole);
+      expect(meshFaults(mesh)).toEqual([]);
+      expect(volumeOf(mesh)).toBeCloseTo(volumeOf(whole), 6);
+      // As many parts as a ring has sides, each bending outwards everywhere.
+      expect(mesh.faces.length).toBe(4 * n);
+      for (const ring of new FlatFaces(mesh).rings)
+        for (const i of ring.keys()) expect(cornerAngle(ring, i)).toBeLessThan(Math.PI + 1e-6);
+      expect(flatEdges(mesh)).toBe(2 * n);
+    }
+  });
+
   it.each([
-    [28, 14, 12],
-    [28, 14, 20],
-    [22, 10, 25],
-  ])('does not keep a body of %i by %i faces from its net', (n, m, tube) => {
-    const mesh = withFlatFacesMerged(torus(n, m, 60, tube));
-    expect(mesh.faces).toHaveLength(n * m);
-    const net = netOf(unfolded(mesh, { tabMm: 4 }), { depthMm: 4, leastMm: 1 });
+    ['a washer of 28 sides', washer(28)],
+    ['a washer of 60 sides', washer(60)],
+    ['a ring of 28 by 14 faces', torus(28, 14, 60, 12)],
+    ['a thicker one', torus(28, 14, 60, 20)],
+    ['one of 22 by 10', torus(22, 10, 60, 25)],
+  ])('does not keep %s from its net', (_, raw) => {
+    const merged = withFlatFacesMerged(raw);
+    const unfolding = unfolded(merged, { tabMm: 4 });
+    const net = netOf(unfolding, { depthMm: 4, leastMm: 1 });
     expect(net.pieces).toHaveLength(1);
     expect(net.withoutTabMm / net.seamMm).toBeLessThan(0.03);
+    // The paper is that of the solid, whether its rings were divided or not.
+    const area = (rings: readonly Ring[]) => rings.reduce((sum, ring) => sum + ringArea(ring), 0);
+    expect(area(unfolding.flat.rings)).toBeCloseTo(area(new FlatFaces(merged).rings), 6);
+  });
+
+  it('is divided again where an edge within it was asked for before', () => {
+    const merged = withFlatFacesMerged(torus(28, 14, 60, 20));
+    const first = unfolded(merged, { tabMm: 4 });
+    expect(first.flat.mesh.faces.length).toBe(28 * 14);
+    const within = first.flat.edges.find(
+      (edge, e) => first.folds[e] && Math.abs(turnAt(first.flat.mesh, edge)) < 1e-6,
+    )!;
+    const again = unfolded(merged, { tabMm: 4, cut: [[within.a, within.b]] });
+    const there = again.flat.edges.findIndex(
+      ({ a, b }) => [a, b].sort().join() === [within.a, within.b].sort().join(),
+    );
+    expect(again.folds[there]).toBe(false);
   });
 });

@@ -21,6 +21,7 @@ import {
 } from './bettering.ts';
 import { FlatFaces, moved, type Move } from './flatFaces.ts';
 import { Forest, treeBy, type Hung } from './forest.ts';
+import { withRingsDivided } from './mergedFaces.ts';
 import { length3, scale3, type Mesh } from './mesh.ts';
 import { isFine, peelings } from './peeling.ts';
 import { shortestWays } from './ways.ts';
@@ -332,13 +333,8 @@ function* peeled(
   return best && { ...best, moves };
 }
 
-/**
- * Unfolds a closed solid. The same seed and budget give the same net on every machine.
- *
- * @param mesh a sound one (mesh.ts); flat faces are best put together before
- * @yields how far it is; it may be left at any time
- */
-export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<UnfoldProgress, Unfolding> {
+/** Unfolds a solid as its faces are. */
+function* unfoldingAsItIs(mesh: Mesh, options: UnfoldOptions): Generator<UnfoldProgress, Unfolding> {
   const flat = new FlatFaces(mesh);
   const random = seededRandom(options.seed ?? 1);
   const asked = askedOf(flat, options);
@@ -392,6 +388,39 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
     }
   }
   return done(forest, moves);
+}
+
+/** Where fine flat rings may be divided, so many exchanges are tried at most before they are. */
+const RING_MOVES = 300;
+/** And where more than this share of the seams has no room for a tab. */
+const RING_BARE = 0.03;
+
+/**
+ * Unfolds a closed solid. Where it has fine flat rings and no good net is found with them whole, they are divided: the faces of what is
+ * given back are those then. The same seed and budget give the same net on every machine.
+ *
+ * @param mesh a sound one (mesh.ts); flat faces are best put together before
+ * @yields how far it is; it may be left at any time
+ */
+export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<UnfoldProgress, Unfolding> {
+  const parts = withRingsDivided(mesh);
+  if (parts === mesh) return yield* unfoldingAsItIs(mesh, options);
+  const keys = new Set(new FlatFaces(mesh).edges.flatMap(({ a, b }) => [`${a} ${b}`, `${b} ${a}`]));
+  // What is asked of edges within a ring tells that it was divided before.
+  const asksWithin = [...(options.folded ?? []), ...(options.cut ?? [])].some(
+    ([a, b]) => !keys.has(`${a} ${b}`),
+  );
+  const share = ({ flat, folds }: Unfolding): number =>
+    options.tabMm === undefined ? 0 : bareShare(new Forest(flat, folds), options.tabMm);
+  let whole: Unfolding | undefined;
+  if (!asksWithin) {
+    const moves = Math.min(RING_MOVES, options.moves ?? Infinity);
+    whole = yield* unfoldingAsItIs(mesh, { ...options, moves });
+    if (whole.pieces.length === 1 && share(whole) <= RING_BARE) return whole;
+  }
+  const divided = yield* unfoldingAsItIs(parts, options);
+  if (!whole || divided.pieces.length < whole.pieces.length) return divided;
+  return divided.pieces.length === whole.pieces.length && share(divided) < share(whole) ? divided : whole;
 }
 
 /** The net of a solid, looked for to the end. */
