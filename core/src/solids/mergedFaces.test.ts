@@ -43,7 +43,9 @@ describe('a flat ring', () => {
   });
 
   it('can be divided in parts that bend outwards where it is fine, across the ring', () => {
-    expect(withRingsDivided(withFlatFacesMerged(washer(4)))).toEqual(withFlatFacesMerged(washer(4)));
+    // What is coarse, or in parts already, stays as it is.
+    for (const mesh of [withFlatFacesMerged(washer(4)), washer(28), torus(28, 14, 60, 20)])
+      expect(withRingsDivided(mesh)).toBe(mesh);
     for (const n of [28, 45, 60]) {
       const whole = withFlatFacesMerged(washer(n));
       const mesh = withRingsDivided(whole);

@@ -140,12 +140,10 @@ export function withRingsDivided(mesh: Mesh, toleranceMm = 1e-6 * sizeOf(mesh)):
   }
   if (divided.size === 0) return mesh;
   const { rings } = new FlatFaces(mesh);
-  return {
-    points: mesh.points,
-    faces: mesh.faces.flatMap((face, f) =>
-      divided.has(f) ? outwardParts(rings[f]).map((part) => part.map((i) => face[i])) : [face],
-    ),
-  };
+  const parted = mesh.faces.flatMap((face, f) =>
+    divided.has(f) ? outwardParts(rings[f]).map((part) => part.map((i) => face[i])) : [face],
+  );
+  return parted.length === mesh.faces.length ? mesh : { points: mesh.points, faces: parted };
 }
 
 /** Twice the area of a triangle, positive where it turns left. */
