@@ -42,6 +42,8 @@ export interface BentThrough {
   /** The middle of the line, and the place farthest beyond it. */
   readonly from: Point;
   readonly tip: Point;
+  /** The middle of the slot in the plane of the host's part. */
+  readonly slot: Point;
 }
 
 /** The middle line of a slot: along its longest edge, as long as it is, through its middle. */
@@ -140,7 +142,16 @@ export function slottedIn(sweep: Sweep): Slotted[] {
           part,
           mark,
           ...(stretches.length > 0
-            ? { bent: { panel, host, line: onLeft ? [one, two] : [two, one], from: middle(one, two), tip } }
+            ? {
+                bent: {
+                  panel,
+                  host,
+                  line: onLeft ? [one, two] : [two, one],
+                  from: middle(one, two),
+                  tip,
+                  slot: centre,
+                },
+              }
             : {}),
           ring,
           slotMm,

@@ -51,28 +51,34 @@ function placements(
 
 /** A tongue is bent into its slot while its end is so near the host: less and less up to the first, not at all from the other on, mm. */
 const BENDS_MM = [5, 9] as const;
+/** And while its line is so near the slot, as seen from above, mm. */
+const NEAR_SLOT_MM = 8;
 /** Bent into its slot it lies so far behind the host, mm. */
 const BEHIND_MM = 0.5;
 
 /** How what goes through a slot is bent there, in the plane of its panel: about the line of the slot, to the other face of its host. */
 function bentThrough(
-  { panel, host, line, from, tip }: BentThrough,
+  { panel, host, line, from, tip, slot }: BentThrough,
   { linkage }: Sweep,
   placed: readonly Matrix4[],
 ): Matrix4 {
   const { placement } = linkage.panels[panel];
   const at = (p: Point): Vector3 => new Vector3(...place(placement, p), 0);
   const inHost = placed[host].clone().invert().multiply(placed[panel]);
-  const [over, end] = [from, tip].map((p) => at(p).applyMatrix4(inHost).z);
+  const [begin, end] = [from, tip].map((p) => at(p).applyMatrix4(inHost));
+  const over = begin.z;
+  const [x, y] = place(linkage.panels[host].placement, slot);
+  // Elsewhere than at its slot nothing goes through, however near to the host's plane it is.
+  if (Math.hypot(begin.x - x, begin.y - y) > NEAR_SLOT_MM) return new Matrix4();
   const outside = Math.sign(over);
   const [near, far] = BENDS_MM;
-  const share = Math.min(1, Math.max(0, (far - outside * end) / (far - near)));
+  const share = Math.min(1, Math.max(0, (far - outside * end.z) / (far - near)));
   if (share === 0) return new Matrix4();
   const reach = at(tip).sub(at(from));
   const axis = at(line[1]).sub(at(line[0])).normalize();
   // Turned as its host lies, and put to its other face.
   const up = new Vector3().crossVectors(axis, reach).transformDirection(inHost).z;
-  const sine = Math.max(-1, Math.min(1, (share * (end - over)) / Math.max(1e-6, reach.length())));
+  const sine = Math.max(-1, Math.min(1, (share * (end.z - over)) / Math.max(1e-6, reach.length())));
   const by = new Vector3(0, 0, -share * (over + outside * BEHIND_MM));
   const pivot = at(line[0]);
   return new Matrix4()
