@@ -15,6 +15,13 @@ export function canBePlain(design: Design, { id }: Instance): boolean {
   );
 }
 
+/** A line as it is drawn: how paper gives at a fold is known of a family's closed form alone. */
+function plainLine(line: DieLine): DieLine {
+  if (!line.fold?.gives) return line;
+  const { gives: _gives, ...fold } = line.fold;
+  return { ...line, fold };
+}
+
 /**
  * The command that puts ordinary parts in the place of an instance that stands by itself: lines, zones, panels and joints as they
  * are, with what was drawn on them; where they lie on the board they stay.
@@ -48,7 +55,7 @@ export function madePlain(
     const lines: Record<string, DieLine> = {};
     for (const line of part.lines) {
       const id = line.id in lines ? freshId(`${line.id}-`, lines) : line.id;
-      lines[id] = { ...line, id };
+      lines[id] = plainLine({ ...line, id });
     }
     return {
       id: idOf.get(part.id)!,
