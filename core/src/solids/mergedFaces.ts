@@ -5,79 +5,43 @@ import { cross3, dot3, minus3 } from '../geometry/vector.ts';
 import { FlatFaces } from './flatFaces.ts';
 import { add3, compacted, faceNormal, keyOf, length3, scale3, sizeOf, type Mesh } from './mesh.ts';
 
-/** A face put together from others: its corners, and one of the mesh's faces of which it is made. */
-interface Merged {
-  readonly ring: readonly number[];
-  readonly of: number;
-}
-
-/** Faces joined as far as may be; and by face the neighbours in its plane to which it cannot be joined, if there are any. */
-interface Joined {
-  readonly faces: readonly Merged[];
-  readonly beside: ReadonlyMap<Merged, readonly Merged[]>;
-}
-
-/**
- * Joins faces that lie in one plane, one to another, where one polygon without a hole comes of it.
- *
- * @param may false only to tell which lie beside each other
- */
-function joinedUp(mesh: Mesh, from: readonly Merged[], toleranceMm: number, may = true): Joined {
+/** Whether two faces of a solid lie in one plane, each to a tolerance in that of the other. */
+function planesOf(mesh: Mesh, toleranceMm: number) {
   const { points } = mesh;
-  const key = (a: number, b: number) => keyOf(points.length, a, b);
-  const planeOf = (face: readonly number[]) => {
+  const liesIn = (face: readonly number[], other: readonly number[]): boolean => {
     const n = faceNormal(mesh, face);
     const unit = scale3(n, 1 / (length3(n) || 1));
     const sum = face.reduce<Vec3>((s, v) => add3(s, points[v]), [0, 0, 0]);
-    return { unit, at: scale3(sum, 1 / face.length) };
-  };
-  const inPlane = (face: readonly number[], other: readonly number[]): boolean => {
-    const { unit, at } = planeOf(face);
+    const at = scale3(sum, 1 / face.length);
     return (
       dot3(unit, faceNormal(mesh, other)) > 0 &&
       other.every((v) => Math.abs(dot3(unit, minus3(points[v], at))) <= toleranceMm)
     );
   };
-  const faces: (Merged | null)[] = [...from];
-  const owner = new Map<number, number>();
-  const own = (ring: readonly number[], f: number) =>
-    ring.forEach((a, i) => owner.set(key(a, ring[(i + 1) % ring.length]), f));
-  faces.forEach((face, f) => own(face!.ring, f));
-  const beyond = (ring: readonly number[], i: number): number | undefined =>
-    owner.get(key(ring[(i + 1) % ring.length], ring[i]));
-  const queue = faces.map((_, f) => f);
-  for (let f = queue.pop(); f !== undefined; f = queue.pop()) {
-    const face = faces[f];
-    if (!face) continue;
-    for (let i = 0; i < face.ring.length; i++) {
-      const g = beyond(face.ring, i);
-      const other = g === undefined || g === f ? null : faces[g];
-      if (!other || !inPlane(face.ring, other.ring) || !inPlane(other.ring, face.ring)) continue;
-      const ring = joinedAlong(face.ring, other.ring);
-      if (!ring || !may) continue;
-      faces[f] = { ring, of: face.of };
-      faces[g!] = null;
-      for (const list of [face.ring, other.ring])
-        list.forEach((v, k) => owner.delete(key(v, list[(k + 1) % list.length])));
-      own(ring, f);
-      queue.push(f);
-      break;
-    }
+  return (face: readonly number[], other: readonly number[]) => liesIn(face, other) && liesIn(other, face);
+}
+
+/** Which face has each edge, as it runs along it; faces may change. */
+class Owners {
+  private readonly of = new Map<number, number>();
+  constructor(
+    private readonly count: number,
+    faces: readonly (readonly number[])[],
+  ) {
+    faces.forEach((face, f) => this.add(face, f));
   }
-  const beside = new Map<Merged, Merged[]>();
-  faces.forEach((face, f) =>
-    face?.ring.forEach((_, i) => {
-      const g = beyond(face.ring, i);
-      const other = g === undefined ? null : faces[g];
-      if (!other || (g !== f && !inPlane(face.ring, other.ring))) return;
-      for (const [one, two] of [
-        [face, other],
-        [other, face],
-      ])
-        beside.set(one, [...(beside.get(one) ?? []), two]);
-    }),
-  );
-  return { faces: faces.filter((face) => face !== null), beside };
+  private keys = (face: readonly number[]): number[] =>
+    face.map((a, i) => keyOf(this.count, a, face[(i + 1) % face.length]));
+  add(face: readonly number[], f: number): void {
+    for (const key of this.keys(face)) this.of.set(key, f);
+  }
+  remove(face: readonly number[]): void {
+    for (const key of this.keys(face)) this.of.delete(key);
+  }
+  /** The face on the other side of an edge of a face. */
+  beyond(face: readonly number[], i: number): number | undefined {
+    return this.of.get(keyOf(this.count, face[(i + 1) % face.length], face[i]));
+  }
 }
 
 /**
@@ -88,12 +52,29 @@ function joinedUp(mesh: Mesh, from: readonly Merged[], toleranceMm: number, may 
  */
 export function withFlatFacesMerged(mesh: Mesh, toleranceMm = 1e-6 * sizeOf(mesh)): Mesh {
   const { points } = mesh;
-  const { faces } = joinedUp(
-    mesh,
-    mesh.faces.map((face, f) => ({ ring: [...face], of: f })),
-    toleranceMm,
-  );
-  const left = faces.map(({ ring }) => ring);
+  const inPlane = planesOf(mesh, toleranceMm);
+  const owners = new Owners(points.length, mesh.faces);
+  const faces: (readonly number[] | null)[] = [...mesh.faces];
+  const queue = faces.map((_, f) => f);
+  for (let f = queue.pop(); f !== undefined; f = queue.pop()) {
+    const face = faces[f];
+    if (!face) continue;
+    for (let i = 0; i < face.length; i++) {
+      const g = owners.beyond(face, i);
+      const other = g === undefined || g === f ? null : faces[g];
+      if (!other || !inPlane(face, other)) continue;
+      const joined = joinedAlong(face, other);
+      if (!joined) continue;
+      faces[f] = joined;
+      faces[g!] = null;
+      owners.remove(face);
+      owners.remove(other);
+      owners.add(joined, f);
+      queue.push(f);
+      break;
+    }
+  }
+  const left = faces.filter((face) => face !== null);
   // Corners that belong to two faces and lie on a straight line are none.
   const uses = new Map<number, number>();
   for (const face of left) for (const v of face) uses.set(v, (uses.get(v) ?? 0) + 1);
@@ -125,25 +106,33 @@ const MOST_CORNERS_ROUND = 24;
  * @returns the same solid where there is no such ring
  */
 export function withRingsDivided(mesh: Mesh, toleranceMm = 1e-6 * sizeOf(mesh)): Mesh {
-  const faces = mesh.faces.map((ring, f): Merged => ({ ring, of: f }));
-  const { beside } = joinedUp(mesh, faces, toleranceMm, false);
+  const { faces } = mesh;
+  const inPlane = planesOf(mesh, toleranceMm);
+  const owners = new Owners(mesh.points.length, faces);
   const divided = new Set<number>();
-  const seen = new Set<Merged>();
-  for (const start of beside.keys()) {
+  const seen = new Set<number>();
+  for (const start of faces.keys()) {
     if (seen.has(start)) continue;
-    const ring = new Set([start]);
-    for (const face of ring) for (const next of beside.get(face)!) ring.add(next);
-    const parts = [...ring];
-    parts.forEach((face) => seen.add(face));
-    if (parts.reduce((sum, face) => sum + face.ring.length, 0) > MOST_CORNERS_ROUND)
-      parts.forEach(({ of }) => divided.add(of));
+    // All that hangs together in its plane; a broken ring may meet itself.
+    const flat = new Set([start]);
+    let meets = false;
+    for (const f of flat)
+      for (const i of faces[f].keys()) {
+        const g = owners.beyond(faces[f], i);
+        if (g === undefined || (g !== f && !inPlane(faces[f], faces[g]))) continue;
+        flat.add(g);
+        meets = true;
+      }
+    flat.forEach((f) => seen.add(f));
+    const corners = [...flat].reduce((sum, f) => sum + faces[f].length, 0);
+    if (meets && corners > MOST_CORNERS_ROUND) flat.forEach((f) => divided.add(f));
   }
   if (divided.size === 0) return mesh;
   const { rings } = new FlatFaces(mesh);
-  const parted = mesh.faces.flatMap((face, f) =>
+  const parted = faces.flatMap((face, f) =>
     divided.has(f) ? outwardParts(rings[f]).map((part) => part.map((i) => face[i])) : [face],
   );
-  return parted.length === mesh.faces.length ? mesh : { points: mesh.points, faces: parted };
+  return parted.length === faces.length ? mesh : { points: mesh.points, faces: parted };
 }
 
 /** Twice the area of a triangle, positive where it turns left. */

@@ -467,20 +467,14 @@ export function cutAt(net: Unfolding, out: number): (Unfolding & { readonly over
   const { flat, folds } = net;
   if (!folds[out]) return undefined;
   const forest = new Forest(flat, folds);
-  const list = forest.smallerSide(out);
-  const side = new Set(list);
-  const before = forest.countOf(list);
+  const { side, rims } = forest.rimsBeyond(out);
+  const before = forest.countOf(side);
   let best: { into: number; count: number } | undefined;
-  let tried = 0;
-  for (const f of list)
-    for (const e of flat.around[f]) {
-      const g = flat.other(e, f);
-      if (g < 0 || e === out || side.has(g) || folds[e] || tried >= MOST_TRIED) continue;
-      tried += 1;
-      const most = best === undefined ? Infinity : best.count + before;
-      const count = forest.countAt(forest.hung(list, e, g), most) - before;
-      if (!best || count < best.count) best = { into: e, count };
-    }
+  for (const [e, g] of rims.slice(0, MOST_TRIED)) {
+    const most = best === undefined ? Infinity : best.count + before;
+    const count = forest.countAt(forest.hung(side, e, g), most) - before;
+    if (!best || count < best.count) best = { into: e, count };
+  }
   return best && rebuilt(flat, folds.with(out, false).with(best.into, true), net.moves);
 }
 
