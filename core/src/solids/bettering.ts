@@ -4,7 +4,7 @@
  */
 import type { Vec3 } from '../geometry/rigid.ts';
 import { dot3 } from '../geometry/vector.ts';
-import { anglesAbout, moved, type FlatFaces } from './flatFaces.ts';
+import { anglesAbout, moved, type FlatFaces, type Move } from './flatFaces.ts';
 import { exchanged, type Forest } from './forest.ts';
 import { faceNormal, length3, scale3, turnAt } from './mesh.ts';
 import { inTheWay } from './tabs.ts';
@@ -82,9 +82,9 @@ export function* cutsElsewhere(
       ];
       for (const out of tried) {
         if (out === undefined) continue;
-        const { done, faces } = exchanged(forest, out, into);
-        work += faces;
-        if (!done) continue;
+        const side = forest.smallerSide(out);
+        work += side.length;
+        if (!exchanged(forest, out, into, side)) continue;
         gained = true;
         break;
       }
@@ -93,14 +93,23 @@ export function* cutsElsewhere(
   }
 }
 
+/** A fold that becomes a cut, a cut that becomes a fold; with the smaller side that hangs on the fold where it is known. */
+interface Exchange {
+  readonly out: number;
+  readonly into: number;
+  readonly side?: readonly number[];
+}
+
 /** So many of a list, drawn at random, some perhaps twice; none of an empty one. */
 const drawn = <T>(list: readonly T[], count: number, random: () => number): T[] =>
   list.length === 0 ? [] : Array.from({ length: count }, () => list[Math.floor(random() * list.length)]);
 
 /** Corners that lack room for tabs are looked for again after so many tries. */
 const RANKED_EVERY = 40;
+/** An exchange by which tabs lack so much more is still taken now and then at first, ever more rarely. */
+const HEAT = 0.3;
 /** So many faces may be hung elsewhere to make room, for each face of the solid. */
-const WORK_A_FACE = { convex: 60, other: 150 } as const;
+const WORK_A_FACE = { convex: 60, other: 300 } as const;
 /** An edge is bent when its faces turn by so much. */
 const BENT_RAD = 1e-6;
 /** Whether a solid bends outwards everywhere. */
@@ -139,13 +148,20 @@ export function* roomForTabs(
     const room = curvature >= 1.5 ? Infinity : long[only] * Math.tan(Math.max(0, curvature));
     return Math.max(0, 1 - room / Math.min(tabMm, long[only]));
   };
+  /** The same at the ends of two edges. */
+  const lacksAt = (e: number, f: number): number => {
+    const { a, b } = flat.edges[e];
+    const { a: c, b: d } = flat.edges[f];
+    return lacks(a) + lacks(b) + (c === a || c === b ? 0 : lacks(c)) + (d === a || d === b ? 0 : lacks(d));
+  };
   const tries = Math.min(60_000, 6 * flat.rings.length + 200);
   const patience = flat.rings.length + 100;
   let lacking: number[] = [];
   // Faces that were hung elsewhere to see: what the search costs, whatever the machine.
   let work = 0;
   const most = WORK_A_FACE[isConvex(flat) ? 'convex' : 'other'] * flat.rings.length;
-  let [least, since] = [Infinity, 0];
+  let [least, since, bestFolds]: [number, number, readonly boolean[]] = [Infinity, 0, forest.folds];
+  const lackingInAll = (): number => points.reduce((sum, _, v) => sum + lacks(v), 0);
   for (let move = 0; move < tries; move++) {
     if (move % RANKED_EVERY === 0) {
       lacking = [];
@@ -156,7 +172,7 @@ export function* roomForTabs(
         lacking.push(v);
         sum += lack;
       }
-      if (sum < least - 1e-6) [least, since] = [sum, move];
+      if (sum < least - 1e-6) [least, since, bestFolds] = [sum, move, [...forest.folds]];
       // Nothing is gained any more, or nothing lacks.
       if (lacking.length === 0 || move - since > patience || work > most) break;
     }
@@ -165,33 +181,34 @@ export function* roomForTabs(
     // The cut at the corner becomes a fold, or another edge at it a cut as well.
     const edges = at[v].filter((e) => flat.edges[e].right >= 0);
     const into = random() < 0.2 ? edges.find((e) => !forest.folds[e]) : undefined;
-    const pairs: [number, number][] = [];
+    const pairs: Exchange[] = [];
     if (into !== undefined) {
       const path = forest.path(flat.edges[into].left, flat.edges[into].right) ?? [];
-      for (const out of drawn(path, 8, random)) pairs.push([out, into]);
+      for (const out of drawn(path, 8, random)) pairs.push({ out, into });
     } else {
       const out = edges[Math.floor(random() * edges.length)];
       if (out === undefined || !forest.folds[out]) continue;
       const { side, rims } = forest.rimsBeyond(out);
       work += side.length;
-      for (const [rim] of drawn(rims, 8, random)) pairs.push([out, rim]);
+      for (const [rim] of drawn(rims, 8, random)) pairs.push({ out, into: rim, side });
     }
-    for (const [out, fold] of pairs) {
+    for (const { out, into: fold, side: known } of pairs) {
       if (asked[out] > 0 || asked[fold] < 0 || !forest.folds[out] || forest.folds[fold]) continue;
-      const ends = new Set([out, fold].flatMap((e) => [flat.edges[e].a, flat.edges[e].b]));
-      const before = [...ends].reduce((sum, w) => sum + lacks(w), 0);
+      const before = lacksAt(out, fold);
       forest.folds[out] = false;
       forest.folds[fold] = true;
-      const gain = [...ends].reduce((sum, w) => sum + lacks(w), 0) - before;
+      const gain = lacksAt(out, fold) - before;
       forest.folds[out] = true;
       forest.folds[fold] = false;
-      if (gain > 1e-9 || (gain > -1e-6 && random() < 0.5)) continue;
-      const { done, faces } = exchanged(forest, out, fold);
-      work += faces;
-      if (done) break;
+      const heat = HEAT * Math.max(1e-9, 1 - work / most);
+      if (gain > -1e-6 && random() >= 0.5 * Math.exp(-Math.max(0, gain) / heat)) continue;
+      const side = known ?? forest.smallerSide(out);
+      work += side.length;
+      if (exchanged(forest, out, fold, side)) break;
     }
     if (move % MOVES_A_REPORT === 0) yield { overlaps: 0, moves: move };
   }
+  if (lackingInAll() > least + 1e-6) forest.become(bestFolds);
 }
 
 /** A tab of this share of the usual depth is better than none. */
@@ -206,10 +223,12 @@ const PATIENCE = 2;
 const ENOUGH_SHARE = 0.01;
 
 /** Whether an edge is cut, and a tab of a depth has room on neither side of it. */
-function hasNoRoom({ flat, folds, placed, near }: Forest, e: number, depthMm: number): boolean {
-  const { left, right } = flat.edges[e];
-  if (right < 0 || folds[e]) return false;
-  return [left, right].every((face) => inTheWay(flat, placed, near, e, face, depthMm)?.length !== 0);
+function hasNoRoom(forest: Forest, e: number, depthMm: number): boolean {
+  const { left, right } = forest.flat.edges[e];
+  if (right < 0 || forest.folds[e]) return false;
+  return (
+    inTheWay(forest, e, left, depthMm)?.length !== 0 && inTheWay(forest, e, right, depthMm)?.length !== 0
+  );
 }
 
 /** The share of the length of all cuts on which not even a small tab has room. */
@@ -236,8 +255,7 @@ export function* roomBeside(
   tabMm: number,
 ): Generator<UnfoldProgress, void> {
   const { flat } = forest;
-  // There faces only come near each other where a cut ends, and that is looked at already.
-  if (isConvex(flat)) return;
+
   const long = flat.longMm;
   const depthMm = LEAST_SHARE * tabMm;
   const isBare = (e: number): boolean => hasNoRoom(forest, e, depthMm);
@@ -249,49 +267,60 @@ export function* roomBeside(
   const most = Math.min(BESIDE_WORK, BESIDE_WORK_A_FACE * flat.rings.length);
   const enough = ENOUGH_SHARE * long.reduce((sum, x, e) => sum + (forest.folds[e] ? 0 : x), 0);
   let [work, gainedAt] = [0, 0];
-  /** Seams near faces, where these lie now. */
-  const around = (faces: Iterable<number>, seams: Set<number>): void => {
-    for (const f of faces) {
-      const [x, y] = moved(forest.placed[f], flat.middles[f]);
-      forest.near.within(x, y, flat.radii[f] + depthMm, (g) => {
-        for (const e of flat.around[g]) if (flat.edges[e].right >= 0) seams.add(e);
-      });
+  const seen = new Int32Array(flat.edges.length);
+  let question = 0;
+  /** Seams near faces, where these lie at places; those that were not told in this question. */
+  const around = (faces: readonly number[], at: readonly Move[], seams: number[]): void => {
+    for (const [k, f] of faces.entries()) {
+      const [x, y] = moved(at[k], flat.middles[f]);
+      const count = forest.near.within(x, y, flat.radii[f] + depthMm);
+      for (let i = 0; i < count; i++)
+        for (const e of flat.around[forest.near.found[i]])
+          if (seen[e] !== question && flat.edges[e].right >= 0) {
+            seen[e] = question;
+            seams.push(e);
+          }
     }
   };
   for (let move = 0; best > enough && work < most && work - gainedAt < most / PATIENCE; move++) {
     if (move % MOVES_A_REPORT === 0) yield { overlaps: 0, moves: move };
     const seam = [...bare][Math.floor(random() * bare.size)];
     const { left, right } = flat.edges[seam];
-    const pairs: [number, number][] = [];
+    const pairs: Exchange[] = [];
     if (random() < 0.4) {
       const path = forest.path(left, right) ?? [];
-      for (const out of drawn(path, 4, random)) pairs.push([out, seam]);
+      for (const out of drawn(path, 4, random)) pairs.push({ out, into: seam });
     } else {
       const face = random() < 0.5 ? left : right;
-      const ways = inTheWay(flat, forest.placed, forest.near, seam, face, depthMm) ?? [];
+      const ways = inTheWay(forest, seam, face, depthMm) ?? [];
       const other = ways.length > 0 ? ways[Math.floor(random() * ways.length)] : flat.other(seam, face);
       const path = forest.path(face, other === face ? flat.other(seam, face) : other) ?? [];
       const out = path[Math.floor(random() * path.length)];
       if (out === undefined) continue;
       const { side, rims } = forest.rimsBeyond(out);
       work += side.length;
-      for (const [rim] of drawn(rims, 4, random)) pairs.push([out, rim]);
+      for (const [rim] of drawn(rims, 4, random)) pairs.push({ out, into: rim, side });
     }
-    for (const [out, into] of pairs) {
+    for (const { out, into, side = forest.smallerSide(out) } of pairs) {
       if (asked[out] > 0 || asked[into] < 0 || !forest.folds[out] || forest.folds[into]) continue;
-      const side = forest.smallerSide(out);
-      const seams = new Set([out, into]);
-      around(side, seams);
-      const { done } = exchanged(forest, out, into);
+      const before = side.map((f) => forest.placed[f]);
       work += side.length;
-      if (!done) continue;
-      around(side, seams);
-      const changed = [...seams].filter((e) => isBare(e) !== bare.has(e));
-      work += seams.size;
+      if (!exchanged(forest, out, into, side)) continue;
+      const seams: number[] = [];
+      question += 1;
+      // Near where they lay all others lie still; their own are near where they lie now.
+      around(side, before, seams);
+      around(
+        side,
+        side.map((f) => forest.placed[f]),
+        seams,
+      );
+      const changed = seams.filter((e) => isBare(e) !== bare.has(e));
+      work += seams.length;
       const then = changed.reduce((sum, e) => sum + (bare.has(e) ? -long[e] : long[e]), now);
       const heat = 0.15 * usual * (1 - work / most);
       if (then > now && random() >= Math.exp((now - then) / Math.max(1e-9, heat))) {
-        exchanged(forest, into, out);
+        exchanged(forest, into, out, side);
         continue;
       }
       for (const e of changed) if (!bare.delete(e)) bare.add(e);

@@ -201,29 +201,25 @@ export class FlatFaces {
   }
 
   /**
-   * Whether two faces lie on each other where they lie.
-   *
-   * @param first the corners of the first there: asked for where circles do not tell
-   * @param second those of the second
+   * What circles tell of whether two faces lie on each other where they lie: 1 where they do, -1 where they do not, 0 where their
+   * corners must be looked at.
    */
-  overlap(
-    f: number,
-    at: Move,
-    g: number,
-    to: Move,
-    first: () => readonly Point[],
-    second: () => readonly Point[],
-  ): boolean {
-    const [m, n] = [this.middles[f], this.middles[g]];
+  circlesTell(f: number, at: Move, g: number, to: Move): -1 | 0 | 1 {
+    const m = this.middles[f];
+    const n = this.middles[g];
     const dx = at[0] * m[0] - at[1] * m[1] + at[2] - (to[0] * n[0] - to[1] * n[1] + to[2]);
     const dy = at[1] * m[0] + at[0] * m[1] + at[3] - (to[1] * n[0] + to[0] * n[1] + to[3]);
     const apart2 = dx * dx + dy * dy;
     const reach = this.radii[f] + this.radii[g];
-    if (apart2 >= reach * reach) return false;
+    if (apart2 >= reach * reach) return -1;
     const covered = this.coveredMm[f] + this.coveredMm[g] - 2 * this.deepMm;
-    if (covered > 0 && apart2 < covered * covered) return true;
-    const [p, q] = [first(), second()];
-    const [own, other] = [this.partsNear(f, at, g, to), this.partsNear(g, to, f, at)];
+    return covered > 0 && apart2 < covered * covered ? 1 : 0;
+  }
+
+  /** Whether two faces lie on each other where they lie, by their corners there, `p` and `q`. */
+  cornersTell(f: number, at: Move, p: readonly Point[], g: number, to: Move, q: readonly Point[]): boolean {
+    const own = this.partsNear(f, at, g, to);
+    const other = this.partsNear(g, to, f, at);
     for (const s of own)
       for (const t of other)
         if (!isBeside(p, s, q, t, this.deepMm) && !isBeside(q, t, p, s, this.deepMm)) return true;
@@ -317,83 +313,86 @@ function beyond(p: Point, q: Point, a: Point, b: Point, c: Point, deep: number):
   );
 }
 
+/** Buckets for each face: few cells share one then. */
+const BUCKETS_A_FACE = 4;
+
 /** Faces by where they lie: those near a face are found without looking at all. One may be asked at a time. */
 export class Near {
-  private readonly cells = new Map<number, number[]>();
+  /** Faces by the cells that their circles touch; several cells share a bucket, which tells of some that are far as well. */
+  private readonly buckets: number[][];
   private readonly held: (readonly number[] | undefined)[];
   private readonly cellMm: number;
   /** The question at which each face was told last. */
   private readonly told: Int32Array;
   private question = 0;
+  /** What was found at the last question. */
+  readonly found: Int32Array;
 
   constructor(private readonly flat: FlatFaces) {
     const radii = [...flat.radii].sort((a, b) => a - b);
     this.cellMm = 2 * radii[Math.floor(0.6 * (radii.length - 1))] || 1;
     this.held = flat.radii.map(() => undefined);
     this.told = new Int32Array(flat.radii.length);
+    this.found = new Int32Array(flat.radii.length);
+    const count = 2 ** Math.ceil(Math.log2(BUCKETS_A_FACE * flat.radii.length + 1));
+    this.buckets = Array.from({ length: count }, () => []);
   }
 
-  /** The cells that a circle touches. */
-  private keys(x: number, y: number, r: number): number[] {
-    const { cellMm } = this;
-    const [x1, y0, y1] = [
-      Math.floor((x + r) / cellMm),
-      Math.floor((y - r) / cellMm),
-      Math.floor((y + r) / cellMm),
-    ];
-    const keys: number[] = [];
-    for (let i = Math.floor((x - r) / cellMm); i <= x1; i++)
-      for (let j = y0; j <= y1; j++) keys.push(i * 4_194_301 + j);
-    return keys;
-  }
-
-  private keysOf(f: number, at: Move): number[] {
-    const m = this.flat.middles[f];
-    const x = at[0] * m[0] - at[1] * m[1] + at[2];
-    const y = at[1] * m[0] + at[0] * m[1] + at[3];
-    return this.keys(x, y, this.flat.radii[f]);
+  private bucketOf(i: number, j: number): number {
+    return (Math.imul(i, 73_856_093) ^ Math.imul(j, 19_349_663)) & (this.buckets.length - 1);
   }
 
   add(f: number, at: Move): void {
-    const keys = this.keysOf(f, at);
-    this.held[f] = keys;
-    for (const key of keys) {
-      const cell = this.cells.get(key);
-      if (cell) cell.push(f);
-      else this.cells.set(key, [f]);
-    }
+    const { cellMm } = this;
+    const [x, y] = moved(at, this.flat.middles[f]);
+    const r = this.flat.radii[f];
+    const [x1, y0, y1] = [(x + r) / cellMm, (y - r) / cellMm, (y + r) / cellMm].map(Math.floor);
+    const held: number[] = [];
+    for (let i = Math.floor((x - r) / cellMm); i <= x1; i++)
+      for (let j = y0; j <= y1; j++) {
+        const k = this.bucketOf(i, j);
+        held.push(k);
+        this.buckets[k].push(f);
+      }
+    this.held[f] = held;
   }
 
   remove(f: number): void {
-    for (const key of this.held[f] ?? []) {
-      const cell = this.cells.get(key)!;
-      cell[cell.indexOf(f)] = cell[cell.length - 1];
-      cell.pop();
+    for (const k of this.held[f] ?? []) {
+      const bucket = this.buckets[k];
+      bucket[bucket.indexOf(f)] = bucket[bucket.length - 1];
+      bucket.pop();
     }
     this.held[f] = undefined;
   }
 
-  /** Faces in cells, but for one; told once each, until false is given back. */
-  private inCells(keys: readonly number[], f: number, tell: (g: number) => boolean | void): void {
+  /**
+   * Faces that may lie within a reach of a place, each once: so many of `found`, which holds until the next question.
+   *
+   * @param but a face that is left out
+   */
+  within(x: number, y: number, reach: number, but = -1): number {
+    const { cellMm, told, found } = this;
     const question = ++this.question;
-    for (const key of keys) {
-      const cell = this.cells.get(key);
-      if (cell)
-        for (const g of cell) {
-          if (g === f || this.told[g] === question) continue;
-          this.told[g] = question;
-          if (tell(g) === false) return;
+    const x1 = Math.floor((x + reach) / cellMm);
+    const y0 = Math.floor((y - reach) / cellMm);
+    const y1 = Math.floor((y + reach) / cellMm);
+    let count = 0;
+    for (let i = Math.floor((x - reach) / cellMm); i <= x1; i++)
+      for (let j = y0; j <= y1; j++)
+        for (const g of this.buckets[this.bucketOf(i, j)]) {
+          if (g === but || told[g] === question) continue;
+          told[g] = question;
+          found[count++] = g;
         }
-    }
+    return count;
   }
 
-  /** Faces that may lie within a reach of a place; told once each, until false is given back. */
-  within(x: number, y: number, reach: number, tell: (g: number) => boolean | void): void {
-    this.inCells(this.keys(x, y, reach), -1, tell);
-  }
-
-  /** Faces that may lie on a face where it lies; those that are told, once each. */
-  near(f: number, at: Move, tell: (g: number) => boolean | void): void {
-    this.inCells(this.keysOf(f, at), f, tell);
+  /** Faces that may lie on a face where it lies, but for itself: so many of `found`. */
+  near(f: number, at: Move): number {
+    const m = this.flat.middles[f];
+    const x = at[0] * m[0] - at[1] * m[1] + at[2];
+    const y = at[1] * m[0] + at[0] * m[1] + at[3];
+    return this.within(x, y, this.flat.radii[f], f);
   }
 }

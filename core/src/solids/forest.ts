@@ -53,7 +53,7 @@ export class Forest {
   }
 
   /** The corners of a face where it lies, worked out once for each place. */
-  private laid(f: number): readonly Point[] {
+  laid(f: number): readonly Point[] {
     return (this.rings[f] ??= this.flat.placedRing(f, this.placed[f]));
   }
 
@@ -64,22 +64,37 @@ export class Forest {
     return mark;
   }
 
+  /** Whether a face lies on another where it would lie; `ring` has its corners there once they were asked for. */
+  private isOn(f: number, at: Move, ring: (readonly Point[])[], g: number): boolean {
+    const { flat } = this;
+    const to = this.placed[g];
+    const told = flat.circlesTell(f, at, g, to);
+    if (told !== 0) return told > 0;
+    if (ring.length === 0) ring.push(flat.placedRing(f, at));
+    return flat.cornersTell(f, at, ring[0], g, to, this.laid(g));
+  }
+
   private put(f: number, at: Move): void {
-    const own = () => this.laid(f);
-    this.near.near(f, at, (g) => {
-      if (!this.flat.overlap(f, at, g, this.placed[g], own, () => this.laid(g))) return;
+    const { near } = this;
+    const ring: (readonly Point[])[] = [];
+    const count = near.near(f, at);
+    for (let k = 0; k < count; k++) {
+      const g = near.found[k];
+      if (!this.isOn(f, at, ring, g)) continue;
       this.on[f].add(g);
       this.on[g].add(f);
       this.overlaps += 1;
-    });
-    this.near.add(f, at);
+    }
+    near.add(f, at);
   }
 
   private lift(f: number): void {
     this.near.remove(f);
-    for (const g of this.on[f]) this.on[g].delete(f);
-    this.overlaps -= this.on[f].size;
-    this.on[f].clear();
+    const on = this.on[f];
+    if (on.size === 0) return;
+    for (const g of on) this.on[g].delete(f);
+    this.overlaps -= on.size;
+    on.clear();
   }
 
   /** The folds from one face to another; undefined when they are in different pieces. */
@@ -143,6 +158,15 @@ export class Forest {
 
   /** Where faces come to lie when they hang on another edge; the first of them is the one that is at it. */
   hung(side: readonly number[], e: number, from: number): Hung {
+    return this.hanging(side, e, from, false)!;
+  }
+
+  /** The same where none comes to lie on another by it: undefined as soon as one does. */
+  hungFree(side: readonly number[], e: number, from: number): Hung | undefined {
+    return this.hanging(side, e, from, true);
+  }
+
+  private hanging(side: readonly number[], e: number, from: number, freeOnly: boolean): Hung | undefined {
     const { flat, folds, marks } = this;
     const mark = this.marking(side);
     const faces = [flat.other(e, from)];
@@ -150,6 +174,7 @@ export class Forest {
     const at = [flat.over(e, from, this.placed[from])];
     for (let k = 0; k < faces.length; k++) {
       const f = faces[k];
+      if (freeOnly && this.countOne(f, at[k], mark, 0) > 0) return undefined;
       for (const g of flat.around[f]) {
         if (!folds[g] || g === came[k]) continue;
         const next = flat.other(g, f);
@@ -162,21 +187,25 @@ export class Forest {
     return { faces, at };
   }
 
+  /** How many overlaps a face would have at another place with those that are not marked; no more than `most` are counted. */
+  private countOne(f: number, place: Move, mark: number, most: number): number {
+    const { near, marks } = this;
+    const ring: (readonly Point[])[] = [];
+    const found = near.near(f, place);
+    let count = 0;
+    for (let k = 0; k < found && count <= most; k++) {
+      const g = near.found[k];
+      if (marks[g] !== mark && this.isOn(f, place, ring, g)) count += 1;
+    }
+    return count;
+  }
+
   /** How many overlaps faces would have with all others at other places; no more than `most` are counted. */
   countAt({ faces, at }: Hung, most: number): number {
-    const { flat, marks } = this;
     const mark = this.marking(faces);
     let count = 0;
-    for (let k = 0; k < faces.length && count <= most; k++) {
-      const [f, place] = [faces[k], at[k]];
-      let ring: readonly Point[] | undefined;
-      const own = () => (ring ??= flat.placedRing(f, place));
-      this.near.near(f, place, (g) => {
-        if (marks[g] !== mark && flat.overlap(f, place, g, this.placed[g], own, () => this.laid(g)))
-          count += 1;
-        return count <= most;
-      });
-    }
+    for (let k = 0; k < faces.length && count <= most; k++)
+      count += this.countOne(faces[k], at[k], mark, most - count);
     return count;
   }
 
@@ -270,18 +299,16 @@ export function placesOf(flat: FlatFaces, folds: readonly boolean[]): Move[] {
  * A fold made a cut, and a cut a fold, on a forest without overlaps: done where the faces still hang together and none comes to lie
  * on another by it.
  *
- * @returns whether it was done, and how many faces were hung elsewhere to see
+ * @param side the smaller side that hangs on the fold (Forest.smallerSide)
  */
-export function exchanged(forest: Forest, out: number, into: number): { done: boolean; faces: number } {
-  const list = forest.smallerSide(out);
-  const faces = list.length;
+export function exchanged(forest: Forest, out: number, into: number, side: readonly number[]): boolean {
   const { left, right } = forest.flat.edges[into];
-  const [hasLeft, hasRight] = [list.includes(left), list.includes(right)];
-  if (hasLeft === hasRight) return { done: false, faces };
-  const places = forest.hung(list, into, hasLeft ? right : left);
-  if (forest.countAt(places, 0) > 0) return { done: false, faces };
+  const [hasLeft, hasRight] = [side.includes(left), side.includes(right)];
+  if (hasLeft === hasRight) return false;
+  const places = forest.hungFree(side, into, hasLeft ? right : left);
+  if (!places) return false;
   forest.folds[out] = false;
   forest.folds[into] = true;
   forest.moveTo(places);
-  return { done: true, faces };
+  return true;
 }

@@ -8,14 +8,15 @@
  * carried on side by side, and the best of them kept.
  */
 import { seededRandom } from '../geometry/random.ts';
-import { cross3, dot3, minus3 } from '../geometry/vector.ts';
 import { anglesAbout, cornerAngle, type FlatFaces } from './flatFaces.ts';
-import { faceNormal } from './mesh.ts';
+import { faceNormal, length3, scale3 } from './mesh.ts';
 import { shortestWays, type Way } from './ways.ts';
 
 /** An edge as it leaves a corner: where it leads, and how far round the corner it lies from the first one, turning left, rad. */
 interface Leaving extends Way {
   readonly atRad: number;
+  /** The same at the corner where it leads to. */
+  readonly arrivesRad: number;
 }
 
 /** The edges about each corner in their order, as seen from outside. */
@@ -34,8 +35,8 @@ function aboutCorners(flat: FlatFaces): Leaving[][] {
       turns[v].set(leads[v].get(to)!, { to, next: leads[v].get(from)!, rad: cornerAngle(flat.rings[f], i) });
     }),
   );
-  return turns.map((about) => {
-    const out: Leaving[] = [];
+  const leaving = turns.map((about) => {
+    const out: Omit<Leaving, 'arrivesRad'>[] = [];
     let [e, atRad] = [about.keys().next().value, 0];
     while (e !== undefined && out.length < about.size) {
       const { to, next, rad } = about.get(e)!;
@@ -44,6 +45,9 @@ function aboutCorners(flat: FlatFaces): Leaving[][] {
     }
     return out;
   });
+  return leaving.map((ways) =>
+    ways.map((way) => ({ ...way, arrivesRad: leaving[way.to].find(({ e }) => e === way.e)!.atRad })),
+  );
 }
 
 /** A cut as far as it has come: where both copies of its last corner lie, which way they go on, and what it has cost. */
@@ -63,12 +67,30 @@ interface Grown {
   /** What it counts among others: the length without room, what it left behind, how far away it went. */
   readonly cost: number;
 }
+/** A step by which a cut may go on: what that costs, and what it counts among others, which chance decides where they cost the same. */
+interface Onward {
+  readonly cut: Grown;
+  readonly way: Leaving;
+  readonly left: Laid;
+  readonly right: Laid;
+  /** Of the step alone. */
+  readonly bareMm: number;
+  readonly print: number;
+  readonly cost: number;
+  readonly rank: number;
+}
 /** The end of a line: its place, and the direction in which it came. */
 interface Laid {
   readonly x: number;
   readonly y: number;
   readonly rad: number;
 }
+
+const onward = ({ x, y }: Laid, rad: number, longMm: number): Laid => ({
+  x: x + longMm * Math.cos(rad),
+  y: y + longMm * Math.sin(rad),
+  rad,
+});
 
 /** What touches only does not lie on each other, mm. */
 const TOUCH_MM = 0.02;
@@ -90,6 +112,8 @@ const AWAY = [0.1, 0.03];
 /** A cut may lack so many corners at the end; the shortest that lack fewer is taken. */
 const MOST_LACKING = 0.1;
 const MISSED_COUNTS = 1.3;
+
+const has = (passed: Uint32Array, v: number): boolean => ((passed[v >> 5] >>> (v & 31)) & 1) === 1;
 
 /** Long cuts over one solid from several of its corners. */
 export class LongCuts {
@@ -120,8 +144,6 @@ export class LongCuts {
     return this.rounded(this.grown(root, AWAY[before % AWAY.length]));
   }
 
-  private has = (passed: Uint32Array, v: number): boolean => ((passed[v >> 5] >>> (v & 31)) & 1) === 1;
-
   /** One cut from a corner on, over as many corners as it reaches. */
   private grown(root: number, away: number): Grown {
     const { about, random, usualMm } = this;
@@ -146,45 +168,37 @@ export class LongCuts {
     let best: { cut: Grown; worth: number } | undefined;
     const lacking = MOST_LACKING * about.length;
     for (let step = 1; ; step++) {
-      const grown: { next: Grown; rank: number }[] = [];
+      const ways: Onward[] = [];
       for (const cut of kept)
         for (const way of about[cut.corner]) {
-          if (this.has(cut.passed, way.to)) continue;
-          const { left, right, bareMm } = this.carriedOn(cut, way);
+          if (has(cut.passed, way.to)) continue;
           const wrong = 0.1 - roundRoot(cut.corner, way.to);
           const astray =
             wrong <= 0 || step <= WRONG_WAY.first
               ? 0
               : wrong * (step < WRONG_WAY.full ? WRONG_WAY.early : WRONG_WAY.late);
-          const more =
-            bareMm + usualMm * (this.leftBehind(cut, way.to) + BEHIND.alone * astray) + away * far[way.to];
-          const next: Grown = {
-            before: cut,
-            corner: way.to,
-            e: way.e,
-            cameRad: about[way.to].find(({ e }) => e === way.e)!.atRad,
-            left,
-            right,
-            passed: cut.passed,
-            print: (cut.print + this.prints[way.to]) % 2 ** 40,
-            bareMm: cut.bareMm + bareMm,
-            cost: cut.cost + more,
-          };
-          grown.push({ next, rank: next.cost + 0.01 * usualMm * random() });
+          const { left, right, bareMm } = this.carriedOn(cut, way);
+          const cost = cut.cost + bareMm + usualMm * BEHIND.alone * astray + away * far[way.to];
+          const print = (cut.print + this.prints[way.to]) % 2 ** 40;
+          ways.push({ cut, way, left, right, bareMm, print, cost, rank: cost + 0.01 * usualMm * random() });
         }
-      if (grown.length === 0) break;
-      grown.sort((a, b) => a.rank - b.rank);
-      const told = new Set<number>();
-      kept = [];
-      for (const { next } of grown) {
-        const print = next.print * 2_048 + next.corner;
-        if (told.has(print)) continue;
-        told.add(print);
-        const passed = next.passed.slice();
-        passed[next.corner >> 5] |= 1 << (next.corner & 31);
-        kept.push({ ...next, passed });
-        if (kept.length >= KEPT) break;
-      }
+      if (ways.length === 0) break;
+      kept = this.bestOf(ways).map(({ cut, way, left, right, bareMm, print, cost }): Grown => {
+        const passed = cut.passed.slice();
+        passed[way.to >> 5] |= 1 << (way.to & 31);
+        return {
+          before: cut,
+          corner: way.to,
+          e: way.e,
+          cameRad: way.arrivesRad,
+          left,
+          right,
+          passed,
+          print,
+          bareMm: cut.bareMm + bareMm,
+          cost,
+        };
+      });
       const left = about.length - 1 - step;
       if (best && left > lacking) continue;
       for (const cut of kept) {
@@ -193,6 +207,29 @@ export class LongCuts {
       }
     }
     return best!.cut;
+  }
+
+  /**
+   * The best of some steps, those over the same corners to the same one once. What a step leaves behind is dear to find, and never
+   * makes it better: it is looked at only for those that could still be among the best without it.
+   */
+  private bestOf(ways: Onward[]): Onward[] {
+    ways.sort((a, b) => a.rank - b.rank);
+    const best: Onward[] = [];
+    for (const step of ways) {
+      if (best.length >= KEPT && step.rank >= best[KEPT - 1].rank) break;
+      const behind = this.usualMm * this.leftBehind(step.cut, step.way.to);
+      const whole: Onward = { ...step, cost: step.cost + behind, rank: step.rank + behind };
+      const same = best.findIndex(({ print, way }) => print === whole.print && way.to === whole.way.to);
+      if (same >= 0) {
+        if (best[same].rank <= whole.rank) continue;
+        best.splice(same, 1);
+      }
+      let at = best.length;
+      while (at > 0 && best[at - 1].rank > whole.rank) at -= 1;
+      best.splice(at, 0, whole);
+    }
+    return best.slice(0, KEPT);
   }
 
   /** Both sides of a cut a step on, and how much of that step has no room for a tab between them, mm. */
@@ -206,12 +243,7 @@ export class LongCuts {
       rightRad -= Math.PI - (total - onLeft);
     }
     const { long } = way;
-    const on = ({ x, y }: Laid, rad: number): Laid => ({
-      x: x + long * Math.cos(rad),
-      y: y + long * Math.sin(rad),
-      rad,
-    });
-    const [left, right] = [on(cut.left, leftRad), on(cut.right, rightRad)];
+    const [left, right] = [onward(cut.left, leftRad, long), onward(cut.right, rightRad, long)];
     const [dx, dy] = [cut.right.x - cut.left.x, cut.right.y - cut.left.y];
     const [ex, ey] = [right.x - left.x, right.y - left.y];
     if (Math.hypot(dx + ex, dy + ey) / 2 > APART * long) return { left, right, bareMm: 0 };
@@ -229,11 +261,11 @@ export class LongCuts {
   private leftBehind({ corner, passed }: Grown, to: number): number {
     let cost = 0;
     for (const { to: beside } of this.about[corner]) {
-      if (beside === to || this.has(passed, beside)) continue;
+      if (beside === to || has(passed, beside)) continue;
       let [others, touches] = [0, false];
       for (const { to: v } of this.about[beside])
         if (v === to) touches = true;
-        else if (!this.has(passed, v)) others += 1;
+        else if (!has(passed, v)) others += 1;
       if (others === 0) cost += touches ? BEHIND.perhaps : BEHIND.alone;
       else if (others === 1 && !touches) cost += BEHIND.hardly;
     }
@@ -249,19 +281,19 @@ export class LongCuts {
     const around = about[corner];
     let arcs = 0;
     for (let k = 0; k < around.length; k++)
-      if (this.has(passed, around[k].to) && !this.has(passed, around[(k + 1) % around.length].to)) arcs += 1;
+      if (has(passed, around[k].to) && !has(passed, around[(k + 1) % around.length].to)) arcs += 1;
     if (arcs < 2) return 0;
     this.stamp += 1;
     let [all, largest] = [0, 0];
     const list: number[] = [];
     for (const { to } of around) {
-      if (marks[to] === this.stamp || this.has(passed, to)) continue;
+      if (marks[to] === this.stamp || has(passed, to)) continue;
       list.length = 0;
       list.push(to);
       marks[to] = this.stamp;
       for (let k = 0; k < list.length && list.length <= MOST_CUT_OFF; k++)
         for (const { to: v } of about[list[k]]) {
-          if (v === corner || marks[v] === this.stamp || this.has(passed, v)) continue;
+          if (v === corner || marks[v] === this.stamp || has(passed, v)) continue;
           marks[v] = this.stamp;
           list.push(v);
         }
@@ -279,10 +311,20 @@ export class LongCuts {
       .filter((face) => face.includes(root))
       .map((face) => faceNormal(this.flat.mesh, face))
       .reduce((a, b) => [a[0] + b[0], a[1] + b[1], a[2] + b[2]]);
-    const long = Math.hypot(...normal) || 1;
+    const [nx, ny, nz] = scale3(normal, 1 / (length3(normal) || 1));
+    const [x, y, z] = points[root];
     return (from, to) => {
-      const [out, step] = [minus3(points[from], points[root]), minus3(points[to], points[from])];
-      return dot3(normal, cross3(out, step)) / (long * Math.hypot(...out) * Math.hypot(...step) || 1);
+      const [p, q] = [points[from], points[to]];
+      const ox = p[0] - x;
+      const oy = p[1] - y;
+      const oz = p[2] - z;
+      const sx = q[0] - p[0];
+      const sy = q[1] - p[1];
+      const sz = q[2] - p[2];
+      const long2 = (ox * ox + oy * oy + oz * oz) * (sx * sx + sy * sy + sz * sz);
+      if (long2 === 0) return 0;
+      const across = nx * (oy * sz - oz * sy) + ny * (oz * sx - ox * sz) + nz * (ox * sy - oy * sx);
+      return across / Math.sqrt(long2);
     };
   }
 
@@ -297,23 +339,23 @@ export class LongCuts {
       for (const e of into) cut[e] = 1;
       seen[v >> 5] |= 1 << (v & 31);
     };
-    let missed = about.map((_, v) => v).filter((v) => !this.has(seen, v));
+    let missed = about.map((_, v) => v).filter((v) => !has(seen, v));
     while (missed.length > 0) {
       const before = missed.length;
       for (const v of missed)
         for (const [k, one] of about[v].entries()) {
           const other = about[v][(k + 1) % about[v].length];
-          if (!this.has(seen, one.to) || !this.has(seen, other.to)) continue;
+          if (!has(seen, one.to) || !has(seen, other.to)) continue;
           const between = about[one.to].find(({ to }) => to === other.to);
           if (!between || !cut[between.e]) continue;
           take(v, between.e, [one.e, other.e]);
           break;
         }
-      missed = missed.filter((v) => !this.has(seen, v));
+      missed = missed.filter((v) => !has(seen, v));
       if (missed.length < before) continue;
       const branch = missed
         .flatMap((v) => about[v].map(({ e, to }) => ({ v, e, to })))
-        .find(({ to }) => this.has(seen, to));
+        .find(({ to }) => has(seen, to));
       if (!branch) break;
       take(branch.v, undefined, [branch.e]);
       missed = missed.filter((v) => v !== branch.v);

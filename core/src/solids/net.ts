@@ -8,7 +8,7 @@ import type { Vec3 } from '../geometry/rigid.ts';
 import { minus3 } from '../geometry/vector.ts';
 import { after, laying, moved, Near, STILL, trianglesOf, type FlatFaces, type Move } from './flatFaces.ts';
 import { length3, turnAt } from './mesh.ts';
-import { bestTab, ringsOverlap, type Stretch, type TabOptions, type Trial } from './tabs.ts';
+import { bestTab, ringsOverlap, type Laid, type Stretch, type TabOptions, type Trial } from './tabs.ts';
 import type { Unfolding } from './unfold.ts';
 
 export interface NetTab {
@@ -72,6 +72,8 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
   const { mesh } = flat;
   const near = new Near(flat);
   placed.forEach((at, f) => near.add(f, at));
+  const rings = placed.map((at, f) => flat.placedRing(f, at));
+  const laid: Laid = { flat, placed, near, laid: (f) => rings[f] };
   const pieceOf = new Int32Array(flat.rings.length);
   pieces.forEach((piece, i) => piece.forEach((f) => (pieceOf[f] = i)));
   const seams = flat.edges.flatMap(({ right }, e) => (right >= 0 && !folds[e] ? [e] : []));
@@ -104,7 +106,7 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
   };
   const sidesOf = (e: number, free: (trial: Trial) => boolean): Trial[] =>
     [flat.edges[e].left, flat.edges[e].right]
-      .flatMap((face) => bestTab(flat, placed, near, e, face, options, free) ?? [])
+      .flatMap((face) => bestTab(laid, e, face, options, free) ?? [])
       .sort((a, b) => b.areaMm2 - a.areaMm2);
   const alone = new Map(seams.map((e) => [e, sidesOf(e, () => true)]));
   const room = (e: number): number => {
@@ -151,7 +153,7 @@ export function netOf({ flat, folds, placed, pieces }: Unfolding, options: TabOp
           // The same stretch of the edge as either face runs along it.
           const part: Stretch =
             face === flat.edges[e].left ? [i / count, (i + 1) / count] : [1 - (i + 1) / count, 1 - i / count];
-          return bestTab(flat, placed, near, e, face, options, free, part) ?? [];
+          return bestTab(laid, e, face, options, free, part) ?? [];
         });
         if (sides.length > 0) found.push(sides.reduce((a, b) => (b.areaMm2 > a.areaMm2 ? b : a)));
       }

@@ -24,9 +24,10 @@ export function isFine(flat: FlatFaces): boolean {
 
 /** So many long cuts are made at most. */
 const LONG_CUTS = 8;
-/** Of a solid with a hole through it, so many cuts are wound round it, and those with the fewest overlaps given. */
-const WOUND = 16;
-const WOUND_GIVEN = 8;
+/** Of a solid with a hole through it, so many cuts are wound round it, and those with the fewest overlaps given; then again. */
+const WOUND = 32;
+const WOUND_GIVEN = 4;
+const WOUND_ROUNDS = 2;
 /** What a step away from where the winding began counts, beside the corners that are left about the next one, for each try. */
 const AWAY = [0.5, 1, 2, 4, 0.5];
 
@@ -59,11 +60,13 @@ export function* peelings(flat: FlatFaces, tabMm: number, random: () => number):
     at[a].push({ e, to: b, long: flat.longMm[e] });
     at[b].push({ e, to: a, long: flat.longMm[e] });
   });
-  const nets = Array.from({ length: WOUND }, (_, k) => {
-    const root = Math.floor(random() * points.length);
-    return net(wound(flat, at, root, AWAY[k % AWAY.length], random));
-  });
-  yield* nets.sort((one, other) => one.overlaps - other.overlaps).slice(0, WOUND_GIVEN);
+  for (let round = 0; round < WOUND_ROUNDS; round++) {
+    const nets = Array.from({ length: WOUND }, (_, k) => {
+      const root = Math.floor(random() * points.length);
+      return net(wound(flat, at, root, AWAY[k % AWAY.length], random));
+    });
+    yield* nets.sort((one, other) => one.overlaps - other.overlaps).slice(0, WOUND_GIVEN);
+  }
 }
 
 /** Whether each edge is cut when the cut goes on to the corner that has the fewest left about it, and is no farther from the first. */

@@ -59,55 +59,42 @@ export const ringsOverlap = (a: readonly Point[], b: readonly Point[]): boolean 
   );
 };
 
-/** A face where it lies, cut into triangles, with a circle round it. */
-interface Lying {
-  readonly face: number;
-  readonly ring: readonly Point[];
-  readonly middle: Point;
-  readonly radiusMm: number;
-}
-
-const lyingAt = (flat: FlatFaces, face: number, at: Move): Lying => ({
-  face,
-  ring: flat.placedRing(face, at),
-  middle: moved(at, flat.middles[face]),
-  radiusMm: flat.radii[face],
-});
-
-/** Faces that may lie within a reach of a place. */
-function lyingNear(
-  flat: FlatFaces,
-  placed: readonly Move[],
-  near: Near,
-  [x, y]: Point,
-  reachMm: number,
-): readonly Lying[] {
-  const out: Lying[] = [];
-  near.within(x, y, reachMm, (g) => {
-    const [u, v] = moved(placed[g], flat.middles[g]);
-    if (Math.hypot(u - x, v - y) < reachMm + flat.radii[g]) out.push(lyingAt(flat, g, placed[g]));
-  });
-  return out;
+/** The faces of a net where they lie. */
+export interface Laid {
+  readonly flat: FlatFaces;
+  readonly placed: readonly Move[];
+  readonly near: Near;
+  /** The corners of a face where it lies. */
+  laid(face: number): Ring;
 }
 
 /** Whether a tab, which has four corners and is convex, lies on a face. */
-function isOn(tab: readonly Point[], flat: FlatFaces, { face, ring, middle, radiusMm }: Lying): boolean {
+function isOn(tab: readonly Point[], on: Laid, face: number): boolean {
+  const { flat } = on;
   const p = tab[0];
   const q = tab[1];
   const r = tab[2];
   const s = tab[3];
   // A circle about the middle of its long side holds it: none of its corners is farther from there.
+  const middle = moved(on.placed[face], flat.middles[face]);
   const x = (p[0] + q[0]) / 2 - middle[0];
   const y = (p[1] + q[1]) / 2 - middle[1];
   const wide = (p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2;
-  const reach = radiusMm + Math.sqrt(wide / 4 + (r[0] - q[0]) ** 2 + (r[1] - q[1]) ** 2);
+  const reach = flat.radii[face] + Math.sqrt(wide / 4 + (r[0] - q[0]) ** 2 + (r[1] - q[1]) ** 2);
   if (x * x + y * y >= reach * reach) return false;
+  const ring = on.laid(face);
   for (const t of flat.triangles[face]) {
     const [a, b, c] = [ring[t[0]], ring[t[1]], ring[t[2]]];
     if (trianglesOverlap(p, q, r, a, b, c, TOUCH_MM) || trianglesOverlap(p, r, s, a, b, c, TOUCH_MM))
       return true;
   }
   return false;
+}
+
+/** Faces that may lie within a reach of the middle of a stretch. */
+function facesNear({ near }: Laid, p: Point, q: Point, reachMm: number): readonly number[] {
+  const count = near.within((p[0] + q[0]) / 2, (p[1] + q[1]) / 2, reachMm);
+  return Array.from(near.found.subarray(0, count));
 }
 
 /** Whether a tab lies wholly on a face: its far corners in it, none of the face's corners in the tab. */
@@ -148,15 +135,14 @@ const drawsIn = (corners: readonly [number, number], slopes: readonly [number, n
 
 /** The best tab on one side of a cut edge, before others are thought of: the largest that finds room. */
 export function bestTab(
-  flat: FlatFaces,
-  placed: readonly Move[],
-  near: Near,
+  on: Laid,
   e: number,
   face: number,
   { depthMm, leastMm }: TabOptions,
   isFree: (trial: Trial) => boolean,
   part = WHOLE,
 ): Trial | undefined {
+  const { flat, placed } = on;
   const partner = flat.other(e, face);
   const [begin, end] = flat.placedEdge(e, face, placed[face]);
   const between = (share: number): Point =>
@@ -173,7 +159,7 @@ export function bestTab(
   // Where the stretch ends within the edge no corner is near.
   const corners = [part[0] === 0 ? begins : STEEPEST, part[1] === 1 ? ends : STEEPEST] as const;
   const back: Move = inverseOf(over);
-  const around = lyingNear(flat, placed, near, at(long / 2, 0), long / 2 + depthMm);
+  const around = facesNear(on, p, q, long / 2 + depthMm);
   let best: Trial | undefined;
   for (const slopes of SLOPES) {
     const [ca, cb] = drawsIn(corners, slopes);
@@ -188,7 +174,7 @@ export function bestTab(
       // It runs q to p along the paper: turned left, outside it.
       const turned: Point[] = [q, p, ring[3], ring[2]];
       if (!liesOn(turned, partnerRing)) continue;
-      if (around.some((lying) => isOn(turned, flat, lying))) continue;
+      if (around.some((near) => isOn(turned, on, near))) continue;
       const trial: Trial = {
         e,
         face,
@@ -221,20 +207,14 @@ const LEAST_SLOPES: readonly (readonly [number, number])[] = [
  *
  * @returns the faces in its way, none where it has room; undefined where the face behind which it would lie has none for it
  */
-export function inTheWay(
-  flat: FlatFaces,
-  placed: readonly Move[],
-  near: Near,
-  e: number,
-  face: number,
-  depthMm: number,
-): readonly number[] | undefined {
+export function inTheWay(on: Laid, e: number, face: number, depthMm: number): readonly number[] | undefined {
+  const { flat, placed } = on;
   const partner = flat.other(e, face);
   const [p, q] = flat.placedEdge(e, face, placed[face]);
   const { longMm: long, at } = standing(p, q);
   const corners = cornersBeyond(flat, e, face);
   let partnerRing: Ring | undefined;
-  let around: readonly Lying[] | undefined;
+  let around: readonly number[] | undefined;
   let fewest: readonly number[] | undefined;
   for (const slopes of LEAST_SLOPES) {
     const [ca, cb] = drawsIn(corners, slopes);
@@ -242,8 +222,8 @@ export function inTheWay(
     const ring: Point[] = [q, p, at(depth * ca, depth), at(long - depth * cb, depth)];
     partnerRing ??= flat.placedRing(partner, flat.over(e, face, placed[face]));
     if (!liesOn(ring, partnerRing)) continue;
-    around ??= lyingNear(flat, placed, near, at(long / 2, 0), long / 2 + depthMm);
-    const faces = around.flatMap((lying) => (isOn(ring, flat, lying) ? lying.face : []));
+    around ??= facesNear(on, p, q, long / 2 + depthMm);
+    const faces = around.filter((near) => isOn(ring, on, near));
     if (faces.length === 0) return faces;
     if (!fewest || faces.length < fewest.length) fewest = faces;
   }

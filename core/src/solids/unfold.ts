@@ -299,56 +299,89 @@ function intoPieces(forest: Forest, asked: Int8Array, bedMm: readonly [number, n
 }
 
 /** Peelings are made nets of until one has this share of its seams without a tab at most: a larger one after some have been tried. */
-const FEW_BARE = { soon: 0.02, late: 0.028, lateAfter: 3 } as const;
-/** Where another has been found, one with this share without a tab before room beside its cuts is looked for is not gone on with. */
-const HOPELESS_BARE = 0.055;
+const FEW_BARE = { soon: 0.02, late: 0.0265, lateAfter: 2 } as const;
+/** Room beside cuts is looked for at once where this share has none before; where more has none, only if no other net is good enough. */
+const PROMISING_BARE = 0.035;
+const HELD_TRIED = 2;
 /** On one peeling so many exchanges are tried: one that needs more ends with many corners of its own. */
 const PEEL_MOVES = 100;
 /** What is not peeled has this share at most where tabs of the usual slopes are thought of: of narrower ones some fit. */
 const MOST_BARE = 0.03;
 
-/** The net of a solid with many nearly flat corners, peeled: that with the most room for tabs; undefined where none is in one piece. */
+/**
+ * The net of a solid with many nearly flat corners, peeled: that with the most room for tabs; undefined where none is in one piece.
+ *
+ * @param peels so many are tried at most
+ */
 function* peeled(
   flat: FlatFaces,
   asked: Int8Array,
   random: () => number,
   tabMm: number,
   most: number,
+  peels = Infinity,
 ): Generator<UnfoldProgress, { forest: Forest; bare: number; moves: number } | undefined> {
   let best: { forest: Forest; bare: number } | undefined;
+  const held: { forest: Forest; bare: number }[] = [];
   let [moves, tried] = [0, 0];
+  /** Room is made beside the cuts of one; whether it is good enough then. */
+  function* besideCuts(forest: Forest): Generator<UnfoldProgress, boolean> {
+    yield* roomBeside(forest, asked, random, tabMm);
+    const bare = bareShare(forest, tabMm);
+    if (!best || bare < best.bare) best = { forest, bare };
+    return best.bare <= (tried < FEW_BARE.lateAfter ? FEW_BARE.soon : FEW_BARE.late);
+  }
   for (const forest of peelings(flat, LEAST_SHARE * tabMm, random)) {
+    if (tried >= peels) break;
     yield { overlaps: forest.overlaps, moves };
     moves += yield* surgery(forest, asked, random, Math.min(most, PEEL_MOVES), true);
     tried += 1;
-    if (forest.overlaps === 0) {
+    if (forest.overlaps > 0) continue;
+    let bare = bareShare(forest, tabMm);
+    if (bare > FEW_BARE.soon) {
+      const [before, folds] = [bare, [...forest.folds]];
       yield* roomForTabs(forest, asked, random, tabMm);
-      if (best && bareShare(forest, tabMm) > HOPELESS_BARE) continue;
-      yield* roomBeside(forest, asked, random, tabMm);
-      const bare = bareShare(forest, tabMm);
-      if (!best || bare < best.bare) best = { forest, bare };
+      bare = bareShare(forest, tabMm);
+      if (bare > before) {
+        forest.become(folds);
+        bare = before;
+      }
     }
-    if (best && best.bare <= (tried < FEW_BARE.lateAfter ? FEW_BARE.soon : FEW_BARE.late)) break;
+    if (bare > PROMISING_BARE) held.push({ forest, bare });
+    else if (yield* besideCuts(forest)) return { ...best!, moves };
   }
+  // Those with the most room already come first.
+  held.sort((one, other) => one.bare - other.bare);
+  for (const { forest } of held.slice(0, HELD_TRIED)) if (yield* besideCuts(forest)) break;
   return best && { ...best, moves };
+}
+
+/** What a search for the net of a solid goes by. */
+function searchOf(mesh: Mesh, options: UnfoldOptions) {
+  const flat = new FlatFaces(mesh);
+  const asked = askedOf(flat, options);
+  const { tabMm } = options;
+  return {
+    flat,
+    asked,
+    random: seededRandom(options.seed ?? 1),
+    most: options.moves ?? usualMoves(flat.rings.length),
+    /** How deep tabs are where it may be peeled for them. */
+    peelsForMm:
+      options.cuts === undefined && asked.every((is) => is === 0) && isFine(flat) ? tabMm : undefined,
+    /** Cut for the bed, and laid out from the tree once more: nothing of the search's rounding is left. */
+    done: (forest: Forest, moves: number): Unfolding =>
+      rebuilt(flat, (options.bedMm ? intoPieces(forest, asked, options.bedMm) : forest).folds, moves),
+  };
 }
 
 /** Unfolds a solid as its faces are. */
 function* unfoldingAsItIs(mesh: Mesh, options: UnfoldOptions): Generator<UnfoldProgress, Unfolding> {
-  const flat = new FlatFaces(mesh);
-  const random = seededRandom(options.seed ?? 1);
-  const asked = askedOf(flat, options);
-  const most = options.moves ?? usualMoves(flat.rings.length);
-  const { tabMm } = options;
-  const mayPeel =
-    tabMm !== undefined && options.cuts === undefined && asked.every((is) => is === 0) && isFine(flat);
-  /** Cut for the bed, and laid out from the tree once more: nothing of the search's rounding is left. */
-  const done = (forest: Forest, moves: number): Unfolding =>
-    rebuilt(flat, (options.bedMm ? intoPieces(forest, asked, options.bedMm) : forest).folds, moves);
+  const { flat, asked, random, most, peelsForMm, done } = searchOf(mesh, options);
   // What bends inwards is peeled at once; a net of a convex solid is found so soon that it is looked at first.
-  const peelsFirst = mayPeel && !isConvex(flat);
+  const peelsFirst = peelsForMm !== undefined && !isConvex(flat);
   if (peelsFirst) {
-    const found = yield* peeled(flat, asked, random, tabMm, most);
+    const found = yield* peeled(flat, asked, random, peelsForMm, most);
     if (found) return done(found.forest, found.moves);
   }
   let best: Forest | undefined;
@@ -381,19 +414,33 @@ function* unfoldingAsItIs(mesh: Mesh, options: UnfoldOptions): Generator<UnfoldP
   if (options.tabMm !== undefined && forest.pieces().length === 1) {
     yield* roomForTabs(forest, asked, random, options.tabMm);
     yield* roomBeside(forest, asked, random, options.tabMm);
-    const bare = mayPeel && !peelsFirst ? bareShare(forest, options.tabMm) : 0;
-    if (bare > MOST_BARE) {
-      const found = yield* peeled(flat, asked, random, options.tabMm, most);
+    const bare = peelsForMm !== undefined && !peelsFirst ? bareShare(forest, peelsForMm) : 0;
+    if (peelsForMm !== undefined && bare > MOST_BARE) {
+      const found = yield* peeled(flat, asked, random, peelsForMm, most);
       if (found && found.bare < bare) return done(found.forest, moves + found.moves);
     }
   }
   return done(forest, moves);
 }
 
-/** Where fine flat rings may be divided, so many exchanges are tried at most before they are. */
+/** Where fine flat rings may be divided, so many peelings, or exchanges, are tried at most before they are. */
+const RING_PEELS = 2;
 const RING_MOVES = 300;
 /** And where more than this share of the seams has no room for a tab. */
 const RING_BARE = 0.03;
+
+/** Unfolds a solid with its fine flat rings whole, for a while; undefined where that gives no net in one piece. */
+function* withRingsWhole(
+  mesh: Mesh,
+  options: UnfoldOptions,
+): Generator<UnfoldProgress, Unfolding | undefined> {
+  const { flat, asked, random, most, peelsForMm, done } = searchOf(mesh, options);
+  if (peelsForMm !== undefined) {
+    const found = yield* peeled(flat, asked, random, peelsForMm, most, RING_PEELS);
+    return found && done(found.forest, found.moves);
+  }
+  return yield* unfoldingAsItIs(mesh, { ...options, moves: Math.min(RING_MOVES, most) });
+}
 
 /**
  * Unfolds a closed solid. Where it has fine flat rings and no good net is found with them whole, they are divided: the faces of what is
@@ -414,9 +461,8 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
     options.tabMm === undefined ? 0 : bareShare(new Forest(flat, folds), options.tabMm);
   let whole: Unfolding | undefined;
   if (!asksWithin) {
-    const moves = Math.min(RING_MOVES, options.moves ?? Infinity);
-    whole = yield* unfoldingAsItIs(mesh, { ...options, moves });
-    if (whole.pieces.length === 1 && share(whole) <= RING_BARE) return whole;
+    whole = yield* withRingsWhole(mesh, options);
+    if (whole?.pieces.length === 1 && share(whole) <= RING_BARE) return whole;
   }
   const divided = yield* unfoldingAsItIs(parts, options);
   if (!whole || divided.pieces.length < whole.pieces.length) return divided;
