@@ -211,6 +211,32 @@ describe('regions', () => {
     expect(boxOf(tidyRing(ring))).toEqual({ minX: 0, minY: 0, maxX: 10, maxY: 10 });
   });
 
+  it('leaves a finely divided curve a curve, from wherever it begins', () => {
+    for (const count of [200, 1_000, 5_000])
+      for (const toleranceMm of [1e-6, 1e-4, 1e-2]) {
+        const circle = Array.from({ length: count }, (_, i): Point => {
+          const a = (2 * Math.PI * i) / count;
+          return [50 * Math.cos(a), 50 * Math.sin(a)];
+        });
+        const tidy = tidyRing(circle, toleranceMm);
+        for (const p of circle)
+          expect(
+            Math.min(...tidy.map((q, i) => distanceToSegment(p, q, tidy[(i + 1) % tidy.length]))),
+          ).toBeLessThanOrEqual(toleranceMm + 1e-12);
+      }
+    const square = Array.from({ length: 40 }, (_, i): Point => {
+      const [side, along] = [Math.floor(((i + 3) % 40) / 10), (i + 3) % 10];
+      return side === 0
+        ? [along, 0]
+        : side === 1
+          ? [10, along]
+          : side === 2
+            ? [10 - along, 10]
+            : [0, 10 - along];
+    });
+    expect(tidyRing(square)).toHaveLength(4);
+  });
+
   it('refuse coordinates beyond what can be computed', () => {
     expect(() =>
       union([

@@ -112,14 +112,30 @@ export function stripBetween(a: Point, b: Point, widthMm: number, beyondMm: numb
   return [subtract(p, aside), subtract(q, aside), add(q, aside), add(p, aside)];
 }
 
-/** The ring without points closer than `toleranceMm` to the one before, and without points on a straight run. */
+/**
+ * The ring without points closer than `toleranceMm` to the one before, and without points on a straight run: all that are left out of
+ * a run lie within the tolerance of it, so that a finely divided curve stays one.
+ */
 export function tidyRing(ring: Ring, toleranceMm = 1e-6): Ring {
   const apart = ring.filter((p, i) => distance(p, ring[(i + ring.length - 1) % ring.length]) > toleranceMm);
-  const kept = apart.filter((p, i) => {
-    const before = apart[(i + apart.length - 1) % apart.length];
-    const after = apart[(i + 1) % apart.length];
-    return distanceToSegment(p, before, after) > toleranceMm;
-  });
+  if (apart.length < 3) return apart;
+  const onRun = (from: Point, to: Point, between: readonly Point[]): boolean =>
+    between.every((p) => distanceToSegment(p, from, to) <= toleranceMm);
+  const kept = [apart[0]];
+  // What was left out after the first point, and after the last one that was kept.
+  let [first, run]: [readonly Point[], Point[]] = [[], []];
+  for (let i = 1; i < apart.length; i++) {
+    const next = apart[(i + 1) % apart.length];
+    if (onRun(kept[kept.length - 1], next, [...run, apart[i]])) {
+      run.push(apart[i]);
+      continue;
+    }
+    if (kept.length === 1) first = run;
+    kept.push(apart[i]);
+    run = [];
+  }
+  // The first point may lie on a run itself.
+  if (kept.length > 3 && onRun(kept[kept.length - 1], kept[1], [...run, kept[0], ...first])) kept.shift();
   return kept.length >= 3 ? kept : apart;
 }
 

@@ -181,7 +181,11 @@ describe('packing', () => {
         gapMm: 2,
         grainRad: null,
       };
-      const [first, last] = [packed(pieces, sheet, 1), packed(pieces, sheet, 8000)];
+      const first = packed(pieces, sheet, 1);
+      // As two workers look for it.
+      const last = [1, 2]
+        .map((seed) => packed(pieces, sheet, 6000, seed))
+        .reduce((a, b) => (b.lastExtentMm < a.lastExtentMm ? b : a));
       expect(packingFaults(last.placed, sheet)).toEqual([]);
       expect(faultsByArea(last, sheet)).toEqual([]);
       expect([first.sheetCount, last.sheetCount]).toEqual([1, 1]);

@@ -95,7 +95,7 @@ export class PairField {
   readonly inside: Uint8Array;
   private known: Float32Array | undefined;
   private readonly edges: Edges;
-  /** Edges that reach into each row of the lattice, one row after another. */
+  /** Edges that reach into each row of the lattice, one row after another: four times the place of each. */
   private readonly rowStart: Int32Array;
   private readonly rowEdges: Int32Array;
   private readonly low: number;
@@ -135,25 +135,22 @@ export class PairField {
     this.rows = Math.ceil(y1 / h) + 2 - this.k0 + 1;
     this.low = this.k0 * h;
     const counts = new Int32Array(this.rows + 1);
-    const rowsOf = (e: number): [number, number] => {
-      const [ya, yb] = [this.edges[4 * e + 1], this.edges[4 * e + 3]];
-      return [
-        Math.max(0, Math.floor((Math.min(ya, yb) - this.low) / h - 1e-9)),
-        Math.min(this.rows - 1, Math.floor((Math.max(ya, yb) - this.low) / h + 1e-9)),
-      ];
-    };
+    const firstRow = new Int32Array(n);
+    const lastRow = new Int32Array(n);
+    const { edges } = this;
     for (let e = 0; e < n; e++) {
-      const [r0, r1] = rowsOf(e);
-      for (let r = r0; r <= r1; r++) counts[r + 1]++;
+      const ya = edges[4 * e + 1];
+      const yb = edges[4 * e + 3];
+      firstRow[e] = Math.max(0, Math.floor((Math.min(ya, yb) - this.low) / h - 1e-9));
+      lastRow[e] = Math.min(this.rows - 1, Math.floor((Math.max(ya, yb) - this.low) / h + 1e-9));
+      for (let r = firstRow[e]; r <= lastRow[e]; r++) counts[r + 1]++;
     }
     for (let r = 0; r < this.rows; r++) counts[r + 1] += counts[r];
     this.rowStart = counts;
-    this.rowEdges = new Int32Array(counts[this.rows]);
+    const rowEdges = new Int32Array(counts[this.rows]);
+    this.rowEdges = rowEdges;
     const at = counts.slice();
-    for (let e = 0; e < n; e++) {
-      const [r0, r1] = rowsOf(e);
-      for (let r = r0; r <= r1; r++) this.rowEdges[at[r]++] = e;
-    }
+    for (let e = 0; e < n; e++) for (let r = firstRow[e]; r <= lastRow[e]; r++) rowEdges[at[r]++] = 4 * e;
     this.inside = this.sampled();
   }
 
@@ -196,17 +193,19 @@ export class PairField {
 
   /** The winding of the convolution at every sample: row by row, by what crosses the row on the right. */
   private sampled(): Uint8Array {
-    const { columns, rows, h, edges } = this;
+    const { columns, rows, h, edges, rowEdges } = this;
     const inside = new Uint8Array(columns * rows);
     const change = new Int32Array(columns + 1);
     for (let k = 0; k < rows; k++) {
       change.fill(0);
       const y = (this.k0 + k) * h;
       for (let s = this.rowStart[k]; s < this.rowStart[k + 1]; s++) {
-        const e = 4 * this.rowEdges[s];
-        const [ya, yb] = [edges[e + 1], edges[e + 3]];
-        const up = ya <= y && yb > y;
-        if (!up && !(yb <= y && ya > y)) continue;
+        const e = rowEdges[s];
+        const ya = edges[e + 1];
+        const yb = edges[e + 3];
+        const up = ya <= y;
+        const beneath = yb <= y;
+        if (up === beneath) continue;
         const x = edges[e] + ((y - ya) / (yb - ya)) * (edges[e + 2] - edges[e]);
         // It counts for all samples on its left.
         const last = Math.min(columns, Math.max(0, Math.ceil(x / h - this.i0)));
@@ -224,16 +223,18 @@ export class PairField {
 
   /** Whether both overlap with B at a place: touching is none. */
   winds(x: number, y: number): boolean {
-    const { edges } = this;
+    const { edges, rowEdges } = this;
     const r = Math.floor((y - this.low) / this.h);
     if (r < 0 || r >= this.rows) return false;
     let winding = 0;
-    for (let s = this.rowStart[r]; s < this.rowStart[r + 1]; s++) {
-      const e = 4 * this.rowEdges[s];
+    const end = this.rowStart[r + 1];
+    for (let s = this.rowStart[r]; s < end; s++) {
+      const e = rowEdges[s];
       const ya = edges[e + 1];
       const yb = edges[e + 3];
-      const up = ya <= y && yb > y;
-      if (!up && !(yb <= y && ya > y)) continue;
+      const up = ya <= y;
+      const beneath = yb <= y;
+      if (up === beneath) continue;
       if (edges[e] + ((y - ya) / (yb - ya)) * (edges[e + 2] - edges[e]) > x) winding += up ? 1 : -1;
     }
     return winding > 0;
@@ -323,40 +324,73 @@ export class PairField {
   private depths(): Float32Array {
     const { columns, rows, h, nearest, boundary, inside, i0, k0 } = this;
     const square = new Float64Array(columns * rows).fill(Infinity);
-    for (let s = 0; s < boundary.length / 4; s++) {
-      const x0 = Math.min(boundary[4 * s], boundary[4 * s + 2]);
-      const x1 = Math.max(boundary[4 * s], boundary[4 * s + 2]);
-      const y0 = Math.min(boundary[4 * s + 1], boundary[4 * s + 3]);
-      const y1 = Math.max(boundary[4 * s + 1], boundary[4 * s + 3]);
-      const iEnd = Math.min(columns - 1, Math.ceil(x1 / h) + 1 - i0);
-      const kEnd = Math.min(rows - 1, Math.ceil(y1 / h) + 1 - k0);
-      for (let i = Math.max(0, Math.floor(x0 / h) - 1 - i0); i <= iEnd; i++)
-        for (let k = Math.max(0, Math.floor(y0 / h) - 1 - k0); k <= kEnd; k++) {
-          const d = this.squareTo(s, (i0 + i) * h, (k0 + k) * h);
+    const pieces = boundary.length / 4;
+    // Its way, in one piece, and over its length: what distances are found from.
+    const ways = new Float64Array(4 * pieces);
+    for (let s = 0; s < 4 * pieces; s += 4) {
+      const ax = boundary[s];
+      const ay = boundary[s + 1];
+      const dx = boundary[s + 2] - ax;
+      const dy = boundary[s + 3] - ay;
+      const long = dx * dx + dy * dy;
+      const over = long > 0 ? 1 / long : 0;
+      ways[s] = dx;
+      ways[s + 1] = dy;
+      ways[s + 2] = dx * over;
+      ways[s + 3] = dy * over;
+      const iFrom = Math.max(0, Math.floor((dx < 0 ? ax + dx : ax) / h) - 1 - i0);
+      const iTo = Math.min(columns - 1, Math.ceil((dx < 0 ? ax : ax + dx) / h) + 1 - i0);
+      const kFrom = Math.max(0, Math.floor((dy < 0 ? ay + dy : ay) / h) - 1 - k0);
+      const kTo = Math.min(rows - 1, Math.ceil((dy < 0 ? ay : ay + dy) / h) + 1 - k0);
+      for (let i = iFrom; i <= iTo; i++) {
+        const px = (i0 + i) * h - ax;
+        for (let k = kFrom; k <= kTo; k++) {
+          const py = (k0 + k) * h - ay;
+          let t = px * ways[s + 2] + py * ways[s + 3];
+          t = t < 0 ? 0 : t > 1 ? 1 : t;
+          const ex = px - t * dx;
+          const ey = py - t * dy;
+          const d = ex * ex + ey * ey;
           const at = i * rows + k;
-          if (d < square[at]) {
-            square[at] = d;
-            nearest[at] = s;
-          }
+          if (d >= square[at]) continue;
+          square[at] = d;
+          nearest[at] = s >> 2;
         }
+      }
     }
     // The four neighbours that were passed already, and then the other way; inside there are always some on every side.
+    const near2 = h * h;
     for (let way = 1; way >= -1; way -= 2) {
-      const first = way > 0 ? rows + 1 : inside.length - rows - 2;
-      for (let at = first; at > rows && at < inside.length - rows; at += way) {
-        if (!inside[at]) continue;
-        const i = (at / rows) | 0;
+      const [one, two, three, four] = [way, way * (rows - 1), way * rows, way * (rows + 1)];
+      for (let c = 1; c < columns - 1; c++) {
+        const i = way > 0 ? c : columns - 1 - c;
         const x = (i0 + i) * h;
-        const y = (k0 + at - i * rows) * h;
-        let own = nearest[at];
-        for (let n = 0; n < 4; n++) {
-          const s = nearest[at - way * (n === 0 ? 1 : rows + n - 2)];
-          if (s < 0 || s === own) continue;
-          const d = this.squareTo(s, x, y);
-          if (d < square[at]) {
-            square[at] = d;
-            nearest[at] = own = s;
+        for (let r = 1; r < rows - 1; r++) {
+          const k = way > 0 ? r : rows - 1 - r;
+          const at = i * rows + k;
+          if (!inside[at]) continue;
+          const y = (k0 + k) * h;
+          let own = nearest[at];
+          let best = square[at];
+          // What is nearer than a step was found from its own piece.
+          if (best <= near2) continue;
+          for (let n = 0; n < 4; n++) {
+            const s = nearest[at - (n === 0 ? one : n === 1 ? two : n === 2 ? three : four)];
+            if (s < 0 || s === own) continue;
+            const q = 4 * s;
+            const px = x - boundary[q];
+            const py = y - boundary[q + 1];
+            let t = px * ways[q + 2] + py * ways[q + 3];
+            t = t < 0 ? 0 : t > 1 ? 1 : t;
+            const ex = px - t * ways[q];
+            const ey = py - t * ways[q + 1];
+            const d = ex * ex + ey * ey;
+            if (d >= best) continue;
+            best = d;
+            own = s;
           }
+          square[at] = best;
+          nearest[at] = own;
         }
       }
     }

@@ -21,8 +21,8 @@ const ROUGH_STEP_MM = 0.12;
 const FINE_STEP_MM = 0.02;
 /** Of a piece that may lie at very many angles so many are looked through at once. */
 const MOST_WAYS = 8;
-/** Rounds without a better total before the search gives up. */
-const PATIENCE = 40;
+/** Rounds without a better total before the search gives up: of many pieces, each of which is moved in a round, fewer. */
+const PATIENCE = { most: 40, least: 12, pieces: 800 } as const;
 /** Weights of pairs that overlap grow by this, and by as much again for the deepest; those of others shrink. */
 const GROWTH = 1.2;
 const GROWTH_DEEPEST = 0.8;
@@ -414,6 +414,7 @@ export class Crowd {
    */
   *separate(): Generator<void, boolean> {
     this.weight.fill(1);
+    const patience = Math.min(PATIENCE.most, Math.max(PATIENCE.least, PATIENCE.pieces / this.movable));
     let [least, since] = [Infinity, 0];
     let best = this.state();
     for (;;) {
@@ -427,7 +428,7 @@ export class Crowd {
         if (yield* this.pushApart()) return true;
         this.become(before);
       }
-      if (since > PATIENCE) {
+      if (since > patience) {
         this.become(best);
         return false;
       }

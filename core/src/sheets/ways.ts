@@ -3,12 +3,12 @@
  * slack that flattened curves need; everything between two outlines is worked out once for each relative quarter turn.
  */
 import { place, shift, turn, type Isometry } from '../geometry/isometry.ts';
+import { covering } from '../geometry/covering.ts';
 import { keyholed } from '../geometry/keyhole.ts';
 import { distance, distanceToSegment, type Point } from '../geometry/point.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import {
   areaOfRegions,
-  coarsened,
   counterClockwise,
   placeRegion,
   regionArea,
@@ -26,8 +26,8 @@ import { kindOf, type PackPiece, type SheetSpec } from './pieces.ts';
 const ARC_TOLERANCE_MM = 0.01;
 /** What is pushed apart may lack this much where there is a gap, mm. */
 const LACK_MM = 0.002;
-/** Outlines are drawn with fewer corners that lie so far inside them at most, and grown by as much before, mm. */
-const SIMPLER_MM = 0.03;
+/** Outlines are drawn with fewer corners, which lie beyond them by so much at most, mm. */
+const SIMPLER_MM = 0.1;
 /** Holes are larger by this where there is no gap, mm: more than what only touches overlaps by. */
 const HOLE_PLAY_MM = 2e-5;
 /** What overlaps by less only touches, mm. */
@@ -225,14 +225,15 @@ export class Ways {
 
   /** Grown outlines as rings; what of a hole is left is kept where a piece may fit in. */
   private grown(regions: readonly Region[], grownMm: number, simplerMm: number): Ring[] {
-    const simple = (ring: Ring): Ring =>
-      counterClockwise(simplerMm > 0 ? coarsened(tidyRing(ring, 1e-4), simplerMm) : ring);
+    const simple = (ring: Ring): Ring => (simplerMm > 0 ? covering(ring, simplerMm) : ring);
+    // What a hole's ring covers is the paper round it.
+    const simpleHole = (ring: Ring): Ring => counterClockwise(simple([...counterClockwise(ring)].reverse()));
     return (grownMm > 0 ? offset(regions, grownMm, ARC_TOLERANCE_MM) : regions).map(({ outer, holes }) => {
-      const kept = holes.filter((hole) => Math.abs(ringArea(hole)) > this.leastAreaMm2).map(simple);
-      if (kept.length === 0) return simple(outer);
+      const kept = holes.filter((hole) => Math.abs(ringArea(hole)) > this.leastAreaMm2).map(simpleHole);
+      if (kept.length === 0) return simple(counterClockwise(outer));
       // What fits a hole exactly touches it on all sides.
       const wide = grownMm > 0 ? kept : kept.map((hole) => widened(hole, HOLE_PLAY_MM));
-      return keyholed({ outer: simple(outer), holes: wide });
+      return keyholed({ outer: simple(counterClockwise(outer)), holes: wide });
     });
   }
 
@@ -249,7 +250,7 @@ export class Ways {
       (piece.straight ? 0 : FLATTEN_TOLERANCE_MM) + (gapMm > 0 ? ARC_TOLERANCE_MM + LACK_MM : 0);
     const many = gapMm > 0 || !piece.straight || turned.some(({ outer }) => outer.length > MOST_CORNERS);
     const simplerMm = many ? SIMPLER_MM : 0;
-    const grownMm = gapMm / 2 + slackMm + simplerMm;
+    const grownMm = gapMm / 2 + slackMm;
     this.bases.push({ rings: this.grown(turned, grownMm, simplerMm) });
     this.baseOf.set(key, this.bases.length - 1);
     return this.bases.length - 1;
@@ -347,7 +348,7 @@ export class Ways {
       const wantedMm = Math.max(0, sheet.marginMm - sheet.gapMm / 2);
       const simplerMm = sheet.outline.length > MOST_CORNERS ? SIMPLER_MM : 0;
       // Without a margin, straight outlines may be touched: nothing is added to them.
-      const grownMm = wantedMm + simplerMm + (wantedMm > 0 ? ARC_TOLERANCE_MM + LACK_MM : 0);
+      const grownMm = wantedMm + (wantedMm > 0 ? ARC_TOLERANCE_MM + LACK_MM : 0);
       this.bases.push({ rings: this.grown(besideOffcut(sheet), grownMm, simplerMm) });
       base = this.bases.length - 1;
       this.baseOf.set(key, base);
