@@ -6,7 +6,8 @@ import type { Point } from '../geometry/point.ts';
 import { areaOfRegions, placeRegion, regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { difference, intersection, offset, solid } from '../geometry/regions.ts';
-import { packing, type Arrangement, type PackLayout, type PackRequest } from './packing.ts';
+import { packing } from './packing.ts';
+import type { Arrangement, PackLayout, PackRequest } from './packRequest.ts';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
 
 /** What areas may be off by, mm2: coordinates are kept to a tenth of a micrometre, corners to a thousandth of a millimetre. */

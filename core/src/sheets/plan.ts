@@ -5,7 +5,13 @@ import type { Ring } from '../geometry/polygon.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import type { Stock } from '../stock/stock.ts';
 import { machineIn, USUAL_STORE, type StockSheet, type Store } from '../stock/store.ts';
-import { sheetBound, sheetsNeeded, type Arrangement, type PackLayout, type PackRequest } from './packing.ts';
+import {
+  sheetBound,
+  sheetsNeeded,
+  type Arrangement,
+  type PackLayout,
+  type PackRequest,
+} from './packRequest.ts';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
 import { packedOutlines } from './outlines.ts';
 import { packingFingerprint } from './packingFingerprint.ts';

@@ -7,7 +7,8 @@ import { expand } from '../mechanisms/expand.ts';
 import { rectangle } from '../mechanisms/pieces.ts';
 import { stockById } from '../stock/stock.ts';
 import type { StockSheet } from '../stock/store.ts';
-import { packing, type PackLayout } from './packing.ts';
+import { packing } from './packing.ts';
+import type { PackLayout } from './packRequest.ts';
 import {
   emptyLayout,
   fewestSheets,

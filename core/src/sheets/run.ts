@@ -3,7 +3,8 @@
  * packed by itself. Alike sheets are one file, and nobody has to look through hundreds of them.
  */
 import type { PackPiece } from './pieces.ts';
-import { packing, sheetBound, type PackLayout, type PackProgress, type PackRequest } from './packing.ts';
+import { packing } from './packing.ts';
+import { sheetBound, type PackLayout, type PackProgress, type PackRequest } from './packRequest.ts';
 
 /** So many kits at most are tried together. */
 const MOST_TOGETHER = 12;

@@ -255,7 +255,6 @@ export function* roomBeside(
   tabMm: number,
 ): Generator<UnfoldProgress, void> {
   const { flat } = forest;
-
   const long = flat.longMm;
   const depthMm = LEAST_SHARE * tabMm;
   const isBare = (e: number): boolean => hasNoRoom(forest, e, depthMm);

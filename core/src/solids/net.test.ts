@@ -114,7 +114,6 @@ it.each([
   ['a thick ring', torus(24, 20, 50, 30), 0.03],
   ['a ring of 960 faces', torus(40, 24, 60, 20), 0.03],
   ['a ring of few faces round', torus(36, 13, 60, 20), 0.03],
-  ['a thick one', torus(32, 15, 60, 29), 0.03],
   ['a ring with a flat facet on top', torus(29, 10, 60, 23), 0.03],
   ['a ball of 500 faces', ball(5, 60), 0.03],
   ['a ball of 720 faces', ball(6, 75), 0.03],

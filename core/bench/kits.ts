@@ -1,0 +1,193 @@
+/** Kits as makers cut them, packed by outlines and by boxes: how many sheets each takes, the last one by its used length. */
+import { MaxRectsPacker, PACKING_LOGIC } from 'maxrects-packer/dist/maxrects-packer.mjs';
+import type { Point } from '../src/geometry/point.ts';
+import { boxOf } from '../src/geometry/path.ts';
+import type { Region, Ring } from '../src/geometry/polygon.ts';
+import { seededRandom } from '../src/geometry/random.ts';
+import { solid } from '../src/geometry/regions.ts';
+import { packing } from '../src/sheets/packing.ts';
+import type { PackPiece, SheetSpec } from '../src/sheets/pieces.ts';
+
+const arc = (r: number, from: number, to: number, x = 0, y = 0): Point[] =>
+  Array.from({ length: 25 }, (_, i): Point => {
+    const a = from + ((to - from) * i) / 24;
+    return [x + r * Math.cos(a), y + r * Math.sin(a)];
+  });
+const round = (r: number): Ring => arc(r, 0, 2 * Math.PI).slice(0, -1);
+const box = (w: number, h: number, at = 0): Ring => [
+  [at, at],
+  [w - at, at],
+  [w - at, h - at],
+  [at, h - at],
+];
+
+/** One of the kit's kinds: its outline by a size, whether its grain binds it, how many there are. */
+interface Kind {
+  readonly outline: (mm: number) => Region;
+  readonly grain: boolean;
+  readonly share: number;
+}
+const KINDS: readonly Kind[] = [
+  { outline: (mm) => solid(box(3 * mm, 2.1 * mm)), grain: true, share: 2 },
+  // A box's net: four walls, a floor and a lid.
+  {
+    outline: (mm) =>
+      solid([
+        [0, 0],
+        [mm, 0],
+        [mm, -0.8 * mm],
+        [2 * mm, -0.8 * mm],
+        [2 * mm, 0],
+        [3.8 * mm, 0],
+        [3.8 * mm, 1.2 * mm],
+        [2 * mm, 1.2 * mm],
+        [2 * mm, 2 * mm],
+        [mm, 2 * mm],
+        [mm, 1.2 * mm],
+        [-0.2 * mm, 1.1 * mm],
+        [-0.2 * mm, 0.1 * mm],
+      ]),
+    grain: false,
+    share: 3,
+  },
+  {
+    outline: (mm) => ({ outer: round(mm), holes: [[...round(0.72 * mm)].reverse()] }),
+    grain: false,
+    share: 2,
+  },
+  {
+    outline: (mm) => solid([...arc(mm, 0.7, 5.6), ...arc(0.86 * mm, 5.1, 1.2, 0.42 * mm)]),
+    grain: false,
+    share: 2,
+  },
+  { outline: (mm) => solid(box(5 * mm, 0.4 * mm)), grain: true, share: 3 },
+  {
+    outline: (mm) => ({
+      outer: box(2.6 * mm, 1.8 * mm),
+      holes: [[...box(2.6 * mm, 1.8 * mm, 0.25 * mm)].reverse()],
+    }),
+    grain: false,
+    share: 1,
+  },
+  {
+    outline: (mm) => solid([...arc(2 * mm, 0.5, 2.4), ...arc(1.65 * mm, 2.4, 0.5)]),
+    grain: false,
+    share: 2,
+  },
+  {
+    outline: (mm) =>
+      solid(
+        Array.from({ length: 10 }, (_, i): Point => {
+          const [r, a] = [i % 2 === 0 ? 0.9 * mm : 0.4 * mm, (Math.PI * i) / 5];
+          return [r * Math.cos(a), r * Math.sin(a)];
+        }),
+      ),
+    grain: false,
+    share: 2,
+  },
+];
+
+/** A kit of some pieces: of each kind two sizes, several of each. */
+function kit(count: number, seed: number): PackPiece[] {
+  const random = seededRandom(seed);
+  const shares = KINDS.reduce((sum, { share }) => sum + share, 0);
+  return KINDS.flatMap(({ outline, grain, share }, k) =>
+    [0, 1].flatMap((size) => {
+      const region = outline(13 + 10 * random());
+      return Array.from(
+        { length: Math.max(1, Math.round((count * share) / shares / 2)) },
+        (_, copy): PackPiece => ({
+          partId: `${k}-${size}`,
+          copy: copy + 1,
+          outlines: [region],
+          grainRad: grain ? 0 : null,
+          turnsRad: grain ? [0, Math.PI] : [0, 0.5, 1, 1.5].map((turn) => turn * Math.PI),
+        }),
+      );
+    }),
+  );
+}
+
+interface Size {
+  readonly w: number;
+  readonly h: number;
+  readonly turns: boolean;
+}
+
+/** Sheets that boxes of the pieces take, packed by a rectangle packer in its best order and by its best rule. */
+function byBoxes(pieces: readonly PackPiece[], { widthMm, heightMm, marginMm, gapMm }: SheetSpec): number {
+  const [long, high] = [widthMm - 2 * marginMm, heightMm - 2 * marginMm];
+  const sizes = pieces.map(({ outlines, grainRad }): Size => {
+    const { minX, maxX, minY, maxY } = boxOf(outlines[0].outer);
+    return { w: maxX - minX, h: maxY - minY, turns: grainRad === null };
+  });
+  const orders: readonly ((size: Size) => number)[] = [
+    ({ w, h }) => w * h,
+    ({ w, h }) => Math.max(w, h),
+    ({ h }) => h,
+    ({ w }) => w,
+    ({ w, h }) => w + h,
+  ];
+  const packed = (boxes: readonly Size[], lengthMm: number, logic: PACKING_LOGIC) => {
+    const packer = new MaxRectsPacker(lengthMm, high, gapMm, {
+      smart: false,
+      pot: false,
+      square: false,
+      allowRotation: true,
+      logic,
+    });
+    return {
+      bins: packer.bins,
+      put: boxes.map(({ w, h, turns }) => packer.add(w, h, { allowRotation: turns })),
+    };
+  };
+  const sheets = orders.flatMap((by) =>
+    [PACKING_LOGIC.MAX_AREA, PACKING_LOGIC.MAX_EDGE].map((logic) => {
+      const boxes = [...sizes].sort((a, b) => by(b) - by(a));
+      const { bins, put } = packed(boxes, long, logic);
+      const last = bins[bins.length - 1];
+      const there = boxes.filter((_, i) => last.rects.includes(put[i]));
+      // The shortest room in which the last ones go into one sheet: the packer itself fills its height or its length.
+      let [least, most] = [0, Math.max(...last.rects.map(({ x, width }) => x + width))];
+      for (let k = 0; k < 8; k++) {
+        const tried = (least + most) / 2;
+        const fits =
+          there.every(({ w, h, turns }) => Math.min(w, turns ? h : w) <= tried) &&
+          packed(there, tried, logic).bins.length === 1;
+        if (fits) most = tried;
+        else least = tried;
+      }
+      return bins.length - 1 + most / long;
+    }),
+  );
+  return Math.min(...sheets);
+}
+
+/** Sheets by outlines over sheets by boxes, kit by kit and on the average (geometric). */
+export function kitBench(line: (name: string, value: string, budget?: string) => void): void {
+  const ratios: number[] = [];
+  for (const [count, widthMm, heightMm, moves] of [
+    [15, 305, 305, 5_000],
+    [30, 297, 210, 5_000],
+    [60, 305, 305, 6_000],
+    [120, 297, 210, 5_000],
+  ]) {
+    const sheet: SheetSpec = { widthMm, heightMm, marginMm: 5, gapMm: 2, grainRad: 0 };
+    const pieces = kit(count, count);
+    const from = performance.now();
+    let last;
+    for (const { best } of packing({ pieces, sheet, seed: 1, moves })) last = best;
+    const seconds = (performance.now() - from) / 1000;
+    const ours =
+      last!.sheetCount - 1 + (last!.lastExtentMm - sheet.marginMm) / (widthMm - 2 * sheet.marginMm);
+    const boxes = byBoxes(pieces, sheet);
+    ratios.push(ours / boxes);
+    line(
+      `Packing: a kit of ${pieces.length}, ${widthMm} by ${heightMm} mm, ${seconds.toFixed(1)} s`,
+      `${ours.toFixed(2)} / ${boxes.toFixed(2)}`,
+      'sheets by outlines, by boxes',
+    );
+  }
+  const mean = Math.exp(ratios.reduce((sum, ratio) => sum + Math.log(ratio), 0) / ratios.length);
+  line('Packing: kits, sheets by outlines for one by boxes', mean.toFixed(3), 'at most 0.75, better 0.74');
+}
