@@ -161,17 +161,21 @@ export function* roomForTabs(
   let work = 0;
   const most = WORK_A_FACE[isConvex(flat) ? 'convex' : 'other'] * flat.rings.length;
   let [least, since, bestFolds]: [number, number, readonly boolean[]] = [Infinity, 0, forest.folds];
-  const lackingInAll = (): number => points.reduce((sum, _, v) => sum + lacks(v), 0);
+  /** Looks for the corners that lack room; gives back how much they lack together. */
+  const ranked = (): number => {
+    lacking = [];
+    let sum = 0;
+    for (let v = 0; v < points.length; v++) {
+      const lack = lacks(v);
+      if (lack < 0.05) continue;
+      lacking.push(v);
+      sum += lack;
+    }
+    return sum;
+  };
   for (let move = 0; move < tries; move++) {
     if (move % RANKED_EVERY === 0) {
-      lacking = [];
-      let sum = 0;
-      for (let v = 0; v < points.length; v++) {
-        const lack = lacks(v);
-        if (lack < 0.05) continue;
-        lacking.push(v);
-        sum += lack;
-      }
+      const sum = ranked();
       if (sum < least - 1e-6) [least, since, bestFolds] = [sum, move, [...forest.folds]];
       // Nothing is gained any more, or nothing lacks.
       if (lacking.length === 0 || move - since > patience || work > most) break;
@@ -208,7 +212,7 @@ export function* roomForTabs(
     }
     if (move % MOVES_A_REPORT === 0) yield { overlaps: 0, moves: move };
   }
-  if (lackingInAll() > least + 1e-6) forest.become(bestFolds);
+  if (ranked() > least + 1e-6) forest.become(bestFolds);
 }
 
 /** A tab of this share of the usual depth is better than none. */

@@ -107,6 +107,21 @@ describe('nets with tabs', () => {
     }
     expect(without / seams).toBeLessThan(0.03);
   });
+
+  it('of random hulls of 20 to 200 points about a ball: each has one on nearly every seam', () => {
+    const random = seededRandom(4);
+    const tabs = { depthMm: 4, leastMm: 1 };
+    for (let k = 0; k < 40; k++) {
+      const points = Array.from({ length: 20 + Math.floor(180 * random()) }, (): Vec3 => {
+        const [z, a] = [2 * random() - 1, 2 * Math.PI * random()];
+        const r = 50 * Math.sqrt(1 - z * z);
+        return [r * Math.cos(a), r * Math.sin(a), 50 * z];
+      });
+      const net = netOf(unfolded(withFlatFacesMerged(hullOf(points)), { tabMm: tabs.depthMm }), tabs);
+      expect(net.pieces).toHaveLength(1);
+      expect(net.withoutTabMm / net.seamMm, `hull ${k} of ${points.length} points`).toBeLessThan(0.03);
+    }
+  });
 });
 
 it.each([

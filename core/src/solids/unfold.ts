@@ -323,7 +323,7 @@ function* peeled(
 ): Generator<UnfoldProgress, { forest: Forest; bare: number; moves: number } | undefined> {
   let best: { forest: Forest; bare: number } | undefined;
   const held: { forest: Forest; bare: number }[] = [];
-  let [moves, tried] = [0, 0];
+  let [moves, tried, good] = [0, 0, false];
   /** Room is made beside the cuts of one; whether it is good enough then. */
   function* besideCuts(forest: Forest): Generator<UnfoldProgress, boolean> {
     yield* roomBeside(forest, asked, random, tabMm);
@@ -339,6 +339,7 @@ function* peeled(
     if (forest.overlaps > 0) continue;
     let bare = bareShare(forest, tabMm);
     if (bare > FEW_BARE.soon) {
+      // What lacks least at the ends of cuts may still have less room in all.
       const [before, folds] = [bare, [...forest.folds]];
       yield* roomForTabs(forest, asked, random, tabMm);
       bare = bareShare(forest, tabMm);
@@ -348,20 +349,22 @@ function* peeled(
       }
     }
     if (bare > PROMISING_BARE) held.push({ forest, bare });
-    else if (yield* besideCuts(forest)) return { ...best!, moves };
+    else if ((good = yield* besideCuts(forest))) break;
   }
   // Those with the most room already come first.
   held.sort((one, other) => one.bare - other.bare);
-  for (const { forest } of held.slice(0, HELD_TRIED)) if (yield* besideCuts(forest)) break;
+  for (const { forest } of good ? [] : held.slice(0, HELD_TRIED)) if (yield* besideCuts(forest)) break;
   return best && { ...best, moves };
 }
 
 /** What a search for the net of a solid goes by. */
+type Search = ReturnType<typeof searchOf>;
 function searchOf(mesh: Mesh, options: UnfoldOptions) {
   const flat = new FlatFaces(mesh);
   const asked = askedOf(flat, options);
   const { tabMm } = options;
   return {
+    options,
     flat,
     asked,
     random: seededRandom(options.seed ?? 1),
@@ -376,10 +379,11 @@ function searchOf(mesh: Mesh, options: UnfoldOptions) {
 }
 
 /** Unfolds a solid as its faces are. */
-function* unfoldingAsItIs(mesh: Mesh, options: UnfoldOptions): Generator<UnfoldProgress, Unfolding> {
-  const { flat, asked, random, most, peelsForMm, done } = searchOf(mesh, options);
+function* unfoldingAsItIs(search: Search): Generator<UnfoldProgress, Unfolding> {
+  const { options, flat, asked, random, most, peelsForMm, done } = search;
   // What bends inwards is peeled at once; a net of a convex solid is found so soon that it is looked at first.
-  const peelsFirst = peelsForMm !== undefined && !isConvex(flat);
+  const convex = isConvex(flat);
+  const peelsFirst = peelsForMm !== undefined && !convex;
   if (peelsFirst) {
     const found = yield* peeled(flat, asked, random, peelsForMm, most);
     if (found) return done(found.forest, found.moves);
@@ -413,10 +417,11 @@ function* unfoldingAsItIs(mesh: Mesh, options: UnfoldOptions): Generator<UnfoldP
     yield* cutsElsewhere(forest, asked, random, cutWeights(flat, options.cuts));
   if (options.tabMm !== undefined && forest.pieces().length === 1) {
     yield* roomForTabs(forest, asked, random, options.tabMm);
-    yield* roomBeside(forest, asked, random, options.tabMm);
-    const bare = peelsForMm !== undefined && !peelsFirst ? bareShare(forest, peelsForMm) : 0;
-    if (peelsForMm !== undefined && bare > MOST_BARE) {
-      const found = yield* peeled(flat, asked, random, peelsForMm, most);
+    // On what bends outwards faces only come near each other where a cut ends, and that was looked at: peeling makes more room there.
+    if (!convex) yield* roomBeside(forest, asked, random, options.tabMm);
+    if (peelsForMm !== undefined && !peelsFirst) {
+      const bare = bareShare(forest, peelsForMm);
+      const found = bare > MOST_BARE ? yield* peeled(flat, asked, random, peelsForMm, most) : undefined;
       if (found && found.bare < bare) return done(found.forest, moves + found.moves);
     }
   }
@@ -430,16 +435,13 @@ const RING_MOVES = 300;
 const RING_BARE = 0.03;
 
 /** Unfolds a solid with its fine flat rings whole, for a while; undefined where that gives no net in one piece. */
-function* withRingsWhole(
-  mesh: Mesh,
-  options: UnfoldOptions,
-): Generator<UnfoldProgress, Unfolding | undefined> {
-  const { flat, asked, random, most, peelsForMm, done } = searchOf(mesh, options);
+function* withRingsWhole(search: Search): Generator<UnfoldProgress, Unfolding | undefined> {
+  const { flat, asked, random, most, peelsForMm, done } = search;
   if (peelsForMm !== undefined) {
     const found = yield* peeled(flat, asked, random, peelsForMm, most, RING_PEELS);
     return found && done(found.forest, found.moves);
   }
-  return yield* unfoldingAsItIs(mesh, { ...options, moves: Math.min(RING_MOVES, most) });
+  return yield* unfoldingAsItIs({ ...search, most: Math.min(RING_MOVES, most) });
 }
 
 /**
@@ -451,8 +453,9 @@ function* withRingsWhole(
  */
 export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<UnfoldProgress, Unfolding> {
   const parts = withRingsDivided(mesh);
-  if (parts === mesh) return yield* unfoldingAsItIs(mesh, options);
-  const keys = new Set(new FlatFaces(mesh).edges.flatMap(({ a, b }) => [`${a} ${b}`, `${b} ${a}`]));
+  const search = searchOf(mesh, options);
+  if (parts === mesh) return yield* unfoldingAsItIs(search);
+  const keys = new Set(search.flat.edges.flatMap(({ a, b }) => [`${a} ${b}`, `${b} ${a}`]));
   // What is asked of edges within a ring tells that it was divided before.
   const asksWithin = [...(options.folded ?? []), ...(options.cut ?? [])].some(
     ([a, b]) => !keys.has(`${a} ${b}`),
@@ -461,10 +464,10 @@ export function* unfolding(mesh: Mesh, options: UnfoldOptions = {}): Generator<U
     options.tabMm === undefined ? 0 : bareShare(new Forest(flat, folds), options.tabMm);
   let whole: Unfolding | undefined;
   if (!asksWithin) {
-    whole = yield* withRingsWhole(mesh, options);
+    whole = yield* withRingsWhole(search);
     if (whole?.pieces.length === 1 && share(whole) <= RING_BARE) return whole;
   }
-  const divided = yield* unfoldingAsItIs(parts, options);
+  const divided = yield* unfoldingAsItIs(searchOf(parts, options));
   if (!whole || divided.pieces.length < whole.pieces.length) return divided;
   return divided.pieces.length === whole.pieces.length && share(divided) < share(whole) ? divided : whole;
 }
