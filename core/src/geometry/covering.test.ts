@@ -1,8 +1,8 @@
 /** Rings with fewer corners: they cover all that the ring did, go beyond it by no more than allowed, and keep straight sides on their lines. */
 import { describe, expect, it } from 'vitest';
 import { covering } from './covering.ts';
-import { distanceToSegment, type Point } from './point.ts';
-import { areaOfRegions, ringArea, type Ring } from './polygon.ts';
+import type { Point } from './point.ts';
+import { areaOfRegions, distanceToRing, ringArea, type Ring } from './polygon.ts';
 import { seededRandom } from './random.ts';
 import { difference, offset, solid } from './regions.ts';
 
@@ -14,8 +14,6 @@ const star = (corners: number, rough: number): Ring =>
     const [r, a] = [30 * (1 + rough * (random() - 0.5)), (2 * Math.PI * (i + 0.4 * random())) / corners];
     return [r * Math.cos(a), r * Math.sin(a)];
   });
-const beyond = (ring: Ring, p: Point): number =>
-  Math.min(...ring.map((q, i) => distanceToSegment(p, q, ring[(i + 1) % ring.length])));
 
 describe('a ring with fewer corners', () => {
   it('covers all that it did, and nothing farther beyond than told', () => {
@@ -33,7 +31,7 @@ describe('a ring with fewer corners', () => {
       expect(areaOfRegions(difference([solid(ring)], [solid(simple)]))).toBeLessThan(0.05);
       const more = difference([solid(simple)], offset([solid(ring)], mostMm + 1e-3, 1e-3));
       expect(areaOfRegions(more)).toBeLessThan(0.05);
-      for (const p of simple) expect(beyond(ring, p)).toBeLessThanOrEqual(mostMm + 1e-9);
+      for (const p of simple) expect(distanceToRing(p, ring)).toBeLessThanOrEqual(mostMm + 1e-9);
     }
     expect(after).toBeLessThan(0.5 * before);
   });

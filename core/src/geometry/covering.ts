@@ -1,12 +1,12 @@
 /** A ring drawn with fewer corners that covers all that it did. */
-import { distance, distanceToSegment, type Point } from './point.ts';
+import { add, cross, distanceToSegment, lengthOf, scale, subtract, type Point } from './point.ts';
 import type { Ring } from './polygon.ts';
 
 /** What goes little beyond comes first: with these shares of what is allowed the ring is walked one time after another. */
 const SHARES = [1 / 8, 1 / 4, 1 / 2, 1];
 
-const across = (a: Point, b: Point, c: Point): number =>
-  (b[0] - a[0]) * (c[1] - b[1]) - (b[1] - a[1]) * (c[0] - b[0]);
+/** Positive where the way over three points turns left. */
+const across = (a: Point, b: Point, c: Point): number => cross(subtract(b, a), subtract(c, b));
 
 /**
  * A ring with fewer corners that covers what it covers, and goes nowhere beyond it by more than told: corners that turn right are
@@ -46,11 +46,11 @@ export function covering(ring: Ring, beyondMm: number): Ring {
     const j = next[i];
     const [p, q, r, s] = [points[before[i]], points[i], points[j], points[next[j]]];
     if (across(p, q, r) <= 0 || across(q, r, s) <= 0) return false;
-    const [ux, uy, vx, vy] = [q[0] - p[0], q[1] - p[1], s[0] - r[0], s[1] - r[1]];
-    const turn = ux * vy - uy * vx;
-    if (turn <= 1e-9 * distance(p, q) * distance(r, s)) return false;
-    const t = ((r[0] - q[0]) * vy - (r[1] - q[1]) * vx) / turn;
-    const meet: Point = [q[0] + t * ux, q[1] + t * uy];
+    const [u, v] = [subtract(q, p), subtract(s, r)];
+    const turn = cross(u, v);
+    if (turn <= 1e-9 * lengthOf(u) * lengthOf(v)) return false;
+    const t = cross(subtract(r, q), v) / turn;
+    const meet = add(q, scale(u, t));
     const off = distanceToSegment(meet, q, r) + Math.max(cornerOff[i], cornerOff[j], sideOff[i]);
     if (t < 0 || off > mostMm) return false;
     points[i] = meet;

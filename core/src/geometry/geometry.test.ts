@@ -219,10 +219,7 @@ describe('regions', () => {
           return [50 * Math.cos(a), 50 * Math.sin(a)];
         });
         const tidy = tidyRing(circle, toleranceMm);
-        for (const p of circle)
-          expect(
-            Math.min(...tidy.map((q, i) => distanceToSegment(p, q, tidy[(i + 1) % tidy.length]))),
-          ).toBeLessThanOrEqual(toleranceMm + 1e-12);
+        for (const p of circle) expect(distanceToRing(p, tidy)).toBeLessThanOrEqual(toleranceMm + 1e-12);
       }
     const square = Array.from({ length: 40 }, (_, i): Point => {
       const [side, along] = [Math.floor(((i + 3) % 40) / 10), (i + 3) % 10];

@@ -118,25 +118,9 @@ export function stripBetween(a: Point, b: Point, widthMm: number, beyondMm: numb
  */
 export function tidyRing(ring: Ring, toleranceMm = 1e-6): Ring {
   const apart = ring.filter((p, i) => distance(p, ring[(i + ring.length - 1) % ring.length]) > toleranceMm);
-  if (apart.length < 3) return apart;
-  const onRun = (from: Point, to: Point, between: readonly Point[]): boolean =>
-    between.every((p) => distanceToSegment(p, from, to) <= toleranceMm);
-  const kept = [apart[0]];
-  // What was left out after the first point, and after the last one that was kept.
-  let [first, run]: [readonly Point[], Point[]] = [[], []];
-  for (let i = 1; i < apart.length; i++) {
-    const next = apart[(i + 1) % apart.length];
-    if (onRun(kept[kept.length - 1], next, [...run, apart[i]])) {
-      run.push(apart[i]);
-      continue;
-    }
-    if (kept.length === 1) first = run;
-    kept.push(apart[i]);
-    run = [];
-  }
-  // The first point may lie on a run itself.
-  if (kept.length > 3 && onRun(kept[kept.length - 1], kept[1], [...run, kept[0], ...first])) kept.shift();
-  return kept.length >= 3 ? kept : apart;
+  if (apart.length < 4) return apart;
+  // The first point may lie on a run: what is farthest from it does not.
+  return thinned(apart, farthestFrom(apart, 0), toleranceMm);
 }
 
 /**
@@ -161,30 +145,34 @@ export function keptCorners(
       if (away > off) [worst, off] = [i, away];
     }
     if (worst < 0) continue;
-    kept.add(worst);
+    kept.add(worst % points.length);
     left.push([from, worst], [worst, to]);
   }
   return kept;
 }
 
-/**
- * The ring with as few of its points as stay within `toleranceMm` of the way, halved from its first point and the one that is
- * farthest from that.
- */
-export function coarsened(ring: Ring, toleranceMm: number): Ring {
-  if (ring.length < 5) return ring;
-  const far = ring.reduce(
-    (best, p, i) => (distance(p, ring[0]) > distance(ring[best], ring[0]) ? i : best),
-    0,
-  );
+/** The point of a ring that is farthest from one of them, as an index. */
+const farthestFrom = (ring: Ring, from: number): number =>
+  ring.reduce((best, p, i) => (distance(p, ring[from]) > distance(ring[best], ring[from]) ? i : best), from);
+
+/** The ring with the points that keep it within `toleranceMm`, halved from one of them and the one farthest from that. */
+function thinned(ring: Ring, from: number, toleranceMm: number): Ring {
+  const [first, second] = [from, farthestFrom(ring, from)].sort((a, b) => a - b);
   const kept = keptCorners(
     ring,
     [
-      [0, far],
-      [far, ring.length],
+      [first, second],
+      [second, first + ring.length],
     ],
     toleranceMm,
   );
   const points = ring.filter((_, i) => kept.has(i));
   return points.length >= 3 ? points : ring;
 }
+
+/**
+ * The ring with as few of its points as stay within `toleranceMm` of the way, halved from its first point and the one that is
+ * farthest from that.
+ */
+export const coarsened = (ring: Ring, toleranceMm: number): Ring =>
+  ring.length < 5 ? ring : thinned(ring, 0, toleranceMm);

@@ -49,6 +49,17 @@ function countBelow(sorted: Float64Array, value: number, orEqual: boolean): numb
   return low;
 }
 
+/** Whether an edge crosses a level line: 1 upwards, -1 downwards, 0 not at all. */
+function crosses(edges: Edges, e: number, y: number): -1 | 0 | 1 {
+  const begins = edges[e + 1] <= y;
+  const ends = edges[e + 3] <= y;
+  return begins === ends ? 0 : begins ? 1 : -1;
+}
+
+/** Where an edge crosses a level line. */
+const crossesAt = (edges: Edges, e: number, y: number): number =>
+  edges[e] + ((y - edges[e + 1]) / (edges[e + 3] - edges[e + 1])) * (edges[e + 2] - edges[e]);
+
 /** Depths in so many whole steps at most. */
 const MOST_UNITS = 255;
 
@@ -201,16 +212,13 @@ export class PairField {
       const y = (this.k0 + k) * h;
       for (let s = this.rowStart[k]; s < this.rowStart[k + 1]; s++) {
         const e = rowEdges[s];
-        const ya = edges[e + 1];
-        const yb = edges[e + 3];
-        const up = ya <= y;
-        const beneath = yb <= y;
-        if (up === beneath) continue;
-        const x = edges[e] + ((y - ya) / (yb - ya)) * (edges[e + 2] - edges[e]);
+        const turns = crosses(edges, e, y);
+        if (turns === 0) continue;
+        const x = crossesAt(edges, e, y);
         // It counts for all samples on its left.
         const last = Math.min(columns, Math.max(0, Math.ceil(x / h - this.i0)));
-        change[last] += up ? -1 : 1;
-        change[0] += up ? 1 : -1;
+        change[last] -= turns;
+        change[0] += turns;
       }
       let winding = 0;
       for (let i = 0; i < columns; i++) {
@@ -230,12 +238,8 @@ export class PairField {
     const end = this.rowStart[r + 1];
     for (let s = this.rowStart[r]; s < end; s++) {
       const e = rowEdges[s];
-      const ya = edges[e + 1];
-      const yb = edges[e + 3];
-      const up = ya <= y;
-      const beneath = yb <= y;
-      if (up === beneath) continue;
-      if (edges[e] + ((y - ya) / (yb - ya)) * (edges[e + 2] - edges[e]) > x) winding += up ? 1 : -1;
+      const turns = crosses(edges, e, y);
+      if (turns !== 0 && crossesAt(edges, e, y) > x) winding += turns;
     }
     return winding > 0;
   }
@@ -324,39 +328,21 @@ export class PairField {
   private depths(): Float32Array {
     const { columns, rows, h, nearest, boundary, inside, i0, k0 } = this;
     const square = new Float64Array(columns * rows).fill(Infinity);
-    const pieces = boundary.length / 4;
-    // Its way, in one piece, and over its length: what distances are found from.
-    const ways = new Float64Array(4 * pieces);
-    for (let s = 0; s < 4 * pieces; s += 4) {
-      const ax = boundary[s];
-      const ay = boundary[s + 1];
-      const dx = boundary[s + 2] - ax;
-      const dy = boundary[s + 3] - ay;
-      const long = dx * dx + dy * dy;
-      const over = long > 0 ? 1 / long : 0;
-      ways[s] = dx;
-      ways[s + 1] = dy;
-      ways[s + 2] = dx * over;
-      ways[s + 3] = dy * over;
-      const iFrom = Math.max(0, Math.floor((dx < 0 ? ax + dx : ax) / h) - 1 - i0);
-      const iTo = Math.min(columns - 1, Math.ceil((dx < 0 ? ax : ax + dx) / h) + 1 - i0);
-      const kFrom = Math.max(0, Math.floor((dy < 0 ? ay + dy : ay) / h) - 1 - k0);
-      const kTo = Math.min(rows - 1, Math.ceil((dy < 0 ? ay : ay + dy) / h) + 1 - k0);
-      for (let i = iFrom; i <= iTo; i++) {
-        const px = (i0 + i) * h - ax;
-        for (let k = kFrom; k <= kTo; k++) {
-          const py = (k0 + k) * h - ay;
-          let t = px * ways[s + 2] + py * ways[s + 3];
-          t = t < 0 ? 0 : t > 1 ? 1 : t;
-          const ex = px - t * dx;
-          const ey = py - t * dy;
-          const d = ex * ex + ey * ey;
+    for (let s = 0; s < boundary.length / 4; s++) {
+      const ax = boundary[4 * s];
+      const ay = boundary[4 * s + 1];
+      const bx = boundary[4 * s + 2];
+      const by = boundary[4 * s + 3];
+      const iTo = Math.min(columns - 1, Math.ceil(Math.max(ax, bx) / h) + 1 - i0);
+      const kTo = Math.min(rows - 1, Math.ceil(Math.max(ay, by) / h) + 1 - k0);
+      for (let i = Math.max(0, Math.floor(Math.min(ax, bx) / h) - 1 - i0); i <= iTo; i++)
+        for (let k = Math.max(0, Math.floor(Math.min(ay, by) / h) - 1 - k0); k <= kTo; k++) {
+          const d = this.squareTo(s, (i0 + i) * h, (k0 + k) * h);
           const at = i * rows + k;
           if (d >= square[at]) continue;
           square[at] = d;
-          nearest[at] = s >> 2;
+          nearest[at] = s;
         }
-      }
     }
     // The four neighbours that were passed already, and then the other way; inside there are always some on every side.
     const near2 = h * h;
@@ -377,14 +363,7 @@ export class PairField {
           for (let n = 0; n < 4; n++) {
             const s = nearest[at - (n === 0 ? one : n === 1 ? two : n === 2 ? three : four)];
             if (s < 0 || s === own) continue;
-            const q = 4 * s;
-            const px = x - boundary[q];
-            const py = y - boundary[q + 1];
-            let t = px * ways[q + 2] + py * ways[q + 3];
-            t = t < 0 ? 0 : t > 1 ? 1 : t;
-            const ex = px - t * ways[q];
-            const ey = py - t * ways[q + 1];
-            const d = ex * ex + ey * ey;
+            const d = this.squareTo(s, x, y);
             if (d >= best) continue;
             best = d;
             own = s;

@@ -230,10 +230,11 @@ export class Ways {
     const simpleHole = (ring: Ring): Ring => counterClockwise(simple([...counterClockwise(ring)].reverse()));
     return (grownMm > 0 ? offset(regions, grownMm, ARC_TOLERANCE_MM) : regions).map(({ outer, holes }) => {
       const kept = holes.filter((hole) => Math.abs(ringArea(hole)) > this.leastAreaMm2).map(simpleHole);
-      if (kept.length === 0) return simple(counterClockwise(outer));
+      const rim = simple(counterClockwise(outer));
+      if (kept.length === 0) return rim;
       // What fits a hole exactly touches it on all sides.
       const wide = grownMm > 0 ? kept : kept.map((hole) => widened(hole, HOLE_PLAY_MM));
-      return keyholed({ outer: simple(counterClockwise(outer)), holes: wide });
+      return keyholed({ outer: rim, holes: wide });
     });
   }
 
