@@ -165,13 +165,18 @@ export class Person {
     return found as ElementHandle;
   }
 
-  /** Presses what has come to rest: an answer that comes meanwhile may move it, or draw it anew. */
+  /** Presses what has come to rest and can be pressed: an answer that comes meanwhile may move it, or draw it anew. */
   async press(name: string, role?: string): Promise<void> {
     let element = await this.named(name, role);
+    const until = Date.now() + 15_000;
     for (let before = ''; ; await pause(60)) {
       const box = await element.boundingBox();
       const now = JSON.stringify(box);
-      if (box && now === before) return element.click();
+      if (box && now === before) {
+        if (!(await element.evaluate((node) => (node as unknown as Element).matches(':disabled'))))
+          return element.click();
+        if (Date.now() > until) throw new Error(`${name} cannot be pressed.`);
+      }
       if (!box) element = await this.named(name, role);
       before = now;
     }

@@ -6,7 +6,7 @@ import type { Store } from '@hollow-finch/core/stock/store';
 import { Button, Loader, Select } from '@mantine/core';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import Papa from 'papaparse';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { download } from '../../shared/download.ts';
 import { fileNameOf } from '../../shared/fileName.ts';
@@ -29,13 +29,15 @@ interface Packed {
   readonly cutS: number;
 }
 
-/** What a kit is: from its worker; the last that was known while another is on its way. */
+/** What a kit is: from its worker; the last that was known while another is on its way, which can be waited for. */
 function useFacts(contents: KitContents, people: number, studio: Store) {
   const [facts, setFacts] = useState<{ readonly of: KitContents; readonly is: KitFacts } | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
+  const asked = useRef<Promise<KitFacts> | null>(null);
   useEffect(() => {
     let left = false;
-    kitsWorker.api.facts(contents, people, studio).then(
+    asked.current = kitsWorker.api.facts(contents, people, studio);
+    asked.current.then(
       (is) => {
         if (left) return;
         setFacts({ of: contents, is });
@@ -47,7 +49,7 @@ function useFacts(contents: KitContents, people: number, studio: Store) {
       left = true;
     };
   }, [contents, people, studio]);
-  return { facts: facts?.is ?? null, stale: facts?.of !== contents, failure };
+  return { facts: facts?.is ?? null, stale: facts?.of !== contents, failure, latest: () => asked.current! };
 }
 
 /** Sheets, work, cost, what is lacking, post and instructions of a kit. */
@@ -71,7 +73,7 @@ export function KitResults({
     }),
     [name, copies, items, loose, designs],
   );
-  const { facts, stale, failure } = useFacts(contents, kit.people, studio);
+  const { facts, stale, failure, latest } = useFacts(contents, kit.people, studio);
   const [packed, setPacked] = useState<Packed | null>(null);
   const [progress, setProgress] = useState<number | null>(null);
   const [said, setSaid] = useState<string | null>(null);
@@ -106,7 +108,7 @@ export function KitResults({
     setProgress(0);
     setSaid(null);
     try {
-      const design = facts.design;
+      const { design } = await latest();
       const found = await packKit(design, studio, setProgress);
       if (found) setPacked({ of: design, ...found, cutS: await kitsWorker.api.cutS(design, found.plan) });
     } catch (fault) {
@@ -150,9 +152,7 @@ export function KitResults({
       <section aria-label="Sheets">
         <h2>Sheets for {copies}</h2>
         {progress === null ? (
-          <Button onClick={() => void pack()} disabled={stale}>
-            {current ? 'Pack again' : 'Pack the kit'}
-          </Button>
+          <Button onClick={() => void pack()}>{current ? 'Pack again' : 'Pack the kit'}</Button>
         ) : (
           <PackingBar progress={progress} onStop={stopKit} />
         )}
@@ -294,7 +294,7 @@ export function KitResults({
         <Button
           size="compact-sm"
           variant="default"
-          disabled={busy || stale}
+          disabled={busy}
           onClick={() =>
             void working(async () => setSizes({ of: contents, are: await kitsWorker.api.sizes(contents) }))
           }
@@ -338,10 +338,12 @@ export function KitResults({
             Save the instructions
           </Button>
           <Button
-            disabled={busy || stale}
+            disabled={busy}
             onClick={() =>
               void working(async () => {
-                const id = await api.create({ ...facts.design, sheetPlan: current?.plan ?? null });
+                const { design } = await latest();
+                const plan = packed?.of === design ? packed.plan : null;
+                const id = await api.create({ ...design, sheetPlan: plan });
                 window.location.assign(`/job/${id}/sheets`);
               })
             }
