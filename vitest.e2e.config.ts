@@ -5,6 +5,7 @@ export default defineConfig({
     include: ['web/e2e/**/*.test.ts'],
     testTimeout: 180_000,
     hookTimeout: 120_000,
-    fileParallelism: false,
+    // Pages wait more than they work: one file a core.
+    maxWorkers: 2,
   },
 });

@@ -20,6 +20,8 @@ export interface Found {
   /** Of all sheets. */
   readonly areaMm2: number;
   readonly extentMm: number;
+  /** Of what lies on the last sheet. */
+  readonly lastMm2: number;
 }
 
 const better = (a: Found, b: Found): boolean =>
@@ -31,7 +33,9 @@ const better = (a: Found, b: Found): boolean =>
         ? a.price < b.price
         : Math.abs(a.areaMm2 - b.areaMm2) > 1e-6
           ? a.areaMm2 < b.areaMm2
-          : a.extentMm < b.extentMm - 1e-6;
+          : Math.abs(a.extentMm - b.extentMm) > 1e-6
+            ? a.extentMm < b.extentMm
+            : a.lastMm2 < b.lastMm2 - 1e-3;
 
 const layoutOf = ({ lying, unplaced, kinds, price, extentMm }: Found): PackLayout => ({
   placed: lying.map(({ piece, way, sheet, x, y }) => ({
@@ -160,6 +164,12 @@ export class Packer {
     const used = new Set(lying.map(({ sheet }) => sheet));
     for (const { sheet } of this.locked) used.add(sheet);
     const sheets = [...used].sort((a, b) => a - b);
+    // Of alike sheets the one that is filled least far comes last.
+    const end = sheets.length - 1;
+    const alike = (at: number) => at >= this.lockedKinds.length && course(sheets[at]) === course(sheets[end]);
+    const extents = sheets.map((sheet, at) => (alike(at) ? extentOn(lying, sheet) : Infinity));
+    const shortest = extents.indexOf(Math.min(...extents));
+    if (end >= 0 && extents[shortest] < extents[end]) sheets.push(...sheets.splice(shortest, 1));
     const numbered = lying.map((each) => ({ ...each, sheet: sheets.indexOf(each.sheet) }));
     const kinds = sheets.map((sheet) => course(sheet)!);
     const last = sheets.length - 1;
@@ -170,7 +180,15 @@ export class Packer {
       price: kinds.reduce((sum, kind) => sum + priceOf(this.kinds[kind]), 0),
       areaMm2: kinds.reduce((sum, kind) => sum + usableArea(this.kinds[kind]), 0),
       extentMm: Math.max(extentOn(numbered, last), extentOn(this.locked, last)),
+      lastMm2: areaOn(numbered, last),
     };
+  }
+
+  /** What of each sheet is covered by nothing, mm2. */
+  wasteOf({ kinds, lying }: Found): number[] {
+    return kinds.map(
+      (kind, sheet) => usableArea(this.kinds[kind]) - areaOn(lying, sheet) - areaOn(this.locked, sheet),
+    );
   }
 
   /** What is wrong with pieces where they lie, and with them beside what is locked. */
@@ -207,7 +225,7 @@ export class Packer {
     const sound: Lying[] = [];
     const faulty: PackPiece[] = [];
     for (const each of lying) {
-      const tried = { unplaced: [], kinds, price: 0, areaMm2: 0, extentMm: 0 };
+      const tried = { unplaced: [], kinds, price: 0, areaMm2: 0, extentMm: 0, lastMm2: 0 };
       const near = sound.filter(
         ({ sheet, piece }) =>
           sheet === each.sheet || (piece.together !== undefined && piece.together === each.piece.together),
@@ -273,6 +291,10 @@ export class Packer {
 
 /** What an offcut lacks is no piece. */
 const NO_PIECE: PackPiece = { partId: '', copy: 0, outlines: [], grainRad: null };
+
+/** The area of what lies on a sheet, mm2. */
+const areaOn = (lying: readonly Lying[], sheet: number): number =>
+  lying.reduce((sum, each) => (each.sheet === sheet ? sum + areaOf(each.piece) : sum), 0);
 
 const priceOf = ({ price = 0 }: SheetSpec): number => price;
 

@@ -5,11 +5,11 @@
  * layout passes an independent check before it is shown.
  */
 import { seededRandom } from '../geometry/random.ts';
-import { firstFit, settling, type Course, type Lying } from './firstFit.ts';
+import { firstFit, settling, type Lying } from './firstFit.ts';
 import { FIRST_ORDERS, ordersOf, Packer, type Found } from './packer.ts';
 import type { PackProgress, PackRequest } from './packRequest.ts';
+import { carriedPart, Part, SEARCHED_SHEETS, searchedSheets } from './part.ts';
 import { mayBePuzzle, puzzle } from './puzzle.ts';
-import { Crowd } from './separating.ts';
 import { MOST_PUSHED } from './ways.ts';
 
 /** Besides their orders, few pieces are laid so many times all lying alike. */
@@ -29,6 +29,10 @@ const FROM_FAILED = 0.5;
 const SWAPPED = 0.4;
 /** Where a whole sheet is to be saved, so many begin with all pieces thrown anywhere. */
 const SCATTERED = 0.5;
+/** Of several sheets, so many tries are for one piece of the last sheet on others. */
+const CARRIED = 0.4;
+/** Where only some of the sheets are searched, others are after so many tries. */
+const TRIES_A_PART = 6;
 
 /**
  * Packs, yielding again and again: stop by not asking for more. The same request gives the same results.
@@ -118,30 +122,57 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     }
   }
   if (!packer.best || !packer.layout || !few || packer.best.lying.length === 0) return;
-  let crowd: Crowd | undefined;
-  let crowdOf = '';
-  let failed: readonly Lying[] | undefined;
-  let cut = FIRST_CUT;
   const drawn = ([low, high]: readonly [number, number]): number => low * (high / low) ** random();
+  /** Pushes apart what lies on the sheets of a part, on so many of them and not beyond a limit on the last; where all lies then. */
+  function* apart(part: Part, sheets: number, limitMm: number): Generator<PackProgress, Lying[] | undefined> {
+    const { crowd, still } = part;
+    if (!crowd.confine(sheets, limitMm)) {
+      moves += EMPTY_TRY;
+      return undefined;
+    }
+    const before = crowd.moves;
+    const search = crowd.separate();
+    let step = search.next();
+    for (; !step.done && moves + crowd.moves - before < request.moves; step = search.next())
+      yield { moves: moves + crowd.moves - before, improved: false, best: packer.layout };
+    moves += Math.max(1, crowd.moves - before);
+    return step.done && step.value ? yield* done(settling(ways, crowd.lying(), still)) : undefined;
+  }
+  /** Keeps a layout in which part of the sheets is another one. */
+  function* gaining(part: Part, there: readonly Lying[] | undefined): Generator<PackProgress, boolean> {
+    const { best } = packer;
+    const gained =
+      there !== undefined &&
+      best !== undefined &&
+      (yield* keeping(packer.foundOf(part.within(best, there), best.unplaced, (sheet) => best.kinds[sheet])));
+    if (gained) yield shown(true);
+    return gained;
+  }
+  let part: Part | undefined;
+  let partOf = '';
+  let cut = FIRST_CUT;
   while (moves < request.moves) {
-    const { kinds, extentMm, lying }: Found = packer.best;
+    const { best }: Packer = packer;
+    const { kinds, extentMm, lying } = best;
     const sheets = kinds.length;
-    const course: Course = (each) => kinds[each];
-    const still = packer.still(course);
+    const mayGo = sheets > 1 && sheets > packer.lockedKinds.length;
+    if (mayGo && random() < CARRIED) {
+      const carried = carriedPart(packer, best, random);
+      if (carried) {
+        carried.crowd.from(carried.of(best));
+        if (!(yield* gaining(carried, yield* apart(carried, carried.sheets.length, Infinity)))) moves += 1;
+        continue;
+      }
+    }
     // Other sheets, or other pieces on them: others are pushed apart.
     const key = `${kinds.join()}/${lying.length}`;
-    if (!crowd || key !== crowdOf) {
-      crowd = new Crowd(
-        ways,
-        lying.map(({ piece }) => piece),
-        lying,
-        random,
-        course,
-        still,
-        packer.bound,
-      );
-      [crowdOf, failed] = [key, undefined];
+    if (!part || key !== partOf || (sheets > SEARCHED_SHEETS && part.tries >= TRIES_A_PART)) {
+      part = new Part(packer, best, searchedSheets(packer, best, random), random);
+      partOf = key;
     }
+    part.tries += 1;
+    const { crowd, failed } = part;
+    const own = part.of(best);
     const { marginMm } = packer.kinds[kinds[sheets - 1]];
     const last = moves > LAST_PART * request.moves;
     if (last) cut = drawn(LAST_CUTS);
@@ -150,11 +181,12 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     );
     let limitMm = marginMm + (extentMm - marginMm) * (1 - cut);
     // Where the last sheet is nearly empty, what lies there is tried on the others.
-    const saves = sheets > 1 && sheets > packer.lockedKinds.length && limitMm - marginMm < least;
+    const saves = mayGo && limitMm - marginMm < least;
     if (saves) limitMm = Infinity;
-    if (saves && failed && random() < SCATTERED) crowd.scatter(sheets - 1);
+    const searched = part.sheets.length - (saves ? 1 : 0);
+    if (saves && failed && random() < SCATTERED) crowd.scatter(searched);
     else if (failed && !last && random() < FROM_FAILED) crowd.from(failed);
-    else crowd.from(lying);
+    else crowd.from(own);
     if (random() < SWAPPED) {
       crowd.swap();
       if (random() < 0.5) crowd.swap();
@@ -165,22 +197,9 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
         if (saves) break;
         limitMm = (limitMm + extentMm) / 2;
       }
-      if (!crowd.confine(saves ? sheets - 1 : sheets, limitMm)) {
-        moves += EMPTY_TRY;
-        break;
-      }
-      const before = crowd.moves;
-      const search = crowd.separate();
-      let step = search.next();
-      for (; !step.done && moves + crowd.moves - before < request.moves; step = search.next())
-        yield { moves: moves + crowd.moves - before, improved: false, best: packer.layout };
-      moves += Math.max(1, crowd.moves - before);
-      if (!step.done || !step.value) continue;
-      const there = yield* done(settling(ways, crowd.lying(), still));
-      gained = yield* keeping(packer.foundOf(there, packer.best.unplaced, course));
-      if (gained) yield shown(true);
+      gained = yield* gaining(part, yield* apart(part, searched, limitMm));
     }
-    failed = gained ? undefined : crowd.lying();
+    part.failed = gained ? undefined : crowd.lying();
     if (!gained) {
       moves += EMPTY_TRY;
       cut = drawn(CUTS);

@@ -8,6 +8,7 @@
  */
 import type { Point } from '../geometry/point.ts';
 import type { Ring } from '../geometry/polygon.ts';
+import { LANES, type Kernel } from './kernel.ts';
 
 /** Beside the boundary it is looked on which side there is winding, mm. */
 const BESIDE_MM = 0.004;
@@ -63,9 +64,9 @@ const crossesAt = (edges: Edges, e: number, y: number): number =>
 /** Depths in so many whole steps at most. */
 const MOST_UNITS = 255;
 
-/** Every second sample of a field, in whole units: place (i, k) at i times the stride plus k. */
+/** Every second sample of a field, in whole units, in the memory of a kernel: place (i, k) at i times the stride plus k after `at`. */
 export interface Coarse {
-  readonly units: Uint8Array;
+  readonly at: number;
   readonly unitMm: number;
   readonly stride: number;
 }
@@ -181,24 +182,28 @@ export class PairField {
    * Every second sample of the depth from one of the first four on, in whole steps of a unit, 0 where it is none: what is looked over
    * again and again lies close together in memory so. Row after row, or (`turned`) column after column side by side.
    *
+   * @param kernel the one in whose memory all samples of this field are
    * @param odd whether the first column, and the first row, is left out
    */
-  coarse(oddColumn: boolean, oddRow: boolean, turned: boolean): Coarse {
+  coarse(kernel: Kernel, oddColumn: boolean, oddRow: boolean, turned: boolean): Coarse {
     const which = (oddColumn ? 1 : 0) + (oddRow ? 2 : 0) + (turned ? 4 : 0);
-    return (this.coarser[which] ??= this.coarsened(oddColumn ? 1 : 0, oddRow ? 1 : 0, turned));
+    return (this.coarser[which] ??= this.coarsened(kernel, oddColumn ? 1 : 0, oddRow ? 1 : 0, turned));
   }
 
-  private coarsened(i0: number, k0: number, turned: boolean): Coarse {
+  private coarsened(kernel: Kernel, i0: number, k0: number, turned: boolean): Coarse {
     const { depth, columns, rows } = this;
     const unit = (this.deepest ??= depth.reduce((most, d) => Math.max(most, d), 0)) / MOST_UNITS || 1;
     const [wide, tall] = [Math.ceil((columns - i0) / 2), Math.ceil((rows - k0) / 2)];
-    const units = new Uint8Array(wide * tall);
+    const stride = (turned ? wide : tall) + LANES;
+    const at = kernel.room(stride * (turned ? tall : wide));
+    const units = kernel.bytes();
+    const [byColumn, byRow] = turned ? [1, stride] : [stride, 1];
     for (let i = 0; i < wide; i++)
       for (let k = 0; k < tall; k++) {
         const d = depth[(i0 + 2 * i) * rows + k0 + 2 * k];
-        if (d > 0) units[turned ? k * wide + i : i * tall + k] = Math.min(MOST_UNITS, Math.ceil(d / unit));
+        if (d > 0) units[at + i * byColumn + k * byRow] = Math.min(MOST_UNITS, Math.ceil(d / unit));
       }
-    return { units, unitMm: unit, stride: turned ? wide : tall };
+    return { at, unitMm: unit, stride };
   }
   private deepest: number | undefined;
 

@@ -5,12 +5,15 @@
  */
 import type { PackPiece } from './pieces.ts';
 import type { Bound, Course, Lying, Still } from './firstFit.ts';
+import { LANES } from './kernel.ts';
 import { boxesOff, roughly, type Between, type CoarseReading, type Way, type Ways } from './ways.ts';
 
 /** Places are first looked through at every second sample. */
 const COARSE = 2;
 /** While a sheet is looked over it tells after so many other pieces. */
 const PAIRS_A_REPORT = 8;
+/** Columns of as many places are looked over by their least cost first. */
+const LEAST_ROWS = 4;
 /** So many of the best places are refined. */
 const BEST_PLACES = 5;
 /** Besides its own sheet a piece is tried on so many others. */
@@ -32,17 +35,6 @@ const PUSHED_FROM_MM = 0.6;
 const PUSHES = 120;
 /** What is left of an overlap afterwards is taken up by the slack of the outlines, mm. */
 const APART_MM = 0.0008;
-
-/** What lying in another piece costs, added for all places of a piece; by itself, for nearly all time is spent here. */
-function addCosts(costs: Float32Array, rows: number, read: CoarseReading, weight: number): void {
-  const { units, unitMm, start, si, sk, i0, i1, k0, k1 } = read;
-  const each = weight * unitMm;
-  for (let c = i0; c <= i1; c++) {
-    let from = start + c * si + k0 * sk;
-    const to = c * rows + k1;
-    for (let cell = c * rows + k0; cell <= to; cell++, from += sk) costs[cell] += each * units[from];
-  }
-}
 
 /** One of the pieces beside a piece that is moved. */
 interface Beside {
@@ -69,7 +61,10 @@ export class Crowd {
   /** Pieces that are moved come first; after them what stays where it is. */
   private readonly n: number;
   private readonly movable: number;
-  private costs = new Float32Array(0);
+  /** Where in the kernel's memory the costs of places are, and of each column the least; for so many of both. */
+  private costsAt = 0;
+  private leastAt = 0;
+  private size = { costs: 0, columns: 0 };
   /** How many pieces were moved, or tried to be. */
   moves = 0;
 
@@ -251,6 +246,30 @@ export class Crowd {
     }
   }
 
+  /** Room for the costs of so many places. */
+  private makeRoom(columns: number, stride: number): void {
+    const { size } = this;
+    const { kernel } = this.ways;
+    if (size.costs < columns * stride) {
+      size.costs = columns * stride;
+      this.costsAt = kernel.room(4 * size.costs);
+    }
+    if (size.columns >= columns) return;
+    size.columns = columns;
+    this.leastAt = kernel.room(4 * columns);
+  }
+
+  /** What lying in another piece costs, added for all places of a piece. */
+  private addCosts(read: CoarseReading, stride: number, weight: number): void {
+    const { start, si, sk, i0, i1, k0, k1, unitMm } = read;
+    if (i1 < i0 || k1 < k0) return;
+    const { loops } = this.ways.kernel;
+    const costs = this.costsAt + 4 * (i0 * stride + k0);
+    const units = start + i0 * si + k0 * sk;
+    const add = sk > 0 ? loops.add : loops.addBack;
+    add(costs, 4 * stride, i1 - i0 + 1, units, si, k1 - k0 + 1, weight * unitMm);
+  }
+
   /** The best places of one way on a sheet, by all samples at once. */
   private *survey(i: number, way: Way, sheet: number, best: Place[]): Generator<void, void> {
     const { ways, n } = this;
@@ -260,8 +279,11 @@ export class Crowd {
     if (right < room.minX - 1e-9) return;
     const columns = Math.max(1, Math.floor((right - room.minX) / step) + 1);
     const rows = Math.max(1, Math.floor((room.maxY - room.minY) / step) + 1);
-    if (this.costs.length < columns * rows) this.costs = new Float32Array(columns * rows);
-    const costs = this.costs.fill(0, 0, columns * rows);
+    // Eight at a time may reach beyond the last row.
+    const stride = rows + LANES;
+    this.makeRoom(columns, stride);
+    const { kernel } = ways;
+    kernel.floats().fill(0, this.costsAt / 4, this.costsAt / 4 + columns * stride);
     for (let j = 0; j < n; j++) {
       if (j === i || this.sheet[j] !== sheet) continue;
       const read = ways.readCoarse(
@@ -272,33 +294,34 @@ export class Crowd {
         columns,
         rows,
       );
-      addCosts(costs, rows, read, this.weight[i * n + j]);
+      this.addCosts(read, stride, this.weight[i * n + j]);
       if (j % PAIRS_A_REPORT === PAIRS_A_REPORT - 1) yield;
     }
-    this.leastOf(costs, columns, rows, way, sheet, best);
+    this.leastOf(columns, rows, way, sheet, best);
   }
 
   /** The places of the least costs among their neighbours, put among the best that are known. */
-  private leastOf(
-    costs: Float32Array,
-    columns: number,
-    rows: number,
-    way: Way,
-    sheet: number,
-    best: Place[],
-  ): void {
+  private leastOf(columns: number, rows: number, way: Way, sheet: number, best: Place[]): void {
     const { room } = way;
+    const { kernel } = this.ways;
+    const stride = rows + LANES;
+    const byColumn = rows >= LEAST_ROWS;
+    if (byColumn) kernel.loops.least(this.costsAt, 4 * stride, columns, rows, this.leastAt);
+    const floats = kernel.floats();
+    const costs = floats.subarray(this.costsAt / 4, this.costsAt / 4 + columns * stride);
+    const leasts = floats.subarray(this.leastAt / 4, this.leastAt / 4 + columns);
     const step = COARSE * this.ways.h;
     let worst = best.length < BEST_PLACES ? Infinity : best[best.length - 1].cost;
-    for (let c = 0; c < columns; c++)
-      for (let k = 0, cell = c * rows; k < rows; k++, cell++) {
+    for (let c = 0; c < columns; c++) {
+      if (byColumn && leasts[c] > worst) continue;
+      for (let k = 0, cell = c * stride; k < rows; k++, cell++) {
         const cost = costs[cell];
         if (cost > worst) continue;
         if (
           (k > 0 && costs[cell - 1] < cost) ||
           (k < rows - 1 && costs[cell + 1] < cost) ||
-          (c > 0 && costs[cell - rows] < cost) ||
-          (c < columns - 1 && costs[cell + rows] < cost)
+          (c > 0 && costs[cell - stride] < cost) ||
+          (c < columns - 1 && costs[cell + stride] < cost)
         )
           continue;
         if (cost === worst && this.random() < 0.7) continue;
@@ -308,6 +331,7 @@ export class Crowd {
         if (best.length > BEST_PLACES) best.pop();
         if (best.length === BEST_PLACES) worst = best[BEST_PLACES - 1].cost;
       }
+    }
   }
 
   /** Moves one piece to the best place that is found for it; gives way after every look over a sheet. */

@@ -40,7 +40,7 @@ it('a coarse reading is every second sample of the fine one, within a unit, what
           for (let i = fine.i0; i <= fine.i1; i++)
             for (let k = fine.k0; k <= fine.k1; k++) {
               const depth = Math.max(0, fine.field.depth[fine.start + i * fine.si + k * fine.sk]);
-              const units = coarse.units[coarse.start + i * coarse.si + k * coarse.sk];
+              const units = ways.kernel.bytes()[coarse.start + i * coarse.si + k * coarse.sk];
               expect(units > 0).toBe(depth > 0);
               expect(Math.abs(units * coarse.unitMm - depth)).toBeLessThanOrEqual(coarse.unitMm * (1 + 1e-6));
               seen += 1;

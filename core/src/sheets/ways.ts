@@ -19,6 +19,7 @@ import {
 } from '../geometry/polygon.ts';
 import { difference, offset, solid, union } from '../geometry/regions.ts';
 import { FLATTEN_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { Kernel } from './kernel.ts';
 import { PairField } from './pairField.ts';
 import { kindOf, type PackPiece, type SheetSpec } from './pieces.ts';
 
@@ -180,6 +181,8 @@ function besideOffcut({ widthMm, heightMm, outline = [] }: SheetSpec): Region[] 
 export class Ways {
   /** The step of all fields, mm. */
   readonly h: number;
+  /** Its memory holds the coarse samples of all fields. */
+  readonly kernel = new Kernel();
   private readonly bases: Base[] = [];
   private readonly drawnOf = new Map<string, Drawn>();
   private readonly baseOf = new Map<string, number>();
@@ -425,10 +428,10 @@ export class Ways {
   /** As `read` with steps of two, from samples that lie close together. */
   readCoarse(a: Way, b: Way, x: number, y: number, columns: number, rows: number): CoarseReading {
     const { field, turned, p, q, by, ends } = this.lattice(a, b, x, y, 2, columns, rows);
-    const { units, unitMm, stride } = field.coarse((p & 1) === 1, (q & 1) === 1, turned);
+    const { at, unitMm, stride } = field.coarse(this.kernel, (p & 1) === 1, (q & 1) === 1, turned);
     const [column, row] = [p >> 1, q >> 1];
-    const start = turned ? row * stride + column : column * stride + row;
-    return { units, unitMm, start, si: (by[0] / 2) * stride, sk: by[1] / 2, ...ends };
+    const start = at + (turned ? row * stride + column : column * stride + row);
+    return { unitMm, start, si: (by[0] / 2) * stride, sk: by[1] / 2, ...ends };
   }
 
   /**
@@ -472,8 +475,10 @@ export interface Reading extends Lattice {
   readonly field: PairField;
 }
 
-/** Every second sample of a field in units, over a lattice of places twice as far from each other; sk is 1 or -1. */
+/**
+ * Every second sample of a field in units, in the memory of the kernel, over a lattice of places twice as far from each other; sk is 1
+ * or -1.
+ */
 export interface CoarseReading extends Lattice {
-  readonly units: Uint8Array;
   readonly unitMm: number;
 }

@@ -1,0 +1,106 @@
+/** Some of the sheets of a layout, searched by themselves: what lies on them is pushed apart among them only. */
+import type { Course, Lying, Still } from './firstFit.ts';
+import type { Found, Packer } from './packer.ts';
+import { areaOf } from './packRequest.ts';
+import type { PackPiece } from './pieces.ts';
+import { Crowd } from './separating.ts';
+
+/** So many sheets are searched at once: of more the last, and some of the others. */
+export const SEARCHED_SHEETS = 3;
+
+/** One of several by their shares. */
+function drawnBy(shares: readonly number[], random: () => number): number {
+  let left = random() * shares.reduce((sum, share) => sum + share, 0);
+  for (const [i, share] of shares.entries()) if ((left -= share) < 0) return i;
+  return shares.length - 1;
+}
+
+/** Some of the sheets before the last, the more of them is waste the sooner. */
+function wasteful(waste: readonly number[], count: number, random: () => number): number[] {
+  const shares = waste.slice(0, -1).map((mm2) => Math.max(1, mm2));
+  const out: number[] = [];
+  while (out.length < Math.min(count, waste.length - 1)) {
+    const sheet = drawnBy(shares, random);
+    shares[sheet] = 0;
+    out.push(sheet);
+  }
+  return out.sort((a, b) => a - b);
+}
+
+/** Sheets that are searched by themselves: all where they are few, else the last and some others. */
+export const searchedSheets = (packer: Packer, found: Found, random: () => number): number[] => [
+  ...wasteful(packer.wasteOf(found), SEARCHED_SHEETS - 1, random),
+  found.kinds.length - 1,
+];
+
+/** A piece of the last sheet, and some other sheets on which it may find room; undefined where theirs is less than its area. */
+export function carriedPart(packer: Packer, found: Found, random: () => number): Part | undefined {
+  const last = found.kinds.length - 1;
+  const there = found.lying.filter(({ sheet, piece }) => sheet === last && piece.together === undefined);
+  if (there.length === 0) return undefined;
+  const one = there[Math.floor(random() * there.length)];
+  const waste = packer.wasteOf(found);
+  const sheets = wasteful(waste, random() < 0.5 ? 1 : SEARCHED_SHEETS - 1, random);
+  const room = sheets.reduce((sum, sheet) => sum + waste[sheet], 0);
+  return room > areaOf(one.piece) ? new Part(packer, found, sheets, random, [one]) : undefined;
+}
+
+export class Part {
+  readonly crowd: Crowd;
+  readonly course: Course;
+  readonly still: Still;
+  /** What the last try left that did not come off. */
+  failed: readonly Lying[] | undefined;
+  tries = 0;
+
+  /**
+   * @param sheets which of the layout's sheets, in order
+   * @param more pieces of other sheets that are to lie on these
+   */
+  constructor(
+    packer: Packer,
+    found: Found,
+    readonly sheets: readonly number[],
+    random: () => number,
+    readonly more: readonly Lying[] = [],
+  ) {
+    const whole = packer.still((sheet) => found.kinds[sheet]);
+    this.course = (own) => (own < sheets.length ? found.kinds[sheets[own]] : undefined);
+    this.still = (own) =>
+      own < sheets.length ? whole(sheets[own]).map((each) => ({ ...each, sheet: own })) : [];
+    const lying = this.of(found);
+    const bound = (piece: PackPiece) => {
+      const sheet = packer.bound(piece);
+      return sheet === undefined ? undefined : sheets.indexOf(sheet);
+    };
+    this.crowd = new Crowd(
+      packer.ways,
+      lying.map(({ piece }) => piece),
+      lying,
+      random,
+      this.course,
+      this.still,
+      bound,
+    );
+  }
+
+  /** What of a layout lies on these sheets, which are counted by themselves; what is to lie on them comes beyond the last. */
+  of({ lying }: Found): Lying[] {
+    return [
+      ...lying.flatMap((each) => {
+        const own = this.sheets.indexOf(each.sheet);
+        return own < 0 ? [] : [{ ...each, sheet: own }];
+      }),
+      ...this.more.map((each) => ({ ...each, sheet: this.sheets.length })),
+    ];
+  }
+
+  /** A layout with these sheets as they are found to be. */
+  within({ lying }: Found, there: readonly Lying[]): Lying[] {
+    const moved = new Set(there.map(({ piece }) => piece));
+    return [
+      ...lying.filter(({ piece }) => !moved.has(piece)),
+      ...there.map((each) => ({ ...each, sheet: this.sheets[each.sheet] })),
+    ];
+  }
+}
