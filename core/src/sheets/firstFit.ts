@@ -4,6 +4,7 @@
  * is never looked for before the last one. Places are exact: the lattice is that of the fields.
  */
 import { kindOf, type PackPiece } from './pieces.ts';
+import { noReading } from './between.ts';
 import { boxesOff, type Way, type Ways } from './ways.ts';
 
 /** A piece where it lies: its way, and where its middle is. */
@@ -93,6 +94,7 @@ class FirstFit {
   private readonly onSheet: Lying[][] = [];
   private maps = new Map<string, Places>();
   private kind = '';
+  private readonly read = noReading();
 
   constructor(
     private readonly ways: Ways,
@@ -137,8 +139,10 @@ class FirstFit {
     const { taken } = map;
     for (; map.counted < this.onSheet[sheet].length; map.counted++) {
       const other = this.onSheet[sheet][map.counted];
-      const read = this.ways.read(other.way, way, i0 * h - other.x, k0 * h - other.y, 1, columns, rows);
-      const { inside } = read.field;
+      const between = this.ways.between(other.way, way);
+      const { read } = this;
+      between.read(i0 * h - other.x, k0 * h - other.y, 1, columns, rows, read);
+      const { inside } = between.field;
       for (let i = read.i0; i <= read.i1; i++) {
         let at = read.start + i * read.si + read.k0 * read.sk;
         const from = (i + ahead) * stride + ahead;

@@ -24,8 +24,8 @@ const LAST_PART = 0.92;
 const LAST_CUTS = [0.001, 0.005] as const;
 /** A failed try is given half of what was cut back, so many times. */
 const RELIEFS = 3;
-/** Half of the tries begin with what the last one left; so many change pieces of like size. */
-const FROM_FAILED = 0.5;
+/** Most tries begin with what the last one left; so many change pieces of like size. */
+const FROM_FAILED = 0.7;
 const SWAPPED = 0.4;
 /** Where a whole sheet is to be saved, so many begin with all pieces thrown anywhere. */
 const SCATTERED = 0.5;
@@ -148,8 +148,8 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     if (gained) yield shown(true);
     return gained;
   }
-  let part: Part | undefined;
-  let partOf = '';
+  // What is searched; anew after each gain, for other pieces may lie on its sheets then.
+  let searched: Part | undefined;
   let cut = FIRST_CUT;
   while (moves < request.moves) {
     const { best }: Packer = packer;
@@ -160,16 +160,15 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
       const carried = carriedPart(packer, best, random);
       if (carried) {
         carried.crowd.from(carried.of(best));
-        if (!(yield* gaining(carried, yield* apart(carried, carried.sheets.length, Infinity)))) moves += 1;
+        if (yield* gaining(carried, yield* apart(carried, carried.sheets.length, Infinity)))
+          searched = undefined;
+        else moves += 1;
         continue;
       }
     }
-    // Other sheets, or other pieces on them: others are pushed apart.
-    const key = `${kinds.join()}/${lying.length}`;
-    if (!part || key !== partOf || (sheets > SEARCHED_SHEETS && part.tries >= TRIES_A_PART)) {
-      part = new Part(packer, best, searchedSheets(packer, best, random), random);
-      partOf = key;
-    }
+    if (!searched || (sheets > SEARCHED_SHEETS && searched.tries >= TRIES_A_PART))
+      searched = new Part(packer, best, searchedSheets(packer, best, random), random);
+    const part = searched;
     part.tries += 1;
     const { crowd, failed } = part;
     const own = part.of(best);
@@ -183,8 +182,8 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     // Where the last sheet is nearly empty, what lies there is tried on the others.
     const saves = mayGo && limitMm - marginMm < least;
     if (saves) limitMm = Infinity;
-    const searched = part.sheets.length - (saves ? 1 : 0);
-    if (saves && failed && random() < SCATTERED) crowd.scatter(searched);
+    const onto = part.sheets.length - (saves ? 1 : 0);
+    if (saves && failed && random() < SCATTERED) crowd.scatter(onto);
     else if (failed && !last && random() < FROM_FAILED) crowd.from(failed);
     else crowd.from(own);
     if (random() < SWAPPED) {
@@ -197,10 +196,11 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
         if (saves) break;
         limitMm = (limitMm + extentMm) / 2;
       }
-      gained = yield* gaining(part, yield* apart(part, searched, limitMm));
+      gained = yield* gaining(part, yield* apart(part, onto, limitMm));
     }
-    part.failed = gained ? undefined : crowd.lying();
-    if (!gained) {
+    if (gained) searched = undefined;
+    else {
+      part.failed = crowd.lying();
       moves += EMPTY_TRY;
       cut = drawn(CUTS);
     }

@@ -251,6 +251,44 @@ describe('requests of every sort', () => {
   });
 });
 
+describe('on many sheets', () => {
+  it('pieces go from sheet to sheet, and all of them stay; twins together, and what is locked where it is', () => {
+    const random = seededRandom(93);
+    const seen = { many: 0, gained: 0, locked: 0, twins: 0 };
+    for (let k = 0; k < 9; k++) {
+      const { pieces, ...request } = randomRequest(random, k);
+      const often = [0, 1, 2].flatMap((n) =>
+        pieces.map(({ together, ...piece }): PackPiece => ({
+          ...piece,
+          partId: `${piece.partId}.${n}`,
+          ...(together === undefined ? {} : { together: `${together}.${n}` }),
+        })),
+      );
+      const whole: PackRequest = { ...request, pieces: often };
+      const first = last({ ...whole, moves: 1 });
+      const layout = last({ ...whole, moves: 600 });
+      expect(faultsOf(whole, layout), `request ${k}`).toEqual([]);
+      expect(layout.unplaced.length).toBeLessThanOrEqual(first.unplaced.length);
+      if (layout.unplaced.length === first.unplaced.length)
+        expect(layout.sheetCount).toBeLessThanOrEqual(first.sheetCount);
+      if (layout.sheetCount > 3) seen.many += 1;
+      if (layout.sheetCount < first.sheetCount || layout.lastExtentMm < first.lastExtentMm) seen.gained += 1;
+      if (layout.placed.some(({ piece }) => piece.together !== undefined)) seen.twins += 1;
+      const kept = layout.placed.filter(({ sheet }) => sheet < 2 && random() < 0.5);
+      const rest = new Set(kept.map(({ piece }) => piece));
+      const again: PackRequest = {
+        ...whole,
+        pieces: often.filter((piece) => !rest.has(piece)),
+        locked: { placed: kept, kinds: layout.kinds.slice(0, 2) },
+        moves: 300,
+      };
+      expect(faultsOf(again, last(again)), `request ${k} again`).toEqual([]);
+      if (kept.length > 0) seen.locked += 1;
+    }
+    for (const [what, count] of Object.entries(seen)) expect([what, count > 1]).toEqual([what, true]);
+  }, 240_000);
+});
+
 describe('of several sizes', () => {
   const piece = (w: number, h: number, copy: number): PackPiece => ({
     partId: `${w} by ${h}`,

@@ -64,13 +64,6 @@ const crossesAt = (edges: Edges, e: number, y: number): number =>
 /** Depths in so many whole steps at most. */
 const MOST_UNITS = 255;
 
-/** Every second sample of a field, in whole units, in the memory of a kernel: place (i, k) at i times the stride plus k after `at`. */
-export interface Coarse {
-  readonly at: number;
-  readonly unitMm: number;
-  readonly stride: number;
-}
-
 /**
  * Edges of the ring p at those vertices of q whose turn holds their direction. Where directions are equal those of the one ring are
  * taken to come a little sooner than those of the other, which `sooner` tells: then every sum of edges is told once.
@@ -97,6 +90,22 @@ function emit(p: Ring, ps: Directions, q: Ring, qs: Directions, out: number[], s
   }
 }
 
+/** A piece of a boundary: its beginning, its way, and one over the square of its length. */
+const PIECE = 5;
+
+/** The square of the distance of a place from the piece that begins at a place of a list of them. */
+function squareTo(pieces: Float64Array, s: number, x: number, y: number): number {
+  const px = x - pieces[s];
+  const py = y - pieces[s + 1];
+  const dx = pieces[s + 2];
+  const dy = pieces[s + 3];
+  let t = (px * dx + py * dy) * pieces[s + 4];
+  t = t < 0 ? 0 : t > 1 ? 1 : t;
+  const ex = t * dx - px;
+  const ey = t * dy - py;
+  return ex * ex + ey * ey;
+}
+
 export class PairField {
   /** Lattice: sample (i, k) lies at ((i0 + i) h, (k0 + k) h). */
   readonly i0: number;
@@ -111,7 +120,7 @@ export class PairField {
   private readonly rowStart: Int32Array;
   private readonly rowEdges: Int32Array;
   private readonly low: number;
-  /** Pieces of the true boundary, and the nearest one of each sample; -1 outside and far from it. */
+  /** Pieces of the true boundary (`PIECE` numbers each), and the nearest one of each sample; -1 outside and far from it. */
   private boundary: Float64Array = new Float64Array(0);
   private nearest: Int32Array = new Int32Array(0);
 
@@ -176,36 +185,47 @@ export class PairField {
     return this.known;
   }
 
-  private readonly coarser: (Coarse | undefined)[] = [];
+  private readonly coarser = new Int32Array(8);
+  private deepestMm = 0;
+
+  /** What of the depth a unit of the coarse samples is, mm. */
+  get unitMm(): number {
+    void this.depth;
+    return this.deepestMm / MOST_UNITS || 1;
+  }
+
+  /** From column to column of the coarse samples, or from row to row (`turned`). */
+  coarseStride(turned: boolean): number {
+    return Math.ceil((turned ? this.columns : this.rows) / 2) + LANES;
+  }
 
   /**
-   * Every second sample of the depth from one of the first four on, in whole steps of a unit, 0 where it is none: what is looked over
-   * again and again lies close together in memory so. Row after row, or (`turned`) column after column side by side.
+   * Every second sample of the depth from one of the first four on, in whole units, 0 where it is none: what is looked over again and
+   * again lies close together in memory so. Row after row, or (`turned`) column after column side by side.
    *
    * @param kernel the one in whose memory all samples of this field are
-   * @param odd whether the first column, and the first row, is left out
+   * @param oddColumn whether the first column is left out
+   * @param oddRow whether the first row is
+   * @returns where they begin
    */
-  coarse(kernel: Kernel, oddColumn: boolean, oddRow: boolean, turned: boolean): Coarse {
+  coarse(kernel: Kernel, oddColumn: boolean, oddRow: boolean, turned: boolean): number {
     const which = (oddColumn ? 1 : 0) + (oddRow ? 2 : 0) + (turned ? 4 : 0);
-    return (this.coarser[which] ??= this.coarsened(kernel, oddColumn ? 1 : 0, oddRow ? 1 : 0, turned));
+    return (this.coarser[which] ||= this.coarsened(kernel, oddColumn ? 1 : 0, oddRow ? 1 : 0, turned));
   }
 
-  private coarsened(kernel: Kernel, i0: number, k0: number, turned: boolean): Coarse {
+  private coarsened(kernel: Kernel, i0: number, k0: number, turned: boolean): number {
     const { depth, columns, rows } = this;
-    const unit = (this.deepest ??= depth.reduce((most, d) => Math.max(most, d), 0)) / MOST_UNITS || 1;
-    const [wide, tall] = [Math.ceil((columns - i0) / 2), Math.ceil((rows - k0) / 2)];
-    const stride = (turned ? wide : tall) + LANES;
-    const at = kernel.room(stride * (turned ? tall : wide));
+    const each = 1 / this.unitMm;
+    const stride = this.coarseStride(turned);
+    const at = kernel.room(stride * Math.ceil((turned ? rows : columns) / 2));
     const units = kernel.bytes();
-    const [byColumn, byRow] = turned ? [1, stride] : [stride, 1];
-    for (let i = 0; i < wide; i++)
-      for (let k = 0; k < tall; k++) {
-        const d = depth[(i0 + 2 * i) * rows + k0 + 2 * k];
-        if (d > 0) units[at + i * byColumn + k * byRow] = Math.min(MOST_UNITS, Math.ceil(d / unit));
-      }
-    return { at, unitMm: unit, stride };
+    const byColumn = turned ? 1 : stride;
+    const byRow = turned ? stride : 1;
+    for (let i = i0, to = at; i < columns; i += 2, to += byColumn)
+      for (let k = i * rows + k0, end = (i + 1) * rows, cell = to; k < end; k += 2, cell += byRow)
+        if (depth[k] > 0) units[cell] = Math.min(MOST_UNITS, Math.ceil(depth[k] * each));
+    return at;
   }
-  private deepest: number | undefined;
 
   /** The winding of the convolution at every sample: row by row, by what crosses the row on the right. */
   private sampled(): Uint8Array {
@@ -265,6 +285,8 @@ export class PairField {
     const { edges, h, rows } = this;
     const deep = this.deepInside();
     const out: number[] = [];
+    const piece = (x: number, y: number, wide: number, high: number) =>
+      out.push(x, y, wide, high, 1 / Math.max(1e-18, wide * wide + high * high));
     const edge = new Beside(this);
     for (let e = 0; e < edges.length; e += 4) {
       const ax = edges[e];
@@ -291,7 +313,7 @@ export class PairField {
           continue;
         }
         if (long < h / 3) {
-          if (edge.open(mid)) out.push(ax, ay, ax + dx, ay + dy);
+          if (edge.open(mid)) piece(ax, ay, dx, dy);
           continue;
         }
         const o0 = known ?? edge.open(t0);
@@ -308,41 +330,26 @@ export class PairField {
           }
           [from, to] = o0 ? [t0, yes] : [yes, t1];
         }
-        out.push(ax + from * dx, ay + from * dy, ax + to * dx, ay + to * dy);
+        piece(ax + from * dx, ay + from * dy, (to - from) * dx, (to - from) * dy);
       }
     }
     return Float64Array.from(out);
-  }
-
-  /** The square of the distance from a piece of the boundary. */
-  private squareTo(s: number, x: number, y: number): number {
-    const at = this.boundary;
-    const ax = at[4 * s];
-    const ay = at[4 * s + 1];
-    const dx = at[4 * s + 2] - ax;
-    const dy = at[4 * s + 3] - ay;
-    const long = dx * dx + dy * dy;
-    let t = long > 0 ? ((x - ax) * dx + (y - ay) * dy) / long : 0;
-    t = t < 0 ? 0 : t > 1 ? 1 : t;
-    const ex = ax + t * dx - x;
-    const ey = ay + t * dy - y;
-    return ex * ex + ey * ey;
   }
 
   /** Near the boundary the distances are exact; inwards the nearest piece is handed on from sample to sample. */
   private depths(): Float32Array {
     const { columns, rows, h, nearest, boundary, inside, i0, k0 } = this;
     const square = new Float64Array(columns * rows).fill(Infinity);
-    for (let s = 0; s < boundary.length / 4; s++) {
-      const ax = boundary[4 * s];
-      const ay = boundary[4 * s + 1];
-      const bx = boundary[4 * s + 2];
-      const by = boundary[4 * s + 3];
+    for (let s = 0; s < boundary.length; s += PIECE) {
+      const ax = boundary[s];
+      const ay = boundary[s + 1];
+      const bx = ax + boundary[s + 2];
+      const by = ay + boundary[s + 3];
       const iTo = Math.min(columns - 1, Math.ceil(Math.max(ax, bx) / h) + 1 - i0);
       const kTo = Math.min(rows - 1, Math.ceil(Math.max(ay, by) / h) + 1 - k0);
       for (let i = Math.max(0, Math.floor(Math.min(ax, bx) / h) - 1 - i0); i <= iTo; i++)
         for (let k = Math.max(0, Math.floor(Math.min(ay, by) / h) - 1 - k0); k <= kTo; k++) {
-          const d = this.squareTo(s, (i0 + i) * h, (k0 + k) * h);
+          const d = squareTo(boundary, s, (i0 + i) * h, (k0 + k) * h);
           const at = i * rows + k;
           if (d >= square[at]) continue;
           square[at] = d;
@@ -365,10 +372,13 @@ export class PairField {
           let best = square[at];
           // What is nearer than a step was found from its own piece.
           if (best <= near2) continue;
+          let [before, last] = [own, own];
           for (let n = 0; n < 4; n++) {
             const s = nearest[at - (n === 0 ? one : n === 1 ? two : n === 2 ? three : four)];
-            if (s < 0 || s === own) continue;
-            const d = this.squareTo(s, x, y);
+            if (s < 0 || s === own || s === last || s === before) continue;
+            before = last;
+            last = s;
+            const d = squareTo(boundary, s, x, y);
             if (d >= best) continue;
             best = d;
             own = s;
@@ -381,8 +391,13 @@ export class PairField {
     // Outside it is negative, so that between samples on both sides of the boundary it is told rightly.
     const depth = new Float32Array(square.length);
     const least = -OUTSIDE_STEPS * h;
-    for (let at = 0; at < depth.length; at++)
-      depth[at] = inside[at] ? Math.sqrt(square[at]) : Math.max(least, -Math.sqrt(square[at]));
+    let deepest = 0;
+    for (let at = 0; at < depth.length; at++) {
+      const far = Math.sqrt(square[at]);
+      depth[at] = inside[at] ? far : Math.max(least, -far);
+      if (inside[at] && far > deepest) deepest = far;
+    }
+    this.deepestMm = deepest;
     return depth;
   }
 
@@ -420,14 +435,13 @@ export class PairField {
       for (let v = Math.max(0, k - 1); v <= Math.min(rows - 1, k + 2); v++) {
         const s = this.nearest[u * rows + v];
         if (s < 0) continue;
-        const d = this.squareTo(s, x, y);
+        const d = squareTo(boundary, s, x, y);
         if (d < least) [best, least] = [s, d];
       }
     if (best < 0) return 0;
-    const [ax, ay] = [boundary[4 * best], boundary[4 * best + 1]];
-    const [dx, dy] = [boundary[4 * best + 2] - ax, boundary[4 * best + 3] - ay];
-    const long = dx * dx + dy * dy;
-    const t = long > 0 ? Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / long)) : 0;
+    const [ax, ay] = [boundary[best], boundary[best + 1]];
+    const [dx, dy] = [boundary[best + 2], boundary[best + 3]];
+    const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) * boundary[best + 4]));
     out.x = ax + t * dx - x;
     out.y = ay + t * dy - y;
     return Math.sqrt(least);

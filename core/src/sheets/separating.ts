@@ -6,7 +6,8 @@
 import type { PackPiece } from './pieces.ts';
 import type { Bound, Course, Lying, Still } from './firstFit.ts';
 import { LANES } from './kernel.ts';
-import { boxesOff, roughly, type Between, type CoarseReading, type Way, type Ways } from './ways.ts';
+import { noReading, type Between } from './between.ts';
+import { boxesOff, type Way, type Ways } from './ways.ts';
 
 /** Places are first looked through at every second sample. */
 const COARSE = 2;
@@ -33,8 +34,8 @@ const DECAY = 0.95;
 /** When no pair is deeper than this, pieces are pushed apart exactly, mm. */
 const PUSHED_FROM_MM = 0.6;
 const PUSHES = 120;
-/** What is left of an overlap afterwards is taken up by the slack of the outlines, mm. */
-const APART_MM = 0.0008;
+/** What is left of an overlap afterwards is taken up by the slack of the outlines, mm; without a gap they have none. */
+const APART_MM = { gap: 0.0008, none: 2e-5 } as const;
 
 /** One of the pieces beside a piece that is moved. */
 interface Beside {
@@ -65,6 +66,7 @@ export class Crowd {
   private costsAt = 0;
   private leastAt = 0;
   private size = { costs: 0, columns: 0 };
+  private readonly read = noReading();
   /** How many pieces were moved, or tried to be. */
   moves = 0;
 
@@ -174,7 +176,7 @@ export class Crowd {
 
   private depthOf(i: number, j: number): number {
     if (this.apart(i, j)) return 0;
-    return this.ways.rough(this.way[i], this.way[j], this.x[j] - this.x[i], this.y[j] - this.y[i]);
+    return this.ways.between(this.way[i], this.way[j]).rough(this.x[j] - this.x[i], this.y[j] - this.y[i]);
   }
 
   /** What may lie where a piece is thought of: near a box of its origins on a sheet. */
@@ -208,7 +210,7 @@ export class Crowd {
   private static cost(beside: readonly Beside[], x: number, y: number, most: number): number {
     let sum = 0;
     for (const each of beside) {
-      sum += each.weight * roughly(each.between, x - each.x, y - each.y);
+      sum += each.weight * each.between.rough(x - each.x, y - each.y);
       if (sum > most) return sum;
     }
     return sum;
@@ -259,15 +261,25 @@ export class Crowd {
     this.leastAt = kernel.room(4 * columns);
   }
 
-  /** What lying in another piece costs, added for all places of a piece. */
-  private addCosts(read: CoarseReading, stride: number, weight: number): void {
-    const { start, si, sk, i0, i1, k0, k1, unitMm } = read;
+  /** What lying in another piece costs, added for all places of a way on its sheet. */
+  private addCosts(i: number, j: number, way: Way, columns: number, rows: number): void {
+    const { read, x, y } = this;
+    const { kernel } = this.ways;
+    const between = this.ways.between(this.way[j], way);
+    between.readCoarse(kernel, way.room.minX - x[j], way.room.minY - y[j], columns, rows, read);
+    const { i0, i1, k0, k1, si, sk } = read;
     if (i1 < i0 || k1 < k0) return;
-    const { loops } = this.ways.kernel;
-    const costs = this.costsAt + 4 * (i0 * stride + k0);
-    const units = start + i0 * si + k0 * sk;
-    const add = sk > 0 ? loops.add : loops.addBack;
-    add(costs, 4 * stride, i1 - i0 + 1, units, si, k1 - k0 + 1, weight * unitMm);
+    const stride = rows + LANES;
+    const add = sk > 0 ? kernel.loops.add : kernel.loops.addBack;
+    add(
+      this.costsAt + 4 * (i0 * stride + k0),
+      4 * stride,
+      i1 - i0 + 1,
+      read.start + i0 * si + k0 * sk,
+      si,
+      k1 - k0 + 1,
+      this.weight[i * this.n + j] * between.field.unitMm,
+    );
   }
 
   /** The best places of one way on a sheet, by all samples at once. */
@@ -286,15 +298,7 @@ export class Crowd {
     kernel.floats().fill(0, this.costsAt / 4, this.costsAt / 4 + columns * stride);
     for (let j = 0; j < n; j++) {
       if (j === i || this.sheet[j] !== sheet) continue;
-      const read = ways.readCoarse(
-        this.way[j],
-        way,
-        room.minX - this.x[j],
-        room.minY - this.y[j],
-        columns,
-        rows,
-      );
-      this.addCosts(read, stride, this.weight[i * n + j]);
+      this.addCosts(i, j, way, columns, rows);
       if (j % PAIRS_A_REPORT === PAIRS_A_REPORT - 1) yield;
     }
     this.leastOf(columns, rows, way, sheet, best);
@@ -395,13 +399,14 @@ export class Crowd {
   private *pushApart(): Generator<void, boolean> {
     const out = { x: 0, y: 0 };
     const { x, y, n, movable } = this;
+    const apartMm = this.ways.kinds[0].gapMm > 0 ? APART_MM.gap : APART_MM.none;
     for (let round = 0; round < PUSHES; round++) {
       let deepest = 0;
       for (let i = 0; i < movable; i++)
         for (let j = i + 1; j < n; j++) {
           if (this.apart(i, j)) continue;
           const depth = this.ways.exact(this.way[i], this.way[j], x[j] - x[i], y[j] - y[i], out);
-          if (depth < APART_MM / 4) continue;
+          if (depth < apartMm / 4) continue;
           deepest = Math.max(deepest, depth);
           // A little farther, so that it ends; what stays leaves all of it to the other.
           const share = j < movable ? 0.505 : 1.01;
@@ -414,7 +419,7 @@ export class Crowd {
           y[j] += py;
           this.clamp(j);
         }
-      if (deepest < APART_MM) return true;
+      if (deepest < apartMm) return true;
       yield;
     }
     return false;

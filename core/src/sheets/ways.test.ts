@@ -5,6 +5,7 @@ import { counterClockwise, type Ring } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { solid } from '../geometry/regions.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
+import { noReading } from './between.ts';
 import { Ways } from './ways.ts';
 
 const random = seededRandom(17);
@@ -34,15 +35,18 @@ it('a coarse reading is every second sample of the fine one, within a unit, what
         for (const b of ways.of(other, 0)) {
           const [x, y] = [(random() - 0.5) * 160, (random() - 0.5) * 160];
           const [columns, rows] = [30, 24];
-          const fine = ways.read(a, b, x, y, 2, columns, rows);
-          const coarse = ways.readCoarse(a, b, x, y, columns, rows);
+          const [fine, coarse] = [noReading(), noReading()];
+          const between = ways.between(a, b);
+          between.read(x, y, 2, columns, rows, fine);
+          between.readCoarse(ways.kernel, x, y, columns, rows, coarse);
+          const { depth: depths, unitMm } = between.field;
           expect([coarse.i0, coarse.i1, coarse.k0, coarse.k1]).toEqual([fine.i0, fine.i1, fine.k0, fine.k1]);
           for (let i = fine.i0; i <= fine.i1; i++)
             for (let k = fine.k0; k <= fine.k1; k++) {
-              const depth = Math.max(0, fine.field.depth[fine.start + i * fine.si + k * fine.sk]);
+              const depth = Math.max(0, depths[fine.start + i * fine.si + k * fine.sk]);
               const units = ways.kernel.bytes()[coarse.start + i * coarse.si + k * coarse.sk];
               expect(units > 0).toBe(depth > 0);
-              expect(Math.abs(units * coarse.unitMm - depth)).toBeLessThanOrEqual(coarse.unitMm * (1 + 1e-6));
+              expect(Math.abs(units * unitMm - depth)).toBeLessThanOrEqual(unitMm * (1 + 1e-6));
               seen += 1;
               if (depth > 0) deep += 1;
             }

@@ -19,6 +19,7 @@ import {
 } from '../geometry/polygon.ts';
 import { difference, offset, solid, union } from '../geometry/regions.ts';
 import { FLATTEN_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { Between, byQuarters } from './between.ts';
 import { Kernel } from './kernel.ts';
 import { PairField } from './pairField.ts';
 import { kindOf, type PackPiece, type SheetSpec } from './pieces.ts';
@@ -83,6 +84,8 @@ interface Drawn {
 
 /** One way to lie: an outline, turned by quarters. */
 export interface Way {
+  /** All ways are numbered. */
+  readonly id: number;
   readonly base: number;
   readonly quarter: number;
   readonly angleRad: number;
@@ -97,29 +100,8 @@ export interface Way {
   readonly room: Box;
 }
 
-/** A place turned about 0, 0 by so many quarters, to the left. */
-const byQuarters = (x: number, y: number, quarters: number): Point =>
-  quarters === 0 ? [x, y] : quarters === 1 ? [-y, x] : quarters === 2 ? [-x, -y] : [y, -x];
-
 const quarterTurned = (rings: readonly Ring[], quarter: number): Ring[] =>
   rings.map((ring) => ring.map(([x, y]) => byQuarters(x, y, quarter)));
-
-/** The field of two ways, and how a shift of the second against the first is read in it: turned back by quarters, with a sign. */
-export interface Between {
-  readonly field: PairField;
-  readonly quarter: number;
-  readonly sign: 1 | -1;
-}
-
-/** A shift as a place of the field. */
-const inField = ({ quarter, sign }: Between, x: number, y: number): Point =>
-  byQuarters(sign * x, sign * y, (4 - quarter) & 3);
-
-/** How deep the second lies in the first after a shift, as the lattice tells it, mm. */
-export function roughly(between: Between, x: number, y: number): number {
-  const [p, q] = inField(between, x, y);
-  return between.field.rough(p, q);
-}
 
 /** Whether the boxes of two ways are apart when the second is so far from the first. */
 export const boxesOff = (a: Way, b: Way, dx: number, dy: number): boolean =>
@@ -188,6 +170,9 @@ export class Ways {
   private readonly baseOf = new Map<string, number>();
   private readonly waysOf = new Map<string, readonly Way[]>();
   private readonly fields = new Map<number, PairField>();
+  /** By the numbers of both ways. */
+  private readonly betweens: Between[][] = [];
+  private count = 0;
   private readonly leastAreaMm2: number;
 
   /** @param kinds the kinds of sheets; the gap is that of the first */
@@ -284,6 +269,7 @@ export class Ways {
     const base = this.base(piece, of, flip);
     return [
       {
+        id: this.count++,
         base,
         quarter,
         angleRad,
@@ -359,15 +345,26 @@ export class Ways {
     }
     const box = boxOf(this.bases[base].rings.flat());
     const none = { minX: 0, minY: 0, maxX: 0, maxY: 0 };
-    return { base, quarter: 0, angleRad: 0, flip: false, middle: [0, 0], box, grown: box, room: none };
+    return {
+      id: this.count++,
+      base,
+      quarter: 0,
+      angleRad: 0,
+      flip: false,
+      middle: [0, 0],
+      box,
+      grown: box,
+      room: none,
+    };
   }
 
   /** The field of two ways; that of the second against the first where that one is kept. */
   between(a: Way, b: Way): Between {
-    if (a.base > b.base) {
-      const { field, quarter } = this.between(b, a);
-      return { field, quarter, sign: -1 };
-    }
+    const own = (this.betweens[a.id] ??= []);
+    return (own[b.id] ??= a.base > b.base ? this.fieldOf(b, a, -1) : this.fieldOf(a, b, 1));
+  }
+
+  private fieldOf(a: Way, b: Way, sign: 1 | -1): Between {
     const turned = (b.quarter - a.quarter + 4) & 3;
     const key = (a.base * 8192 + b.base) * 4 + turned;
     let field = this.fields.get(key);
@@ -379,19 +376,15 @@ export class Ways {
       );
       this.fields.set(key, field);
     }
-    return { field, quarter: a.quarter, sign: 1 };
-  }
-
-  /** How deep b lies in a when its origin is so far from that of a, as the lattice tells it, mm. */
-  rough(a: Way, b: Way, x: number, y: number): number {
-    return roughly(this.between(a, b), x, y);
+    return new Between(field, a.quarter, sign);
   }
 
   /** Whether they overlap there: what only touches does not, on whichever side. */
   overlap(a: Way, b: Way, x: number, y: number): boolean {
     const between = this.between(a, b);
     const { field } = between;
-    const [p, q] = inField(between, x, y);
+    const p = between.across(x, y);
+    const q = between.along(x, y);
     return (
       field.winds(p + TOUCH_MM, q + TOUCH_MM) &&
       field.winds(p - TOUCH_MM, q - TOUCH_MM) &&
@@ -404,81 +397,10 @@ export class Ways {
   exact(a: Way, b: Way, x: number, y: number, out: { x: number; y: number }): number {
     const between = this.between(a, b);
     const { field, quarter, sign } = between;
-    const [p, q] = inField(between, x, y);
-    const depth = field.exact(p, q, out);
+    const depth = field.exact(between.across(x, y), between.along(x, y), out);
     const [u, v] = byQuarters(out.x, out.y, quarter);
     out.x = sign * u;
     out.y = sign * v;
     return depth;
   }
-
-  /**
-   * The samples of how deep b lies in a, read over a lattice of places of b: that of place (i, k) is the one at
-   * start + i si + k sk of the field, for i and k within their bounds; beyond them both are apart.
-   *
-   * @param x, y from the origin of a to that of b at place (0, 0)
-   * @param step from place to place, in steps of the field
-   */
-  read(a: Way, b: Way, x: number, y: number, step: number, columns: number, rows: number): Reading {
-    const { field, turned, p, q, by, ends } = this.lattice(a, b, x, y, step, columns, rows);
-    const [si, sk] = turned ? [by[0], by[1] * field.rows] : [by[0] * field.rows, by[1]];
-    return { field, start: p * field.rows + q, si, sk, ...ends };
-  }
-
-  /** As `read` with steps of two, from samples that lie close together. */
-  readCoarse(a: Way, b: Way, x: number, y: number, columns: number, rows: number): CoarseReading {
-    const { field, turned, p, q, by, ends } = this.lattice(a, b, x, y, 2, columns, rows);
-    const { at, unitMm, stride } = field.coarse(this.kernel, (p & 1) === 1, (q & 1) === 1, turned);
-    const [column, row] = [p >> 1, q >> 1];
-    const start = at + (turned ? row * stride + column : column * stride + row);
-    return { unitMm, start, si: (by[0] / 2) * stride, sk: by[1] / 2, ...ends };
-  }
-
-  /**
-   * How places of b lie on the samples of a field: place (0, 0) at column p and row q, and each next one of its columns and rows so
-   * many samples on; `turned` where its columns are the field's rows.
-   */
-  private lattice(a: Way, b: Way, x: number, y: number, step: number, columns: number, rows: number) {
-    const { field, quarter, sign } = this.between(a, b);
-    const { h } = this;
-    const along = sign * step;
-    const bounds = (from: number, by: number, size: number, most: number): [number, number] => {
-      // 0 <= from + by t < size
-      const [p, q] = by > 0 ? [-from / by, (size - 1 - from) / by] : [(size - 1 - from) / by, -from / by];
-      return [Math.max(0, Math.ceil(p)), Math.min(most - 1, Math.floor(q))];
-    };
-    const [u, v] = byQuarters(Math.round((sign * x) / h), Math.round((sign * y) / h), (4 - quarter) & 3);
-    const [p, q] = [u - field.i0, v - field.k0];
-    const turned = (quarter & 1) === 1;
-    const by = [quarter === 0 || quarter === 3 ? along : -along, quarter < 2 ? along : -along] as const;
-    const [i0, i1] = turned
-      ? bounds(q, by[0], field.rows, columns)
-      : bounds(p, by[0], field.columns, columns);
-    const [k0, k1] = turned ? bounds(p, by[1], field.columns, rows) : bounds(q, by[1], field.rows, rows);
-    return { field, turned, p, q, by, ends: { i0, i1, k0, k1 } };
-  }
-}
-
-/** How a lattice of places is read: place (i, k), within its bounds, is the sample at start + i si + k sk. */
-interface Lattice {
-  readonly start: number;
-  readonly si: number;
-  readonly sk: number;
-  readonly i0: number;
-  readonly i1: number;
-  readonly k0: number;
-  readonly k1: number;
-}
-
-/** Samples of a field over a lattice of places. */
-export interface Reading extends Lattice {
-  readonly field: PairField;
-}
-
-/**
- * Every second sample of a field in units, in the memory of the kernel, over a lattice of places twice as far from each other; sk is 1
- * or -1.
- */
-export interface CoarseReading extends Lattice {
-  readonly unitMm: number;
 }
