@@ -23,8 +23,9 @@ async function stored(): Promise<Design> {
   return read.design;
 }
 const packed = async (words: string): Promise<Design> => {
-  await person.press(words, 'button');
-  await person.page.waitForSelector('[role="progressbar"][aria-label="Packing"]');
+  // Looked for from before on: a small packing is over soon.
+  const begun = person.page.waitForSelector('[role="progressbar"][aria-label="Packing"]');
+  await Promise.all([begun, person.press(words, 'button')]);
   await person.page.waitForFunction(() => !document.querySelector('[role="progressbar"]'), {
     timeout: 120_000,
   });

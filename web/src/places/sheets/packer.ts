@@ -11,7 +11,7 @@ import { usePackingState } from '../../shared/store/packingState.ts';
 import type { PackedStock, PackReport, PackWish, SheetsApi } from '../../workers/sheets.worker.ts';
 
 /** How much is tried for the sheets of each stock in a round: pieces moved to a better place. */
-const MOVES = 1_600;
+const MOVES = 2_400;
 const ROUNDS = 3;
 
 const helpers = [1, 2].map(
