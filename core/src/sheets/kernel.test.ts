@@ -93,6 +93,18 @@ describe.each([
   });
 });
 
+it('the room for costs is the same again and again, and there is little of what was given up', () => {
+  const kernel = new Kernel();
+  const places = new Set<number>();
+  for (let k = 1; k <= 3_000; k++) {
+    kernel.makeScratch(k * 7, k);
+    places.add(kernel.costsAt);
+    expect(kernel.leastAt % 16).toBe(0);
+  }
+  expect(places.size).toBeLessThan(25);
+  expect(kernel.bytes().length).toBeLessThan(1_200_000);
+});
+
 it('both kinds of loops give the same numbers to the last bit', () => {
   for (let seed = 1; seed <= 100; seed++) {
     const [vectors, plain] = [false, true].map((which) => {

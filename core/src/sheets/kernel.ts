@@ -38,7 +38,7 @@ declare const WebAssembly:
 
 const PAGE = 65_536;
 const FIRST_PAGES = 16;
-const MOST_PAGES = 16_384;
+const MOST_PAGES = 32_768;
 
 /** Bytes are read so many at once: as many stand behind each column, all 0, and before the first one; and as many numbers behind each column of them. */
 export const LANES = 8;
@@ -247,6 +247,10 @@ export class Kernel {
   private used = 16;
   private costs = new Float32Array(0);
   private units = new Uint8Array(0);
+  /** Where the costs of places are, and of each column the least. */
+  costsAt = 0;
+  leastAt = 0;
+  private readonly scratch = { places: 0, columns: 0 };
 
   /** @param plain whether plain loops are taken in any case */
   constructor(plain = false) {
@@ -275,6 +279,18 @@ export class Kernel {
       this.memory.grow(Math.max(Math.ceil(lacking / PAGE), Math.min(pages, MOST_PAGES - pages)));
     }
     return at;
+  }
+
+  /** Makes room for the costs of so many places and the least of so many columns: the same again and again, larger where it must be. */
+  makeScratch(places: number, columns: number): void {
+    if (this.scratch.places < places) {
+      // What was there before is not used again: by half as much more, so that it is little.
+      this.scratch.places = Math.ceil(1.5 * places);
+      this.costsAt = this.room(4 * this.scratch.places);
+    }
+    if (this.scratch.columns >= columns) return;
+    this.scratch.columns = Math.ceil(1.5 * columns);
+    this.leastAt = this.room(4 * this.scratch.columns);
   }
 
   /** The memory as numbers; to be asked again after room was made. */

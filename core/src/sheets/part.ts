@@ -8,21 +8,14 @@ import { Crowd } from './separating.ts';
 /** So many sheets are searched at once: of more the last, and some of the others. */
 export const SEARCHED_SHEETS = 3;
 
-/** One of several by their shares. */
-function drawnBy(shares: readonly number[], random: () => number): number {
-  let left = random() * shares.reduce((sum, share) => sum + share, 0);
-  for (const [i, share] of shares.entries()) if ((left -= share) < 0) return i;
-  return shares.length - 1;
-}
-
 /** Some of the sheets before the last, the more of them is waste the sooner. */
 function wasteful(waste: readonly number[], count: number, random: () => number): number[] {
-  const shares = waste.slice(0, -1).map((mm2) => Math.max(1, mm2));
+  const left = waste.slice(0, -1).map((mm2, sheet) => ({ sheet, share: Math.max(1, mm2) }));
   const out: number[] = [];
-  while (out.length < Math.min(count, waste.length - 1)) {
-    const sheet = drawnBy(shares, random);
-    shares[sheet] = 0;
-    out.push(sheet);
+  while (out.length < count && left.length > 0) {
+    let point = random() * left.reduce((sum, { share }) => sum + share, 0);
+    const at = left.findIndex(({ share }) => (point -= share) < 0);
+    out.push(...left.splice(at, 1).map(({ sheet }) => sheet));
   }
   return out.sort((a, b) => a - b);
 }

@@ -62,10 +62,6 @@ export class Crowd {
   /** Pieces that are moved come first; after them what stays where it is. */
   private readonly n: number;
   private readonly movable: number;
-  /** Where in the kernel's memory the costs of places are, and of each column the least; for so many of both. */
-  private costsAt = 0;
-  private leastAt = 0;
-  private size = { costs: 0, columns: 0 };
   private readonly read = noReading();
   /** How many pieces were moved, or tried to be. */
   moves = 0;
@@ -248,19 +244,6 @@ export class Crowd {
     }
   }
 
-  /** Room for the costs of so many places. */
-  private makeRoom(columns: number, stride: number): void {
-    const { size } = this;
-    const { kernel } = this.ways;
-    if (size.costs < columns * stride) {
-      size.costs = columns * stride;
-      this.costsAt = kernel.room(4 * size.costs);
-    }
-    if (size.columns >= columns) return;
-    size.columns = columns;
-    this.leastAt = kernel.room(4 * columns);
-  }
-
   /** What lying in another piece costs, added for all places of a way on its sheet. */
   private addCosts(i: number, j: number, way: Way, columns: number, rows: number): void {
     const { read, x, y } = this;
@@ -272,7 +255,7 @@ export class Crowd {
     const stride = rows + LANES;
     const add = sk > 0 ? kernel.loops.add : kernel.loops.addBack;
     add(
-      this.costsAt + 4 * (i0 * stride + k0),
+      kernel.costsAt + 4 * (i0 * stride + k0),
       4 * stride,
       i1 - i0 + 1,
       read.start + i0 * si + k0 * sk,
@@ -293,9 +276,9 @@ export class Crowd {
     const rows = Math.max(1, Math.floor((room.maxY - room.minY) / step) + 1);
     // Eight at a time may reach beyond the last row.
     const stride = rows + LANES;
-    this.makeRoom(columns, stride);
     const { kernel } = ways;
-    kernel.floats().fill(0, this.costsAt / 4, this.costsAt / 4 + columns * stride);
+    kernel.makeScratch(columns * stride, columns);
+    kernel.floats().fill(0, kernel.costsAt / 4, kernel.costsAt / 4 + columns * stride);
     for (let j = 0; j < n; j++) {
       if (j === i || this.sheet[j] !== sheet) continue;
       this.addCosts(i, j, way, columns, rows);
@@ -310,10 +293,10 @@ export class Crowd {
     const { kernel } = this.ways;
     const stride = rows + LANES;
     const byColumn = rows >= LEAST_ROWS;
-    if (byColumn) kernel.loops.least(this.costsAt, 4 * stride, columns, rows, this.leastAt);
+    if (byColumn) kernel.loops.least(kernel.costsAt, 4 * stride, columns, rows, kernel.leastAt);
     const floats = kernel.floats();
-    const costs = floats.subarray(this.costsAt / 4, this.costsAt / 4 + columns * stride);
-    const leasts = floats.subarray(this.leastAt / 4, this.leastAt / 4 + columns);
+    const costs = floats.subarray(kernel.costsAt / 4, kernel.costsAt / 4 + columns * stride);
+    const leasts = floats.subarray(kernel.leastAt / 4, kernel.leastAt / 4 + columns);
     const step = COARSE * this.ways.h;
     let worst = best.length < BEST_PLACES ? Infinity : best[best.length - 1].cost;
     for (let c = 0; c < columns; c++) {
