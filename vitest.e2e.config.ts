@@ -5,7 +5,8 @@ export default defineConfig({
     include: ['web/e2e/**/*.test.ts'],
     testTimeout: 180_000,
     hookTimeout: 120_000,
-    // Pages wait more than they work: one file a core.
-    maxWorkers: 2,
+    globalSetup: 'web/e2e/seeded.ts',
+    // Drawing by the processor takes more than a core.
+    fileParallelism: false,
   },
 });

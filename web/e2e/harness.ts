@@ -1,11 +1,11 @@
 /** The application as it is delivered (built server, its own database) and a browser that uses it as a person does. */
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
-import { expect } from 'vitest';
+import { expect, inject } from 'vitest';
 
 const WEB = resolve(import.meta.dirname, '..');
 
@@ -48,10 +48,7 @@ export class Studio {
    */
   async open({ scene = true }: { scene?: boolean } = {}): Promise<void> {
     this.port = await freePort();
-    await new Promise<void>((done, fail) => {
-      const seed = spawn('npx', ['tsx', 'src/demo/seed.ts'], { cwd: WEB, env: this.env, stdio: 'ignore' });
-      seed.on('exit', (code) => (code === 0 ? done() : fail(new Error(`Seeding ended with ${code}.`))));
-    });
+    cpSync(inject('seeded'), this.folder, { recursive: true });
     await this.startServer();
     this.browser = await puppeteer.launch({
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',

@@ -241,6 +241,22 @@ function moduleOf(): object | null {
   return compiled;
 }
 
+/** Memory with the module's loops over it; undefined where there is none, or no room in the address space for its reserve. */
+function vectorLoops(): { memory: Memory; loops: Loops } | undefined {
+  const made = moduleOf();
+  if (!made || typeof WebAssembly === 'undefined') return undefined;
+  try {
+    const memory = new WebAssembly.Memory({ initial: FIRST_PAGES, maximum: MOST_PAGES });
+    const { exports } = new WebAssembly.Instance(made, { of: { memory } });
+    return { memory, loops: exports as Loops };
+  } catch (fault) {
+    if (!(fault instanceof RangeError)) throw fault;
+    // It is not asked for again: all that could be freed was freed before it was refused, which takes long.
+    compiled = null;
+    return undefined;
+  }
+}
+
 export class Kernel {
   private readonly memory: Memory;
   readonly loops: Loops;
@@ -254,14 +270,9 @@ export class Kernel {
 
   /** @param plain whether plain loops are taken in any case */
   constructor(plain = false) {
-    const made = plain ? null : moduleOf();
-    if (made && typeof WebAssembly !== 'undefined') {
-      this.memory = new WebAssembly.Memory({ initial: FIRST_PAGES, maximum: MOST_PAGES });
-      this.loops = new WebAssembly.Instance(made, { of: { memory: this.memory } }).exports as Loops;
-    } else {
-      this.memory = new PlainMemory();
-      this.loops = plainLoops(this.memory);
-    }
+    const made = plain ? undefined : vectorLoops();
+    this.memory = made?.memory ?? new PlainMemory();
+    this.loops = made?.loops ?? plainLoops(this.memory);
   }
 
   /**

@@ -163,8 +163,7 @@ function besideOffcut({ widthMm, heightMm, outline = [] }: SheetSpec): Region[] 
 export class Ways {
   /** The step of all fields, mm. */
   readonly h: number;
-  /** Its memory holds the coarse samples of all fields. */
-  readonly kernel = new Kernel();
+  private ownKernel: Kernel | undefined;
   private readonly bases: Base[] = [];
   private readonly drawnOf = new Map<string, Drawn>();
   private readonly baseOf = new Map<string, number>();
@@ -189,6 +188,11 @@ export class Ways {
       LEAST_STEP_MM,
       Math.sqrt(mean) / STEPS_A_PIECE[pieces.length > MOST_PUSHED ? 'many' : 'few'],
     );
+  }
+
+  /** Its memory holds the coarse samples of all fields; made when it is first asked for. */
+  get kernel(): Kernel {
+    return (this.ownKernel ??= new Kernel());
   }
 
   /** The outlines of a piece about the middle of their box, made whole: what crosses itself is filled; none without any area. */

@@ -305,6 +305,8 @@ const PROMISING_BARE = 0.035;
 const HELD_TRIED = 2;
 /** On one peeling so many exchanges are tried: one that needs more ends with many corners of its own. */
 const PEEL_MOVES = 100;
+/** Where a convex net that is not peeled yet has more than this share, making room on it seldom does: it is peeled at once. */
+const CROWDED_BARE = 0.1;
 /** What is not peeled has this share at most where tabs of the usual slopes are thought of: of narrower ones some fit. */
 const MOST_BARE = 0.03;
 
@@ -383,8 +385,8 @@ function* unfoldingAsItIs(search: Search): Generator<UnfoldProgress, Unfolding> 
   const { options, flat, asked, random, most, peelsForMm, done } = search;
   // What bends inwards is peeled at once; a net of a convex solid is found so soon that it is looked at first.
   const convex = isConvex(flat);
-  const peelsFirst = peelsForMm !== undefined && !convex;
-  if (peelsFirst) {
+  let isPeeled = peelsForMm !== undefined && !convex;
+  if (peelsForMm !== undefined && isPeeled) {
     const found = yield* peeled(flat, asked, random, peelsForMm, most);
     if (found) return done(found.forest, found.moves);
   }
@@ -398,6 +400,11 @@ function* unfoldingAsItIs(search: Search): Generator<UnfoldProgress, Unfolding> 
     if (best.overlaps === 0) break;
   }
   if (!best) throw new RangeError('There is nothing to unfold.');
+  if (peelsForMm !== undefined && !isPeeled && bareShare(best, peelsForMm) > CROWDED_BARE) {
+    isPeeled = true;
+    const found = yield* peeled(flat, asked, random, peelsForMm, most);
+    if (found && found.bare <= MOST_BARE) return done(found.forest, found.moves);
+  }
   let forest = best;
   let moves = 0;
   // From several trees, each for a while: where one gets stuck another may not.
@@ -419,7 +426,7 @@ function* unfoldingAsItIs(search: Search): Generator<UnfoldProgress, Unfolding> 
     yield* roomForTabs(forest, asked, random, options.tabMm);
     // On what bends outwards faces only come near each other where a cut ends, and that was looked at: peeling makes more room there.
     if (!convex) yield* roomBeside(forest, asked, random, options.tabMm);
-    if (peelsForMm !== undefined && !peelsFirst) {
+    if (peelsForMm !== undefined && !isPeeled) {
       const bare = bareShare(forest, peelsForMm);
       const found = bare > MOST_BARE ? yield* peeled(flat, asked, random, peelsForMm, most) : undefined;
       if (found && found.bare < bare) return done(found.forest, moves + found.moves);

@@ -1,0 +1,26 @@
+/** Seeds the demo jobs once before all files: every studio begins with a copy of them. */
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import type { TestProject } from 'vitest/node';
+
+const WEB = resolve(import.meta.dirname, '..');
+
+declare module 'vitest' {
+  interface ProvidedContext {
+    /** The folder of the seeded database, which is the only thing in it. */
+    seeded: string;
+  }
+}
+
+export default async function seeded(project: TestProject): Promise<() => void> {
+  const folder = mkdtempSync(join(tmpdir(), 'hollow-finch-seeded-'));
+  const env = { ...process.env, HOLLOW_FINCH_DB: `file:${join(folder, 'test.db')}` };
+  await new Promise<void>((done, fail) => {
+    const seed = spawn('npx', ['tsx', 'src/demo/seed.ts'], { cwd: WEB, env, stdio: 'ignore' });
+    seed.on('exit', (code) => (code === 0 ? done() : fail(new Error(`Seeding ended with ${code}.`))));
+  });
+  project.provide('seeded', folder);
+  return () => rmSync(folder, { recursive: true, force: true });
+}
