@@ -3,11 +3,10 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
 import { expect, inject } from 'vitest';
-
-const WEB = resolve(import.meta.dirname, '..');
+import { databaseIn, WEB } from './seeded.ts';
 
 export const freePort = (): Promise<number> =>
   new Promise((done) => {
@@ -37,7 +36,7 @@ export class Studio {
       ...process.env,
       PORT: String(this.port),
       HOST: '127.0.0.1',
-      HOLLOW_FINCH_DB: `file:${join(this.folder, 'test.db')}`,
+      HOLLOW_FINCH_DB: databaseIn(this.folder),
     };
   }
 

@@ -5,7 +5,10 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import type { TestProject } from 'vitest/node';
 
-const WEB = resolve(import.meta.dirname, '..');
+export const WEB = resolve(import.meta.dirname, '..');
+
+/** The address of the database in a folder. */
+export const databaseIn = (folder: string): string => `file:${join(folder, 'test.db')}`;
 
 declare module 'vitest' {
   interface ProvidedContext {
@@ -16,7 +19,7 @@ declare module 'vitest' {
 
 export default async function seeded(project: TestProject): Promise<() => void> {
   const folder = mkdtempSync(join(tmpdir(), 'hollow-finch-seeded-'));
-  const env = { ...process.env, HOLLOW_FINCH_DB: `file:${join(folder, 'test.db')}` };
+  const env = { ...process.env, HOLLOW_FINCH_DB: databaseIn(folder) };
   await new Promise<void>((done, fail) => {
     const seed = spawn('npx', ['tsx', 'src/demo/seed.ts'], { cwd: WEB, env, stdio: 'ignore' });
     seed.on('exit', (code) => (code === 0 ? done() : fail(new Error(`Seeding ended with ${code}.`))));

@@ -1,6 +1,6 @@
 /**
- * The two loops in which nearly all time of a packing is spent, over many numbers at once: what lying in another piece costs, added
- * for all places of a piece, and the least of each column of places. They are a small WebAssembly module, put together here from its
+ * The two loops by which sheets are looked over, over many numbers at once: what lying in another piece costs, added for all places of
+ * a piece, and the least of each column of places. They are a small WebAssembly module, put together here from its
  * instructions; where a machine has no vectors, plain loops over the same memory give the same numbers.
  */
 
@@ -40,7 +40,10 @@ const PAGE = 65_536;
 const FIRST_PAGES = 16;
 const MOST_PAGES = 32_768;
 
-/** Bytes are read so many at once: as many stand behind each column, all 0, and before the first one; and as many numbers behind each column of them. */
+/**
+ * Bytes are read so many at once: as many stand behind each column, all 0, and before the first one; and as many numbers behind each
+ * column of costs.
+ */
 export const LANES = 8;
 
 // The binary format: numbers of seven bits a byte, the lowest first; sections, each with its length before it.

@@ -271,6 +271,18 @@ describe('on many sheets', () => {
       expect(layout.unplaced.length).toBeLessThanOrEqual(first.unplaced.length);
       if (layout.unplaced.length === first.unplaced.length)
         expect(layout.sheetCount).toBeLessThanOrEqual(first.sheetCount);
+      // Of sheets that are alike the one that is filled least far comes last.
+      const reach = layout.kinds.map((_, sheet) =>
+        Math.max(
+          ...layout.placed
+            .filter((each) => each.sheet === sheet)
+            .flatMap(regionsOf)
+            .flatMap(({ outer }) => outer.map(([x]) => x)),
+        ),
+      );
+      layout.kinds.forEach((kind, sheet) => {
+        if (kind === layout.kinds.at(-1)) expect(reach[sheet]).toBeGreaterThan(reach.at(-1)! - 1e-6);
+      });
       if (layout.sheetCount > 3) seen.many += 1;
       if (layout.sheetCount < first.sheetCount || layout.lastExtentMm < first.lastExtentMm) seen.gained += 1;
       if (layout.placed.some(({ piece }) => piece.together !== undefined)) seen.twins += 1;

@@ -40,7 +40,6 @@ export function carriedPart(packer: Packer, found: Found, random: () => number):
 
 export class Part {
   readonly crowd: Crowd;
-  readonly course: Course;
   readonly still: Still;
   /** What the last try left that did not come off. */
   failed: readonly Lying[] | undefined;
@@ -58,7 +57,7 @@ export class Part {
     readonly more: readonly Lying[] = [],
   ) {
     const whole = packer.still((sheet) => found.kinds[sheet]);
-    this.course = (own) => (own < sheets.length ? found.kinds[sheets[own]] : undefined);
+    const course: Course = (own) => (own < sheets.length ? found.kinds[sheets[own]] : undefined);
     this.still = (own) =>
       own < sheets.length ? whole(sheets[own]).map((each) => ({ ...each, sheet: own })) : [];
     const lying = this.of(found);
@@ -71,7 +70,7 @@ export class Part {
       lying.map(({ piece }) => piece),
       lying,
       random,
-      this.course,
+      course,
       this.still,
       bound,
     );

@@ -385,9 +385,9 @@ function* unfoldingAsItIs(search: Search): Generator<UnfoldProgress, Unfolding> 
   const { options, flat, asked, random, most, peelsForMm, done } = search;
   // What bends inwards is peeled at once; a net of a convex solid is found so soon that it is looked at first.
   const convex = isConvex(flat);
-  let isPeeled = peelsForMm !== undefined && !convex;
-  if (peelsForMm !== undefined && isPeeled) {
-    const found = yield* peeled(flat, asked, random, peelsForMm, most);
+  const peeling = peelsForMm === undefined ? undefined : () => peeled(flat, asked, random, peelsForMm, most);
+  if (peeling && !convex) {
+    const found = yield* peeling();
     if (found) return done(found.forest, found.moves);
   }
   let best: Forest | undefined;
@@ -400,11 +400,10 @@ function* unfoldingAsItIs(search: Search): Generator<UnfoldProgress, Unfolding> 
     if (best.overlaps === 0) break;
   }
   if (!best) throw new RangeError('There is nothing to unfold.');
-  if (peelsForMm !== undefined && !isPeeled && bareShare(best, peelsForMm) > CROWDED_BARE) {
-    isPeeled = true;
-    const found = yield* peeled(flat, asked, random, peelsForMm, most);
-    if (found && found.bare <= MOST_BARE) return done(found.forest, found.moves);
-  }
+  const crowded = convex && peelsForMm !== undefined && bareShare(best, peelsForMm) > CROWDED_BARE;
+  // What is not good enough is still compared with what is made of the first trees.
+  const soon = crowded && peeling ? yield* peeling() : undefined;
+  if (soon && soon.bare <= MOST_BARE) return done(soon.forest, soon.moves);
   let forest = best;
   let moves = 0;
   // From several trees, each for a while: where one gets stuck another may not.
@@ -426,9 +425,9 @@ function* unfoldingAsItIs(search: Search): Generator<UnfoldProgress, Unfolding> 
     yield* roomForTabs(forest, asked, random, options.tabMm);
     // On what bends outwards faces only come near each other where a cut ends, and that was looked at: peeling makes more room there.
     if (!convex) yield* roomBeside(forest, asked, random, options.tabMm);
-    if (peelsForMm !== undefined && !isPeeled) {
-      const bare = bareShare(forest, peelsForMm);
-      const found = bare > MOST_BARE ? yield* peeled(flat, asked, random, peelsForMm, most) : undefined;
+    if (peeling && convex) {
+      const bare = bareShare(forest, options.tabMm);
+      const found = crowded || bare <= MOST_BARE ? soon : yield* peeling();
       if (found && found.bare < bare) return done(found.forest, moves + found.moves);
     }
   }

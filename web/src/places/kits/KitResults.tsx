@@ -75,7 +75,7 @@ export function KitResults({
   );
   const { facts, stale, failure, latest } = useFacts(contents, kit.people, studio);
   const [packed, setPacked] = useState<Packed | null>(null);
-  const [progress, setProgress] = useState<number | null>(null);
+  const [progress, setProgress] = useState<number | 'waiting' | null>(null);
   const [said, setSaid] = useState<string | null>(null);
   const [paper, setPaper] = useState<SheetPaper>('leaflet');
   const [busy, setBusy] = useState(false);
@@ -105,10 +105,11 @@ export function KitResults({
       })
     : null;
   const pack = async () => {
-    setProgress(0);
+    setProgress('waiting');
     setSaid(null);
     try {
       const { design } = await latest();
+      setProgress(0);
       const found = await packKit(design, studio, setProgress);
       if (found) setPacked({ of: design, ...found, cutS: await kitsWorker.api.cutS(design, found.plan) });
     } catch (fault) {
@@ -151,10 +152,12 @@ export function KitResults({
       )}
       <section aria-label="Sheets">
         <h2>Sheets for {copies}</h2>
-        {progress === null ? (
-          <Button onClick={() => void pack()}>{current ? 'Pack again' : 'Pack the kit'}</Button>
-        ) : (
+        {typeof progress === 'number' ? (
           <PackingBar progress={progress} onStop={stopKit} />
+        ) : (
+          <Button onClick={() => void pack()} loading={progress === 'waiting'}>
+            {current ? 'Pack again' : 'Pack the kit'}
+          </Button>
         )}
         {packed && !current && progress === null && (
           <p className="warn">The kit was changed since it was packed: pack it again.</p>
