@@ -106,6 +106,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
   const rules: Constraint[] = [
     {
       overMm: m.alpha / RAD - 45,
+      unit: 'deg',
       reason: 'With diagonals of more than 45° the upper and the lower triangles would run into each other.',
     },
     {

@@ -73,8 +73,23 @@ type Measures = ReturnType<typeof standUpMeasures>;
 /** Where the panel's slanting edge is at its top. */
 const shoulder = (m: Measures): number => m.height / Math.tan(m.slant);
 
+/** How far from the gutter the gusset's tab begins, along its foot. */
+const tabInset = (m: Measures): number => 1.5 + m.tab / Math.tan(Math.min(Math.PI / 2, m.alpha1));
+
+/** The corners of the gusset's tab on the card: how far from the gutter, and how far above where the foot begins. */
+function gussetTabOnCard(m: Measures): Point[] {
+  const foot: Point = [Math.sin(m.alpha1), Math.cos(m.alpha1)];
+  const deep: Point = [Math.cos(m.alpha1), -Math.sin(m.alpha1)];
+  return [
+    scale(foot, m.gusset),
+    add(scale(foot, m.gusset - m.taper), scale(deep, m.tab)),
+    add(scale(foot, tabInset(m)), scale(deep, m.tab)),
+  ];
+}
+
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = standUpMeasures(params);
+  const gussetLies = gussetTabOnCard(m);
   return [
     {
       overMm: m.width - (gutter.reachMm - marginMm),
@@ -89,10 +104,12 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
     { overMm: m.along - gutter.lengthMm, reason: 'The foot would lie beyond the end of the fold.' },
     {
       overMm: m.slant / RAD - 90,
+      unit: 'deg',
       reason: 'With a slant of more than a right angle the card would not open flat.',
     },
     {
       overMm: (m.alpha1 - m.slant) / RAD,
+      unit: 'deg',
       reason: 'The gusset would be too narrow to let the card open flat.',
     },
     {
@@ -104,8 +121,13 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       reason: 'The gusset would be longer than the panel’s edge.',
     },
     {
-      overMm: m.gusset * Math.sin(m.alpha1) + m.tab - gutter.left.depthMm,
+      overMm: Math.max(...gussetLies.map(([out]) => out)) - gutter.left.depthMm,
       reason: 'The gusset’s tab would stick out of the open edge.',
+      shownBy: 'landing',
+    },
+    {
+      overMm: -Math.min(...gussetLies.map(([, up]) => m.along + up)),
+      reason: 'The gusset’s tab would stick out at the lower edge.',
       shownBy: 'landing',
     },
     {
@@ -113,12 +135,12 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
       reason: 'The gusset’s foot would run past the end of the fold.',
     },
     {
-      overMm: m.tab - (gutter.lengthMm - m.along),
-      reason: 'The panel’s tab would stick out at the upper edge.',
+      overMm: m.tab - m.along,
+      reason: 'The panel’s tab would stick out at the lower edge.',
       shownBy: 'landing',
     },
     {
-      overMm: 2 * m.taper + 5.5 + m.tab / Math.tan(Math.min(Math.PI / 2, m.alpha1)) - m.gusset,
+      overMm: m.taper + 4 + tabInset(m) - m.gusset,
       reason: 'The gusset’s tab would end in less than 4 mm.',
     },
     {
@@ -138,7 +160,7 @@ function layout(m: Measures) {
   const gussetOut: Point = [-Math.cos(m.beta1), -Math.sin(m.beta1)];
   const crest: Point = [0, m.gusset];
   const gussetEnd = scale(gussetDir, m.gusset);
-  const inset = 1.5 + m.tab / Math.tan(Math.min(Math.PI / 2, m.alpha1));
+  const inset = tabInset(m);
   const gussetTab: Point[] = [
     [0, 0],
     gussetEnd,

@@ -146,14 +146,15 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
   const rules: Constraint[] = [
     {
       overMm: (m.left.alpha + m.left.beta) / RAD - 178,
+      unit: 'deg',
       reason: 'Closed, the crease would swing across the gutter (foot and panel angle together over 178°).',
-      shownBy: 'overhang',
     },
     {
       overMm: (m.right.alpha - m.left.beta) / RAD,
+      unit: 'deg',
       reason: 'The panels would be too narrow to let the card open flat.',
     },
-    { overMm: 3 - m.right.beta / RAD, reason: 'The right panel would be narrower than 3°.' },
+    { overMm: 3 - m.right.beta / RAD, unit: 'deg', reason: 'The right panel would be narrower than 3°.' },
   ];
   for (const [name, side, depth] of [
     ['left', m.left, gutter[m.forward ? 'left' : 'right'].depthMm],

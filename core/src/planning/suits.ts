@@ -19,6 +19,8 @@ export interface Broken {
   readonly name: string;
   readonly reason: string;
   readonly overMm: number;
+  /** What the figure counts; millimetres unless said. */
+  readonly unit?: 'deg';
 }
 
 export interface Suited {
@@ -68,8 +70,15 @@ export function suits(design: Design, widthMm: number, heightMm: number): Suited
     const family = familyById(instance.family);
     const gutter = expanded.gutterOf[instance.id];
     if (!family || !gutter || instance.beyondLimits || family.on === 'table') continue;
-    for (const { overMm, reason } of family.constraints(instance.params, gutter, margin, fits))
-      if (overMm > 1e-6) broken.push({ instanceId: instance.id, name: instance.name, reason, overMm });
+    for (const { overMm, reason, unit } of family.constraints(instance.params, gutter, margin, fits))
+      if (overMm > 1e-6)
+        broken.push({
+          instanceId: instance.id,
+          name: instance.name,
+          reason,
+          overMm,
+          ...(unit === 'deg' ? { unit } : {}),
+        });
   }
   // What a mechanism says itself is not said again by the closed card.
   if (broken.length === 0 && other.base.kind === 'card')

@@ -1,11 +1,18 @@
 /** Pieces that are laid by hand: where one may lie, and the nearest place where it may. */
-import { place, type Isometry } from '../geometry/isometry.ts';
-import { boxOf } from '../geometry/path.ts';
+import { indexSegments } from '../dieline/planarGraph.ts';
+import { type Isometry } from '../geometry/isometry.ts';
+import { keyholed } from '../geometry/keyhole.ts';
+import { boxOf, type Box } from '../geometry/path.ts';
+import { between, cross, nearestShare, subtract, type Point } from '../geometry/point.ts';
+import { counterClockwise, placeRegion, type Region, type Ring } from '../geometry/polygon.ts';
+import { offset } from '../geometry/regions.ts';
+import { PairField } from './pairField.ts';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
 import { faultAmong } from './validity.ts';
+import { besideOffcut, TOUCH_MM, wholeOutlines } from './ways.ts';
 
 export interface HandPlaced {
-  /** Where it is laid: as wanted, or the nearest place found; undefined where there is none on the sheet. */
+  /** Where it is laid: as wanted, or the nearest place; undefined where there is none on the sheet. */
   readonly placement?: Isometry;
   /** How far that is from where it was wanted, mm. */
   readonly offMm: number;
@@ -13,28 +20,98 @@ export interface HandPlaced {
   readonly reason?: string;
 }
 
-/** Directions that are tried, all round. */
-const DIRECTIONS = 48;
-/** Rings that are tried grow by this share, from this step, mm: near ones closer together. */
-const FIRST_STEP_MM = 0.25;
-const GROWS = 1.08;
-/** Rings are tried to so many times the distance of the nearest place. */
-const WIDER = 1.5;
 /** The nearest place is found to this, mm. */
 const FINE_MM = 0.005;
+/** Rounded corners of the grown outline may lie so far inside the true ones, mm: less than what the final say takes for rounding. */
+const ARC_MM = 5e-4;
+/** The lattice of a field has so many steps along the larger of the two, none shorter or longer than these, mm. */
+const STEPS = 100;
+const STEP_MM = [0.5, 2] as const;
+/** Places are looked for within this, and then so many times as far, mm. */
+const FIRST_REACH_MM = 3;
+const FARTHER = 3;
+/** So many places at one reach are put to the final say at most: each may still fail by a hair. */
+const MOST_TRIED = 400;
 /** It slides along what stops it in steps of at first, mm. */
-const SLIDE_MM = 4;
+const SLIDE_MM = 0.05;
+
+/** A piece of the rim of the places that something forbids, and what does. */
+interface Rim {
+  readonly a: Point;
+  readonly b: Point;
+  readonly of: number;
+}
+
+/** Something in the way: the box of the shifts that it forbids, and their field, which is worked out when it is first asked for. */
+class Hindrance {
+  private known: { readonly field: PairField; readonly rims: readonly Rim[] } | undefined;
+
+  constructor(
+    private readonly fixed: readonly Ring[],
+    private readonly moving: readonly Ring[],
+    private readonly of: number,
+  ) {}
+
+  get box(): Box {
+    const [a, b] = [boxOf(this.fixed.flat()), boxOf(this.moving.flat())];
+    return {
+      minX: a.minX - b.maxX,
+      maxX: a.maxX - b.minX,
+      minY: a.minY - b.maxY,
+      maxY: a.maxY - b.minY,
+    };
+  }
+
+  private get made() {
+    if (!this.known) {
+      const long = [this.fixed, this.moving].map((rings) => {
+        const { minX, maxX, minY, maxY } = boxOf(rings.flat());
+        return Math.max(maxX - minX, maxY - minY);
+      });
+      const step = Math.min(STEP_MM[1], Math.max(STEP_MM[0], Math.max(...long) / STEPS));
+      const field = new PairField(this.fixed, this.moving, step);
+      this.known = { field, rims: field.rim().map((piece) => ({ ...piece, of: this.of })) };
+    }
+    return this.known;
+  }
+
+  get rims(): readonly Rim[] {
+    return this.made.rims;
+  }
+
+  forbids([x, y]: Point): boolean {
+    return this.made.field.overlapsAt(x, y, TOUCH_MM);
+  }
+}
+
+/** Outlines as rings that turn left, holes opened to their rims. */
+const ringsOf = (regions: readonly Region[]): Ring[] =>
+  regions.map(({ outer, holes }) => keyholed({ outer: counterClockwise(outer), holes }));
+
+/** How far the nearest point of a box lies from the origin. */
+const boxAway = ({ minX, maxX, minY, maxY }: Box): number =>
+  Math.hypot(Math.max(0, minX, -maxX), Math.max(0, minY, -maxY));
+
+/** Where two pieces cross; undefined where they do not. */
+function crossing(p: Rim, q: Rim): Point | undefined {
+  const [r, s] = [subtract(p.b, p.a), subtract(q.b, q.a)];
+  const turn = cross(r, s);
+  if (Math.abs(turn) < 1e-12) return undefined;
+  const way = subtract(q.a, p.a);
+  const [t, u] = [cross(way, s) / turn, cross(way, r) / turn];
+  return t < -1e-6 || t > 1 + 1e-6 || u < -1e-6 || u > 1 + 1e-6 ? undefined : between(p.a, p.b, t);
+}
 
 /**
  * Lays a piece among others.
  *
- * Rings round the wanted place are tried, each wider than the one before by a share. From where the piece may lie it goes back
- * towards the wanted place as far as it may, by halving; rings are tried until they are well wider than the nearest place found,
- * which then slides along what stops it as long as that brings it nearer.
+ * The places that another piece forbids are those where it overlaps the piece grown by the gap (pairField.ts). The nearest place that
+ * nothing forbids is the nearest point of one rim, or a crossing of two: all of them are looked through, the nearest first, and put to
+ * the final say on packings.
  *
  * @param others what lies on the same sheet and stays
  * @param wanted where it should lie
- * @param before where it may lie for certain, such as where it lay: a narrow place that no ring meets
+ * @param before where it may lie for certain, such as where it lay: a place so narrow that nothing is left of it when it is grown
  */
 export function laidByHand(
   piece: PackPiece,
@@ -51,52 +128,107 @@ export function laidByHand(
   });
   const reason = fault(at(0, 0));
   if (reason === undefined) return { placement: wanted, offMm: 0 };
-  // From outside the printable area it comes in first.
-  const box = boxOf(piece.outlines.flatMap(({ outer }) => outer.map((p) => place(wanted, p))));
-  const room = [sheet.widthMm - 2 * sheet.marginMm, sheet.heightMm - 2 * sheet.marginMm];
-  // Larger than the area it cannot come in at all.
-  if (box.maxX - box.minX > room[0] + FINE_MM || box.maxY - box.minY > room[1] + FINE_MM)
-    return { offMm: 0, reason };
-  const into = (low: number, high: number, long: number) =>
-    Math.max(sheet.marginMm - low, Math.min(0, long - sheet.marginMm - high));
-  const [inX, inY] = [into(box.minX, box.maxX, sheet.widthMm), into(box.minY, box.maxY, sheet.heightMm)];
-  if (Math.abs(inX) > 1e-6 || Math.abs(inY) > 1e-6) {
-    const inside = laidByHand(piece, at(inX, inY).placement, others, sheet, before);
-    const { placement } = inside;
-    return placement
-      ? { placement, offMm: Math.hypot(placement.dx - wanted.dx, placement.dy - wanted.dy), reason }
-      : { offMm: 0, reason };
-  }
   const fits = (x: number, y: number) => fault(at(x, y)) === undefined;
-  const farthest = Math.hypot(sheet.widthMm, sheet.heightMm);
-  const back: [number, number] | undefined = before && [before.dx - wanted.dx, before.dy - wanted.dy];
+  const back: Point | undefined = before && [before.dx - wanted.dx, before.dy - wanted.dy];
   let found =
-    back && before?.angleRad === wanted.angleRad && fits(...back) ? towards(back, [0, 0], fits) : undefined;
-  const nearest = () => (found ? Math.hypot(...found) : Infinity);
-  // A place on a wider ring may lead back nearer than one on the first that has any.
-  for (
-    let r = FIRST_STEP_MM;
-    r < farthest * GROWS && r < WIDER * nearest();
-    r = Math.max(r + FIRST_STEP_MM, r * GROWS)
-  )
-    for (let k = 0; k < DIRECTIONS; k++) {
-      const angle = (2 * Math.PI * k) / DIRECTIONS;
-      const place: [number, number] = [r * Math.cos(angle), r * Math.sin(angle)];
-      if (!fits(...place)) continue;
-      const nearer = towards(place, [0, 0], fits);
-      if (Math.hypot(...nearer) < nearest()) found = nearer;
-    }
+    back && before?.angleRad === wanted.angleRad && before.flip === wanted.flip && fits(...back)
+      ? towards(back, [0, 0], fits)
+      : undefined;
+  const nearest = nearestPlace(piece, wanted, others, sheet, fits);
+  if (nearest && Math.hypot(...nearest) < Math.hypot(...(found ?? [Infinity, 0]))) found = nearest;
   if (!found) return { offMm: 0, reason };
   const [dx, dy] = slid(found, fits);
   return { placement: at(dx, dy).placement, offMm: Math.hypot(dx, dy), reason };
 }
 
-/** From a place where it may lie towards another one, as far as it goes, by halving. */
-function towards(
-  [x, y]: readonly [number, number],
-  [tx, ty]: readonly [number, number],
+/** The shift to the nearest place where a piece may lie. */
+function nearestPlace(
+  piece: PackPiece,
+  wanted: Isometry,
+  others: readonly PlacedOnSheet[],
+  sheet: SheetSpec,
   fits: (x: number, y: number) => boolean,
-): [number, number] {
+): Point | undefined {
+  const own = piece.outlines.map((region) => placeRegion(wanted, region));
+  const box = boxOf(own.flatMap(({ outer }) => outer));
+  const { marginMm, gapMm } = sheet;
+  const room: Box = {
+    minX: marginMm - box.minX,
+    maxX: sheet.widthMm - marginMm - box.maxX,
+    minY: marginMm - box.minY,
+    maxY: sheet.heightMm - marginMm - box.maxY,
+  };
+  // Larger than the area it cannot come in at all; as large, to a hair, it may.
+  if (room.minX > room.maxX + FINE_MM || room.minY > room.maxY + FINE_MM) return undefined;
+  const { minX, maxX, minY, maxY } = room;
+  const corners: Point[] = [
+    [minX, minY],
+    [maxX, minY],
+    [maxX, maxY],
+    [minX, maxY],
+  ];
+  const edges = corners.map((a, k): Rim => ({ a, b: corners[(k + 1) % 4], of: -1 }));
+  const moving = wholeOutlines(own);
+  if (moving.length === 0) return undefined;
+  const grown = ringsOf(gapMm > 0 ? offset(moving, gapMm, ARC_MM) : moving);
+  const hindrances = others.flatMap((other, k) => {
+    const fixed = wholeOutlines(other.piece.outlines.map((region) => placeRegion(other.placement, region)));
+    return fixed.length > 0 ? [new Hindrance(ringsOf(fixed), grown, k)] : [];
+  });
+  if (sheet.outline) {
+    const lacking = besideOffcut(sheet);
+    hindrances.push(
+      new Hindrance(
+        ringsOf(marginMm > 0 ? offset(lacking, marginMm, ARC_MM) : lacking),
+        ringsOf(moving),
+        others.length,
+      ),
+    );
+  }
+  const farthest = Math.max(...corners.map((corner) => Math.hypot(...corner)));
+  for (let reach = FIRST_REACH_MM; ; reach *= FARTHER) {
+    const near = hindrances.filter((each) => boxAway(each.box) <= reach);
+    const found = nearestWithin(reach, room, edges, near, fits);
+    if (found || reach >= farthest) return found;
+  }
+}
+
+/** The shift to the nearest place within a reach. */
+function nearestWithin(
+  reachMm: number,
+  { minX, maxX, minY, maxY }: Box,
+  edges: readonly Rim[],
+  near: readonly Hindrance[],
+  fits: (x: number, y: number) => boolean,
+): Point | undefined {
+  const footOf = ({ a, b }: Rim): Point => between(a, b, nearestShare([0, 0], a, b));
+  const rims = [...edges, ...near.flatMap((each) => each.rims)]
+    .map((rim) => ({ rim, foot: footOf(rim) }))
+    .filter(({ foot }) => Math.hypot(...foot) <= reachMm);
+  const segments = rims.map(({ rim }) => rim);
+  const index = indexSegments(segments, 1e-6);
+  const candidates = rims.map(({ foot }) => foot);
+  segments.forEach((p, i) => {
+    const [x, y] = [Math.min(p.a[0], p.b[0]), Math.min(p.a[1], p.b[1])];
+    for (const j of index!.search(x, y, Math.max(p.a[0], p.b[0]), Math.max(p.a[1], p.b[1]))) {
+      if (j <= i || segments[j].of === p.of) continue;
+      const at = crossing(p, segments[j]);
+      if (at) candidates.push(at);
+    }
+  });
+  let tried = 0;
+  for (const [x, y] of candidates.sort((a, b) => Math.hypot(...a) - Math.hypot(...b))) {
+    if (Math.hypot(x, y) > reachMm || tried === MOST_TRIED) return undefined;
+    if (x < minX - FINE_MM || x > maxX + FINE_MM || y < minY - FINE_MM || y > maxY + FINE_MM) continue;
+    if (near.some((each) => each.forbids([x, y]))) continue;
+    if (fits(x, y)) return [x, y];
+    tried += 1;
+  }
+  return undefined;
+}
+
+/** From a place where it may lie towards another one, as far as it goes, by halving. */
+function towards([x, y]: Point, [tx, ty]: Point, fits: (x: number, y: number) => boolean): Point {
   const long = Math.hypot(tx - x, ty - y);
   let [low, high] = [0, 1];
   while ((high - low) * long > FINE_MM) {
@@ -108,10 +240,10 @@ function towards(
 }
 
 /** Homewards from a place, and from places beside it as long as one of them leads nearer. */
-function slid(place: readonly [number, number], fits: (x: number, y: number) => boolean): [number, number] {
-  let best = towards(place, [0, 0], fits);
+function slid(from: Point, fits: (x: number, y: number) => boolean): Point {
+  let best = towards(from, [0, 0], fits);
   for (let step = SLIDE_MM; step > FINE_MM;) {
-    let better: [number, number] | undefined;
+    let better: Point | undefined;
     for (let k = 0; k < 16; k++) {
       const angle = (Math.PI * k) / 8;
       const [x, y] = [best[0] + step * Math.cos(angle), best[1] + step * Math.sin(angle)];

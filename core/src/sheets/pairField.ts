@@ -178,7 +178,7 @@ export class PairField {
   /** Depth at the samples, mm: positive inside, negative outside; column by column. Worked out when it is first asked for. */
   get depth(): Float32Array {
     if (!this.known) {
-      this.boundary = this.trueBoundary();
+      this.boundary = this.trueBoundary(this.deepInside());
       this.nearest = new Int32Array(this.columns * this.rows).fill(-1);
       this.known = this.depths();
     }
@@ -280,10 +280,13 @@ export class PairField {
     return deep;
   }
 
-  /** What of the convolution is boundary, in pieces of at most a step of the lattice. */
-  private trueBoundary(): Float64Array {
+  /**
+   * What of the convolution is boundary, in pieces of at most a step of the lattice.
+   *
+   * @param deep samples beside which there is none, as far as a step tells: a slot that is narrower goes unseen
+   */
+  private trueBoundary(deep?: Uint8Array): Float64Array {
     const { edges, h, rows } = this;
-    const deep = this.deepInside();
     const out: number[] = [];
     const piece = (x: number, y: number, wide: number, high: number) =>
       out.push(x, y, wide, high, 1 / Math.max(1e-18, wide * wide + high * high));
@@ -308,7 +311,7 @@ export class PairField {
         const mid = (t0 + t1) / 2;
         const i = Math.round((ax + mid * dx) / h) - this.i0;
         const k = Math.round((ay + mid * dy) / h) - this.k0;
-        if (deep[i * rows + k]) {
+        if (deep?.[i * rows + k]) {
           known = undefined;
           continue;
         }
@@ -334,6 +337,25 @@ export class PairField {
       }
     }
     return Float64Array.from(out);
+  }
+
+  /** The boundary of the places where both overlap, that of narrow slots too, in pieces of at most a step of the lattice. */
+  rim(): { readonly a: Point; readonly b: Point }[] {
+    const boundary = this.trueBoundary();
+    return Array.from({ length: boundary.length / PIECE }, (_, k) => {
+      const [x, y, wide, high] = boundary.subarray(PIECE * k, PIECE * k + 4);
+      return { a: [x, y], b: [x + wide, y + high] };
+    });
+  }
+
+  /** Whether both overlap at a place, to a distance: what only touches does not, on whichever side. */
+  overlapsAt(x: number, y: number, touchMm: number): boolean {
+    return (
+      this.winds(x + touchMm, y + touchMm) &&
+      this.winds(x - touchMm, y - touchMm) &&
+      this.winds(x + touchMm, y - touchMm) &&
+      this.winds(x - touchMm, y + touchMm)
+    );
   }
 
   /** Near the boundary the distances are exact; inwards the nearest piece is handed on from sample to sample. */
@@ -419,7 +441,7 @@ export class PairField {
   }
 
   /**
-   * The depth at a place, exact, and the way out.
+   * The depth at a place, and the way out: exact near the boundary, some hundredths of it too much at most places farther in.
    *
    * @param out is given the shift of B that frees it
    * @returns 0 where both do not overlap

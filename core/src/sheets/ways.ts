@@ -33,7 +33,7 @@ const SIMPLER_MM = 0.1;
 /** Holes are larger by this where there is no gap, mm: more than what only touches overlaps by. */
 const HOLE_PLAY_MM = 2e-5;
 /** What overlaps by less only touches, mm. */
-const TOUCH_MM = 5e-6;
+export const TOUCH_MM = 5e-6;
 /** Straight outlines with fewer corners are left as they are. */
 const MOST_CORNERS = 60;
 /** The lattice of fields has so many steps along a piece of middle size. */
@@ -118,7 +118,7 @@ function isWide(ring: Ring): boolean {
 }
 
 /** What regions cover together, with their holes; none where they cover nothing or cannot be put together. */
-function wholeOutlines(regions: readonly Region[]): Region[] {
+export function wholeOutlines(regions: readonly Region[]): Region[] {
   const tidy = (rings: readonly Ring[]) => rings.map((ring) => tidyRing(ring, 1e-4)).filter(isWide);
   const usable = regions.flatMap(({ outer, holes }) =>
     tidy([outer]).map((ring): Region => ({
@@ -149,7 +149,7 @@ function widened(ring: Ring, byMm: number): Ring {
 }
 
 /** The rectangle of an offcut without what there is of it, drawn wider: what no piece may lie on. */
-function besideOffcut({ widthMm, heightMm, outline = [] }: SheetSpec): Region[] {
+export function besideOffcut({ widthMm, heightMm, outline = [] }: SheetSpec): Region[] {
   const wide = 10 + Math.max(widthMm, heightMm);
   const all: Ring = [
     [-wide, -wide],
@@ -386,15 +386,7 @@ export class Ways {
   /** Whether they overlap there: what only touches does not, on whichever side. */
   overlap(a: Way, b: Way, x: number, y: number): boolean {
     const between = this.between(a, b);
-    const { field } = between;
-    const p = between.across(x, y);
-    const q = between.along(x, y);
-    return (
-      field.winds(p + TOUCH_MM, q + TOUCH_MM) &&
-      field.winds(p - TOUCH_MM, q - TOUCH_MM) &&
-      field.winds(p + TOUCH_MM, q - TOUCH_MM) &&
-      field.winds(p - TOUCH_MM, q + TOUCH_MM)
-    );
+    return between.field.overlapsAt(between.across(x, y), between.along(x, y), TOUCH_MM);
   }
 
   /** How deep b lies in a exactly; `out` is given the shift of b that frees it. */

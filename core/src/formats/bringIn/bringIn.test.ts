@@ -670,3 +670,18 @@ it('10,000 mangled drawings: each is read or refused in words, none ends otherwi
   }
   expect(read).toBeGreaterThan(1000);
 });
+
+it('a path that begins beyond all measure begins where it can, and that is told', () => {
+  const drawing = readSvg(
+    '<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm" viewBox="0 0 9 9"><path d="M1e999 4 L5 6 7 8 A5 5 0 0 1 3 3 z"/><path d="M1 1 A1e200 1 0 0 1 2 2 C1e9 0 0 0 3 3 L4 4"/></svg>',
+  );
+  const points = drawing.lines.map(({ path }) => flatten(path));
+  for (const p of points.flat()) expect(p.every(Number.isFinite)).toBe(true);
+  expect(points[0][0]).toEqual([5, -6]);
+  expect(points[0].at(-1)).toEqual([5, -6]);
+  expect(points[1]).toEqual([
+    [1, -1],
+    [4, -4],
+  ]);
+  expect(drawing.notes.join(' ')).toMatch(/beyond all measure/);
+});

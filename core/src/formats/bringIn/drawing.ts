@@ -82,6 +82,9 @@ export class Notes {
   }
 }
 
+/** What is noted of numbers that are none, or beyond what is read. */
+export const BEYOND = 'Something lies beyond all measure and was left out';
+
 /** Whether a drawing's map or number is one that can be computed with. */
 export const isPlain = (...values: readonly number[]): boolean =>
   values.every((value) => Number.isFinite(value) && Math.abs(value) <= READ_LIMITS.farthest);

@@ -7,6 +7,7 @@ import { arcGeometry } from '../../geometry/path.ts';
 import type { Point } from '../../geometry/point.ts';
 import {
   Counted,
+  BEYOND,
   isPlainMap,
   NotReadable,
   Notes,
@@ -123,8 +124,8 @@ class Reader {
     if (type === 'INSERT') return this.insert(g, within, layerName, colour, flat);
     const inOwnPlane = type !== 'LINE' && type !== 'ELLIPSE' && type !== 'SPLINE';
     const map = inOwnPlane ? after(within.map, flat) : within.map;
-    if (!isPlainMap(map)) return this.notes.add('Something lies beyond all measure and was left out');
-    const pen = new Pen(map, this.segments);
+    if (!isPlainMap(map)) return this.notes.add(BEYOND);
+    const pen = new Pen(map, this.segments, this.notes);
     if (!this.shape(entity, g, pen, behind))
       return this.notes.add(`An entity of the kind ${type.slice(0, 30)} was left out`);
     pen.end();

@@ -2,7 +2,7 @@
 import { after, mapPath, mapPoint, type Affine } from '../../geometry/affine.ts';
 import type { Path, Segment } from '../../geometry/path.ts';
 import { add, distance, scale, type Point } from '../../geometry/point.ts';
-import { isPlain, type Counted } from './drawing.ts';
+import { BEYOND, isPlain, type Counted, type Notes } from './drawing.ts';
 
 /** Shorter pieces are none, in units of the drawing. */
 const NOTHING = 1e-9;
@@ -19,6 +19,7 @@ export class Pen {
   constructor(
     private readonly map: Affine,
     private readonly count: Counted,
+    private readonly notes: Notes,
   ) {}
 
   move(to: Point): void {
@@ -27,11 +28,21 @@ export class Pen {
   }
 
   private push(segment: Segment, to: Point): void {
-    if (!isPlain(...segment.to)) return;
+    if (!isPlain(...segment.to)) return this.beyond();
     this.count.add();
-    this.start ??= mapPoint(this.map, this.at);
+    const start = this.start ?? mapPoint(this.map, this.at);
+    if (!isPlain(...start)) {
+      // It begins where it can.
+      this.at = this.begun = to;
+      return this.beyond();
+    }
+    this.start = start;
     this.segments.push(segment);
     this.at = to;
+  }
+
+  private beyond(): void {
+    this.notes.add(BEYOND);
   }
 
   line(to: Point): void {
@@ -41,8 +52,8 @@ export class Pen {
 
   cubic(c1: Point, c2: Point, to: Point): void {
     if (distance(this.at, to) + distance(this.at, c1) + distance(c2, to) <= NOTHING) return;
-    if (!isPlain(...c1, ...c2)) return;
     const [p, q, r] = [c1, c2, to].map((each) => mapPoint(this.map, each));
+    if (!isPlain(...p, ...q)) return this.beyond();
     this.push({ kind: 'cubic', c1: p, c2: q, to: r }, to);
   }
 
@@ -68,7 +79,7 @@ export class Pen {
     const [c, s] = [Math.cos(turnRad), Math.sin(turnRad)];
     const own: Affine = { a: c * rx, b: s * rx, c: -s * ry, d: c * ry, e: centre[0], f: centre[1] };
     const whole = after(this.map, own);
-    if (!isPlain(whole.a, whole.b, whole.c, whole.d, whole.e, whole.f)) return;
+    if (!isPlain(whole.a, whole.b, whole.c, whole.d, whole.e, whole.f)) return this.beyond();
     // Half a turn at most each, so that every piece has a finite bulge.
     const pieces = Math.max(1, Math.ceil(Math.abs(sweepRad) / Math.PI - 1e-9));
     const on = (angle: number): Point => [Math.cos(angle), Math.sin(angle)];

@@ -126,13 +126,13 @@ class Page {
     const marked: ({ readonly name: string; readonly off: boolean } | undefined)[] = [];
     const layerNow = (): string => within || (marked.find((each) => each?.name)?.name ?? '');
     const offNow = (): boolean => isOff || marked.some((each) => each?.off);
-    let pen = new Pen(state.map, this.segments);
+    let pen = new Pen(state.map, this.segments, this.notes);
     // What is drawn before the map changes stays where it was drawn, until it is painted.
     let before: Path[] = [];
     const remap = () => {
       pen.end();
       before.push(...pen.paths);
-      pen = new Pen(state.map, this.segments);
+      pen = new Pen(state.map, this.segments, this.notes);
     };
     const paint = (stroked: boolean, filled: boolean) => {
       pen.end();
@@ -149,7 +149,7 @@ class Page {
             filled: !stroked,
           });
       before = [];
-      pen = new Pen(state.map, this.segments);
+      pen = new Pen(state.map, this.segments, this.notes);
     };
     for (const { name, operands } of pdfCommands(bytes)) {
       this.commands.add();

@@ -6,6 +6,7 @@ import { after, UNMOVED, type Affine } from '../../geometry/affine.ts';
 import type { Point } from '../../geometry/point.ts';
 import {
   Counted,
+  BEYOND,
   isPlainMap,
   NotReadable,
   Notes,
@@ -94,7 +95,7 @@ class Reader {
     const own = transformOf(element.attributes.get('transform'));
     if (!own) this.notes.add('A transform could not be read: what it moves lies where it was drawn');
     const placed = after(map, own ?? UNMOVED);
-    if (!isPlainMap(placed)) return this.notes.add('Something lies beyond all measure and was left out');
+    if (!isPlainMap(placed)) return this.notes.add(BEYOND);
     for (const what of ['clip-path', 'mask'])
       if (element.attributes.has(what) && element.attributes.get(what) !== 'none')
         this.notes.add('Something is clipped: it came in whole');
@@ -175,7 +176,7 @@ class Reader {
   }
 
   private shape(name: string, element: Element, map: Affine, { style, layer, gone }: Within): void {
-    const pen = new Pen(map, this.segments);
+    const pen = new Pen(map, this.segments, this.notes);
     const n = (key: string, usual = 0) => this.user(element, key, usual);
     const ring = (cx: number, cy: number, rx: number, ry: number) => {
       pen.move([cx + rx, cy]);

@@ -166,7 +166,8 @@ export const rolledCone: Family = {
     return [
       ...sheetRules({ 'Its wall': m.slant }, [long + m.tab, m.slant]),
       {
-        overMm: m.cone ? ((m.angle * 180) / Math.PI - 340) / 10 : 0,
+        overMm: m.cone ? (m.angle * 180) / Math.PI - 340 : 0,
+        unit: 'deg',
         reason: 'It is so flat that its wall would go nearly all round: make it taller.',
       },
       {

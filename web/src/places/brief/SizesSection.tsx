@@ -135,7 +135,8 @@ export default function SizesSection() {
               ) : (
                 <span className="wrong">
                   {found[0].name}: {inUnit(found[0].reason)}
-                  {Number.isFinite(found[0].overMm) && ` By ${say(found[0].overMm)}.`}
+                  {Number.isFinite(found[0].overMm) &&
+                    ` By ${found[0].unit === 'deg' ? `${found[0].overMm.toFixed(1)}°` : say(found[0].overMm)}.`}
                   {found.length > 1 && ` And ${found.length - 1} more.`}
                 </span>
               ),

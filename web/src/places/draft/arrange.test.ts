@@ -40,7 +40,11 @@ describe.each(Object.keys(ARRANGEMENTS) as Arrangement[])('arranging: %s', (how)
       if (line) for (const box of after) expect(line(box)).toBeCloseTo(line(after[0]), 9);
       else {
         const [low, high] = how === 'across' ? (['minX', 'maxX'] as const) : (['minY', 'maxY'] as const);
-        const sorted = [...after].sort((a, b) => a[low] + a[high] - b[low] - b[high]);
+        // In the order in which they lay.
+        const sorted = list
+          .map((box, i) => ({ was: box[low] + box[high], box: after[i] }))
+          .sort((a, b) => a.was - b.was)
+          .map(({ box }) => box);
         const gaps = sorted.slice(1).map((box, i) => box[low] - sorted[i][high]);
         for (const gap of gaps) expect(gap).toBeCloseTo(gaps[0], 9);
       }
