@@ -23,11 +23,11 @@ export function isFine(flat: FlatFaces): boolean {
 }
 
 /** So many long cuts are made at most. */
-const LONG_CUTS = 8;
+const LONG_CUTS = 12;
 /** Of a solid with a hole through it, so many cuts are wound round it, and those with the fewest overlaps given; then again. */
 const WOUND = 32;
 const WOUND_GIVEN = 4;
-const WOUND_ROUNDS = 2;
+const WOUND_ROUNDS = 3;
 /** What a step away from where the winding began counts, beside the corners that are left about the next one, for each try. */
 const AWAY = [0.5, 1, 2, 4, 0.5];
 

@@ -218,8 +218,9 @@ export function inTheWay(on: Laid, e: number, face: number, depthMm: number): re
   let fewest: readonly number[] | undefined;
   for (const slopes of LEAST_SLOPES) {
     const [ca, cb] = drawsIn(corners, slopes);
-    const depth = Math.min(depthMm, 0.9 * (long / (ca + cb)));
-    const ring: Point[] = [q, p, at(depth * ca, depth), at(long - depth * cb, depth)];
+    // So flat it would come to a point before it is so deep.
+    if (0.9 * long < depthMm * (ca + cb)) continue;
+    const ring: Point[] = [q, p, at(depthMm * ca, depthMm), at(long - depthMm * cb, depthMm)];
     partnerRing ??= flat.placedRing(partner, flat.over(e, face, placed[face]));
     if (!liesOn(ring, partnerRing)) continue;
     around ??= facesNear(on, p, q, long / 2 + depthMm);

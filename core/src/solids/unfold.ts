@@ -300,6 +300,8 @@ function intoPieces(forest: Forest, asked: Int8Array, bedMm: readonly [number, n
 
 /** Peelings are made nets of until one has this share of its seams without a tab at most: a larger one after some have been tried. */
 const FEW_BARE = { soon: 0.02, late: 0.0265, lateAfter: 2 } as const;
+/** So many peelings are tried; more only as long as none has few enough. */
+const USUAL_PEELS = 8;
 /** Room beside cuts is looked for at once where this share has none before; where more has none, only if no other net is good enough. */
 const PROMISING_BARE = 0.035;
 const HELD_TRIED = 2;
@@ -334,7 +336,7 @@ function* peeled(
     return best.bare <= (tried < FEW_BARE.lateAfter ? FEW_BARE.soon : FEW_BARE.late);
   }
   for (const forest of peelings(flat, LEAST_SHARE * tabMm, random)) {
-    if (tried >= peels) break;
+    if (tried >= peels || (tried >= USUAL_PEELS && best && best.bare <= MOST_BARE)) break;
     yield { overlaps: forest.overlaps, moves };
     moves += yield* surgery(forest, asked, random, Math.min(most, PEEL_MOVES), true);
     tried += 1;
