@@ -68,6 +68,16 @@ const strapOf = (w: number, hem: number) => {
   const outer = Math.min(34, 0.34 * w);
   return { outer, inner: outer - Math.min(10, outer / 2.6), foot: hem > 0 ? Math.min(22, hem - 2) : 22 };
 };
+/** The clasp's slot lies so far below the upper edge with its whole width, mm. */
+const SLOT_MM = CLASP_MM - TONGUE_MM + 4;
+
+/** Holes for a hand: their size, how high they begin, below the hem and, where there is one, the clasp's slot, mm. */
+const handHole = ({ w, h, hem, clasp }: ReturnType<typeof bagMeasures>) => {
+  const tall = Math.min(22, h / 5);
+  return { wide: Math.min(76, 0.6 * w), tall, y: h - Math.max(hem + 10, clasp ? SLOT_MM + 8 : 0) - tall };
+};
+/** So much is left below them, mm. */
+const BELOW_HOLE_MM = 8;
 /** A strap whose feet are shorter tears off, mm. */
 const LEAST_FOOT_MM = 10;
 
@@ -107,7 +117,8 @@ export const bag: Family = {
   specs: SIZES.specs,
   defaults: SIZES.defaults,
   constraints(params) {
-    const { w, g, h, hem, tab, clasp, handles } = bagMeasures(params);
+    const m = bagMeasures(params);
+    const { w, g, h, hem, tab, clasp, handles } = m;
     return [
       ...sheetRules({}, [2 * (w + g) + tab, h + 2 * g + hem + (clasp ? CLASP_MM : 0)]),
       { overMm: g - w, reason: 'The gussets would be wider than the front: the floor would not close.' },
@@ -116,6 +127,15 @@ export const bag: Family = {
         overMm: tab - 0.45 * g,
         reason: 'The glue tab would reach over the middle of the gusset, which folds.',
       },
+      ...(handles === 'holes'
+        ? [
+            {
+              overMm: g / 2 + BELOW_HOLE_MM - handHole(m).y,
+              reason:
+                'The holes for a hand would reach down to the folds of the floor: make it taller, or without holes.',
+            },
+          ]
+        : []),
       ...(handles === 'straps'
         ? [
             {
@@ -132,7 +152,8 @@ export const bag: Family = {
     ];
   },
   build(params, context) {
-    const { w, g, h, hem, handles, clasp, flat, tab } = bagMeasures(params);
+    const m = bagMeasures(params);
+    const { w, g, h, hem, handles, clasp, flat, tab } = m;
     const made = new Making(context);
     const sheet = new FoldedSheet();
     const x = { front: 0, right: w, back: w + g, left: 2 * w + g };
@@ -295,8 +316,7 @@ export const bag: Family = {
       );
     }
     if (handles === 'holes') {
-      const [wide, tall] = [Math.min(76, 0.6 * w), Math.min(22, h / 5)];
-      const y = h - hem - 10 - tall;
+      const { wide, tall, y } = handHole(m);
       const round = tall / 2;
       for (const name of ['front', 'back'] as const) {
         const x0 = x[name] + (w - wide) / 2;
