@@ -262,7 +262,7 @@ describe('on paper', () => {
         const long = Math.hypot(u - x, v - y);
         if (long < 0.1) continue;
         expect(insideRing([(x + u) / 2, (y + v) / 2], star)).toBe(true);
-        const [dx, dy] = [(0.01 * (u - x)) / long, (0.01 * (v - y)) / long];
+        const [dx, dy] = [(1e-5 * (u - x)) / long, (1e-5 * (v - y)) / long];
         expect(Math.abs(dx - dy)).toBeLessThan(1e-6);
         expect(insideRing([x - dx, y - dy], star)).toBe(false);
       }

@@ -19,7 +19,7 @@ import {
   type Region,
   type Ring,
 } from '../geometry/polygon.ts';
-import { difference, solid } from '../geometry/regions.ts';
+import { difference, offset, solid } from '../geometry/regions.ts';
 import type { NotShaped } from './corners.ts';
 import { combined } from './outlines.ts';
 
@@ -39,6 +39,8 @@ export interface StandingWord {
 /** Flattened so finely where areas are told apart, mm. */
 const FINE_MM = 0.005;
 const BESIDE_MM = 0.02;
+/** Paper that hangs by less than twice this hangs by nothing: letters that touch close in what is between them, mm. */
+const HANGS_BY_MM = 0.004;
 /** A bar reaches into both things that it joins by this share of its width. */
 const INTO = 0.6;
 
@@ -192,7 +194,7 @@ export function standingWord(
     [fold[1] + 1, box.maxY + 5],
     [fold[0] - 1, box.maxY + 5],
   ]);
-  const behind = difference([sheet], regions);
+  const behind = offset(difference([sheet], regions), -HANGS_BY_MM, HANGS_BY_MM / 10);
   const panel = behind.find((region) => insideRegion([fold[0] - 0.5, box.maxY + 4], region));
   const folds: Path[] = [];
   const feetMm: number[] = [];

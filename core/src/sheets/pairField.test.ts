@@ -62,7 +62,7 @@ describe('the field of two outlines', () => {
           const [dx, dy] = [Math.cos(k * 0.39), Math.sin(k * 0.39)].map((v) => v * shorter);
           if (depth > 0.2) expect(field.winds(x + dx, y + dy)).toBe(true);
         }
-        expect(Math.abs(field.rough(x, y) - depth)).toBeLessThan(0.75);
+        expect(Math.abs(field.rough(x, y) - depth)).toBeLessThan(Math.max(0.75, 0.2 * depth));
       }
     }
   });
