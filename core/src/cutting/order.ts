@@ -203,11 +203,19 @@ function depthsOf(inner: readonly DieLine[]): ReadonlyMap<string, number> {
   const rings = inner
     .filter(({ path }) => isClosedPath(path))
     .map(({ id, path }) => ({ id, ring: flatten(path).slice(0, -1) }));
+  if (rings.length === 0) return new Map(inner.map(({ id }) => [id, 0]));
+  const index = new Flatbush(rings.length);
+  for (const { ring } of rings) {
+    const { minX, minY, maxX, maxY } = boxOf(ring);
+    index.add(minX, minY, maxX, maxY);
+  }
+  index.finish();
   return new Map(
-    inner.map(({ id, path }) => [
-      id,
-      rings.filter((other) => other.id !== id && insideRing(path.start, other.ring)).length,
-    ]),
+    inner.map(({ id, path }) => {
+      const [x, y] = path.start;
+      const about = index.search(x, y, x, y).map((i) => rings[i]);
+      return [id, about.filter((other) => other.id !== id && insideRing(path.start, other.ring)).length];
+    }),
   );
 }
 
