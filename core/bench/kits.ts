@@ -115,8 +115,8 @@ interface Size {
 }
 
 /**
- * Sheets that boxes of the pieces take, packed by a rectangle packer in its best order and by its best rule: the last by its length
- * as it was filled, and by the shortest room in which the packer still finds all of it a place.
+ * Sheets that boxes of the pieces take, packed by a rectangle packer in its best order and by its best rule: the last by its length or
+ * its height as it was filled, whichever is less, and by the shortest room in which the packer still finds all of it a place.
  */
 function byBoxes(
   pieces: readonly PackPiece[],
@@ -164,7 +164,8 @@ function byBoxes(
         if (fits) most = tried;
         else least = tried;
       }
-      return { filled: bins.length - 1 + used / long, squeezed: bins.length - 1 + most / long };
+      const share = Math.min(used / long, Math.max(...last.rects.map(({ y, height }) => y + height)) / high);
+      return { filled: bins.length - 1 + share, squeezed: bins.length - 1 + most / long };
     }),
   );
   return {
