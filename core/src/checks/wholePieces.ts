@@ -1,4 +1,4 @@
-import Flatbush from 'flatbush';
+import { indexBoxes } from '../geometry/boxIndex.ts';
 import { panelPlan, type PanelPlan } from '../dieline/panels.ts';
 import { isCut, isFold, zoneIn, type GlueZone, type Part, type Process } from '../dieline/part.ts';
 import { place } from '../geometry/isometry.ts';
@@ -50,10 +50,8 @@ function spotsOf({ expanded }: CheckContext, part: Part): Spot[] {
 
 /** What of a part's spots lies in a region: the first of them. */
 function keeper(spots: readonly Spot[]): (region: Region) => string | undefined {
-  if (spots.length === 0) return () => undefined;
-  const index = new Flatbush(spots.length);
-  for (const { at } of spots) index.add(at[0], at[1], at[0], at[1]);
-  index.finish();
+  const index = indexBoxes(spots.map(({ at }) => boxOf([at])));
+  if (!index) return () => undefined;
   return (region) => {
     const { minX, minY, maxX, maxY } = boxOf(region.outer);
     const inside = index

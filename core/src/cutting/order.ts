@@ -8,6 +8,7 @@ import { keptOffNicks, madePaths } from './made.ts';
 import { mirroredPath, registrationMarks, runIn, type Making } from './making.ts';
 import { isRuling, layerOf, stockOf, type DieLine, type Layer, type Part } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
+import { indexBoxes } from '../geometry/boxIndex.ts';
 import { isClosedPath } from '../geometry/curve.ts';
 import { inverse, place, shift, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, boxOfPaths, endOf, flatten, placePath, reversePath, type Path } from '../geometry/path.ts';
@@ -203,17 +204,11 @@ function depthsOf(inner: readonly DieLine[]): ReadonlyMap<string, number> {
   const rings = inner
     .filter(({ path }) => isClosedPath(path))
     .map(({ id, path }) => ({ id, ring: flatten(path).slice(0, -1) }));
-  if (rings.length === 0) return new Map(inner.map(({ id }) => [id, 0]));
-  const index = new Flatbush(rings.length);
-  for (const { ring } of rings) {
-    const { minX, minY, maxX, maxY } = boxOf(ring);
-    index.add(minX, minY, maxX, maxY);
-  }
-  index.finish();
+  const index = indexBoxes(rings.map(({ ring }) => boxOf(ring)));
   return new Map(
     inner.map(({ id, path }) => {
       const [x, y] = path.start;
-      const about = index.search(x, y, x, y).map((i) => rings[i]);
+      const about = (index?.search(x, y, x, y) ?? []).map((i) => rings[i]);
       return [id, about.filter((other) => other.id !== id && insideRing(path.start, other.ring)).length];
     }),
   );

@@ -1,5 +1,5 @@
 /** Faces of a planar graph, by walking half-edges; loose ends are pruned first and handed back. */
-import Flatbush from 'flatbush';
+import { indexBoxes } from '../geometry/boxIndex.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint, insideRing, ringArea, type Region, type Ring } from '../geometry/polygon.ts';
@@ -107,12 +107,7 @@ export function facesOf(graph: PlanarGraph): Faces {
   const inner = all.filter((walk) => walk.area > 1e-9);
   const outers = all.filter((walk) => walk.area < -1e-9);
   const holes: Walk[][] = inner.map(() => []);
-  const boxes = inner.length > 0 ? new Flatbush(inner.length) : undefined;
-  for (const walk of inner) {
-    const box = boxOf(walk.ring);
-    boxes!.add(box.minX, box.minY, box.maxX, box.maxY);
-  }
-  boxes?.finish();
+  const boxes = indexBoxes(inner.map(({ ring }) => boxOf(ring)));
   const faceOfHalfEdge = new Map<GraphEdge, [number, number]>();
   const note = (walk: Walk, face: number) => {
     for (const { edge, from } of walk.boundary) {

@@ -2,9 +2,10 @@
  * The planar arrangement of a part's cut and fold lines: flattened, split where they meet, joined within a snap distance.
  * Overlapping lines become one edge that remembers every line it came from; a cut rules over a fold.
  */
-import Flatbush from 'flatbush';
+import type Flatbush from 'flatbush';
+import { indexBoxes } from '../geometry/boxIndex.ts';
 import { cross, distance, nearestShare, between, subtract, dot, type Point } from '../geometry/point.ts';
-import { flatten } from '../geometry/path.ts';
+import { boxOf, flatten } from '../geometry/path.ts';
 import { SNAP_MM } from '../geometry/tolerances.ts';
 import { isCut, type DieLine, type Fold, type LineWork, type Process } from './part.ts';
 
@@ -43,17 +44,10 @@ export function indexSegments(
   segments: readonly { readonly a: Point; readonly b: Point }[],
   grow: number,
 ): Flatbush | undefined {
-  if (segments.length === 0) return undefined;
-  const index = new Flatbush(segments.length);
-  for (const { a, b } of segments)
-    index.add(
-      Math.min(a[0], b[0]) - grow,
-      Math.min(a[1], b[1]) - grow,
-      Math.max(a[0], b[0]) + grow,
-      Math.max(a[1], b[1]) + grow,
-    );
-  index.finish();
-  return index;
+  return indexBoxes(
+    segments.map(({ a, b }) => boxOf([a, b])),
+    grow,
+  );
 }
 
 /** Shares along `p` at which it must be split because of `q`: crossings, touching ends, ends of overlaps. */

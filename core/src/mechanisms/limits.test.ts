@@ -113,19 +113,14 @@ describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id
         const linkage = linkageOf(expand(designWith(family, params)));
         if (linkage.faults.length > 0) continue; // A tab wholly off the card: nothing hangs together.
         const motion = sweep(linkage);
-        const promised = Math.max(0, ...reach.map((c) => c.overMm));
-        if (linkage.panels.some(({ body }) => motion.unsound[body])) {
-          // It jams on the way: nothing can be measured when it is closed, and it has not kept its limits.
-          expect(promised).toBeGreaterThan(0);
-          continue;
-        }
         const overhang = Math.max(0, ...closedState(motion).overhangs.map((o) => o.mostMm));
+        const promised = Math.max(0, ...reach.map((c) => c.overMm));
         if (promised > 0) outside++;
         else inside++;
-        expect(Math.abs(overhang - promised)).toBeLessThan(0.05);
+        expect(Math.abs(overhang - promised)).toBeLessThan(0.02);
       }
       // An insert is smaller than its card whatever is asked; a strut is not in the closed card at all.
-      expect(['insert', 'strut'].includes(family.id) ? inside : Math.min(inside, outside)).toBeGreaterThan(0);
+      expect(['insert', 'strut'].includes(family.id) ? inside : Math.min(inside, outside)).toBeGreaterThan(3);
     },
   );
 

@@ -76,20 +76,19 @@ const shoulder = (m: Measures): number => m.height / Math.tan(m.slant);
 /** How far from the gutter the gusset's tab begins, along its foot. */
 const tabInset = (m: Measures): number => 1.5 + m.tab / Math.tan(Math.min(Math.PI / 2, m.alpha1));
 
-/** The corners of the gusset's tab on the card: how far from the gutter, and how far above where the foot begins. */
-function gussetTabOnCard(m: Measures): Point[] {
-  const foot: Point = [Math.sin(m.alpha1), Math.cos(m.alpha1)];
-  const deep: Point = [Math.cos(m.alpha1), -Math.sin(m.alpha1)];
-  return [
-    scale(foot, m.gusset),
-    add(scale(foot, m.gusset - m.taper), scale(deep, m.tab)),
-    add(scale(foot, tabInset(m)), scale(deep, m.tab)),
-  ];
-}
+/** The corners of the gusset's tab from where its foot begins, by the ways along the foot and to the tab's edge. */
+const gussetTabBy = (m: Measures, foot: Point, deep: Point): Point[] => [
+  [0, 0],
+  scale(foot, m.gusset),
+  add(scale(foot, m.gusset - m.taper), scale(deep, m.tab)),
+  add(scale(foot, tabInset(m)), scale(deep, m.tab)),
+];
 
 function constraints(params: Params, gutter: Gutter, marginMm: number): Constraint[] {
   const m = standUpMeasures(params);
-  const gussetLies = gussetTabOnCard(m);
+  // On the card: how far from the gutter, and how far above where the foot begins.
+  const [sin, cos] = [Math.sin(m.alpha1), Math.cos(m.alpha1)];
+  const gussetLies = gussetTabBy(m, [sin, cos], [cos, -sin]);
   return [
     {
       overMm: m.width - (gutter.reachMm - marginMm),
@@ -160,13 +159,7 @@ function layout(m: Measures) {
   const gussetOut: Point = [-Math.cos(m.beta1), -Math.sin(m.beta1)];
   const crest: Point = [0, m.gusset];
   const gussetEnd = scale(gussetDir, m.gusset);
-  const inset = tabInset(m);
-  const gussetTab: Point[] = [
-    [0, 0],
-    gussetEnd,
-    add(scale(gussetDir, m.gusset - m.taper), scale(gussetOut, m.tab)),
-    add(scale(gussetDir, inset), scale(gussetOut, m.tab)),
-  ];
+  const gussetTab = gussetTabBy(m, gussetDir, gussetOut);
   const panelTab: Point[] = [
     [0, 0],
     onPanel(1.5 + m.taper, -m.tab),

@@ -7,7 +7,7 @@
  * hair to each of eight sides, the ones that could be thickest first.
  */
 import { stockOf } from '../dieline/part.ts';
-import Flatbush from 'flatbush';
+import { indexBoxes } from '../geometry/boxIndex.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import { place, type Isometry } from '../geometry/isometry.ts';
 import { cross, subtract, type Point } from '../geometry/point.ts';
@@ -118,10 +118,8 @@ function cornersOf(layers: readonly Layer[]): Point[] {
         edges.push({ a, b: ring[(i + 1) % ring.length], layer });
       });
   });
-  const index = new Flatbush(edges.length);
   const boxes = edges.map(({ a, b }) => boxOf([a, b]));
-  for (const { minX, minY, maxX, maxY } of boxes) index.add(minX, minY, maxX, maxY);
-  index.finish();
+  const index = indexBoxes(boxes)!;
   edges.forEach((p, i) => {
     const { minX, minY, maxX, maxY } = boxes[i];
     for (const j of index.search(minX, minY, maxX, maxY)) {
@@ -143,9 +141,7 @@ export function bulkOf(sweep: Sweep, closed: readonly ClosedPanel[], toCard: Iso
   const layers = layersOf(sweep, closed, toCard);
   const bulkMap = new Float32Array(BULK_GRID * BULK_GRID);
   if (layers.length === 0) return { bulkMm: 0, bulkAt: [0, 0], bulkMap };
-  const index = new Flatbush(layers.length);
-  for (const { box: b } of layers) index.add(b.minX, b.minY, b.maxX, b.maxY);
-  index.finish();
+  const index = indexBoxes(layers.map(({ box: own }) => own))!;
   const boxesAt = ([x, y]: Point): Layer[] => index.search(x, y, x, y).map((i) => layers[i]);
   const thicknessAt = (p: Point, among = boxesAt(p)): number =>
     among.reduce((sum, { region, mm }) => (insideRegion(p, region) ? sum + mm : sum), 0);

@@ -4,6 +4,7 @@
  */
 import type { Design } from '../design/design.ts';
 import { expand } from '../mechanisms/expand.ts';
+import type { Constraint } from '../mechanisms/family.ts';
 import { familyById } from '../mechanisms/registry.ts';
 import { closedState } from '../motion/closed.ts';
 import { linkageOf } from '../motion/linkage.ts';
@@ -20,7 +21,7 @@ export interface Broken {
   readonly reason: string;
   readonly overMm: number;
   /** What the figure counts; millimetres unless said. */
-  readonly unit?: 'deg';
+  readonly unit?: Constraint['unit'];
 }
 
 export interface Suited {
@@ -71,14 +72,7 @@ export function suits(design: Design, widthMm: number, heightMm: number): Suited
     const gutter = expanded.gutterOf[instance.id];
     if (!family || !gutter || instance.beyondLimits || family.on === 'table') continue;
     for (const { overMm, reason, unit } of family.constraints(instance.params, gutter, margin, fits))
-      if (overMm > 1e-6)
-        broken.push({
-          instanceId: instance.id,
-          name: instance.name,
-          reason,
-          overMm,
-          ...(unit === 'deg' ? { unit } : {}),
-        });
+      if (overMm > 1e-6) broken.push({ instanceId: instance.id, name: instance.name, reason, overMm, unit });
   }
   // What a mechanism says itself is not said again by the closed card.
   if (broken.length === 0 && other.base.kind === 'card')

@@ -3,13 +3,13 @@ import { indexSegments } from '../dieline/planarGraph.ts';
 import { type Isometry } from '../geometry/isometry.ts';
 import { keyholed } from '../geometry/keyhole.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
-import { between, cross, nearestShare, subtract, type Point } from '../geometry/point.ts';
+import { between, nearestShare, segmentGap, type Point } from '../geometry/point.ts';
 import { counterClockwise, placeRegion, type Region, type Ring } from '../geometry/polygon.ts';
 import { offset } from '../geometry/regions.ts';
 import { PairField } from './pairField.ts';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
 import { faultAmong } from './validity.ts';
-import { besideOffcut, TOUCH_MM, wholeOutlines } from './ways.ts';
+import { besideOffcut, wholeOutlines } from './ways.ts';
 
 export interface HandPlaced {
   /** Where it is laid: as wanted, or the nearest place; undefined where there is none on the sheet. */
@@ -32,6 +32,8 @@ const FIRST_REACH_MM = 3;
 const FARTHER = 3;
 /** So many places at one reach are put to the final say at most: each may still fail by a hair. */
 const MOST_TRIED = 400;
+/** Rims that come so near each other cross, mm. */
+const MEET_MM = 1e-6;
 /** It slides along what stops it in steps of at first, mm. */
 const SLIDE_MM = 0.05;
 
@@ -45,31 +47,29 @@ interface Rim {
 /** Something in the way: the box of the shifts that it forbids, and their field, which is worked out when it is first asked for. */
 class Hindrance {
   private known: { readonly field: PairField; readonly rims: readonly Rim[] } | undefined;
+  readonly box: Box;
+  /** The step of the field's lattice, mm. */
+  private readonly step: number;
 
   constructor(
     private readonly fixed: readonly Ring[],
     private readonly moving: readonly Ring[],
     private readonly of: number,
-  ) {}
-
-  get box(): Box {
-    const [a, b] = [boxOf(this.fixed.flat()), boxOf(this.moving.flat())];
-    return {
+  ) {
+    const [a, b] = [boxOf(fixed.flat()), boxOf(moving.flat())];
+    this.box = {
       minX: a.minX - b.maxX,
       maxX: a.maxX - b.minX,
       minY: a.minY - b.maxY,
       maxY: a.maxY - b.minY,
     };
+    const long = Math.max(a.maxX - a.minX, a.maxY - a.minY, b.maxX - b.minX, b.maxY - b.minY);
+    this.step = Math.min(STEP_MM[1], Math.max(STEP_MM[0], long / STEPS));
   }
 
   private get made() {
     if (!this.known) {
-      const long = [this.fixed, this.moving].map((rings) => {
-        const { minX, maxX, minY, maxY } = boxOf(rings.flat());
-        return Math.max(maxX - minX, maxY - minY);
-      });
-      const step = Math.min(STEP_MM[1], Math.max(STEP_MM[0], Math.max(...long) / STEPS));
-      const field = new PairField(this.fixed, this.moving, step);
+      const field = new PairField(this.fixed, this.moving, this.step);
       this.known = { field, rims: field.rim().map((piece) => ({ ...piece, of: this.of })) };
     }
     return this.known;
@@ -80,7 +80,7 @@ class Hindrance {
   }
 
   forbids([x, y]: Point): boolean {
-    return this.made.field.overlapsAt(x, y, TOUCH_MM);
+    return this.made.field.overlapsAt(x, y);
   }
 }
 
@@ -91,16 +91,6 @@ const ringsOf = (regions: readonly Region[]): Ring[] =>
 /** How far the nearest point of a box lies from the origin. */
 const boxAway = ({ minX, maxX, minY, maxY }: Box): number =>
   Math.hypot(Math.max(0, minX, -maxX), Math.max(0, minY, -maxY));
-
-/** Where two pieces cross; undefined where they do not. */
-function crossing(p: Rim, q: Rim): Point | undefined {
-  const [r, s] = [subtract(p.b, p.a), subtract(q.b, q.a)];
-  const turn = cross(r, s);
-  if (Math.abs(turn) < 1e-12) return undefined;
-  const way = subtract(q.a, p.a);
-  const [t, u] = [cross(way, s) / turn, cross(way, r) / turn];
-  return t < -1e-6 || t > 1 + 1e-6 || u < -1e-6 || u > 1 + 1e-6 ? undefined : between(p.a, p.b, t);
-}
 
 /**
  * Lays a piece among others.
@@ -206,14 +196,14 @@ function nearestWithin(
     .map((rim) => ({ rim, foot: footOf(rim) }))
     .filter(({ foot }) => Math.hypot(...foot) <= reachMm);
   const segments = rims.map(({ rim }) => rim);
-  const index = indexSegments(segments, 1e-6);
+  const index = indexSegments(segments, MEET_MM);
   const candidates = rims.map(({ foot }) => foot);
   segments.forEach((p, i) => {
     const [x, y] = [Math.min(p.a[0], p.b[0]), Math.min(p.a[1], p.b[1])];
     for (const j of index!.search(x, y, Math.max(p.a[0], p.b[0]), Math.max(p.a[1], p.b[1]))) {
       if (j <= i || segments[j].of === p.of) continue;
-      const at = crossing(p, segments[j]);
-      if (at) candidates.push(at);
+      const { distance, onFirst } = segmentGap(p.a, p.b, segments[j].a, segments[j].b);
+      if (distance < MEET_MM) candidates.push(onFirst);
     }
   });
   let tried = 0;

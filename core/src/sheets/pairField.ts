@@ -10,6 +10,8 @@ import type { Point } from '../geometry/point.ts';
 import type { Ring } from '../geometry/polygon.ts';
 import { LANES, type Kernel } from './kernel.ts';
 
+/** What overlaps by less only touches, mm. */
+const TOUCH_MM = 5e-6;
 /** Beside the boundary it is looked on which side there is winding, mm. */
 const BESIDE_MM = 0.004;
 /** Distances outside are told up to so many steps of the lattice. */
@@ -348,13 +350,13 @@ export class PairField {
     });
   }
 
-  /** Whether both overlap at a place, to a distance: what only touches does not, on whichever side. */
-  overlapsAt(x: number, y: number, touchMm: number): boolean {
+  /** Whether both overlap at a place: what only touches does not, on whichever side. */
+  overlapsAt(x: number, y: number): boolean {
     return (
-      this.winds(x + touchMm, y + touchMm) &&
-      this.winds(x - touchMm, y - touchMm) &&
-      this.winds(x + touchMm, y - touchMm) &&
-      this.winds(x - touchMm, y + touchMm)
+      this.winds(x + TOUCH_MM, y + TOUCH_MM) &&
+      this.winds(x - TOUCH_MM, y - TOUCH_MM) &&
+      this.winds(x + TOUCH_MM, y - TOUCH_MM) &&
+      this.winds(x - TOUCH_MM, y + TOUCH_MM)
     );
   }
 

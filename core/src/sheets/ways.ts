@@ -32,8 +32,6 @@ const LACK_MM = 0.002;
 const SIMPLER_MM = 0.1;
 /** Holes are larger by this where there is no gap, mm: more than what only touches overlaps by. */
 const HOLE_PLAY_MM = 2e-5;
-/** What overlaps by less only touches, mm. */
-export const TOUCH_MM = 5e-6;
 /** Straight outlines with fewer corners are left as they are. */
 const MOST_CORNERS = 60;
 /** The lattice of fields has so many steps along a piece of middle size. */
@@ -386,7 +384,7 @@ export class Ways {
   /** Whether they overlap there: what only touches does not, on whichever side. */
   overlap(a: Way, b: Way, x: number, y: number): boolean {
     const between = this.between(a, b);
-    return between.field.overlapsAt(between.across(x, y), between.along(x, y), TOUCH_MM);
+    return between.field.overlapsAt(between.across(x, y), between.along(x, y));
   }
 
   /** How deep b lies in a exactly; `out` is given the shift of b that frees it. */

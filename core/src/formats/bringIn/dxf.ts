@@ -6,8 +6,8 @@ import { after, turnedAbout, UNMOVED, type Affine } from '../../geometry/affine.
 import { arcGeometry } from '../../geometry/path.ts';
 import type { Point } from '../../geometry/point.ts';
 import {
-  Counted,
   BEYOND,
+  Counted,
   isPlainMap,
   NotReadable,
   Notes,

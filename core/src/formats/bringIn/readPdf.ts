@@ -126,13 +126,14 @@ class Page {
     const marked: ({ readonly name: string; readonly off: boolean } | undefined)[] = [];
     const layerNow = (): string => within || (marked.find((each) => each?.name)?.name ?? '');
     const offNow = (): boolean => isOff || marked.some((each) => each?.off);
-    let pen = new Pen(state.map, this.segments, this.notes);
+    const penNow = () => new Pen(state.map, this.segments, this.notes);
+    let pen = penNow();
     // What is drawn before the map changes stays where it was drawn, until it is painted.
     let before: Path[] = [];
     const remap = () => {
       pen.end();
       before.push(...pen.paths);
-      pen = new Pen(state.map, this.segments, this.notes);
+      pen = penNow();
     };
     const paint = (stroked: boolean, filled: boolean) => {
       pen.end();
@@ -149,7 +150,7 @@ class Page {
             filled: !stroked,
           });
       before = [];
-      pen = new Pen(state.map, this.segments, this.notes);
+      pen = penNow();
     };
     for (const { name, operands } of pdfCommands(bytes)) {
       this.commands.add();

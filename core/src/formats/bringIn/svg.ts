@@ -5,8 +5,8 @@
 import { after, UNMOVED, type Affine } from '../../geometry/affine.ts';
 import type { Point } from '../../geometry/point.ts';
 import {
-  Counted,
   BEYOND,
+  Counted,
   isPlainMap,
   NotReadable,
   Notes,
