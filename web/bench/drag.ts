@@ -8,7 +8,9 @@ import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { workOf, type DieLine, type Layer } from '@hollow-finch/core/dieline/part';
 import { polyline, straight } from '@hollow-finch/core/geometry/path';
 import type { ElementHandle } from 'puppeteer-core';
+import { rmSync } from 'node:fs';
 import { Studio, pause, send, type Person } from '../e2e/harness.ts';
+import { seedFolder } from '../e2e/seeded.ts';
 
 /** A part of outlines with folds across: so many segments in all. */
 function largeDesign(segments: number): Design {
@@ -88,12 +90,13 @@ async function dragged(person: Person, target: ElementHandle): Promise<{ rate: n
 }
 
 const studio = new Studio();
+const seeded = await seedFolder();
 const say = (what: string, { rate, worstMs }: { rate: number; worstMs: number }) =>
   console.log(
     `${what.padEnd(58)} ${rate.toFixed(0)} pictures/s, longest wait ${worstMs.toFixed(0)} ms${' '.repeat(4)}(30 pictures/s)`,
   );
 try {
-  await studio.open({ scene: false });
+  await studio.open({ scene: false, seeded });
   const person = await studio.window('/job/star-terrace/draft');
   await person.page.waitForSelector('.folded-inset');
   await pause(1500);
@@ -118,4 +121,5 @@ try {
   say('Drawing a line among 5,000 segments, with its snaps', await dragged(person, board));
 } finally {
   await studio.close();
+  rmSync(seeded, { recursive: true, force: true });
 }

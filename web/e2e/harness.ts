@@ -44,10 +44,12 @@ export class Studio {
    * Starts the server with the demo jobs, and the browser: with graphics by the processor that can draw the scene (the
    * scene alone: a page drawn that way takes most of a core), or as a machine without a graphics card has it, where there
    * is none.
+   *
+   * @param options.seeded the folder of the demo jobs' database; the tests' own unless told
    */
-  async open({ scene = true }: { scene?: boolean } = {}): Promise<void> {
+  async open({ scene = true, seeded }: { scene?: boolean; seeded?: string } = {}): Promise<void> {
     this.port = await freePort();
-    cpSync(inject('seeded'), this.folder, { recursive: true });
+    cpSync(seeded ?? inject('seeded'), this.folder, { recursive: true });
     await this.startServer();
     this.browser = await puppeteer.launch({
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',

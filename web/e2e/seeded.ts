@@ -17,13 +17,19 @@ declare module 'vitest' {
   }
 }
 
-export default async function seeded(project: TestProject): Promise<() => void> {
+/** Seeds the demo jobs into a new folder: its name. */
+export async function seedFolder(): Promise<string> {
   const folder = mkdtempSync(join(tmpdir(), 'hollow-finch-seeded-'));
   const env = { ...process.env, HOLLOW_FINCH_DB: databaseIn(folder) };
   await new Promise<void>((done, fail) => {
     const seed = spawn('npx', ['tsx', 'src/demo/seed.ts'], { cwd: WEB, env, stdio: 'ignore' });
     seed.on('exit', (code) => (code === 0 ? done() : fail(new Error(`Seeding ended with ${code}.`))));
   });
+  return folder;
+}
+
+export default async function seeded(project: TestProject): Promise<() => void> {
+  const folder = await seedFolder();
   project.provide('seeded', folder);
   return () => rmSync(folder, { recursive: true, force: true });
 }

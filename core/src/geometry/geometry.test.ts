@@ -22,7 +22,7 @@ import {
   tidyRing,
 } from './polygon.ts';
 import { seededRandom } from './random.ts';
-import { difference, intersection, offset, solid, union } from './regions.ts';
+import { difference, intersection, mitred, offset, solid, union } from './regions.ts';
 import { fromIsometry, fromTwist, invert, move, multiply, RIGID_SIZE, twistOf } from './rigid.ts';
 
 const random = seededRandom(11);
@@ -187,6 +187,39 @@ describe('regions', () => {
     const perimeter = ring.reduce((sum, p, i) => sum + distance(p, ring[(i + 1) % ring.length]), 0);
     const grown = offset([solid(ring)], 4, 0.001)[0];
     expect(regionArea(grown)).toBeCloseTo(ringArea(ring) + perimeter * 4 + Math.PI * 16, 0);
+  });
+
+  it('grow with their corners kept: by a strip along each edge and a kite at each corner', () => {
+    const ring: Point[] = [
+      [0, 0],
+      [60, 0],
+      [70, 30],
+      [20, 50],
+    ];
+    const angles = ring.map((p, i) => {
+      const [u, v] = [ring[(i + 1) % 4], ring[(i + 3) % 4]].map((q) => Math.atan2(q[1] - p[1], q[0] - p[0]));
+      return (v - u + 2 * Math.PI) % (2 * Math.PI);
+    });
+    const perimeter = ring.reduce((sum, p, i) => sum + distance(p, ring[(i + 1) % 4]), 0);
+    // A kite between both strips, 4 high: twice a right triangle with half the outer angle.
+    const kites = angles.reduce((sum, angle) => sum + 16 * Math.tan((Math.PI - angle) / 2), 0);
+    const [grown] = mitred([solid(ring)], 4);
+    expect(grown.outer).toHaveLength(4);
+    expect(regionArea(grown)).toBeCloseTo(ringArea(ring) + perimeter * 4 + kites, 1);
+    // Drawn in again it is what it was.
+    expect(regionArea(mitred([grown], -4)[0])).toBeCloseTo(ringArea(ring), 1);
+    // A needle's tip is cut off.
+    const needle = mitred(
+      [
+        solid([
+          [0, 0],
+          [100, 0],
+          [0, 2],
+        ]),
+      ],
+      1,
+    );
+    expect(Math.max(...needle[0].outer.map(([x]) => x))).toBeLessThan(106);
   });
 
   it('find points inside, whatever the shape', () => {

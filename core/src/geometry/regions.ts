@@ -76,6 +76,18 @@ export const intersection = (a: readonly Region[], b: readonly Region[]): Region
     ? []
     : clip(Lib.ClipType.ctIntersection, a, b, Lib.PolyFillType.pftNonZero);
 
+const offsetBy = (
+  worker: ClipperModule.ClipperOffset,
+  regions: readonly Region[],
+  join: number,
+  deltaMm: number,
+): Region[] => {
+  worker.AddPaths(ringsOf(regions), join, Lib.EndType.etClosedPolygon);
+  const tree = new Lib.PolyTree();
+  worker.Execute(tree, deltaMm * GRID_PER_MM);
+  return readTree(tree);
+};
+
 /**
  * Regions grown (deltaMm > 0) or shrunk (< 0) by a distance, corners rounded within `arcToleranceMm`.
  * Grown outlines never lie outside the true offset, and at most `arcToleranceMm` inside it.
@@ -84,8 +96,14 @@ export function offset(regions: readonly Region[], deltaMm: number, arcTolerance
   if (regions.length === 0 || deltaMm === 0) return [...regions];
   // The library's deviation is about 2.2 times the tolerance that it is given.
   const worker = new Lib.ClipperOffset(2, (arcToleranceMm / 2.2) * GRID_PER_MM);
-  worker.AddPaths(ringsOf(regions), Lib.JoinType.jtRound, Lib.EndType.etClosedPolygon);
-  const tree = new Lib.PolyTree();
-  worker.Execute(tree, deltaMm * GRID_PER_MM);
-  return readTree(tree);
+  return offsetBy(worker, regions, Lib.JoinType.jtRound, deltaMm);
+}
+
+/** Sharper corners are cut off: where they would be farther from the corner than so many times the distance. */
+const MITRE_LIMIT = 4;
+
+/** Regions grown (deltaMm > 0) or shrunk (< 0) by a distance, with their corners kept sharp, to a limit. */
+export function mitred(regions: readonly Region[], deltaMm: number): Region[] {
+  if (regions.length === 0 || deltaMm === 0) return [...regions];
+  return offsetBy(new Lib.ClipperOffset(MITRE_LIMIT, 1), regions, Lib.JoinType.jtMiter, deltaMm);
 }

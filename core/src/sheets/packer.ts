@@ -3,7 +3,7 @@ import { ringArea } from '../geometry/polygon.ts';
 import { turn } from '../geometry/isometry.ts';
 import { extentOn, firstFit, type Bound, type Course, type Lying, type Still } from './firstFit.ts';
 import { areaOf, type Arrangement, type PackLayout, type PackRequest } from './packRequest.ts';
-import { kindOf, type PackPiece, type SheetSpec } from './pieces.ts';
+import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
 import { faultsOfPacking } from './validity.ts';
 import { Ways, type Way } from './ways.ts';
 
@@ -37,12 +37,16 @@ const better = (a: Found, b: Found): boolean =>
             ? a.extentMm < b.extentMm
             : a.lastMm2 < b.lastMm2 - 1e-3;
 
-const layoutOf = ({ lying, unplaced, kinds, price, extentMm }: Found): PackLayout => ({
-  placed: lying.map(({ piece, way, sheet, x, y }) => ({
+/** Where pieces lie, as it is told to others. */
+export const placedOf = (lying: readonly Lying[]): PlacedOnSheet[] =>
+  lying.map(({ piece, way, sheet, x, y }) => ({
     piece,
     sheet,
     placement: { ...turn(way.angleRad, x - way.middle[0], y - way.middle[1]), flip: way.flip },
-  })),
+  }));
+
+const layoutOf = ({ lying, unplaced, kinds, price, extentMm }: Found): PackLayout => ({
+  placed: placedOf(lying),
   unplaced,
   kinds,
   sheetCount: kinds.length,
@@ -193,10 +197,8 @@ export class Packer {
 
   /** What is wrong with pieces where they lie, and with them beside what is locked. */
   private faultsOf(found: Found): Generator<void, string[]> {
-    const { placed } = layoutOf(found);
-    const { placed: locked } = layoutOf({ ...found, lying: this.locked });
     return faultsOfPacking(
-      [...locked, ...placed],
+      placedOf([...this.locked, ...found.lying]),
       found.kinds.map((kind) => this.kinds[kind]),
     );
   }

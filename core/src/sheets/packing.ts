@@ -8,8 +8,10 @@ import { seededRandom } from '../geometry/random.ts';
 import { firstFit, settling, type Lying } from './firstFit.ts';
 import { FIRST_ORDERS, ordersOf, Packer, type Found } from './packer.ts';
 import type { PackProgress, PackRequest } from './packRequest.ts';
+import { loosePuzzle, mayBeLoosePuzzle, type LooseCut } from './loosePuzzle.ts';
 import { carriedPart, Part, SEARCHED_SHEETS, searchedSheets } from './part.ts';
 import { mayBePuzzle, puzzle } from './puzzle.ts';
+import { gotApart, squeezed } from './squeezing.ts';
 import { MOST_PUSHED } from './ways.ts';
 
 /** Besides their orders, few pieces are laid so many times all lying alike. */
@@ -31,6 +33,22 @@ const SWAPPED = 0.4;
 const SCATTERED = 0.5;
 /** Of several sheets, so many tries are for one piece of the last sheet on others. */
 const CARRIED = 0.4;
+/** How pieces may have been cut from a sheet with room between them, likely ways first. */
+const LOOSE_CUTS: readonly LooseCut[] = [
+  { slackMm: 0.35, rimmed: false },
+  { slackMm: 0.05, rimmed: true },
+  { slackMm: 0.42, rimmed: false },
+  { slackMm: 0.35, rimmed: true },
+  { slackMm: 0.1, rimmed: false },
+  { slackMm: 0.28, rimmed: false },
+  { slackMm: 0.5, rimmed: false },
+  { slackMm: 0.2, rimmed: true },
+  { slackMm: 0.2, rimmed: false },
+];
+/** They take so much of the budget at most. */
+const LOOSE_PART = 0.5;
+/** A layout that so many tries did not better is squeezed. */
+const TRIES_A_SQUEEZE = 8;
 /** Where only some of the sheets are searched, others are after so many tries. */
 const TRIES_A_PART = 6;
 
@@ -128,6 +146,7 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     const { crowd, still } = part;
     if (!crowd.confine(sheets, limitMm)) {
       moves += EMPTY_TRY;
+      yield shown(false);
       return undefined;
     }
     const before = crowd.moves;
@@ -148,9 +167,41 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     if (gained) yield shown(true);
     return gained;
   }
+  /** Keeps the best layout with its last sheet squeezed. */
+  function* squeezing(): Generator<PackProgress, boolean> {
+    moves += EMPTY_TRY;
+    return yield* keeping(yield* done(squeezed(packer, packer.best!)));
+  }
+  // Where they were cut from sheets with room between them, too, if with some.
+  if (
+    sheets === 0 &&
+    packer.kinds.length === 1 &&
+    packer.locked.length === 0 &&
+    mayBeLoosePuzzle(pieces, request.sheet)
+  ) {
+    const most = moves + LOOSE_PART * (request.moves - moves);
+    for (const loose of LOOSE_CUTS) {
+      const joining = loosePuzzle(pieces, request.sheet, loose);
+      let step = joining.next();
+      for (; !step.done && moves < most; step = joining.next()) {
+        moves += 1;
+        yield shown(false);
+      }
+      if (!step.done) break;
+      const placed = step.value && (yield* done(gotApart(step.value, request.sheet)));
+      if (!placed) continue;
+      const lying = packer.lyingOf({ placed, kinds: placed.map(() => 0) });
+      if (yield* keeping(packer.foundOf(lying, [], () => 0))) {
+        yield shown(true);
+        if (yield* squeezing()) yield shown(true);
+      }
+      break;
+    }
+  }
   // What is searched; anew after each gain, for other pieces may lie on its sheets then.
   let searched: Part | undefined;
   let cut = FIRST_CUT;
+  let tries = 0;
   while (moves < request.moves) {
     const { best }: Packer = packer;
     const { kinds, extentMm, lying } = best;
@@ -198,8 +249,14 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
       }
       gained = yield* gaining(part, yield* apart(part, onto, limitMm));
     }
-    if (gained) searched = undefined;
+    if (gained) [searched, tries] = [undefined, 0];
     else {
+      tries += 1;
+      if (tries === TRIES_A_SQUEEZE && (yield* squeezing())) {
+        yield shown(true);
+        searched = undefined;
+        continue;
+      }
       part.failed = crowd.lying();
       moves += EMPTY_TRY;
       cut = drawn(CUTS);

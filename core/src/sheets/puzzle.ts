@@ -10,6 +10,7 @@ import { add, distance, distanceToSegment, subtract, type Point } from '../geome
 import { areaOfRegions, counterClockwise, ringArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, solid } from '../geometry/regions.ts';
 import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
+import { perimeterOf, wrapped } from './rims.ts';
 import { faultsOfPacking } from './validity.ts';
 import { allowedAngles } from './ways.ts';
 
@@ -45,8 +46,6 @@ interface Corner {
   readonly longMm: number;
   readonly withinRad: number;
 }
-
-const wrapped = (rad: number): number => ((rad % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI);
 
 function cornersOf(ring: Ring): Corner[] {
   return ring.map((at, i) => {
@@ -88,9 +87,6 @@ function cleaned(ring: Ring): Ring {
   }
   return out;
 }
-
-const perimeterOf = (ring: Ring): number =>
-  ring.reduce((sum, p, i) => sum + distance(p, ring[(i + 1) % ring.length]), 0);
 
 /** Whether what is free, or lies out of it, is more than rounding leaves. */
 const isMore = ({ outer }: Region): boolean => Math.abs(ringArea(outer)) > BESIDE_MM * perimeterOf(outer);

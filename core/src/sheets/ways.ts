@@ -133,7 +133,7 @@ export function wholeOutlines(regions: readonly Region[]): Region[] {
 }
 
 /** A ring that turns left with its edges moved outwards; sharp corners are not followed to their tips. */
-function widened(ring: Ring, byMm: number): Ring {
+export function widened(ring: Ring, byMm: number): Ring {
   const normal = (a: Point, b: Point): Point => {
     const long = distance(a, b) || 1;
     return [(b[1] - a[1]) / long, (a[0] - b[0]) / long];

@@ -40,8 +40,10 @@ function sideOf([x, y]: Point, angleRad: number, cuts: Cuts, sizeMm: number, ran
 }
 
 /**
- * Pieces of a rectangle, each drawn in by half the gap and a hair (as they are where there is none), turned by quarters, its lower left corner at 0, 0.
+ * Pieces of a rectangle, each drawn in by half the gap and a slack (as they are where there is no gap), turned by quarters, its lower
+ * left corner at 0, 0.
  *
+ * @param slackMm for each piece; a hair unless told
  * @returns the pieces; they fit on the rectangle, which is as long as told
  */
 export function jigsaw(
@@ -51,6 +53,7 @@ export function jigsaw(
   highMm: number,
   gapMm: number,
   random: () => number,
+  slackMm: () => number = () => 0.05,
 ): PackPiece[] {
   const pieces: Region[] = [
     solid([
@@ -79,7 +82,7 @@ export function jigsaw(
     if (isSound) pieces.splice(0, 1, ...halves.flat());
   }
   return pieces.map((piece, i): PackPiece => {
-    const [drawnIn] = gapMm > 0 ? offset([piece], -gapMm / 2 - 0.05) : [piece];
+    const [drawnIn] = gapMm > 0 ? offset([piece], -gapMm / 2 - slackMm()) : [piece];
     const quarter = turn((Math.PI / 2) * Math.floor(4 * random()));
     const turned = drawnIn.outer.map((p) => place(quarter, p));
     const { minX, minY } = boxOf(turned);

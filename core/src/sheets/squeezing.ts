@@ -1,0 +1,116 @@
+/** The last sheet of a layout made a little shorter, with all that lies on it moved along: turns and neighbours stay as they are. */
+import { place, type Isometry } from '../geometry/isometry.ts';
+import { counterClockwise, type Region, type Ring } from '../geometry/polygon.ts';
+import { FLATTEN_TOLERANCE_MM } from '../geometry/tolerances.ts';
+import { eased, type Eased } from './easing.ts';
+import type { LooselyLaid } from './loosePuzzle.ts';
+import { extentOn } from './firstFit.ts';
+import { placedOf, type Found, type Packer } from './packer.ts';
+import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
+import { wholeOutlines } from './ways.ts';
+
+/** It is made shorter by this share first, then by half as much where that fails, down to the last. */
+const SHORTER = { first: 0.02, last: 0.0005 } as const;
+/** How long a sheet must be for what was put together is not known to a hair: so much more is tried, as shares. */
+const ROOM = [0, 0.004, 0.01, 0.02, 0.04] as const;
+
+/** The rings of a piece where it lies: its outlines turn left, its holes right. */
+function ringsAt(outlines: readonly Region[], placement: Isometry): Ring[] {
+  const placed = (ring: Ring): Ring => counterClockwise(ring.map((p) => place(placement, p)));
+  return outlines.flatMap(({ outer, holes }) => [
+    placed(outer),
+    ...holes.map((hole) => [...placed(hole)].reverse()),
+  ]);
+}
+
+/** Pieces on a sheet that reach no farther along it than told, got apart by as little as it takes; undefined where that fails. */
+function* easedOn(
+  placed: readonly PlacedOnSheet[],
+  still: ReadonlySet<PackPiece>,
+  { widthMm, heightMm, marginMm, gapMm }: SheetSpec,
+  limitMm: number,
+): Generator<void, PlacedOnSheet[] | undefined> {
+  const outlines = new Map<string, Region[]>();
+  const pieces = placed.map(({ piece, placement }): Eased => {
+    let known = outlines.get(piece.partId);
+    if (!known) outlines.set(piece.partId, (known = wholeOutlines(piece.outlines)));
+    return {
+      rings: ringsAt(known, placement),
+      slackMm: piece.straight ? 0 : FLATTEN_TOLERANCE_MM,
+      ...(still.has(piece) ? { still: true } : {}),
+      room: {
+        minX: marginMm,
+        minY: marginMm,
+        maxX: Math.min(limitMm, widthMm - marginMm),
+        maxY: heightMm - marginMm,
+      },
+    };
+  });
+  const shifts = yield* eased(pieces, gapMm);
+  return (
+    shifts &&
+    placed.map((each, i) => {
+      const { dx, dy } = each.placement;
+      return { ...each, placement: { ...each.placement, dx: dx + shifts[i][0], dy: dy + shifts[i][1] } };
+    })
+  );
+}
+
+/**
+ * What was put together nearly, with its pieces apart.
+ *
+ * @yields again and again
+ * @returns undefined where they were not got apart
+ */
+export function* gotApart(
+  { placed, sheets, extentMm }: LooselyLaid,
+  sheet: SheetSpec,
+): Generator<void, PlacedOnSheet[] | undefined> {
+  const all: PlacedOnSheet[] = [];
+  for (let k = 0; k < sheets; k++) {
+    const own = placed.filter((each) => each.sheet === k);
+    let apart: PlacedOnSheet[] | undefined;
+    for (const more of k < sheets - 1 ? [0] : ROOM) {
+      const limitMm = k < sheets - 1 ? Infinity : sheet.marginMm + (extentMm - sheet.marginMm) * (1 + more);
+      apart = yield* easedOn(own, new Set(), sheet, limitMm);
+      if (apart) break;
+    }
+    if (!apart) return undefined;
+    all.push(...apart);
+  }
+  return all;
+}
+
+/**
+ * A layout with less of its last sheet used, as far as moving what lies there a little makes it so.
+ *
+ * @yields again and again
+ * @returns the same layout where nothing is gained
+ */
+export function* squeezed(packer: Packer, found: Found): Generator<void, Found> {
+  const last = found.kinds.length - 1;
+  const sheet = packer.kinds[found.kinds[last]];
+  const locked = packer.locked.filter((each) => each.sheet === last);
+  const moved = found.lying.filter((each) => each.sheet === last);
+  // What is locked may reach as far as what is not.
+  if (sheet.outline || moved.length === 0 || extentOn(locked, last) >= found.extentMm - 1e-6) return found;
+  const still = new Set(locked.map(({ piece }) => piece));
+  let placed = placedOf([...moved, ...locked]);
+  let { extentMm } = found;
+  for (let share: number = SHORTER.first; share >= SHORTER.last;) {
+    const limitMm = sheet.marginMm + (extentMm - sheet.marginMm) * (1 - share);
+    const shorter = yield* easedOn(placed, still, { ...sheet, gapMm: packer.kinds[0].gapMm }, limitMm);
+    if (shorter) [placed, extentMm] = [shorter, limitMm];
+    else share /= 2;
+  }
+  if (extentMm === found.extentMm) return found;
+  const there = packer.lyingOf({
+    placed: placed.filter(({ piece }) => !still.has(piece)),
+    kinds: found.kinds,
+  });
+  return packer.foundOf(
+    [...found.lying.filter((each) => each.sheet !== last), ...there],
+    found.unplaced,
+    (k) => found.kinds[k],
+  );
+}
