@@ -4,6 +4,7 @@
  * one half space after another, which end where there is any room for all); then it is looked anew which are near. True outlines
  * take part, hooked into each other however they may be: nothing turns, and nothing passes through another.
  */
+import { indexBoxes } from '../geometry/boxIndex.ts';
 import { boxesApart, boxOf, type Box } from '../geometry/path.ts';
 import { dot, lengthOf, scale, subtract, type Point } from '../geometry/point.ts';
 import type { Ring } from '../geometry/polygon.ts';
@@ -97,9 +98,11 @@ function keptApart(
     ),
   );
   if (near.length === 0) return;
+  const about = boxOf(near);
   for (const ring of other)
     ring.forEach((from, i) => {
       const to = ring[(i + 1) % ring.length];
+      if (boxesApart(about, boxOf([from, to]), reach)) return;
       const along = subtract(to, from);
       const long = lengthOf(along);
       if (long === 0) return;
@@ -125,21 +128,29 @@ function keptApart(
     });
 }
 
-/** What keeps all pieces apart as they lie now. */
-function constraintsOf(
+/**
+ * What keeps all pieces apart as they lie now.
+ *
+ * @yields after each piece
+ */
+function* constraintsOf(
   pieces: readonly Eased[],
   lie: readonly (readonly Ring[])[],
   gapMm: number,
-): Constraints {
+): Generator<void, Constraints> {
   const constraints = new Constraints();
   const boxes = lie.map((rings) => boxOf(rings.flat()));
-  for (let a = 0; a < pieces.length; a++)
-    for (let b = 0; b < pieces.length; b++) {
+  const slackMm = pieces.reduce((most, piece) => Math.max(most, piece.slackMm), 0);
+  const index = indexBoxes(boxes, gapMm + 2 * slackMm + NEAR_MM)!;
+  for (let a = 0; a < pieces.length; a++) {
+    const { minX, maxX, minY, maxY } = boxes[a];
+    for (const b of index.search(minX, minY, maxX, maxY)) {
       if (a === b || (pieces[a].still && pieces[b].still)) continue;
       const leastMm = gapMm + pieces[a].slackMm + pieces[b].slackMm + MORE_MM;
-      if (boxesApart(boxes[a], boxes[b], leastMm + NEAR_MM)) continue;
       keptApart(constraints, [a, lie[a]], [b, lie[b]], boxes[b], leastMm);
     }
+    yield;
+  }
   return constraints;
 }
 
@@ -160,8 +171,7 @@ export function* eased(pieces: readonly Eased[], gapMm: number): Generator<void,
   if (!pieces.every((piece, i) => hasRoom(piece, own[i]))) return undefined;
   for (let look = 0; look < LOOKS; look++) {
     const lie = pieces.map(({ rings }, i) => movedBy(rings, shifts[i]));
-    const constraints = constraintsOf(pieces, lie, gapMm);
-    yield;
+    const constraints = yield* constraintsOf(pieces, lie, gapMm);
     const [x, y] = [0, 1].map((axis) => Float64Array.from(shifts, (shift) => shift[axis]));
     const inside = (): number => {
       let most = 0;
