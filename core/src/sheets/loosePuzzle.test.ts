@@ -35,44 +35,46 @@ const packed = (pieces: readonly PackPiece[], on: SheetSpec, moves: number): Pac
 };
 
 describe.each(['straight', 'bent', 'curved'] as const)('a sheet cut by %s cuts with room between', (cuts) => {
-  it.each([6, 12, 20, 30])('goes together again, %i pieces', (count) => {
-    let together = 0;
-    for (const seed of [1, 2, 3]) {
-      const pieces = cut(cuts, count, seededRandom(100 * count + seed));
-      expect(mayBeLoosePuzzle(pieces, sheet)).toBe(true);
-      const loose = ended(loosePuzzle(pieces, sheet, CUT));
-      const placed = loose && ended(gotApart(loose, sheet));
-      if (!placed) continue;
-      together += 1;
-      expect(placed).toHaveLength(count);
-      expect(new Set(placed.map(({ piece }) => piece)).size).toBe(count);
-      // By the final say, which knows nothing of how it was found.
-      expect(packingFaults(placed, sheet)).toEqual([]);
-      expect(extentOf(placed)).toBeLessThan(sheet.marginMm + 1.005 * longMm);
-    }
-    expect(together).toBeGreaterThanOrEqual(2);
-  });
+  it.each([6, 12, 20, 30])(
+    'goes together again, %i pieces',
+    (count) => {
+      let together = 0;
+      for (const seed of [1, 2, 3]) {
+        const pieces = cut(cuts, count, seededRandom(100 * count + seed));
+        expect(mayBeLoosePuzzle(pieces, sheet)).toBe(true);
+        const loose = ended(loosePuzzle(pieces, sheet, CUT));
+        const placed = loose && ended(gotApart(loose, sheet));
+        if (!placed) continue;
+        together += 1;
+        expect(placed).toHaveLength(count);
+        expect(new Set(placed.map(({ piece }) => piece)).size).toBe(count);
+        // By the final say, which knows nothing of how it was found.
+        expect(packingFaults(placed, sheet)).toEqual([]);
+        expect(extentOf(placed)).toBeLessThan(sheet.marginMm + 1.005 * longMm);
+      }
+      expect(together).toBeGreaterThanOrEqual(2);
+    },
+    240_000,
+  );
 
   it('is packed so, and a little shorter', () => {
-    for (const seed of [4, 5]) {
-      const pieces = cut(cuts, 16, seededRandom(seed));
-      const layout = packed(pieces, sheet, 12_000);
-      expect(layout.sheetCount).toBe(1);
-      expect(packingFaults(layout.placed, sheet)).toEqual([]);
-      // Not by the length they were cut from alone: some of the slack is squeezed out.
-      expect(layout.lastExtentMm).toBeLessThan(sheet.marginMm + longMm - 0.5);
-    }
-  });
+    const pieces = cut(cuts, 16, seededRandom(4));
+    const layout = packed(pieces, sheet, 3_500);
+    expect(layout.sheetCount).toBe(1);
+    expect(packingFaults(layout.placed, sheet)).toEqual([]);
+    // Not by the length they were cut from alone: some of the slack is squeezed out.
+    expect(layout.lastExtentMm).toBeLessThan(sheet.marginMm + longMm - 0.5);
+  }, 240_000);
 });
 
 it('goes together again where half a gap was left along the rim, too', () => {
   for (const cuts of ['straight', 'bent', 'curved'] as const) {
     const pieces = jigsaw(cuts, 14, longMm, highMm, gapMm, seededRandom(6));
-    const layout = packed(pieces, sheet, 12_000);
+    const layout = packed(pieces, sheet, 3_500);
     expect(packingFaults(layout.placed, sheet)).toEqual([]);
     expect(layout.lastExtentMm).toBeLessThan(sheet.marginMm + longMm);
   }
-});
+}, 240_000);
 
 it('goes together again from two sheets', () => {
   const random = seededRandom(77);

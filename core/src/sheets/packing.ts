@@ -11,7 +11,7 @@ import type { PackProgress, PackRequest } from './packRequest.ts';
 import { loosePuzzle, mayBeLoosePuzzle, type LooseCut } from './loosePuzzle.ts';
 import { carriedPart, Part, SEARCHED_SHEETS, searchedSheets } from './part.ts';
 import { mayBePuzzle, puzzle } from './puzzle.ts';
-import { gotApart, squeezed } from './squeezing.ts';
+import { easedApart, gotApart, squeezed } from './squeezing.ts';
 import { MOST_PUSHED } from './ways.ts';
 
 /** Besides their orders, few pieces are laid so many times all lying alike. */
@@ -45,10 +45,13 @@ const LOOSE_CUTS: readonly LooseCut[] = [
   { slackMm: 0.2, rimmed: true },
   { slackMm: 0.2, rimmed: false },
 ];
-/** They take so much of the budget at most. */
+/** They take so much of the budget at most; so many corners that are looked at count as a move. */
 const LOOSE_PART = 0.5;
+const CORNERS_A_MOVE = 3;
 /** A layout that so many tries did not better is squeezed. */
 const TRIES_A_SQUEEZE = 8;
+/** What is no deeper in others after a search is got apart by true outlines, mm. */
+const EASED_FROM_MM = 1.2;
 /** Where only some of the sheets are searched, others are after so many tries. */
 const TRIES_A_PART = 6;
 
@@ -66,7 +69,7 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   const { ways } = packer;
   let moves = 0;
   const shown = (improved: boolean): PackProgress => ({
-    moves: Math.min(moves, request.moves),
+    moves: Math.min(Math.floor(moves), request.moves),
     improved,
     best: packer.layout,
   });
@@ -155,7 +158,11 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     for (; !step.done && moves + crowd.moves - before < request.moves; step = search.next())
       yield { moves: moves + crowd.moves - before, improved: false, best: packer.layout };
     moves += Math.max(1, crowd.moves - before);
-    return step.done && step.value ? yield* done(settling(ways, crowd.lying(), still)) : undefined;
+    if (!step.done) return undefined;
+    if (step.value) return yield* done(settling(ways, crowd.lying(), still));
+    if (crowd.deepestMm > EASED_FROM_MM) return undefined;
+    moves += EMPTY_TRY;
+    return yield* done(easedApart(packer, part, sheets, limitMm));
   }
   /** Keeps a layout in which part of the sheets is another one. */
   function* gaining(part: Part, there: readonly Lying[] | undefined): Generator<PackProgress, boolean> {
@@ -174,17 +181,21 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   }
   // Where they were cut from sheets with room between them, too, if with some.
   if (
+    !complete &&
     sheets === 0 &&
     packer.kinds.length === 1 &&
     packer.locked.length === 0 &&
     mayBeLoosePuzzle(pieces, request.sheet)
   ) {
     const most = moves + LOOSE_PART * (request.moves - moves);
-    for (const loose of LOOSE_CUTS) {
+    // The likeliest first; of the others each seed begins with another.
+    const [likely, ...others] = LOOSE_CUTS;
+    const first = seed % others.length;
+    for (const loose of [likely, ...others.slice(first), ...others.slice(0, first)]) {
       const joining = loosePuzzle(pieces, request.sheet, loose);
       let step = joining.next();
       for (; !step.done && moves < most; step = joining.next()) {
-        moves += 1;
+        moves += 1 / CORNERS_A_MOVE;
         yield shown(false);
       }
       if (!step.done) break;
@@ -197,6 +208,7 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
       }
       break;
     }
+    moves = Math.ceil(moves);
   }
   // What is searched; anew after each gain, for other pieces may lie on its sheets then.
   let searched: Part | undefined;

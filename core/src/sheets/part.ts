@@ -41,6 +41,8 @@ export function carriedPart(packer: Packer, found: Found, random: () => number):
 export class Part {
   readonly crowd: Crowd;
   readonly still: Still;
+  /** The kind of each of these sheets. */
+  readonly kinds: readonly number[];
   /** What the last try left that did not come off. */
   failed: readonly Lying[] | undefined;
   tries = 0;
@@ -57,7 +59,8 @@ export class Part {
     readonly more: readonly Lying[] = [],
   ) {
     const whole = packer.still((sheet) => found.kinds[sheet]);
-    const course: Course = (own) => (own < sheets.length ? found.kinds[sheets[own]] : undefined);
+    this.kinds = sheets.map((sheet) => found.kinds[sheet]);
+    const course: Course = (own) => this.kinds[own];
     this.still = (own) =>
       own < sheets.length ? whole(sheets[own]).map((each) => ({ ...each, sheet: own })) : [];
     const lying = this.of(found);

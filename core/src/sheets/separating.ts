@@ -65,6 +65,8 @@ export class Crowd {
   private readonly read = noReading();
   /** How many pieces were moved, or tried to be. */
   moves = 0;
+  /** How deep pieces lie in others at the most in the best that the last search found, mm. */
+  deepestMm = 0;
 
   /**
    * @param start where the pieces lie
@@ -433,6 +435,7 @@ export class Crowd {
       const { pairs, total, deepest } = yield* this.overlaps();
       if (total < least - 1e-6) {
         [least, since] = [total, 0];
+        this.deepestMm = deepest;
         best = this.state();
       } else since += 1;
       if (deepest <= PUSHED_FROM_MM) {

@@ -4,8 +4,9 @@ import { counterClockwise, type Region, type Ring } from '../geometry/polygon.ts
 import { FLATTEN_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { eased, type Eased } from './easing.ts';
 import type { LooselyLaid } from './loosePuzzle.ts';
-import { extentOn } from './firstFit.ts';
+import { extentOn, type Lying } from './firstFit.ts';
 import { placedOf, type Found, type Packer } from './packer.ts';
+import type { Part } from './part.ts';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
 import { wholeOutlines } from './ways.ts';
 
@@ -113,4 +114,32 @@ export function* squeezed(packer: Packer, found: Found): Generator<void, Found> 
     found.unplaced,
     (k) => found.kinds[k],
   );
+}
+
+/**
+ * Pieces that were nearly pushed apart, got apart by their true outlines.
+ *
+ * @param sheets on so many of a part's sheets they lie, and reach no farther along the last of them than told
+ * @yields again and again
+ * @returns undefined where they were not got apart
+ */
+export function* easedApart(
+  packer: Packer,
+  { crowd, kinds, still }: Part,
+  sheets: number,
+  limitMm: number,
+): Generator<void, Lying[] | undefined> {
+  const lying = crowd.lying();
+  const placed: PlacedOnSheet[] = [];
+  for (let k = 0; k < sheets; k++) {
+    const sheet = packer.kinds[kinds[k]];
+    if (sheet.outline) return undefined;
+    const stays = new Set(still(k).map(({ piece }) => piece));
+    const all = placedOf([...lying.filter((each) => each.sheet === k), ...still(k)]);
+    const limit = k === sheets - 1 ? limitMm : Infinity;
+    const apart = yield* easedOn(all, stays, { ...sheet, gapMm: packer.kinds[0].gapMm }, limit);
+    if (!apart) return undefined;
+    placed.push(...apart.filter(({ piece }) => !stays.has(piece)));
+  }
+  return packer.lyingOf({ placed, kinds });
 }

@@ -1,24 +1,29 @@
 import type { Design } from '@hollow-finch/core/design/design';
-import type { Isometry } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select, Switch } from '@mantine/core';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { useLengths } from '../../shared/units.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { lockedPlan, pieceBox, turnedPlacement, type PieceRef } from './handMoves.ts';
+import {
+  lockedPlan,
+  pieceBox,
+  placementBy,
+  placementOf,
+  turnedPlacement,
+  type PieceRef,
+} from './handMoves.ts';
 import { LyingFields } from './LyingFields.tsx';
+import type { Hand } from './useHand.ts';
 
 /** The piece that is chosen on a sheet: where it lies, by numbers; turned; sent to another sheet. */
 export function ChosenPiece({
   design,
   chosen,
-  said,
-  onMove,
+  hand: { said, move, busy },
 }: {
   design: Design;
   chosen: PieceRef;
-  said: string | null;
-  onMove: (ref: PieceRef, wanted: Isometry, toSheet?: number) => void;
+  hand: Hand;
 }) {
   const { inUnit } = useLengths();
   const { edit } = useJob.getState();
@@ -29,11 +34,16 @@ export function ChosenPiece({
   const part = expand(design).parts.find(({ id }) => id === chosen.partId);
   const box = pieceBox(design, chosen);
   if (!plan || !placed || !part || !box) return null;
-  const { placement } = placed;
+  /** Moves it along one way so far that its box begins at a place. */
+  const begins = (axis: 0 | 1, mm: number) =>
+    move(chosen, (now, ref) => {
+      const at = pieceBox(now, ref);
+      return at && placementBy(now, ref, axis === 0 ? [mm - at.minX, 0] : [0, mm - at.minY]);
+    });
   const own = plan.sheets[chosen.sheet];
   const alike = plan.sheets.flatMap(({ stockId }, i) => (stockId === own.stockId ? [i] : []));
   return (
-    <section aria-label="Chosen piece">
+    <section aria-label="Chosen piece" aria-busy={busy}>
       <h2>
         {part.name}, piece {chosen.copy}
       </h2>
@@ -47,14 +57,14 @@ export function ChosenPiece({
           valueMm={box.minX}
           minMm={0}
           maxMm={own.widthMm}
-          onCommit={(mm) => onMove(chosen, { ...placement, dx: placement.dx + mm - box.minX })}
+          onCommit={(mm) => begins(0, mm)}
         />
         <LengthField
           label="From below"
           valueMm={box.minY}
           minMm={0}
           maxMm={own.heightMm}
-          onCommit={(mm) => onMove(chosen, { ...placement, dy: placement.dy + mm - box.minY })}
+          onCommit={(mm) => begins(1, mm)}
         />
         <Select
           label="On sheet"
@@ -67,17 +77,10 @@ export function ChosenPiece({
               : []),
           ]}
           onChange={(value) =>
-            value !== null && Number(value) !== chosen.sheet && onMove(chosen, placement, Number(value))
+            value !== null && Number(value) !== chosen.sheet && move(chosen, placementOf, Number(value))
           }
         />
-        <Button
-          variant="default"
-          className="at-foot"
-          onClick={() => {
-            const turned = turnedPlacement(design, chosen);
-            if (turned) onMove(chosen, turned);
-          }}
-        >
+        <Button variant="default" className="at-foot" onClick={() => move(chosen, turnedPlacement)}>
           Turn it
         </Button>
       </div>

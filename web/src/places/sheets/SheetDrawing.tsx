@@ -12,14 +12,8 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { useStudioStore } from '../../shared/store/studioStore.ts';
 import { placeOn } from '../../shared/drawing/placeOn.ts';
 import { useLengths } from '../../shared/units.ts';
-import { samePiece, tryingOf, turnedPlacement, type PieceRef } from './handMoves.ts';
-
-/** What a hand does with pieces. */
-export interface Hand {
-  readonly chosen: PieceRef | null;
-  choose(ref: PieceRef | null): void;
-  move(ref: PieceRef, wanted: Isometry): void;
-}
+import { placementBy, samePiece, tryingOf, turnedPlacement, type PieceRef } from './handMoves.ts';
+import type { Hand } from './useHand.ts';
 
 /** Arrow keys move by so much, and with Shift by more, mm. */
 const NUDGE_MM = 1;
@@ -70,16 +64,14 @@ export function SheetDrawing({
     dx: dx + x,
     dy: dy + y,
   });
-  const keys = (event: KeyboardEvent, ref: PieceRef, placement: Isometry) => {
+  const keys = (event: KeyboardEvent, ref: PieceRef) => {
     if (!hand) return;
     const way = WAYS[event.key] as readonly [number, number] | undefined;
     if (way) {
       const mm = event.shiftKey ? FAR_NUDGE_MM : NUDGE_MM;
-      hand.move(ref, by(placement, [way[0] * mm, way[1] * mm]));
-    } else if (event.key === 'r' || event.key === 'R') {
-      const turned = turnedPlacement(useJob.getState().design, ref);
-      if (turned) hand.move(ref, turned);
-    } else if (event.key === 'Enter' || event.key === ' ') hand.choose(ref);
+      hand.move(ref, (design, now) => placementBy(design, now, [way[0] * mm, way[1] * mm]));
+    } else if (event.key === 'r' || event.key === 'R') hand.move(ref, turnedPlacement);
+    else if (event.key === 'Enter' || event.key === ' ') hand.choose(ref);
     else if (event.key === 'Escape') hand.choose(null);
     else return;
     event.preventDefault();
@@ -119,7 +111,8 @@ export function SheetDrawing({
           if (!part) return null;
           const ref: PieceRef = { sheet: number - 1, partId: piece.partId, copy: piece.copy };
           const moving = dragging && samePiece(dragging.ref, ref) ? dragging : null;
-          const t = moving ? by(piece.placement, moving.by) : piece.placement;
+          const onItsWay = hand?.onItsWay && samePiece(hand.onItsWay.ref, ref) ? hand.onItsWay : null;
+          const t = moving ? by(piece.placement, moving.by) : (onItsWay?.at ?? piece.placement);
           const isChosen = hand !== null && samePiece(hand.chosen, ref);
           return (
             <g
@@ -133,7 +126,7 @@ export function SheetDrawing({
                 'aria-pressed': isChosen,
                 'aria-label': `${part.name}, piece ${piece.copy}${piece.locked ? ', locked' : ''}${t.flip ? ', face down' : ''}`,
                 onFocus: () => hand.choose(ref),
-                onKeyDown: (event: KeyboardEvent) => keys(event, ref, piece.placement),
+                onKeyDown: (event: KeyboardEvent) => keys(event, ref),
                 onPointerDown: (event: PointerEvent<SVGGElement>) => {
                   if (event.button !== 0) return;
                   event.currentTarget.setPointerCapture(event.pointerId);
@@ -150,8 +143,9 @@ export function SheetDrawing({
                 },
                 onPointerUp: () => {
                   setDragging(null);
-                  if (moving && Math.hypot(...moving.by) > DRAG_MM)
-                    hand.move(ref, by(piece.placement, moving.by));
+                  if (!moving || Math.hypot(...moving.by) <= DRAG_MM) return;
+                  const at = by(piece.placement, moving.by);
+                  hand.move(ref, () => at);
                 },
                 onPointerCancel: () => setDragging(null),
               })}

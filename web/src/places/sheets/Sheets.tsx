@@ -1,4 +1,3 @@
-import type { Isometry } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { alikeSheets } from '@hollow-finch/core/sheets/leftOver';
 import { partsList, type PartListEntry } from '@hollow-finch/core/sheets/partsList';
@@ -15,13 +14,13 @@ import { usePackingState } from '../../shared/store/packingState.ts';
 import { useLengths } from '../../shared/units.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { ChosenPiece } from './ChosenPiece.tsx';
-import { movedByHand, samePiece, type PieceRef } from './handMoves.ts';
 import { KeptPackings } from './KeptPackings.tsx';
 import { OffcutsSection } from './OffcutsSection.tsx';
 import { packSheets } from './packer.ts';
 import { PackingSection } from './PackingSection.tsx';
 import { SheetDrawing } from './SheetDrawing.tsx';
 import { UsageSection } from './UsageSection.tsx';
+import { useHand } from './useHand.ts';
 import './sheets.css';
 
 /** The parts list, sorted and searched. */
@@ -77,24 +76,6 @@ function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
       />
     </>
   );
-}
-
-/** Moves pieces by hand: which is chosen, and what was said of the last move. */
-function useHand() {
-  const [chosen, setChosen] = useState<PieceRef | null>(null);
-  const [said, setSaid] = useState<string | null>(null);
-  const move = (ref: PieceRef, wanted: Isometry, toSheet = ref.sheet) => {
-    const { design, edit } = useJob.getState();
-    const moved = movedByHand(design, ref, wanted, toSheet);
-    if (moved.plan) edit('Move a piece', { do: 'sheetPlan', value: moved.plan });
-    setChosen(moved.ref);
-    setSaid(moved.said);
-  };
-  const choose = (ref: PieceRef | null) => {
-    if (ref === null || !samePiece(chosen, ref)) setSaid(null);
-    setChosen(ref);
-  };
-  return { chosen, said, move, choose };
 }
 
 /** Sheets: settings, packing, the sheets themselves, usage against the bound, and the parts list. */
@@ -164,7 +145,7 @@ export default function Sheets(_props: PlaceProps) {
       <aside className="particulars" aria-label="Particulars">
         <PackingSection busy={busy} current={current} onStart={start} />
         {hand.chosen && !busy && current && shown.sheetPlan && (
-          <ChosenPiece design={shown} chosen={hand.chosen} said={hand.said} onMove={hand.move} />
+          <ChosenPiece design={shown} chosen={hand.chosen} hand={hand} />
         )}
         {plan && plan.sheets.length > 0 && (
           <UsageSection

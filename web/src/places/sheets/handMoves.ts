@@ -20,6 +20,29 @@ export interface PieceRef {
 export const samePiece = (a: PieceRef | null, b: PieceRef): boolean =>
   a !== null && a.sheet === b.sheet && a.partId === b.partId && a.copy === b.copy;
 
+/** Where a piece lies now, wherever it was; undefined where it lies nowhere. */
+export function nowAt(design: Design, { partId, copy }: PieceRef): PieceRef | undefined {
+  const sheet = (design.sheetPlan?.sheets ?? []).findIndex(({ pieces }) =>
+    pieces.some((piece) => piece.partId === partId && piece.copy === copy),
+  );
+  return sheet < 0 ? undefined : { sheet, partId, copy };
+}
+
+/** How a piece lies. */
+export const placementOf = (design: Design, { sheet, partId, copy }: PieceRef): Isometry | undefined =>
+  design.sheetPlan?.sheets[sheet]?.pieces.find((piece) => piece.partId === partId && piece.copy === copy)
+    ?.placement;
+
+/** How a piece lies when it is moved from where it lies now. */
+export function placementBy(
+  design: Design,
+  ref: PieceRef,
+  [x, y]: readonly [number, number],
+): Isometry | undefined {
+  const placement = placementOf(design, ref);
+  return placement && { ...placement, dx: placement.dx + x, dy: placement.dy + y };
+}
+
 interface Laid {
   readonly piece: PackPiece;
   /** As the plan has it. */
