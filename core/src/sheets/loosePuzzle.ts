@@ -5,22 +5,16 @@
  * the less. How much room there was between them is not known to a hair, so that pieces lie only nearly where they fit: they are
  * moved apart afterwards (easing.ts).
  */
-import { place, turn, type Isometry } from '../geometry/isometry.ts';
-import { boxesApart, boxOf, type Box } from '../geometry/path.ts';
+import { turn } from '../geometry/isometry.ts';
+import { boxesApart, type Box } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
-import {
-  areaOfRegions,
-  counterClockwise,
-  placeRegion,
-  ringArea,
-  tidyRing,
-  type Region,
-  type Ring,
-} from '../geometry/polygon.ts';
-import { difference, mitred, offset, solid } from '../geometry/regions.ts';
+import { areaOfRegions, placeRegion, ringArea, type Region } from '../geometry/polygon.ts';
+import { difference, offset } from '../geometry/regions.ts';
+import { BLUNTEST_RAD, rimOf, type Rim } from './looseRims.ts';
+import { END_MM, HAIR_MM, Rooms } from './looseRooms.ts';
 import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
-import { perimeterOf, placesBeside, rimCorners, RimField, turnBetween, type RimCorner } from './rims.ts';
-import { allowedAngles, wholeOutlines, widened } from './ways.ts';
+import { rimCorners, RimField, turnBetween, type RimCorner } from './rims.ts';
+import { allowedAngles, wholeOutlines } from './ways.ts';
 
 /** So many pieces may be there. */
 const MOST_PIECES = 120;
@@ -33,13 +27,9 @@ const WAYS_ON = 4;
 const BESIDE_MM = 0.8;
 /** Room between rims that is no wider is wasted, mm. */
 const WASTED_MM = 3;
-/** The end of the last sheet is known only so well, mm. */
-const END_MM = 1.5;
 /** What lies deep in another, or in a strip that is wasted, counts so much of its length. */
 const DEEP = -4;
 const WASTED = -0.3;
-/** Of what is free so much is taken away round each piece, mm, so that no hairs are left. */
-const HAIR_MM = 0.5;
 /** Pieces are moved in steps from the first down to the last to where most of the rim runs alongside, mm. */
 const STEPS_MM = { first: 0.6, again: 0.3, last: 0.1 } as const;
 /** Directions that differ by less are one, rad: of straight edges, and of curves. */
@@ -47,8 +37,6 @@ const SAME_RAD = { straight: 0.004, curved: 0.2 } as const;
 /** Where nothing fits of the last pieces, a share of all, they may differ by so many times as much. */
 const LAST_PIECES = 0.25;
 const EITHER = 2;
-/** Blunter corners are none, rad. */
-const BLUNTEST_RAD = 2.6;
 /** By the size of a piece in the middle: chords by which corners are told, places on rims, and the lattice of distances. */
 const SHARES = { window: 1 / 15, sample: 1 / 36, cell: 1 / 120 } as const;
 const WINDOW_MM = [1.5, 4] as const;
@@ -57,30 +45,8 @@ const CELL_MM = [0.2, 1] as const;
 const UNFILLED = 0.1;
 /** Where less than this share of all rims runs alongside others, it is no sheet cut into pieces. */
 const LEAST_BESIDE = 0.24;
-/** Places on a rim are looked at by so many at a time. */
-const STRIDE = 13;
 /** What is free and smaller is nothing, by the size of a piece in the middle. */
 const NOTHING = 0.005;
-/** Pieces whose area with the slack is by so much of a sheet more than some sheets fill these still. */
-const SPARE = 0.05;
-/** Sheets lie so far from each other while they are filled, in their widths. */
-const APART = 2;
-
-/** One of some alike pieces as it may lie, about its own origin: turned, and made larger by half the gap and the slack. */
-interface Rim {
-  readonly kind: string;
-  readonly lies: Isometry;
-  readonly ring: Ring;
-  readonly box: Box;
-  readonly longMm: number;
-  readonly places: readonly Point[];
-  readonly everyMm: number;
-  readonly corners: readonly RimCorner[];
-  /** What it takes of what is free, with the hairs round it. */
-  readonly takes: readonly Region[];
-  /** How far anything is from it; made when it is first laid. */
-  field?: RimField;
-}
 
 interface Laid {
   readonly rim: Rim;
@@ -135,72 +101,12 @@ export const mayBeLoosePuzzle = (pieces: readonly PackPiece[], { outline }: Shee
   pieces.length <= MOST_PIECES &&
   pieces.every(({ outlines }) => outlines.length === 1 && outlines[0].holes.length === 0);
 
-/** The same places in an order that goes round and round: a few of them tell much of all. */
-function scattered<T extends { readonly places: Point[] }>(all: T): T {
-  const { places } = all;
-  const inTurn = Array.from({ length: STRIDE }, (_, from) =>
-    places.filter((_, i) => i % STRIDE === from),
-  ).flat();
-  return { ...all, places: inTurn };
-}
-
 const boxAt = ({ minX, maxX, minY, maxY }: Box, x: number, y: number): Box => ({
   minX: minX + x,
   maxX: maxX + x,
   minY: minY + y,
   maxY: maxY + y,
 });
-
-/** The sheets that pieces may have been cut from, and how far anything is from their rims. */
-class Rooms {
-  readonly apartMm: number;
-  readonly rooms: readonly Box[];
-
-  /**
-   * @param areaMm2 of all pieces with the room between them
-   * @param beyondMm outlines may reach so far beyond the margin
-   */
-  constructor(sheet: SheetSpec, areaMm2: number, beyondMm: number) {
-    const from = sheet.marginMm - beyondMm;
-    const [wide, high] = [sheet.widthMm - 2 * from, sheet.heightMm - 2 * from];
-    this.apartMm = APART * sheet.widthMm;
-    const sheets = Math.max(1, Math.ceil(areaMm2 / (wide * high) - SPARE));
-    this.rooms = Array.from({ length: sheets }, (_, k): Box => {
-      const minX = k * this.apartMm + from;
-      const long = k < sheets - 1 ? wide : Math.min(wide, areaMm2 / high - k * wide);
-      return { minX, maxX: minX + long, minY: from, maxY: from + high };
-    });
-  }
-
-  at(x: number): number {
-    return Math.min(this.rooms.length - 1, Math.max(0, Math.floor((x + this.apartMm / 4) / this.apartMm)));
-  }
-
-  /** How far a place is within a sheet, mm; the end of the last one is known only nearly. */
-  inside(k: number, x: number, y: number): number {
-    const { minX, maxX, minY, maxY } = this.rooms[k];
-    const end = maxX - x;
-    return Math.min(
-      x - minX,
-      y - minY,
-      maxY - y,
-      k === this.rooms.length - 1 && Math.abs(end) < END_MM ? 0 : end,
-    );
-  }
-
-  /** All of them, without the hairs along their sides. */
-  free(): Region[] {
-    return this.rooms.map(({ minX, maxX, minY, maxY }, k): Region => {
-      const end = maxX - (k < this.rooms.length - 1 ? HAIR_MM : 0);
-      return solid([
-        [minX + HAIR_MM, minY + HAIR_MM],
-        [end, minY + HAIR_MM],
-        [end, maxY - HAIR_MM],
-        [minX + HAIR_MM, maxY - HAIR_MM],
-      ]);
-    });
-  }
-}
 
 /** What puts pieces together again, for one width of the room between them. */
 class Assembly {
@@ -238,29 +144,19 @@ class Assembly {
   /** Makes the rims of all pieces in all ways in which they may lie. */
   private *prepare(): Generator<void, void> {
     const rims: Rim[] = [];
+    const made = {
+      grownMm: this.grownMm,
+      everyMm: this.sizeMm * SHARES.sample,
+      windowMm: this.windowMm,
+    };
     for (const [kind, [piece]] of this.lots)
       for (const flip of piece.mirror ? [false, true] : [false]) {
         for (const angle of allowedAngles(piece, this.sheet, flip))
-          rims.push(this.rimOf(kind, { ...turn(angle), flip }));
+          rims.push(rimOf(kind, this.outlines.get(kind)!.outer, { ...turn(angle), flip }, made));
         yield;
       }
     this.rims = rims;
     this.meanRimMm = rims.reduce((sum, { longMm }) => sum + longMm, 0) / rims.length;
-  }
-
-  private rimOf(kind: string, lies: Isometry): Rim {
-    const { outer } = this.outlines.get(kind)!;
-    const ring = tidyRing(counterClockwise(outer.map((p) => place(lies, p))), 1e-3);
-    return {
-      kind,
-      lies,
-      ring,
-      box: boxOf(ring),
-      longMm: perimeterOf(ring),
-      ...scattered(placesBeside(ring, this.sizeMm * SHARES.sample, this.grownMm)),
-      corners: rimCorners(widened(ring, this.grownMm - HAIR_MM), this.windowMm, BLUNTEST_RAD),
-      takes: mitred([solid(ring)], this.grownMm + HAIR_MM),
-    };
   }
 
   /** What of others may lie alongside a piece at a place. */

@@ -19,6 +19,7 @@ export const wrapped = (rad: number): number => ((rad % (2 * Math.PI)) + 2 * Mat
 /** How far apart two directions are, from 0 to half a turn. */
 export const turnBetween = (a: number, b: number): number => Math.abs(wrapped(a - b + Math.PI) - Math.PI);
 
+/** How long a ring is. */
 export const perimeterOf = (ring: Ring): number =>
   ring.reduce((sum, p, i) => sum + distance(p, ring[(i + 1) % ring.length]), 0);
 
@@ -66,7 +67,11 @@ export function rimCorners(ring: Ring, windowMm: number, bluntestRad: number): R
   return kept;
 }
 
-/** Places in the middle of equal lengths of a ring that turns left, moved outwards by a distance. */
+/**
+ * Places in the middle of equal lengths of a ring that turns left, moved outwards by a distance.
+ *
+ * @param everyMm as long as that, nearly: they divide the ring
+ */
 export function placesBeside(
   ring: Ring,
   everyMm: number,
@@ -96,6 +101,7 @@ export class RimField {
   private readonly rows: number;
   private readonly distances: Float32Array;
 
+  /** @param ring it turns left */
   constructor(
     ring: Ring,
     private readonly cellMm: number,
