@@ -6,7 +6,7 @@
  */
 import { indexBoxes } from '../geometry/boxIndex.ts';
 import { boxesApart, boxOf, type Box } from '../geometry/path.ts';
-import { dot, lengthOf, scale, subtract, type Point } from '../geometry/point.ts';
+import { add, dot, lengthOf, scale, subtract, type Point } from '../geometry/point.ts';
 import type { Ring } from '../geometry/polygon.ts';
 
 /** What is farther than the gap by less is kept apart, mm. */
@@ -136,10 +136,10 @@ function keptApart(
 function* constraintsOf(
   pieces: readonly Eased[],
   lie: readonly (readonly Ring[])[],
+  boxes: readonly Box[],
   gapMm: number,
 ): Generator<void, Constraints> {
   const constraints = new Constraints();
-  const boxes = lie.map((rings) => boxOf(rings.flat()));
   const slackMm = pieces.reduce((most, piece) => Math.max(most, piece.slackMm), 0);
   const index = indexBoxes(boxes, gapMm + 2 * slackMm + NEAR_MM)!;
   for (let a = 0; a < pieces.length; a++) {
@@ -163,46 +163,45 @@ function* constraintsOf(
 export function* eased(pieces: readonly Eased[], gapMm: number): Generator<void, Point[] | undefined> {
   const shifts = pieces.map((): Point => [0, 0]);
   const still = Uint8Array.from(pieces, (piece) => (piece.still ? 1 : 0));
-  const own = pieces.map(({ rings }) => boxOf(rings.flat()));
-  const hasRoom = ({ room, slackMm, still: stays }: Eased, { minX, maxX, minY, maxY }: Box): boolean =>
-    stays === true ||
-    (maxX - minX <= room.maxX - room.minX - 2 * slackMm + SHORT_MM &&
-      maxY - minY <= room.maxY - room.minY - 2 * slackMm + SHORT_MM);
-  if (!pieces.every((piece, i) => hasRoom(piece, own[i]))) return undefined;
+  const hasRoom = ({ rings, room, slackMm, still: stays }: Eased): boolean => {
+    const { minX, maxX, minY, maxY } = boxOf(rings.flat());
+    return (
+      stays === true ||
+      (maxX - minX <= room.maxX - room.minX - 2 * slackMm + SHORT_MM &&
+        maxY - minY <= room.maxY - room.minY - 2 * slackMm + SHORT_MM)
+    );
+  };
+  if (!pieces.every(hasRoom)) return undefined;
   for (let look = 0; look < LOOKS; look++) {
     const lie = pieces.map(({ rings }, i) => movedBy(rings, shifts[i]));
-    const constraints = yield* constraintsOf(pieces, lie, gapMm);
-    const [x, y] = [0, 1].map((axis) => Float64Array.from(shifts, (shift) => shift[axis]));
+    const boxes = lie.map((rings) => boxOf(rings.flat()));
+    const constraints = yield* constraintsOf(pieces, lie, boxes, gapMm);
+    // From where they lie now.
+    const [x, y] = [new Float64Array(pieces.length), new Float64Array(pieces.length)];
     const inside = (): number => {
       let most = 0;
       pieces.forEach(({ room, slackMm }, i) => {
         if (still[i]) return;
         const [u, v] = [x[i], y[i]];
-        x[i] = Math.max(room.minX + slackMm - own[i].minX, Math.min(room.maxX - slackMm - own[i].maxX, u));
-        y[i] = Math.max(room.minY + slackMm - own[i].minY, Math.min(room.maxY - slackMm - own[i].maxY, v));
+        x[i] = Math.max(
+          room.minX + slackMm - boxes[i].minX,
+          Math.min(room.maxX - slackMm - boxes[i].maxX, u),
+        );
+        y[i] = Math.max(
+          room.minY + slackMm - boxes[i].minY,
+          Math.min(room.maxY - slackMm - boxes[i].maxY, v),
+        );
         most = Math.max(most, Math.abs(x[i] - u), Math.abs(y[i] - v));
       });
       return most;
     };
     if (constraints.worst < SHORT_MM + MORE_MM && inside() < SHORT_MM) return shifts;
-    const base = [x.slice(), y.slice()];
-    // Constraints are told for pieces as they lie now.
-    const [u, v] = [new Float64Array(x.length), new Float64Array(y.length)];
     for (let round = 0; round < ROUNDS; round++) {
-      const worst = constraints.project(u, v, still, round < PLAIN_ROUNDS || round % 2 === 0 ? 1 : OVER);
-      for (let i = 0; i < x.length; i++) {
-        x[i] = base[0][i] + u[i];
-        y[i] = base[1][i] + v[i];
-      }
-      const out = inside();
-      for (let i = 0; i < x.length; i++) {
-        u[i] = x[i] - base[0][i];
-        v[i] = y[i] - base[1][i];
-      }
-      if (Math.max(worst, out) < MORE_MM) break;
+      const worst = constraints.project(x, y, still, round < PLAIN_ROUNDS || round % 2 === 0 ? 1 : OVER);
+      if (Math.max(worst, inside()) < MORE_MM) break;
       if (round % ROUNDS_A_REPORT === ROUNDS_A_REPORT - 1) yield;
     }
-    shifts.forEach((_, i) => (shifts[i] = [x[i], y[i]]));
+    shifts.forEach((by, i) => (shifts[i] = add(by, [x[i], y[i]])));
   }
   return undefined;
 }

@@ -5,14 +5,14 @@
  * the less. How much room there was between them is not known to a hair, so that pieces lie only nearly where they fit: they are
  * moved apart afterwards (easing.ts).
  */
-import { turn } from '../geometry/isometry.ts';
+import { shift, turn } from '../geometry/isometry.ts';
 import { boxesApart, type Box } from '../geometry/path.ts';
-import { distance, type Point } from '../geometry/point.ts';
+import { distance, subtract, type Point } from '../geometry/point.ts';
 import { areaOfRegions, placeRegion, ringArea, type Region } from '../geometry/polygon.ts';
 import { difference, offset } from '../geometry/regions.ts';
 import { BLUNTEST_RAD, rimOf, type Rim } from './looseRims.ts';
 import { END_MM, HAIR_MM, Rooms } from './looseRooms.ts';
-import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
+import { byKind, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
 import { rimCorners, RimField, turnBetween, type RimCorner } from './rims.ts';
 import { allowedAngles, wholeOutlines } from './ways.ts';
 
@@ -111,7 +111,7 @@ const boxAt = ({ minX, maxX, minY, maxY }: Box, x: number, y: number): Box => ({
 /** What puts pieces together again, for one width of the room between them. */
 class Assembly {
   private rims: readonly Rim[] = [];
-  private readonly lots = new Map<string, PackPiece[]>();
+  private readonly lots: ReadonlyMap<string, readonly PackPiece[]>;
   private readonly rooms: Rooms;
   private readonly windowMm: number;
   private readonly cellMm: number;
@@ -129,8 +129,7 @@ class Assembly {
     private readonly grownMm: number,
     beyondMm: number,
   ) {
-    for (const piece of pieces)
-      this.lots.set(kindOf(piece), [...(this.lots.get(kindOf(piece)) ?? []), piece]);
+    this.lots = byKind(pieces);
     const areaMm2 = [...this.lots].reduce(
       (sum, [kind, lot]) => sum + lot.length * areaOfRegions(offset([outlines.get(kind)!], grownMm)),
       0,
@@ -229,21 +228,16 @@ class Assembly {
       turnBetween(a, b) < SAME_RAD[straight ? 'straight' : 'curved'] * (edges === 'either' ? EITHER : 1);
     const comes = (each: RimCorner) => each.leavesRad + each.withinRad;
     const fits = (own: RimCorner): boolean => {
-      const leaves = same(own.leavesRad, corner.leavesRad, own.leavesStraight && corner.leavesStraight);
-      if (!leaves && edges === 'both') return false;
-      return (
-        same(comes(own), comes(corner), own.comesStraight && corner.comesStraight) ||
-        (leaves && edges === 'either')
-      );
+      const leaving = same(own.leavesRad, corner.leavesRad, own.leavesStraight && corner.leavesStraight);
+      const coming = same(comes(own), comes(corner), own.comesStraight && corner.comesStraight);
+      return edges === 'both' ? leaving && coming : leaving || coming;
     };
     return this.rims.flatMap((rim) =>
       left.get(rim.kind) === 0
         ? []
         : rim.corners
             .filter(fits)
-            .map((own) =>
-              this.settled(laid, rim, [corner.at[0] - own.at[0], corner.at[1] - own.at[1]], STEPS_MM.first),
-            )
+            .map((own) => this.settled(laid, rim, subtract(corner.at, own.at), STEPS_MM.first))
             .filter(({ besideMm }) => besideMm > 0),
     );
   }
@@ -297,7 +291,7 @@ class Assembly {
   /** A beginning with one more piece. */
   private *with(begun: Beginning, { rim, x, y, besideMm }: WayOn): Generator<void, Beginning> {
     rim.field ??= new RimField(rim.ring, this.cellMm, this.grownMm + WASTED_MM);
-    const taken = rim.takes.map((region) => placeRegion({ angleRad: 0, flip: false, dx: x, dy: y }, region));
+    const taken = rim.takes.map((region) => placeRegion(shift(x, y), region));
     const then = {
       laid: [...begun.laid, { rim, x, y }],
       left: new Map(begun.left).set(rim.kind, begun.left.get(rim.kind)! - 1),
@@ -424,11 +418,10 @@ export function* loosePuzzle(
   { slackMm, rimmed }: LooseCut,
 ): Generator<void, LooselyLaid | undefined> {
   const outlines = new Map<string, Region>();
-  for (const piece of pieces) {
-    if (outlines.has(kindOf(piece))) continue;
+  for (const [kind, [piece]] of byKind(pieces)) {
     const whole = wholeOutlines(piece.outlines);
     if (whole.length !== 1 || whole[0].holes.length > 0) return undefined;
-    outlines.set(kindOf(piece), whole[0]);
+    outlines.set(kind, whole[0]);
     yield;
   }
   const halfMm = sheet.gapMm / 2;

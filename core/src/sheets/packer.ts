@@ -3,7 +3,7 @@ import { ringArea } from '../geometry/polygon.ts';
 import { turn } from '../geometry/isometry.ts';
 import { extentOn, firstFit, type Bound, type Course, type Lying, type Still } from './firstFit.ts';
 import { areaOf, type Arrangement, type PackLayout, type PackRequest } from './packRequest.ts';
-import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
+import { byKind, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
 import { faultsOfPacking } from './validity.ts';
 import { Ways, type Way } from './ways.ts';
 
@@ -56,12 +56,7 @@ const layoutOf = ({ lying, unplaced, kinds, price, extentMm }: Found): PackLayou
 
 /** Orders in which pieces are laid, the likely ones first, alike pieces one after another. */
 export function* ordersOf(pieces: readonly PackPiece[], random: () => number): Generator<PackPiece[]> {
-  const byKind = new Map<string, PackPiece[]>();
-  for (const piece of pieces) {
-    const kind = kindOf(piece);
-    byKind.set(kind, [...(byKind.get(kind) ?? []), piece]);
-  }
-  const groups = [...byKind.values()];
+  const groups = [...byKind(pieces).values()];
   const extent = (piece: PackPiece, axis: 0 | 1): number => {
     const values = piece.outlines.flatMap(({ outer }) => outer.map((p) => p[axis]));
     return Math.max(...values) - Math.min(...values);

@@ -10,6 +10,7 @@ import { FIRST_ORDERS, ordersOf, Packer, type Found } from './packer.ts';
 import type { PackProgress, PackRequest } from './packRequest.ts';
 import { loosePuzzle, mayBeLoosePuzzle, type LooseCut } from './loosePuzzle.ts';
 import { carriedPart, Part, SEARCHED_SHEETS, searchedSheets } from './part.ts';
+import type { PlacedOnSheet } from './pieces.ts';
 import { mayBePuzzle, puzzle } from './puzzle.ts';
 import { easedApart, gotApart, squeezed } from './squeezing.ts';
 import { MOST_PUSHED } from './ways.ts';
@@ -87,6 +88,26 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     yield* done(packer.keep(yield* done(packer.cheaper(found, random))));
     return true;
   }
+  /** Carries something on while the budget lasts, each step for so many moves; nothing where it ends before. */
+  function* spending<T>(
+    work: Generator<void, T>,
+    most: number,
+    movesAStep: number,
+  ): Generator<PackProgress, T | undefined> {
+    let step = work.next();
+    for (; !step.done && moves < most; step = work.next()) {
+      moves += movesAStep;
+      yield shown(false);
+    }
+    return step.done ? step.value : undefined;
+  }
+  /** Keeps all pieces as they were put together on sheets of the only kind. */
+  function* keepingPlaced(placed: readonly PlacedOnSheet[]): Generator<PackProgress, boolean> {
+    const lying = packer.lyingOf({ placed, kinds: placed.map(() => 0) });
+    const kept = yield* keeping(packer.foundOf(lying, [], () => 0));
+    if (kept) yield shown(true);
+    return kept;
+  }
   if (request.start) {
     const { kinds } = request.start;
     const own = new Set(pieces);
@@ -130,17 +151,8 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   // Where they fill whole sheets they can only lie as they were cut from them.
   const sheets = packer.kinds.length > 1 || packer.locked.length > 0 ? 0 : mayBePuzzle(pieces, request.sheet);
   if (sheets > 0 && (!packer.best || packer.best.unplaced.length > 0 || packer.best.kinds.length > sheets)) {
-    const solving = puzzle(pieces, request.sheet, sheets);
-    let step = solving.next();
-    for (; !step.done && moves < request.moves; step = solving.next()) {
-      moves += 1;
-      yield shown(false);
-    }
-    const placed = step.done ? step.value : undefined;
-    if (placed) {
-      const lying = packer.lyingOf({ placed, kinds: placed.map(() => 0) });
-      if (yield* keeping(packer.foundOf(lying, [], () => 0))) yield shown(true);
-    }
+    const placed = yield* spending(puzzle(pieces, request.sheet, sheets), request.moves, 1);
+    if (placed) yield* keepingPlaced(placed);
   }
   if (!packer.best || !packer.layout || !few || packer.best.lying.length === 0) return;
   const drawn = ([low, high]: readonly [number, number]): number => low * (high / low) ** random();
@@ -177,7 +189,9 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   /** Keeps the best layout with its last sheet squeezed. */
   function* squeezing(): Generator<PackProgress, boolean> {
     moves += EMPTY_TRY;
-    return yield* keeping(yield* done(squeezed(packer, packer.best!)));
+    const gained = yield* keeping(yield* done(squeezed(packer, packer.best!)));
+    if (gained) yield shown(true);
+    return gained;
   }
   // Where they were cut from sheets with room between them, too, if with some.
   if (
@@ -192,20 +206,12 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     const [likely, ...others] = LOOSE_CUTS;
     const first = seed % others.length;
     for (const loose of [likely, ...others.slice(first), ...others.slice(0, first)]) {
+      if (moves >= most) break;
       const joining = loosePuzzle(pieces, request.sheet, loose);
-      let step = joining.next();
-      for (; !step.done && moves < most; step = joining.next()) {
-        moves += 1 / CORNERS_A_MOVE;
-        yield shown(false);
-      }
-      if (!step.done) break;
-      const placed = step.value && (yield* done(gotApart(step.value, request.sheet)));
+      const found = yield* spending(joining, most, 1 / CORNERS_A_MOVE);
+      const placed = found && (yield* done(gotApart(found, request.sheet)));
       if (!placed) continue;
-      const lying = packer.lyingOf({ placed, kinds: placed.map(() => 0) });
-      if (yield* keeping(packer.foundOf(lying, [], () => 0))) {
-        yield shown(true);
-        if (yield* squeezing()) yield shown(true);
-      }
+      if (yield* keepingPlaced(placed)) yield* squeezing();
       break;
     }
     moves = Math.ceil(moves);
@@ -265,7 +271,6 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     else {
       tries += 1;
       if (tries === TRIES_A_SQUEEZE && (yield* squeezing())) {
-        yield shown(true);
         searched = undefined;
         continue;
       }

@@ -23,6 +23,17 @@ export interface PackPiece {
 export const kindOf = ({ partId, grainRad, turnsRad, mirror }: PackPiece): string =>
   `${partId}@${grainRad}@${turnsRad?.join() ?? ''}@${mirror ?? ''}`;
 
+/** Pieces by what they have in common, in the order in which each sort comes first. */
+export function byKind(pieces: readonly PackPiece[]): Map<string, PackPiece[]> {
+  const lots = new Map<string, PackPiece[]>();
+  for (const piece of pieces) {
+    const lot = lots.get(kindOf(piece));
+    if (lot) lot.push(piece);
+    else lots.set(kindOf(piece), [piece]);
+  }
+  return lots;
+}
+
 /** A kind of sheet, or an offcut. */
 export interface SheetSpec {
   readonly widthMm: number;

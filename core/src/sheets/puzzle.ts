@@ -9,7 +9,7 @@ import { boxesApart, boxOf } from '../geometry/path.ts';
 import { add, distance, distanceToSegment, subtract, type Point } from '../geometry/point.ts';
 import { areaOfRegions, counterClockwise, ringArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, offset, solid } from '../geometry/regions.ts';
-import { kindOf, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
+import { byKind, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
 import { perimeterOf, wrapped } from './rims.ts';
 import { faultsOfPacking } from './validity.ts';
 import { allowedAngles } from './ways.ts';
@@ -149,8 +149,7 @@ export function* puzzle(
   sheet: SheetSpec,
   sheets: number,
 ): Generator<void, PlacedOnSheet[] | undefined> {
-  const left = new Map<string, PackPiece[]>();
-  for (const piece of pieces) left.set(kindOf(piece), [...(left.get(kindOf(piece)) ?? []), piece]);
+  const left = byKind(pieces);
   const shapes = [...left].flatMap(([kind, [piece]]) =>
     (piece.mirror ? [false, true] : [false]).flatMap((flip) =>
       allowedAngles(piece, sheet, flip).map((angle): Shape => {

@@ -1,5 +1,5 @@
 /** The last sheet of a layout made a little shorter, with all that lies on it moved along: turns and neighbours stay as they are. */
-import { place, type Isometry } from '../geometry/isometry.ts';
+import { compose, place, shift, type Isometry } from '../geometry/isometry.ts';
 import { counterClockwise, type Region, type Ring } from '../geometry/polygon.ts';
 import { FLATTEN_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { eased, type Eased } from './easing.ts';
@@ -24,17 +24,20 @@ function ringsAt(outlines: readonly Region[], placement: Isometry): Ring[] {
   ]);
 }
 
+/** The outlines of parts, made whole when they are first asked for. */
+type Wholes = Map<string, Region[]>;
+
 /** Pieces on a sheet that reach no farther along it than told, got apart by as little as it takes; undefined where that fails. */
 function* easedOn(
   placed: readonly PlacedOnSheet[],
   still: ReadonlySet<PackPiece>,
   { widthMm, heightMm, marginMm, gapMm }: SheetSpec,
   limitMm: number,
+  wholes: Wholes,
 ): Generator<void, PlacedOnSheet[] | undefined> {
-  const outlines = new Map<string, Region[]>();
   const pieces = placed.map(({ piece, placement }): Eased => {
-    let known = outlines.get(piece.partId);
-    if (!known) outlines.set(piece.partId, (known = wholeOutlines(piece.outlines)));
+    let known = wholes.get(piece.partId);
+    if (!known) wholes.set(piece.partId, (known = wholeOutlines(piece.outlines)));
     return {
       rings: ringsAt(known, placement),
       slackMm: piece.straight ? 0 : FLATTEN_TOLERANCE_MM,
@@ -49,11 +52,7 @@ function* easedOn(
   });
   const shifts = yield* eased(pieces, gapMm);
   return (
-    shifts &&
-    placed.map((each, i) => {
-      const { dx, dy } = each.placement;
-      return { ...each, placement: { ...each.placement, dx: dx + shifts[i][0], dy: dy + shifts[i][1] } };
-    })
+    shifts && placed.map((each, i) => ({ ...each, placement: compose(shift(...shifts[i]), each.placement) }))
   );
 }
 
@@ -68,12 +67,16 @@ export function* gotApart(
   sheet: SheetSpec,
 ): Generator<void, PlacedOnSheet[] | undefined> {
   const all: PlacedOnSheet[] = [];
+  const wholes: Wholes = new Map();
   for (let k = 0; k < sheets; k++) {
     const own = placed.filter((each) => each.sheet === k);
+    const limits =
+      k < sheets - 1
+        ? [Infinity]
+        : ROOM.map((more) => sheet.marginMm + (extentMm - sheet.marginMm) * (1 + more));
     let apart: PlacedOnSheet[] | undefined;
-    for (const more of k < sheets - 1 ? [0] : ROOM) {
-      const limitMm = k < sheets - 1 ? Infinity : sheet.marginMm + (extentMm - sheet.marginMm) * (1 + more);
-      apart = yield* easedOn(own, new Set(), sheet, limitMm);
+    for (const limitMm of limits) {
+      apart = yield* easedOn(own, new Set(), sheet, limitMm, wholes);
       if (apart) break;
     }
     if (!apart) return undefined;
@@ -96,11 +99,12 @@ export function* squeezed(packer: Packer, found: Found): Generator<void, Found> 
   // What is locked may reach as far as what is not.
   if (sheet.outline || moved.length === 0 || extentOn(locked, last) >= found.extentMm - 1e-6) return found;
   const still = new Set(locked.map(({ piece }) => piece));
+  const wholes: Wholes = new Map();
   let placed = placedOf([...moved, ...locked]);
   let { extentMm } = found;
   for (let share: number = SHORTER.first; share >= SHORTER.last;) {
     const limitMm = sheet.marginMm + (extentMm - sheet.marginMm) * (1 - share);
-    const shorter = yield* easedOn(placed, still, { ...sheet, gapMm: packer.kinds[0].gapMm }, limitMm);
+    const shorter = yield* easedOn(placed, still, sheet, limitMm, wholes);
     if (shorter) [placed, extentMm] = [shorter, limitMm];
     else share /= 2;
   }
@@ -130,6 +134,7 @@ export function* easedApart(
   limitMm: number,
 ): Generator<void, Lying[] | undefined> {
   const lying = crowd.lying();
+  const wholes: Wholes = new Map();
   const placed: PlacedOnSheet[] = [];
   for (let k = 0; k < sheets; k++) {
     const sheet = packer.kinds[kinds[k]];
@@ -137,7 +142,7 @@ export function* easedApart(
     const stays = new Set(still(k).map(({ piece }) => piece));
     const all = placedOf([...lying.filter((each) => each.sheet === k), ...still(k)]);
     const limit = k === sheets - 1 ? limitMm : Infinity;
-    const apart = yield* easedOn(all, stays, { ...sheet, gapMm: packer.kinds[0].gapMm }, limit);
+    const apart = yield* easedOn(all, stays, sheet, limit, wholes);
     if (!apart) return undefined;
     placed.push(...apart.filter(({ piece }) => !stays.has(piece)));
   }

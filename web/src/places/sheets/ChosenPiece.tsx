@@ -6,6 +6,7 @@ import { useLengths } from '../../shared/units.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import {
   lockedPlan,
+  pieceAt,
   pieceBox,
   placementBy,
   placementOf,
@@ -28,9 +29,7 @@ export function ChosenPiece({
   const { inUnit } = useLengths();
   const { edit } = useJob.getState();
   const plan = design.sheetPlan;
-  const placed = plan?.sheets[chosen.sheet]?.pieces.find(
-    ({ partId, copy }) => partId === chosen.partId && copy === chosen.copy,
-  );
+  const placed = pieceAt(design, chosen);
   const part = expand(design).parts.find(({ id }) => id === chosen.partId);
   const box = pieceBox(design, chosen);
   if (!plan || !placed || !part || !box) return null;

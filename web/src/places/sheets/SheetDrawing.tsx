@@ -1,6 +1,6 @@
 import type { PackedSheet } from '@hollow-finch/core/design/design';
 import type { Part } from '@hollow-finch/core/dieline/part';
-import { place, type Isometry } from '@hollow-finch/core/geometry/isometry';
+import { compose, place, shift, type Isometry } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { insidePoint } from '@hollow-finch/core/geometry/polygon';
 import { packedOutlines } from '@hollow-finch/core/sheets/outlines';
@@ -59,11 +59,8 @@ export function SheetDrawing({
   const [dragging, setDragging] = useState<Dragging | null>(null);
   /** A place of the screen on the sheet, mm, y upwards. */
   const onSheet = (event: PointerEvent) => placeOn(svg.current, event)!;
-  const by = ({ dx, dy, ...rest }: Isometry, [x, y]: readonly [number, number]): Isometry => ({
-    ...rest,
-    dx: dx + x,
-    dy: dy + y,
-  });
+  const by = (placement: Isometry, way: readonly [number, number]): Isometry =>
+    compose(shift(...way), placement);
   const keys = (event: KeyboardEvent, ref: PieceRef) => {
     if (!hand) return;
     const way = WAYS[event.key] as readonly [number, number] | undefined;

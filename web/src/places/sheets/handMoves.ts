@@ -1,6 +1,6 @@
 /** Pieces of the packed sheets, moved by hand. */
 import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
-import { place, type Isometry } from '@hollow-finch/core/geometry/isometry';
+import { compose, place, shift, type Isometry } from '@hollow-finch/core/geometry/isometry';
 import { boxOf, type Box } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { laidByHand } from '@hollow-finch/core/sheets/handPlacing';
@@ -20,6 +20,8 @@ export interface PieceRef {
 export const samePiece = (a: PieceRef | null, b: PieceRef): boolean =>
   a !== null && a.sheet === b.sheet && a.partId === b.partId && a.copy === b.copy;
 
+type PlacedPiece = SheetPlan['sheets'][number]['pieces'][number];
+
 /** Where a piece lies now, wherever it was; undefined where it lies nowhere. */
 export function nowAt(design: Design, { partId, copy }: PieceRef): PieceRef | undefined {
   const sheet = (design.sheetPlan?.sheets ?? []).findIndex(({ pieces }) =>
@@ -28,25 +30,28 @@ export function nowAt(design: Design, { partId, copy }: PieceRef): PieceRef | un
   return sheet < 0 ? undefined : { sheet, partId, copy };
 }
 
+/** A piece as the plan has it. */
+export const pieceAt = (design: Design, { sheet, partId, copy }: PieceRef): PlacedPiece | undefined =>
+  design.sheetPlan?.sheets[sheet]?.pieces.find((piece) => piece.partId === partId && piece.copy === copy);
+
 /** How a piece lies. */
-export const placementOf = (design: Design, { sheet, partId, copy }: PieceRef): Isometry | undefined =>
-  design.sheetPlan?.sheets[sheet]?.pieces.find((piece) => piece.partId === partId && piece.copy === copy)
-    ?.placement;
+export const placementOf = (design: Design, ref: PieceRef): Isometry | undefined =>
+  pieceAt(design, ref)?.placement;
 
 /** How a piece lies when it is moved from where it lies now. */
 export function placementBy(
   design: Design,
   ref: PieceRef,
-  [x, y]: readonly [number, number],
+  by: readonly [number, number],
 ): Isometry | undefined {
   const placement = placementOf(design, ref);
-  return placement && { ...placement, dx: placement.dx + x, dy: placement.dy + y };
+  return placement && compose(shift(...by), placement);
 }
 
 interface Laid {
   readonly piece: PackPiece;
   /** As the plan has it. */
-  readonly own: SheetPlan['sheets'][number]['pieces'][number];
+  readonly own: PlacedPiece;
   readonly placement: Isometry;
   readonly others: readonly PlacedOnSheet[];
   readonly spec: SheetSpec;
@@ -63,9 +68,7 @@ const piecesOf = (design: Design): ReadonlyMap<string, PackPiece> =>
 function laidOn(design: Design, ref: PieceRef, toSheet = ref.sheet): Laid | undefined {
   const pieces = piecesOf(design);
   const piece = pieces.get(`${ref.partId}/${ref.copy}`);
-  const placed = design.sheetPlan?.sheets[ref.sheet]?.pieces.find(
-    ({ partId, copy }) => partId === ref.partId && copy === ref.copy,
-  );
+  const placed = pieceAt(design, ref);
   const own = design.sheetPlan?.sheets[ref.sheet];
   if (!piece || !placed || !own) return undefined;
   const sheet = design.sheetPlan?.sheets[toSheet];
