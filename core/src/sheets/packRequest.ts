@@ -1,5 +1,6 @@
 /** What is asked of a packing, what it gives back, and the fewest sheets that any can take. */
 import { areaOfRegions } from '../geometry/polygon.ts';
+import type { KnownWays } from './knownWays.ts';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
 
 export interface PackRequest {
@@ -14,6 +15,8 @@ export interface PackRequest {
   readonly seed: number;
   /** How much is tried: pieces moved, or looked at for a better place. The same budget gives the same layout everywhere. */
   readonly moves: number;
+  /** What earlier packings of the same parts worked out of their outlines; this one adds to it. */
+  readonly known?: KnownWays;
 }
 
 /** Pieces on sheets, and the kind of each sheet: 0 for `sheet`, from 1 on those of `others`. */

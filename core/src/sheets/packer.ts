@@ -91,9 +91,10 @@ export class Packer {
   best: Found | undefined;
   layout: PackLayout | undefined;
 
-  constructor({ pieces, sheet, others = [], locked = { placed: [], kinds: [] } }: PackRequest) {
+  constructor({ pieces, sheet, others = [], locked = { placed: [], kinds: [] }, known }: PackRequest) {
     this.kinds = [sheet, ...others.map((other) => ({ ...other, gapMm: sheet.gapMm }))];
-    this.ways = new Ways([...pieces, ...locked.placed.map(({ piece }) => piece)], this.kinds);
+    const all = [...pieces, ...locked.placed.map(({ piece }) => piece)];
+    this.ways = known?.of(all, this.kinds) ?? new Ways(all, this.kinds);
     this.lacking = this.kinds.map((_, kind) => this.ways.lacking(kind));
     this.lockedKinds = locked.kinds;
     this.locked = this.lyingOf(locked);

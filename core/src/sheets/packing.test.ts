@@ -5,6 +5,7 @@ import { distance, type Point } from '../geometry/point.ts';
 import { regionArea, type Region, type Ring } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { intersection, offset, solid } from '../geometry/regions.ts';
+import { KnownWays } from './knownWays.ts';
 import { packing } from './packing.ts';
 import { sheetBound, type PackLayout } from './packRequest.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
@@ -163,6 +164,25 @@ describe('packing', () => {
       if (one[i].sheetCount === one[i - 1].sheetCount)
         expect(one[i].lastExtentMm).toBeLessThanOrEqual(one[i - 1].lastExtentMm + 1e-9);
     }
+    expect(one.at(-1)!.lastExtentMm).toBeLessThan(one[0].lastExtentMm);
+  });
+
+  it('rounds that keep what they know of the outlines go on from each other, the same way each time', () => {
+    const sheet: SheetSpec = { widthMm: 297, heightMm: 210, marginMm: 5, gapMm: 2, grainRad: 0 };
+    const pieces = Array.from({ length: 12 }, (_, i) => piece(star(8, 12, 34), `r${i}`, 1, null));
+    const rounds = () => {
+      const known = new KnownWays();
+      const layouts: PackLayout[] = [];
+      for (let seed = 1; seed <= 3; seed++)
+        for (const { best } of packing({ pieces, sheet, seed, moves: 300, known, start: layouts.at(-1) }))
+          if (best && best !== layouts.at(-1)) layouts.push(best);
+      return layouts;
+    };
+    const [one, two] = [rounds(), rounds()];
+    expect(one.map(({ placed }) => placed.map((p) => p.placement))).toEqual(
+      two.map(({ placed }) => placed.map((p) => p.placement)),
+    );
+    for (const layout of one) expect(faultsByArea(layout, sheet)).toEqual([]);
     expect(one.at(-1)!.lastExtentMm).toBeLessThan(one[0].lastExtentMm);
   });
 

@@ -2,6 +2,7 @@
  * Many copies of the same kit: a few kits are packed together, and those sheets are cut again and again; what is left of the run is
  * packed by itself. Alike sheets are one file, and nobody has to look through hundreds of them.
  */
+import { KnownWays } from './knownWays.ts';
 import type { PackPiece } from './pieces.ts';
 import { packing } from './packing.ts';
 import { sheetBound, type PackLayout, type PackProgress, type PackRequest } from './packRequest.ts';
@@ -57,11 +58,12 @@ const endless = ({ others = [], ...request }: PackRequest): PackRequest => ({
 /**
  * Packs a run of kits on sheets that repeat.
  *
- * @param request with the pieces of all kits; where some are locked, or the pieces of a part are no multiple of the kits, all of it is
+ * @param asked with the pieces of all kits; where some are locked, or the pieces of a part are no multiple of the kits, all of it is
  *   packed at once
  * @param kits how many kits the pieces are
  */
-export function* packingRun(request: PackRequest, kits: number): Generator<PackProgress, void> {
+export function* packingRun(asked: PackRequest, kits: number): Generator<PackProgress, void> {
+  const request = { ...asked, known: asked.known ?? new KnownWays() };
   const { pieces, moves } = request;
   const all = kits < 2 || request.locked || pieces.length === 0 ? undefined : kitsOf(pieces, kits);
   if (!all) {

@@ -6,7 +6,8 @@
 import type { PackPiece } from './pieces.ts';
 import type { Bound, Course, Lying, Still } from './firstFit.ts';
 import { LANES } from './kernel.ts';
-import { noReading, type Between } from './between.ts';
+import { noReading } from './between.ts';
+import { Neighbours } from './neighbours.ts';
 import { boxesOff, type Way, type Ways } from './ways.ts';
 
 /** Places are first looked through at every second sample. */
@@ -37,14 +38,6 @@ const PUSHES = 120;
 /** What is left of an overlap afterwards is taken up by the slack of the outlines, mm; without a gap they have none. */
 const APART_MM = { gap: 0.0008, none: 2e-5 } as const;
 
-/** One of the pieces beside a piece that is moved. */
-interface Beside {
-  readonly between: Between;
-  readonly x: number;
-  readonly y: number;
-  readonly weight: number;
-}
-
 interface Place {
   way: Way;
   sheet: number;
@@ -63,6 +56,7 @@ export class Crowd {
   private readonly n: number;
   private readonly movable: number;
   private readonly read = noReading();
+  private readonly near = new Neighbours();
   /** How many pieces were moved, or tried to be. */
   moves = 0;
   /** How deep pieces lie in others at the most in the best that the last search found, mm. */
@@ -177,17 +171,9 @@ export class Crowd {
     return this.ways.between(this.way[i], this.way[j]).rough(this.x[j] - this.x[i], this.y[j] - this.y[i]);
   }
 
-  /** What may lie where a piece is thought of: near a box of its origins on a sheet. */
-  private beside(
-    i: number,
-    way: Way,
-    sheet: number,
-    x0: number,
-    x1: number,
-    y0: number,
-    y1: number,
-  ): Beside[] {
-    const out: Beside[] = [];
+  /** What may lie where a piece is thought of, near a box of its origins on a sheet, as its neighbours. */
+  private beside(i: number, way: Way, sheet: number, x0: number, x1: number, y0: number, y1: number): void {
+    this.near.clear();
     for (let j = 0; j < this.n; j++) {
       if (j === i || this.sheet[j] !== sheet) continue;
       const other = this.way[j].grown;
@@ -199,19 +185,8 @@ export class Crowd {
         y0 + way.grown.minY >= y + other.maxY
       )
         continue;
-      const between = this.ways.between(this.way[j], way);
-      out.push({ between, x, y, weight: this.weight[i * this.n + j] });
+      this.near.add(this.ways.between(this.way[j], way), x, y, this.weight[i * this.n + j]);
     }
-    return out;
-  }
-
-  private static cost(beside: readonly Beside[], x: number, y: number, most: number): number {
-    let sum = 0;
-    for (const each of beside) {
-      sum += each.weight * each.between.rough(x - each.x, y - each.y);
-      if (sum > most) return sum;
-    }
-    return sum;
   }
 
   /** Makes a place better step by step, down to a step. */
@@ -220,16 +195,9 @@ export class Crowd {
     const { room } = way;
     const right = Math.max(room.minX, this.right(way, sheet));
     const reach = 3 * firstMm;
-    const beside = this.beside(
-      i,
-      way,
-      sheet,
-      place.x - reach,
-      place.x + reach,
-      place.y - reach,
-      place.y + reach,
-    );
-    place.cost = Crowd.cost(beside, place.x, place.y, Infinity);
+    const { near } = this;
+    this.beside(i, way, sheet, place.x - reach, place.x + reach, place.y - reach, place.y + reach);
+    place.cost = near.cost(place.x, place.y, Infinity);
     const [fromX, fromY] = [place.x, place.y];
     for (let step = firstMm; step >= leastMm && place.cost > 0;) {
       let moved = false;
@@ -237,7 +205,7 @@ export class Crowd {
         const x = Math.min(right, Math.max(room.minX, place.x + STEPS[d][0] * step));
         const y = Math.min(room.maxY, Math.max(room.minY, place.y + STEPS[d][1] * step));
         if (Math.abs(x - fromX) > reach || Math.abs(y - fromY) > reach) continue;
-        const cost = Crowd.cost(beside, x, y, place.cost);
+        const cost = near.cost(x, y, place.cost);
         if (cost >= place.cost) continue;
         [place.x, place.y, place.cost] = [x, y, cost];
         moved = true;

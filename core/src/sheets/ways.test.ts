@@ -6,6 +6,8 @@ import { seededRandom } from '../geometry/random.ts';
 import { solid } from '../geometry/regions.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
 import { noReading } from './between.ts';
+import { KnownWays } from './knownWays.ts';
+import { Neighbours } from './neighbours.ts';
 import { Ways } from './ways.ts';
 
 const random = seededRandom(17);
@@ -19,14 +21,67 @@ const star = (count: number): Ring =>
   );
 const sheet: SheetSpec = { widthMm: 400, heightMm: 300, marginMm: 5, gapMm: 2, grainRad: null };
 
-it('a coarse reading is every second sample of the fine one, within a unit, whatever the turns', () => {
-  const pieces = [5, 8, 11].map((count, k): PackPiece => ({
+const stars = (counts: readonly number[]): PackPiece[] =>
+  counts.map((count, k) => ({
     partId: `p${k}`,
     copy: 1,
     outlines: [solid(star(count))],
     grainRad: null,
     straight: true,
   }));
+
+it('what a place costs among neighbours is the sum of their fields there, one by one', () => {
+  const pieces = stars([5, 9, 7]);
+  const ways = new Ways(pieces, [sheet]);
+  const near = new Neighbours();
+  let [costly, free, cut] = [0, 0, 0];
+  for (let round = 0; round < 40; round++) {
+    const way = ways.of(pieces[round % 3], 0)[round % 4];
+    // More than there is room for at first, so that they are kept when it grows.
+    const beside = Array.from({ length: 3 + 2 * round }, (_, k) => ({
+      between: ways.between(ways.of(pieces[k % 3], 0)[(k + round) % 4], way),
+      x: 300 * random(),
+      y: 300 * random(),
+      weight: 1 + 3 * random(),
+    }));
+    near.clear();
+    for (const { between, x, y, weight } of beside) near.add(between, x, y, weight);
+    for (let k = 0; k < 50; k++) {
+      const [x, y] = [300 * random(), 300 * random()];
+      const sum = beside.reduce(
+        (all, each) => all + each.weight * each.between.rough(x - each.x, y - each.y),
+        0,
+      );
+      expect(near.cost(x, y, Infinity)).toBeCloseTo(sum, 6);
+      if (sum > 1e-6) expect(near.cost(x, y, sum / 2)).toBeGreaterThan(sum / 2);
+      if (sum > 1e-6) costly += 1;
+      else free += 1;
+      if (near.cost(x, y, sum / 2) < sum - 1e-6) cut += 1;
+    }
+  }
+  // Some places cost, some do not, and of some it was told early that they cost more than wanted.
+  expect(Math.min(costly, free, cut)).toBeGreaterThan(50);
+});
+
+it('what was worked out of outlines is kept for the same parts and sheets, however many there are of each', () => {
+  const pieces = stars([5, 6, 7]);
+  const known = new KnownWays();
+  const first = known.of(pieces, [sheet]);
+  const more = [...pieces, ...pieces].map((piece, copy) => ({ ...piece, copy }));
+  expect(known.of(more, [sheet])).toBe(first);
+  expect(known.of([...more].reverse(), [{ ...sheet }])).toBe(first);
+  // Another part, sheet, gap or lattice is another thing.
+  for (const other of [
+    known.of(pieces.slice(1), [sheet]),
+    known.of(pieces, [{ ...sheet, widthMm: 399 }]),
+    known.of(pieces, [{ ...sheet, gapMm: 1 }]),
+    known.of([...pieces, pieces[0]], [sheet]),
+  ])
+    expect(other).not.toBe(first);
+});
+
+it('a coarse reading is every second sample of the fine one, within a unit, whatever the turns', () => {
+  const pieces = stars([5, 8, 11]);
   const ways = new Ways(pieces, [sheet]);
   let [seen, deep] = [0, 0];
   for (const one of pieces)

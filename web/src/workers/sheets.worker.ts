@@ -2,6 +2,7 @@ import '@hollow-finch/core/mechanisms/structures/all';
 import type { Design } from '@hollow-finch/core/design/design';
 import type { SheetPlan } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
+import { KnownWays } from '@hollow-finch/core/sheets/knownWays';
 import { packing } from '@hollow-finch/core/sheets/packing';
 import {
   acrossGrainRequest,
@@ -39,6 +40,8 @@ export interface PackWish extends PackFrom {
   readonly moves: number;
   /** Whether it is tried what keeping to the grain costs. */
   readonly tryGrain: boolean;
+  /** Which round of a packing it is: what is worked out of outlines is kept from the first to the last; the only one unless told. */
+  readonly round?: 'first' | 'between' | 'last';
 }
 
 /** The page is told how far it is, and asked whether it should stop, so often, ms. */
@@ -48,6 +51,7 @@ const PAUSED_EVERY_MS = 40;
 const pause = () => new Promise<void>((resolve) => setTimeout(resolve, 0));
 
 let stopped = false;
+let known = new KnownWays();
 
 /** Goes through work, and gives way now and then, so that a stop is heard soon: a pause takes longer than a move. Ends when stopped. */
 async function* paced<T>(work: Iterable<T>): AsyncGenerator<T> {
@@ -65,7 +69,8 @@ const api = {
   /** Packs all stocks of a design, reporting each time a layout improves; ends early when stopped. */
   async pack(design: Design, wish: PackWish, tell: (report: PackReport) => void): Promise<void> {
     stopped = false;
-    const { seed, moves } = wish;
+    const { seed, moves, round } = wish;
+    if (round === undefined || round === 'first') known = new KnownWays();
     const expanded = expand(design);
     const wanted = packPlan(expanded, design.settings, seed, moves, wish);
     const layouts = wanted.requests.map(({ request }) => emptyLayout(request));
@@ -107,7 +112,7 @@ const api = {
     for (let i = 0; i < wanted.requests.length && !stopped; i++) {
       let shown = 0;
       const kits = design.settings.alikeSheets ? design.settings.copies : 1;
-      const work = packingRun(wanted.requests[i].request, kits);
+      const work = packingRun({ ...wanted.requests[i].request, known }, kits);
       for await (const { best, improved, moves: done } of paced(work)) {
         if (!best) continue;
         layouts[i] = best;
@@ -128,6 +133,7 @@ const api = {
         if (best && best.unplaced.length === 0 && best.sheetCount < (turned[id] ?? sheetCount))
           turned[id] = best.sheetCount;
     }
+    if (round === undefined || round === 'last' || stopped) known = new KnownWays();
     // Not before it is heard: what is called back and what is given back come by different ways.
     await report(1);
   },
