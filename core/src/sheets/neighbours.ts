@@ -17,6 +17,8 @@ export class Neighbours {
   }
 
   /**
+   * One more neighbour.
+   *
    * @param between the field of the neighbour and the piece that is moved
    * @param x, y where the neighbour lies
    * @param weight what each millimetre of depth costs
@@ -45,7 +47,11 @@ export class Neighbours {
     this.depths[this.count++] = field.depth;
   }
 
-  /** The weighted sum of how deep the piece lies in its neighbours at a place, between samples as they tell it; more than `most` once it is. */
+  /**
+   * The sum of how deep the piece lies in its neighbours at a place, by their weights, between samples as they tell it.
+   *
+   * @param most once it is more than this, no more is added
+   */
   cost(x: number, y: number, most: number): number {
     const { numbers, depths, count } = this;
     let sum = 0;

@@ -10,9 +10,9 @@ import type { PackedStock, PackReport, PackWish, SheetsApi } from '../workers/sh
 import { Helper } from './helper.ts';
 
 /** How much is tried for the sheets of each stock in a round: pieces moved to a better place. */
-const MOVES = 4_000;
+const MOVES = 3_000;
 /** There are more rounds as long as each gains something: a sheet, or so much of the last one, mm. */
-const MOST_ROUNDS = 8;
+const MOST_ROUNDS = 6;
 const GAINED_MM = 1;
 
 const helpers = [1, 2].map(
@@ -49,10 +49,60 @@ export function bestOf([first, ...others]: readonly PackReport[]): PackReport {
   }, first);
 }
 
+/** One of the workers packs as wished, and tells what it has again and again, and at the end. */
+export type Packs = (wish: PackWish, tell: (report: PackReport) => void) => Promise<void>;
+
+/**
+ * Goes from round to round.
+ *
+ * @param workers all pack in every round; the first tries besides what grain costs, in the last one
+ * @param tell is given the best so far, again and again
+ * @param isStopped whether there are to be no more rounds
+ * @returns the best; undefined where no worker told anything
+ */
+export async function inRounds(
+  workers: readonly Packs[],
+  from: PackFrom,
+  tell: (best: PackReport) => void,
+  isStopped: () => boolean,
+): Promise<PackReport | undefined> {
+  let best: PackReport | undefined;
+  let gains = true;
+  for (let round = 0, last = false; !last && !isStopped(); round++) {
+    last = !gains || round === MOST_ROUNDS - 1;
+    const before: PackReport | undefined = best;
+    // Stocks that a round has not come to yet are as they were before it.
+    const latest: (PackReport | undefined)[] = workers.map(() => undefined);
+    const found = (): PackReport[] => [before, ...latest].filter((each) => each !== undefined);
+    const wish: Omit<PackWish, 'seed'> = {
+      ...from,
+      ...(before ? { plan: before.plan, keep: 'all' } : {}),
+      moves: MOVES,
+      tryGrain: last,
+      round: round === 0 ? 'first' : last ? 'last' : 'between',
+    };
+    await Promise.all(
+      workers.map((pack, i) =>
+        pack({ ...wish, seed: round * workers.length + i + 1, tryGrain: last && i === 0 }, (report) => {
+          latest[i] = report;
+          const share = Math.min(...latest.map((each) => each?.progress ?? 0));
+          tell({ ...bestOf(found()), progress: (round + share) / MOST_ROUNDS });
+        }),
+      ),
+    );
+    if (found().length === 0) return undefined;
+    // What could not be packed, or was freed, is told of the first round: later ones begin with what it left.
+    const now = bestOf(found());
+    best = before ? { ...now, refused: before.refused } : now;
+    gains = !before || now.stocks.some((stock, i) => isBetter(stock, before.stocks[i], GAINED_MM));
+  }
+  return best;
+}
+
 let stopped = false;
 
 /**
- * Packs a design, with what there is to begin with.
+ * Packs a design by two workers, with what there is to begin with.
  *
  * @param tell is given the best so far, again and again
  * @returns the best, also when it was stopped; undefined when that was before anything was laid
@@ -64,53 +114,17 @@ export async function packInRounds(
   tell: (best: PackReport) => void,
 ): Promise<PackReport | undefined> {
   stopped = false;
-  let best: PackReport | undefined;
+  const workers = helpers.map(
+    (helper): Packs =>
+      (wish, hear) =>
+        helper.api.pack(design, wish, proxy(hear)),
+  );
   try {
-    let gains = true;
-    for (let round = 0, last = false; !last && !stopped; round++) {
-      last = !gains || round === MOST_ROUNDS - 1;
-      const before: PackReport | undefined = best;
-      const found = await packRound(design, round, tell, {
-        ...from,
-        ...(before ? { plan: before.plan, keep: 'all' } : {}),
-        moves: MOVES,
-        tryGrain: last,
-        round: round === 0 ? 'first' : last ? 'last' : 'between',
-      });
-      // What could not be packed, or was freed, is told of the first round: later ones begin with what it left.
-      best = before ? { ...bestOf([before, ...found]), refused: before.refused } : bestOf(found);
-      gains = !before || best.stocks.some((stock, i) => isBetter(stock, before.stocks[i], GAINED_MM));
-    }
-    return best;
+    return await inRounds(workers, from, tell, () => stopped);
   } catch (fault) {
     for (const helper of helpers) helper.end('The packing was given up.');
     throw fault;
   }
-}
-
-/** One round of both. */
-async function packRound(
-  design: Design,
-  round: number,
-  tell: (best: PackReport) => void,
-  wish: Omit<PackWish, 'seed'>,
-): Promise<PackReport[]> {
-  const latest: (PackReport | undefined)[] = helpers.map(() => undefined);
-  await Promise.all(
-    helpers.map((helper, i) =>
-      helper.api.pack(
-        design,
-        { ...wish, seed: round * helpers.length + i + 1, tryGrain: wish.tryGrain && i === 0 },
-        proxy((report: PackReport) => {
-          latest[i] = report;
-          const known = latest.filter((each) => each !== undefined);
-          const share = Math.min(...latest.map((each) => each?.progress ?? 0));
-          tell({ ...bestOf(known), progress: (round + share) / MOST_ROUNDS });
-        }),
-      ),
-    ),
-  );
-  return latest.filter((each) => each !== undefined);
 }
 
 /** Ends the packing with the best so far. */

@@ -8,6 +8,7 @@ import type { KitsApi } from '../../workers/kits.worker.ts';
 export const kitsWorker = new Helper<KitsApi>(
   () => new Worker(new URL('../../workers/kits.worker.ts', import.meta.url), { type: 'module' }),
 );
+
 /** Packs a kit across its designs; told how far it is as it goes. */
 export async function packKit(
   design: Design,
