@@ -115,7 +115,9 @@ export function PackingSection({
       {busy && (
         <>
           <Progress value={100 * progress} aria-label="Packing" transitionDuration={100} />
-          <p className="quiet">It goes on while you work elsewhere in this job.</p>
+          <p className="quiet">
+            It goes on while you work elsewhere in this job, and ends sooner where nothing more is gained.
+          </p>
         </>
       )}
       {refused.length > 0 && (
