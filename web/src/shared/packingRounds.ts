@@ -74,11 +74,10 @@ export async function inRounds(
     // Stocks that a round has not come to yet are as they were before it.
     const latest: (PackReport | undefined)[] = workers.map(() => undefined);
     const found = (): PackReport[] => [before, ...latest].filter((each) => each !== undefined);
-    const wish: Omit<PackWish, 'seed'> = {
+    const wish: Omit<PackWish, 'seed' | 'tryGrain'> = {
       ...from,
       ...(before ? { plan: before.plan, keep: 'all' } : {}),
       moves: MOVES,
-      tryGrain: last,
       round: round === 0 ? 'first' : last ? 'last' : 'between',
     };
     await Promise.all(

@@ -40,8 +40,8 @@ export interface PackWish extends PackFrom {
   readonly moves: number;
   /** Whether it is tried what keeping to the grain costs. */
   readonly tryGrain: boolean;
-  /** Which round of a packing it is: what is worked out of outlines is kept from the first to the last; the only one unless told. */
-  readonly round?: 'first' | 'between' | 'last';
+  /** Which round of a packing it is: what is worked out of outlines is kept from the first to the last. */
+  readonly round: 'first' | 'between' | 'last';
 }
 
 /** The page is told how far it is, and asked whether it should stop, so often, ms. */
@@ -70,7 +70,7 @@ const api = {
   async pack(design: Design, wish: PackWish, tell: (report: PackReport) => void): Promise<void> {
     stopped = false;
     const { seed, moves, round } = wish;
-    if (round === undefined || round === 'first') known = new KnownWays();
+    if (round === 'first') known = new KnownWays();
     const expanded = expand(design);
     const wanted = packPlan(expanded, design.settings, seed, moves, wish);
     const layouts = wanted.requests.map(({ request }) => emptyLayout(request));
@@ -129,11 +129,11 @@ const api = {
       const relaxed = unplaced.length === 0 && acrossGrainRequest(wanted.requests[i], sheetCount);
       if (!relaxed) continue;
       const { id } = wanted.requests[i].stock;
-      for await (const { best } of paced(packing(relaxed)))
+      for await (const { best } of paced(packing({ ...relaxed, known })))
         if (best && best.unplaced.length === 0 && best.sheetCount < (turned[id] ?? sheetCount))
           turned[id] = best.sheetCount;
     }
-    if (round === undefined || round === 'last' || stopped) known = new KnownWays();
+    if (round === 'last' || stopped) known = new KnownWays();
     // Not before it is heard: what is called back and what is given back come by different ways.
     await report(1);
   },
