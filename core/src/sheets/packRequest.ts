@@ -30,7 +30,10 @@ export interface PackLayout extends Arrangement {
   readonly sheetCount: number;
   /** What all sheets cost. */
   readonly price: number;
-  /** Extent along x of what lies on the last sheet: less leaves a larger offcut. */
+  /**
+   * Extent along x of what lies on the last sheet: less leaves a larger offcut. Of a run on sheets that repeat the mean of the last sheet
+   * of each time, and of that of what is left.
+   */
   readonly lastExtentMm: number;
 }
 

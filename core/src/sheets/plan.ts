@@ -1,6 +1,7 @@
 /** From a design to packing requests, one per stock, and from layouts back to the plan that the design keeps. */
 import type { PackedSheet, Settings, SheetPlan } from '../design/design.ts';
 import { isCut, type Part } from '../dieline/part.ts';
+import { place } from '../geometry/isometry.ts';
 import type { Ring } from '../geometry/polygon.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import type { Stock } from '../stock/stock.ts';
@@ -306,7 +307,8 @@ function keptOf(
     locked.placed.push(...still);
     locked.kinds.push(kind);
   }
-  whole &&= all.placed.length === pieces.length;
+  // With a piece where it may not lie all of it is no packing.
+  whole &&= all.placed.length === pieces.length && freed.length === 0;
   return { locked, all: whole ? all : undefined, freed };
 }
 
@@ -334,12 +336,25 @@ export function acrossGrainRequest(
   };
 }
 
-/** A layout of nothing yet but what is locked. */
-export const emptyLayout = ({ pieces, sheet, others = [], locked }: PackRequest): PackLayout => {
-  const kinds = locked?.kinds ?? [];
-  const price = kinds.reduce((sum, kind) => sum + ([sheet, ...others][kind].price ?? 0), 0);
-  return { placed: [], unplaced: pieces, kinds, price, sheetCount: kinds.length, lastExtentMm: 0 };
-};
+/** What there is before anything is packed: what it begins with, else nothing but the sheets with locked pieces. */
+export function layoutBefore({ pieces, sheet, others = [], locked, start }: PackRequest): PackLayout {
+  const kinds = start?.kinds ?? locked?.kinds ?? [];
+  const own = new Set(pieces);
+  const placed = (start?.placed ?? []).filter(({ piece }) => own.has(piece));
+  const onLast = (start?.placed ?? []).filter((each) => each.sheet === kinds.length - 1);
+  return {
+    placed,
+    unplaced: start ? [] : pieces,
+    kinds,
+    price: kinds.reduce((sum, kind) => sum + ([sheet, ...others][kind].price ?? 0), 0),
+    sheetCount: kinds.length,
+    lastExtentMm: onLast.reduce(
+      (most, { piece, placement }) =>
+        Math.max(most, ...piece.outlines.flatMap(({ outer }) => outer.map((p) => place(placement, p)[0]))),
+      0,
+    ),
+  };
+}
 
 /** The layouts of all stocks as the plan that the design keeps. */
 export function toSheetPlan(plan: PackPlan, layouts: readonly PackLayout[], seed: number): SheetPlan {

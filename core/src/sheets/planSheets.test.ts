@@ -10,7 +10,7 @@ import type { StockSheet } from '../stock/store.ts';
 import { packing } from './packing.ts';
 import type { PackLayout } from './packRequest.ts';
 import {
-  emptyLayout,
+  layoutBefore,
   fewestSheets,
   outlineOf,
   packedSpec,
@@ -54,7 +54,7 @@ const packed = (
 ): { design: Design; layouts: PackLayout[]; freed: number } => {
   const plan = packPlan(expand(design), design.settings, 1, moves, from);
   const layouts = plan.requests.map(
-    ({ request }) => [...packing(request)].at(-1)?.best ?? emptyLayout(request),
+    ({ request }) => [...packing(request)].at(-1)?.best ?? layoutBefore(request),
   );
   return {
     design: { ...design, sheetPlan: toSheetPlan(plan, layouts, 1) },
@@ -156,7 +156,14 @@ describe('locked pieces', () => {
   it('go on from a whole packing where nothing is lacking', () => {
     const { design } = packed(designOf({ a: part('a', 90, 70, 9) }));
     const plan = packPlan(expand(design), design.settings, 2, 50, { plan: design.sheetPlan, keep: 'all' });
-    expect(plan.requests[0].request.start?.placed).toHaveLength(9);
+    const [{ request }] = plan.requests;
+    expect(request.start?.placed).toHaveLength(9);
+    // Stopped before it comes to these sheets, all lie as they did; and what begins anew has nothing yet.
+    expect(toSheetPlan(plan, [layoutBefore(request)], 1).sheets).toEqual(design.sheetPlan!.sheets);
+    const begun = [...packing({ ...request, moves: 0 })].at(-1)!.best;
+    expect(layoutBefore(request)).toMatchObject({ sheetCount: begun!.sheetCount, price: begun!.price });
+    expect(layoutBefore(request).lastExtentMm).toBeCloseTo(begun!.lastExtentMm, 1);
+    expect(layoutBefore({ ...request, start: undefined })).toMatchObject({ sheetCount: 0, placed: [] });
     const more = { ...design, parts: { a: part('a', 90, 70, 10) } };
     const grown = packPlan(expand(more), more.settings, 2, 50, { plan: design.sheetPlan, keep: 'all' });
     expect(grown.requests[0].request.start).toBeUndefined();

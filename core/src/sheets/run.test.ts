@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { PackedSheet } from '../design/design.ts';
 import { workOf, type Part } from '../dieline/part.ts';
-import { turn } from '../geometry/isometry.ts';
+import { place, turn } from '../geometry/isometry.ts';
 import { polyline } from '../geometry/path.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { solid } from '../geometry/regions.ts';
@@ -63,6 +63,75 @@ describe('a run of kits', () => {
   it('of 25 cards two to a sheet is twelve alike sheets and one more', () => {
     const layout = last({ pieces: pieces('card', 140, 185, 25), sheet, seed: 1, moves: 50 }, 25);
     expect(alikeSheets(asSheets(layout)).map((group) => group.length)).toEqual([12, 1]);
+  });
+});
+
+describe('a run that is packed on', () => {
+  const all = [...pieces('card', 90, 80, 38), ...pieces('strip', 20, 120, 57), ...pieces('tag', 30, 45, 19)];
+  const request: PackRequest = { pieces: all, sheet, seed: 3, moves: 200 };
+  /** How far along it the last sheet of the kits that are cut again and again is used, mm. */
+  const reach = (layout: PackLayout): number => {
+    const [most] = alikeSheets(asSheets(layout)).toSorted((a, b) => b.length - a.length);
+    return Math.max(
+      ...layout.placed
+        .filter((each) => most.includes(each.sheet))
+        .flatMap(({ piece, placement }) => piece.outlines[0].outer.map((p) => place(placement, p)[0])),
+    );
+  };
+  const first = last(request, 19);
+
+  it('goes on from its sheets: as many of them are alike, and none is longer than it was', () => {
+    const [groups, sheets] = [alikeSheets(asSheets(first)), first.sheetCount];
+    for (let seed = 4; seed < 8; seed++) {
+      const told = [...packingRun({ ...request, seed, start: first }, 19)];
+      const shown = told.flatMap(({ best }) => best ?? []);
+      // It may be stopped at any moment: nothing is ever lost.
+      for (const layout of new Set(shown)) {
+        expect(layout.unplaced).toEqual([]);
+        expect(new Set(layout.placed.map(({ piece }) => piece)).size).toBe(all.length);
+        expect(packingFaults(layout.placed, sheet)).toEqual([]);
+        expect(layout.sheetCount).toBeLessThanOrEqual(sheets);
+        if (layout.sheetCount === sheets) expect(reach(layout)).toBeLessThanOrEqual(reach(first) + 1e-6);
+        expect(alikeSheets(asSheets(layout)).length).toBeLessThanOrEqual(groups.length);
+      }
+      expect(shown.length).toBeGreaterThan(0);
+    }
+  });
+
+  it('stays as it lies where its sheets do not repeat and none that do are fewer', () => {
+    // A sheet more than is needed is saved; a piece that was moved on one of the alike sheets stays where it was put.
+    const far = first.placed.findLast(({ piece }) => piece.partId === 'tag')!;
+    const apart = {
+      placed: first.placed.map((each) =>
+        each === far ? { ...each, sheet: first.sheetCount, placement: turn(0, 10, 10) } : each,
+      ),
+      kinds: [...first.kinds, 0],
+    };
+    expect(packingFaults(apart.placed, sheet)).toEqual([]);
+    expect(last({ ...request, start: apart }, 19).sheetCount).toBeLessThanOrEqual(first.sheetCount);
+    // The first and the last card change places, so that no sheets are those of some kits alone; one is turned about its own middle.
+    const card = (copy: number) =>
+      first.placed.find(({ piece }) => piece.partId === 'card' && piece.copy === copy)!;
+    const { placement, sheet: at } = card(38);
+    const [x, y] = place({ ...placement, dx: 0, dy: 0 }, [90, 80]);
+    const turned = turn(placement.angleRad + Math.PI, placement.dx + x, placement.dy + y);
+    const changed = {
+      ...first,
+      placed: first.placed.map((each) =>
+        each === card(1)
+          ? { ...each, sheet: at, placement: turned }
+          : each === card(38)
+            ? { ...each, sheet: card(1).sheet, placement: card(1).placement }
+            : each,
+      ),
+    };
+    expect(packingFaults(changed.placed, sheet)).toEqual([]);
+    const layout = last({ ...request, start: changed }, 19);
+    expect(new Set(layout.placed)).toEqual(new Set(changed.placed));
+  });
+
+  it('stopped while it is packed for the first time has all its pieces on sheets', () => {
+    for (const { best } of packingRun(request, 19)) if (best) expect(best.unplaced).toEqual([]);
   });
 });
 

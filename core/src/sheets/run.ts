@@ -5,7 +5,13 @@
 import { KnownWays } from './knownWays.ts';
 import type { PackPiece } from './pieces.ts';
 import { packing } from './packing.ts';
-import { sheetBound, type PackLayout, type PackProgress, type PackRequest } from './packRequest.ts';
+import {
+  sheetBound,
+  type Arrangement,
+  type PackLayout,
+  type PackProgress,
+  type PackRequest,
+} from './packRequest.ts';
 
 /** So many kits at most are tried together. */
 const MOST_TOGETHER = 12;
@@ -47,6 +53,13 @@ function* lastOf(request: PackRequest): Generator<void, PackLayout | undefined> 
   return last;
 }
 
+/** Carries on to the end what is shown to nobody. */
+function* quietly<T>(work: Generator<void, T>): Generator<PackProgress, T> {
+  let step = work.next();
+  for (; !step.done; step = work.next()) yield { moves: 0, improved: false, best: undefined };
+  return step.value;
+}
+
 /** What of sheets there are limited numbers of would be taken again at each time: only what there is as many of as is needed. */
 const endless = ({ others = [], ...request }: PackRequest): PackRequest => ({
   ...request,
@@ -55,8 +68,75 @@ const endless = ({ others = [], ...request }: PackRequest): PackRequest => ({
   start: undefined,
 });
 
+/** Sheets on endless kinds alone, their kinds counted among these; undefined where there are others among them. */
+function onEndless({ placed, kinds }: Arrangement, { others = [] }: PackRequest): Arrangement | undefined {
+  const left = [undefined, ...others].flatMap((spec, kind) => (spec?.count === undefined ? [kind] : []));
+  const own = kinds.map((kind) => left.indexOf(kind));
+  return own.includes(-1) ? undefined : { placed, kinds: own };
+}
+
+/** A run that repeats: how it is split, and the sheets that are cut again and again and those of what is left. */
+interface Repeating {
+  readonly split: Split;
+  readonly first: Arrangement;
+  readonly rest: Arrangement;
+}
+
+/** The numbers of kits that may be packed together. */
+const togethers = (kits: readonly (readonly PackPiece[])[]): number[] =>
+  Array.from({ length: Math.min(kits.length, MOST_TOGETHER) }, (_, i) => i + 1).filter(
+    (together) => together === 1 || together * kits[0].length <= MOST_PIECES,
+  );
+
+/** How sheets on which all kits lie repeat, with as few kits together as may be; undefined where they do not. */
+function repeatingOf(
+  { placed, kinds }: Arrangement,
+  kits: readonly (readonly PackPiece[])[],
+): Repeating | undefined {
+  const where = new Map(placed.map((each) => [each.piece, each]));
+  const used = new Set(placed.map(({ sheet }) => sheet)).size;
+  /** The sheets of some kits by themselves. */
+  const sheetsOf = (some: readonly (readonly PackPiece[])[]): Arrangement => {
+    const own = some.flatMap((kit) => kit.flatMap((piece) => where.get(piece) ?? []));
+    const numbers = [...new Set(own.map(({ sheet }) => sheet))].sort((a, b) => a - b);
+    return {
+      placed: own.map((each) => ({ ...each, sheet: numbers.indexOf(each.sheet) })),
+      kinds: numbers.map((sheet) => kinds[sheet]),
+    };
+  };
+  const keyOf = (sheets: Arrangement): string =>
+    JSON.stringify([
+      sheets.kinds,
+      sheets.placed
+        .map(({ piece, sheet, placement: { angleRad, flip, dx, dy } }) =>
+          [sheet, piece.partId, angleRad.toFixed(7), flip, dx.toFixed(4), dy.toFixed(4)].join(),
+        )
+        .sort(),
+    ]);
+  for (const together of togethers(kits)) {
+    const split = splitOf(kits.length, together);
+    const times = Array.from({ length: split.times }, (_, time) =>
+      sheetsOf(kits.slice(time * together, (time + 1) * together)),
+    );
+    const rest = sheetsOf(kits.slice(split.times * together));
+    const [first] = times;
+    // As many as all of them have only where none has pieces of two.
+    const sheets = times.reduce((sum, each) => sum + each.kinds.length, rest.kinds.length);
+    if (sheets === used && times.every((each) => keyOf(each) === keyOf(first))) return { split, first, rest };
+  }
+  return undefined;
+}
+
+/** Whether a layout leaves less over, or takes fewer sheets, or cheaper ones. */
+function isLess(one: PackLayout, other: PackLayout): boolean {
+  if (one.unplaced.length !== other.unplaced.length) return one.unplaced.length < other.unplaced.length;
+  if (one.sheetCount !== other.sheetCount) return one.sheetCount < other.sheetCount;
+  return one.price < other.price - 1e-9;
+}
+
 /**
- * Packs a run of kits on sheets that repeat.
+ * Packs a run of kits on sheets that repeat. Where it begins with sheets that do, it goes on with these; others stay where none that
+ * repeat are fewer or cheaper.
  *
  * @param asked with the pieces of all kits; where some are locked, or the pieces of a part are no multiple of the kits, all of it is
  *   packed at once
@@ -64,61 +144,86 @@ const endless = ({ others = [], ...request }: PackRequest): PackRequest => ({
  */
 export function* packingRun(asked: PackRequest, kits: number): Generator<PackProgress, void> {
   const request = { ...asked, known: asked.known ?? new KnownWays() };
-  const { pieces, moves } = request;
+  const { pieces, start } = request;
   const all = kits < 2 || request.locked || pieces.length === 0 ? undefined : kitsOf(pieces, kits);
   if (!all) {
     yield* packing(request);
     return;
   }
-  const shown: PackProgress = { moves: 0, improved: false, best: undefined };
+  const repeating = start && repeatingOf(start, all);
+  if (repeating || !start) {
+    yield* packingKits(request, all, repeating);
+    return;
+  }
+  let before: PackLayout | undefined;
+  for (const { best } of packing({ ...request, moves: 0 })) before = best;
+  if (before) yield { moves: 0, improved: true, best: before };
+  for (const told of packingKits(request, all, undefined))
+    yield before && !(told.best && isLess(told.best, before))
+      ? { ...told, improved: false, best: before }
+      : told;
+}
+
+/** How many kits together make the fewest sheets of the whole run; of as many, the fewest sheets that differ. */
+function* bestSplit(
+  request: PackRequest,
+  kits: readonly (readonly PackPiece[])[],
+): Generator<PackProgress, Split> {
   const tried = new Map<number, number>();
   /** How many sheets so many kits take, by a first try. */
   function* sheetsOf(count: number): Generator<PackProgress, number> {
     const known = tried.get(count);
     if (known !== undefined) return known;
-    const own = all!.slice(0, count).flat();
-    const trying = lastOf({ ...endless(request), pieces: own, moves: FIRST_MOVES });
-    let step = trying.next();
-    for (; !step.done; step = trying.next()) yield shown;
-    const sheets = step.value?.sheetCount ?? sheetBound(own, request.sheet);
+    const own = kits.slice(0, count).flat();
+    const layout = yield* quietly(lastOf({ ...endless(request), pieces: own, moves: FIRST_MOVES }));
+    const sheets = layout?.sheetCount ?? sheetBound(own, request.sheet);
     tried.set(count, sheets);
     return sheets;
   }
-  // How many together make the fewest sheets of the whole run; of as many, the fewest sheets that differ.
   let chosen: Split | undefined;
   let fewest = [Infinity, Infinity];
-  for (let together = 1; together <= Math.min(kits, MOST_TOGETHER); together++) {
-    if (together > 1 && together * all[0].length > MOST_PIECES) break;
-    const split = splitOf(kits, together);
+  for (const together of togethers(kits)) {
+    const split = splitOf(kits.length, together);
     const one = yield* sheetsOf(together);
     const left = split.left > 0 ? yield* sheetsOf(split.left) : 0;
     const found = [one * split.times + left, one + left];
     if (found[0] < fewest[0] || (found[0] === fewest[0] && found[1] < fewest[1]))
       [chosen, fewest] = [split, found];
   }
-  const { together, times, left } = chosen!;
-  const rest = all.slice(times * together).flat();
+  return chosen!;
+}
+
+/** Packs a run of kits, from sheets that repeat where there are such. */
+function* packingKits(
+  request: PackRequest,
+  kits: readonly (readonly PackPiece[])[],
+  from: Repeating | undefined,
+): Generator<PackProgress, void> {
+  const { moves } = request;
+  const { together, times } = from?.split ?? (yield* bestSplit(request, kits));
+  const start = from && onEndless(from.first, request);
+  const pattern: PackRequest = { ...endless(request), pieces: kits.slice(0, together).flat(), moves, start };
+  const left: PackRequest = { ...request, pieces: kits.slice(times * together).flat(), start: from?.rest };
+  // What is left of the run lies somewhere from the first, so that it may be stopped at any moment.
+  let rest = yield* quietly(lastOf({ ...left, moves: 0 }));
+  const share = rest ? 0.5 : 1;
   // The run is put together anew only where its layout is another one.
   let first: PackLayout | undefined;
   let repeated: PackLayout | undefined;
-  let shownRun: PackLayout | undefined;
-  const pattern = all.slice(0, together).flat();
-  for (const { best, moves: done, improved } of packing({ ...endless(request), pieces: pattern, moves })) {
+  let shown: PackLayout | undefined;
+  for (const { best, moves: done, improved } of packing(pattern)) {
     if (best && best !== first) {
-      repeated = runOf(best, times, together, all);
-      shownRun = { ...repeated, unplaced: [...repeated.unplaced, ...rest] };
+      repeated = runOf(best, times, together, kits);
+      shown = rest ? joined(repeated, times, rest) : repeated;
     }
     first = best;
-    yield { moves: Math.round((left > 0 ? 0.5 : 1) * done), improved, best: shownRun };
+    yield { moves: Math.round(share * done), improved, best: shown };
   }
-  if (!repeated || left === 0) return;
-  for (const { best, moves: done, improved } of packing({
-    ...request,
-    pieces: rest,
-    start: undefined,
-    moves,
-  }))
-    yield { moves: Math.round(0.5 * (moves + done)), improved, best: best && joined(repeated, best) };
+  if (!repeated || !rest) return;
+  for (const { best, moves: done, improved } of packing(left)) {
+    if (best && best !== rest) shown = joined(repeated, times, (rest = best));
+    yield { moves: Math.round(share * (moves + done)), improved, best: shown };
+  }
 }
 
 /** A layout of some kits, as often as it is cut: each time with the pieces of the next kits. */
@@ -152,12 +257,13 @@ function runOf(
   };
 }
 
-/** The sheets of the one, and after them those of the other. */
-const joined = (one: PackLayout, other: PackLayout): PackLayout => ({
+/** Sheets that are cut so many times, and after them those of what is left of the run. */
+const joined = (one: PackLayout, times: number, other: PackLayout): PackLayout => ({
   placed: [...one.placed, ...other.placed.map((each) => ({ ...each, sheet: each.sheet + one.sheetCount }))],
   unplaced: [...one.unplaced, ...other.unplaced],
   kinds: [...one.kinds, ...other.kinds],
   price: one.price + other.price,
   sheetCount: one.sheetCount + other.sheetCount,
-  lastExtentMm: other.sheetCount > 0 ? other.lastExtentMm : one.lastExtentMm,
+  lastExtentMm:
+    other.sheetCount > 0 ? (times * one.lastExtentMm + other.lastExtentMm) / (times + 1) : one.lastExtentMm,
 });

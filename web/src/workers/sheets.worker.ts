@@ -6,7 +6,7 @@ import { KnownWays } from '@hollow-finch/core/sheets/knownWays';
 import { packing } from '@hollow-finch/core/sheets/packing';
 import {
   acrossGrainRequest,
-  emptyLayout,
+  layoutBefore,
   packPlan,
   toSheetPlan,
   whyUnplaced,
@@ -73,7 +73,7 @@ const api = {
     if (round === 'first') known = new KnownWays();
     const expanded = expand(design);
     const wanted = packPlan(expanded, design.settings, seed, moves, wish);
-    const layouts = wanted.requests.map(({ request }) => emptyLayout(request));
+    const layouts = wanted.requests.map(({ request }) => layoutBefore(request));
     const begun = new Set<number>();
     const turned: Record<string, number> = {};
     const nameOf = (id: string) => expanded.parts.find((part) => part.id === id)?.name ?? id;
