@@ -155,3 +155,32 @@ it('keeps what is left over in the store, and the next job is cut from it', asyn
   expect((await packed('Pack again')).sheetPlan!.sheets[0].sheetId).toBeUndefined();
   expect(studio.complaints).toEqual([]);
 });
+
+it('a run of three stocks that repeats is packed on and stopped at once: nothing is left out, and grain is not blamed for it', async () => {
+  id = 'star-terrace';
+  person = await studio.window(`/job/${id}/sheets`);
+  await person.type('Copies of the whole card', '25');
+  await person.pressWords('Sheets that repeat');
+  const whole = await packed('Pack the sheets');
+  const piecesOf = ({ sheetPlan }: Design): string[] =>
+    sheetPlan!.sheets.flatMap(({ pieces }) => pieces.map(({ partId, copy }) => `${partId} ${copy}`)).sort();
+  // All pieces of the least stock go on one sheet, as they would without repeating.
+  const small = whole.sheetPlan!.sheets.filter(({ stockId }) => stockId === 'ember-160');
+  expect(small).toHaveLength(1);
+  expect(
+    await person.page.$$eval('[role="status"]', (all) => all.map((each) => each.textContent)),
+  ).not.toContainEqual(expect.stringMatching(/Grain forbids turning pieces of Ember 160/));
+  for (const waited of [0, 300]) {
+    const stop = person.page.waitForSelector('::-p-text(Stop, keep the best so far)');
+    await person.press('Pack on from this', 'button');
+    await stop;
+    await pause(waited);
+    await person.press('Stop, keep the best so far', 'button');
+    await person.page.waitForFunction(() => !document.querySelector('[role="progressbar"]'));
+    const on = await stored();
+    expect(piecesOf(on)).toEqual(piecesOf(whole));
+    expect(on.sheetPlan!.sheets.length).toBeLessThanOrEqual(whole.sheetPlan!.sheets.length);
+    expect(planFaults(on)).toEqual([]);
+  }
+  expect(studio.complaints).toEqual([]);
+});

@@ -64,6 +64,25 @@ describe('a run of kits', () => {
     const layout = last({ pieces: pieces('card', 140, 185, 25), sheet, seed: 1, moves: 50 }, 25);
     expect(alikeSheets(asSheets(layout)).map((group) => group.length)).toEqual([12, 1]);
   });
+
+  it('takes no more sheets than all of it needs: small parts of many kits go together', () => {
+    for (const kits of [25, 40, 90]) {
+      const layout = last({ pieces: pieces('tag', 38, 25, kits), sheet, seed: 1, moves: 50 }, kits);
+      // Seven by seven of them to a sheet.
+      expect(layout.sheetCount).toBe(Math.ceil(kits / 49));
+    }
+    // By brute force: of rectangles of which so many go on a sheet, no way to pack kits together makes fewer sheets.
+    for (const each of [2, 3, 5, 7, 9])
+      for (const kits of [13, 17, 25, 31]) {
+        const layout = last(
+          { pieces: pieces('strip', 290 / each - 2.1, 190, kits), sheet, seed: 1, moves: 25 },
+          kits,
+        );
+        expect(layout.sheetCount).toBe(Math.ceil(kits / each));
+        const differ = alikeSheets(asSheets(layout)).length;
+        expect(differ).toBeLessThanOrEqual(kits % each === 0 ? 1 : 2);
+      }
+  });
 });
 
 describe('a run that is packed on', () => {

@@ -13,9 +13,9 @@ import {
   type PackRequest,
 } from './packRequest.ts';
 
-/** So many kits at most are tried together. */
-const MOST_TOGETHER = 12;
-/** And so many pieces. */
+/** Up to so many kits are tried together, and as many as are cut up to so many times. */
+const MOST_TRIED = 12;
+/** Together they have at most so many pieces. */
 const MOST_PIECES = 200;
 /** What is tried first for each number of kits. */
 const FIRST_MOVES = 150;
@@ -82,11 +82,17 @@ interface Repeating {
   readonly rest: Arrangement;
 }
 
-/** The numbers of kits that may be packed together. */
-const togethers = (kits: readonly (readonly PackPiece[])[]): number[] =>
-  Array.from({ length: Math.min(kits.length, MOST_TOGETHER) }, (_, i) => i + 1).filter(
-    (together) => together === 1 || together * kits[0].length <= MOST_PIECES,
-  );
+/** The numbers of kits that may be packed together, the least first. */
+function togethers(kits: readonly (readonly PackPiece[])[]): number[] {
+  const numbers = Array.from({ length: MOST_TRIED }, (_, i) => i + 1).flatMap((n) => [
+    n,
+    Math.floor(kits.length / n),
+    Math.ceil(kits.length / n),
+  ]);
+  return [...new Set(numbers)]
+    .filter((n) => n >= 1 && n <= kits.length && (n === 1 || n * kits[0].length <= MOST_PIECES))
+    .sort((a, b) => a - b);
+}
 
 /** How sheets on which all kits lie repeat, with as few kits together as may be; undefined where they do not. */
 function repeatingOf(
@@ -180,15 +186,27 @@ function* bestSplit(
     tried.set(count, sheets);
     return sheets;
   }
+  // By areas alone: the ones that may make the fewest come first, and those that cannot make fewer than were found are passed over.
+  const least = (count: number) => sheetBound(kits.slice(0, count).flat(), request.sheet);
+  const splits = togethers(kits)
+    .map((together) => {
+      const split = splitOf(kits.length, together);
+      const [one, left] = [least(together), least(split.left)];
+      return { split, all: one * split.times + left, differ: one + left };
+    })
+    .sort((a, b) => a.all - b.all || a.differ - b.differ || a.split.together - b.split.together);
   let chosen: Split | undefined;
-  let fewest = [Infinity, Infinity];
-  for (const together of togethers(kits)) {
-    const split = splitOf(kits.length, together);
-    const one = yield* sheetsOf(together);
+  let fewest = { all: Infinity, differ: Infinity };
+  const isFewer = (a: typeof fewest, b: typeof fewest) =>
+    a.all < b.all || (a.all === b.all && a.differ < b.differ);
+  // Where other sheets may be larger the areas of this one say nothing.
+  const bounded = (request.others ?? []).length === 0;
+  for (const { split, ...bound } of splits) {
+    if (bounded && !isFewer(bound, fewest)) continue;
+    const one = yield* sheetsOf(split.together);
     const left = split.left > 0 ? yield* sheetsOf(split.left) : 0;
-    const found = [one * split.times + left, one + left];
-    if (found[0] < fewest[0] || (found[0] === fewest[0] && found[1] < fewest[1]))
-      [chosen, fewest] = [split, found];
+    const found = { all: one * split.times + left, differ: one + left };
+    if (isFewer(found, fewest)) [chosen, fewest] = [split, found];
   }
   return chosen!;
 }

@@ -3,7 +3,6 @@ import type { Design } from '@hollow-finch/core/design/design';
 import type { SheetPlan } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { KnownWays } from '@hollow-finch/core/sheets/knownWays';
-import { packing } from '@hollow-finch/core/sheets/packing';
 import {
   acrossGrainRequest,
   layoutBefore,
@@ -109,9 +108,9 @@ const api = {
       return tell({ plan, stocks, progress, refused, turned });
     };
     const count = Math.max(1, wanted.requests.length);
+    const kits = design.settings.alikeSheets ? design.settings.copies : 1;
     for (let i = 0; i < wanted.requests.length && !stopped; i++) {
       let shown = 0;
-      const kits = design.settings.alikeSheets ? design.settings.copies : 1;
       const work = packingRun({ ...wanted.requests[i].request, known }, kits);
       for await (const { best, improved, moves: done } of paced(work)) {
         if (!best) continue;
@@ -129,7 +128,7 @@ const api = {
       const relaxed = unplaced.length === 0 && acrossGrainRequest(wanted.requests[i], sheetCount);
       if (!relaxed) continue;
       const { id } = wanted.requests[i].stock;
-      for await (const { best } of paced(packing({ ...relaxed, known })))
+      for await (const { best } of paced(packingRun({ ...relaxed, known }, kits)))
         if (best && best.unplaced.length === 0 && best.sheetCount < (turned[id] ?? sheetCount))
           turned[id] = best.sheetCount;
     }

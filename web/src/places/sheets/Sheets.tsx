@@ -120,7 +120,8 @@ export default function Sheets(_props: PlaceProps) {
             )}
             {groups.length < plan.sheets.length && (
               <p className="out-of-date">
-                {plan.sheets.length} sheets, {groups.length} that differ.{' '}
+                {plan.sheets.length} sheets,{' '}
+                {groups.length === 1 ? 'all alike' : `${groups.length} that differ`}.{' '}
                 <Button size="compact-xs" variant="default" onClick={() => showAll(!all)}>
                   {all ? 'Show alike sheets once' : 'Show every sheet'}
                 </Button>
