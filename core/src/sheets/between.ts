@@ -46,6 +46,7 @@ export class Between {
   /** Whether columns of places are rows of the field. */
   private readonly turned: boolean;
   private readonly stride: number;
+  private readonly laid = noReading();
   /** Where the coarse samples from each of the first four on begin; 0 while they are not made. */
   private even = 0;
   private oddColumn = 0;
@@ -83,22 +84,44 @@ export class Between {
   }
 
   /**
-   * The samples over a lattice of places of the second way.
+   * Marks the places of a lattice, a step of the field apart, at which both overlap.
    *
    * @param x, y from the origin of the first to that of the second at place (0, 0)
-   * @param step from place to place, in steps of the field
+   * @param taken the places, column after column; what is marked becomes 1
+   * @param first the index of place (0, 0)
+   * @param stride from column to column
    */
-  read(x: number, y: number, step: number, columns: number, rows: number, out: Reading): void {
-    this.lay(x, y, step, columns, rows, out);
-    const high = this.field.rows;
-    out.start = out.column * high + out.row;
-    if (this.turned) out.sk *= high;
-    else out.si *= high;
+  mark(
+    x: number,
+    y: number,
+    columns: number,
+    rows: number,
+    taken: Uint8Array,
+    first: number,
+    stride: number,
+  ): void {
+    const { field, turned, laid } = this;
+    this.lay(x, y, 1, columns, rows, laid);
+    const { i0, i1, k0, k1, si, sk } = laid;
+    if (i1 < i0 || k1 < k0) return;
+    const [line, along] = turned ? [laid.row, laid.column] : [laid.column, laid.row];
+    const runs = field.runs(turned);
+    for (let r = 0; r < runs.length; r += 3) {
+      const i = (runs[r] - line) * si;
+      if (i < 0 || i >= columns) continue;
+      const a = (runs[r + 1] - along) * sk;
+      const b = (runs[r + 2] - along) * sk;
+      const low = Math.max(0, sk > 0 ? a : b);
+      const high = Math.min(rows - 1, sk > 0 ? b : a);
+      if (low <= high) taken.fill(1, first + i * stride + low, first + i * stride + high + 1);
+    }
   }
 
   /**
-   * As `read` with steps of two, from samples in whole units that lie close together in the memory of a kernel, the first at `start`;
-   * sk is 1 or -1.
+   * How every second sample is read over a lattice of places of the second way, from samples in whole units that lie close together in the
+   * memory of a kernel, the first at `start`; sk is 1 or -1.
+   *
+   * @param x, y from the origin of the first to that of the second at place (0, 0)
    */
   readCoarse(kernel: Kernel, x: number, y: number, columns: number, rows: number, out: Reading): void {
     this.lay(x, y, 2, columns, rows, out);

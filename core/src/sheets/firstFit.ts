@@ -4,7 +4,6 @@
  * is never looked for before the last one. Places are exact: the lattice is that of the fields.
  */
 import { kindOf, type PackPiece } from './pieces.ts';
-import { noReading } from './between.ts';
 import { boxesOff, type Way, type Ways } from './ways.ts';
 
 /** A piece where it lies: its way, and where its middle is. */
@@ -39,6 +38,8 @@ interface Places {
   cursor: number;
 }
 
+/** Of two places as far to the left the first is taken, mm. */
+const SAME_MM = 1e-6;
 /** So many thin places are tried where a piece is nearly as large as the sheet. */
 const THIN_TRIES = 64;
 
@@ -55,10 +56,22 @@ const SETTLED_MM = 1e-7;
 const SETTLINGS = 3;
 
 /** Moves a piece to the left and down among others as far as there is room. */
-function slide(ways: Ways, own: { way: Way; x: number; y: number }, others: readonly Lying[]): void {
+function slide(ways: Ways, own: { way: Way; x: number; y: number }, all: readonly Lying[]): void {
   const { way } = own;
   for (const axis of ['x', 'y'] as const) {
     const least = axis === 'x' ? way.room.minX : way.room.minY;
+    // Only what lies in its path can stop it.
+    const path =
+      axis === 'x'
+        ? { fromX: least, toX: own.x, fromY: own.y, toY: own.y }
+        : { fromX: own.x, toX: own.x, fromY: least, toY: own.y };
+    const others = all.filter(
+      (other) =>
+        other.x + other.way.grown.maxX > path.fromX + way.grown.minX &&
+        other.x + other.way.grown.minX < path.toX + way.grown.maxX &&
+        other.y + other.way.grown.maxY > path.fromY + way.grown.minY &&
+        other.y + other.way.grown.minY < path.toY + way.grown.maxY,
+    );
     for (let step = 8 * ways.h; step > SETTLED_MM && own[axis] > least;) {
       const to = Math.max(least, own[axis] - step);
       const [x, y] = axis === 'x' ? [to, own.y] : [own.x, to];
@@ -94,20 +107,24 @@ class FirstFit {
   private readonly onSheet: Lying[][] = [];
   private maps = new Map<string, Places>();
   private kind = '';
-  private readonly read = noReading();
 
   constructor(
     private readonly ways: Ways,
     private readonly course: Course,
     private readonly still: Still,
     private readonly bound: Bound,
+    private readonly lean: number,
   ) {}
 
-  /** The leftmost, then lowest free place of a way on a sheet; it tells after each piece that lies there already. */
+  /**
+   * The leftmost, then lowest free place of a way on a sheet, undefined where it is not left of a limit; it tells after each piece that
+   * lies there already.
+   */
   private *place(
     way: Way,
     index: number,
     sheet: number,
+    limitMm: number,
   ): Generator<void, { x: number; y: number } | undefined> {
     const { h } = this.ways;
     const { room } = way;
@@ -123,6 +140,7 @@ class FirstFit {
           room.minY + (columns <= 0 ? share : 0) * (room.maxY - room.minY),
         ];
         const at = columns <= 0 ? { x: room.minX, y } : { x, y: room.minY };
+        if (at.x >= limitMm) return undefined;
         if (isFree(this.ways, this.onSheet[sheet], way, at.x, at.y)) return at;
       }
       return undefined;
@@ -140,14 +158,8 @@ class FirstFit {
     for (; map.counted < this.onSheet[sheet].length; map.counted++) {
       const other = this.onSheet[sheet][map.counted];
       const between = this.ways.between(other.way, way);
-      const { read } = this;
-      between.read(i0 * h - other.x, k0 * h - other.y, 1, columns, rows, read);
-      const { inside } = between.field;
-      for (let i = read.i0; i <= read.i1; i++) {
-        let at = read.start + i * read.si + read.k0 * read.sk;
-        const from = (i + ahead) * stride + ahead;
-        for (let k = read.k0; k <= read.k1; k++, at += read.sk) if (inside[at]) taken[from + k] = 1;
-      }
+      const [x, y] = [i0 * h - other.x, k0 * h - other.y];
+      between.mark(x, y, columns, rows, taken, ahead * (stride + 1), stride);
       yield;
     }
     const along = (n: number, first: number, size: number, least: number, most: number): number =>
@@ -155,6 +167,7 @@ class FirstFit {
     for (let at = taken.indexOf(0, map.cursor); at >= 0; at = taken.indexOf(0, at + 1)) {
       map.cursor = at;
       const x = along(Math.floor(at / stride), i0, columns, room.minX, room.maxX);
+      if (x >= limitMm) return undefined;
       const y = along(at % stride, k0, rows, room.minY, room.maxY);
       if (isFree(this.ways, this.onSheet[sheet], way, x, y)) return { x, y };
       taken[at] = 1;
@@ -178,9 +191,13 @@ class FirstFit {
       this.kind = alike;
     }
     let best: { way: Way; x: number; y: number } | undefined;
+    let left = Infinity;
     for (const [index, way] of ways.entries()) {
-      const at = yield* this.place(way, index, sheet);
-      if (at && (!best || at.x + way.box.maxX < best.x + best.way.box.maxX - 1e-6)) best = { way, ...at };
+      const lean = this.lean * way.box.maxX;
+      const at = yield* this.place(way, index, sheet, left - lean);
+      if (!at) continue;
+      left = at.x + lean - SAME_MM;
+      best = { way, ...at };
     }
     // On an empty sheet everything that has a way has a place.
     if (!best && ways.length > 0 && this.onSheet[sheet].length === 0)
@@ -255,6 +272,7 @@ function groupsOf(order: readonly PackPiece[]): PackPiece[][] {
  * @param course the kinds of the sheets; as many as needed of the first kind unless told
  * @param still what lies there before
  * @param bound the only sheet on which a piece may lie
+ * @param lean of the ways of a piece the one is taken whose middle, and so many times what it reaches beyond it, is leftmost
  * @param which the only one of its ways in which each piece may lie; the best of all unless told
  * @yields again and again
  */
@@ -265,9 +283,10 @@ export const firstFit = (
     course = () => 0,
     still = () => [],
     bound = () => undefined,
+    lean = 1,
     which,
-  }: { course?: Course; still?: Still; bound?: Bound; which?: number } = {},
-): Generator<void, Laid> => new FirstFit(ways, course, still, bound).lay(order, which);
+  }: { course?: Course; still?: Still; bound?: Bound; lean?: number; which?: number } = {},
+): Generator<void, Laid> => new FirstFit(ways, course, still, bound, lean).lay(order, which);
 
 /** How far what lies on a sheet reaches along it, mm; 0 for an empty one. */
 export const extentOn = (lying: readonly Lying[], sheet: number): number =>

@@ -187,6 +187,32 @@ export class PairField {
     return this.known;
   }
 
+  private byColumn: Int32Array | undefined;
+  private byRow: Int32Array | undefined;
+
+  /**
+   * The samples at which both overlap as runs, by column, or by row (`turned`): of each its column or row, and its first and last sample
+   * in it. Worked out when they are first asked for.
+   */
+  runs(turned: boolean): Int32Array {
+    return turned ? (this.byRow ??= this.runsAlong(true)) : (this.byColumn ??= this.runsAlong(false));
+  }
+
+  private runsAlong(turned: boolean): Int32Array {
+    const { inside, columns, rows } = this;
+    const [lines, length] = turned ? [rows, columns] : [columns, rows];
+    const [byLine, by] = turned ? [1, rows] : [rows, 1];
+    const out: number[] = [];
+    for (let line = 0; line < lines; line++)
+      for (let k = 0; k < length; k++) {
+        if (!inside[line * byLine + k * by]) continue;
+        const from = k;
+        while (k + 1 < length && inside[line * byLine + (k + 1) * by]) k++;
+        out.push(line, from, k);
+      }
+    return Int32Array.from(out);
+  }
+
   private readonly coarser = new Int32Array(8);
   private deepestMm = 0;
 

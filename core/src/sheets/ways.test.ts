@@ -80,32 +80,65 @@ it('what was worked out of outlines is kept for the same parts and sheets, howev
     expect(other).not.toBe(first);
 });
 
-it('a coarse reading is every second sample of the fine one, within a unit, whatever the turns', () => {
-  const pieces = stars([5, 8, 11]);
-  const ways = new Ways(pieces, [sheet]);
-  let [seen, deep] = [0, 0];
+/** Pairs of ways to lie, each with a lattice of places somewhere near, whose first place is a sample. */
+function* lattices(ways: Ways, pieces: readonly PackPiece[]) {
   for (const one of pieces)
     for (const other of pieces)
       for (const a of ways.of(one, 0))
         for (const b of ways.of(other, 0)) {
-          const [x, y] = [(random() - 0.5) * 160, (random() - 0.5) * 160];
-          const [columns, rows] = [30, 24];
-          const [fine, coarse] = [noReading(), noReading()];
-          const between = ways.between(a, b);
-          between.read(x, y, 2, columns, rows, fine);
-          between.readCoarse(ways.kernel, x, y, columns, rows, coarse);
-          const { depth: depths, unitMm } = between.field;
-          expect([coarse.i0, coarse.i1, coarse.k0, coarse.k1]).toEqual([fine.i0, fine.i1, fine.k0, fine.k1]);
-          for (let i = fine.i0; i <= fine.i1; i++)
-            for (let k = fine.k0; k <= fine.k1; k++) {
-              const depth = Math.max(0, depths[fine.start + i * fine.si + k * fine.sk]);
-              const units = ways.kernel.bytes()[coarse.start + i * coarse.si + k * coarse.sk];
-              expect(units > 0).toBe(depth > 0);
-              expect(Math.abs(units * unitMm - depth)).toBeLessThanOrEqual(unitMm * (1 + 1e-6));
-              seen += 1;
-              if (depth > 0) deep += 1;
-            }
+          const [x, y] = [0, 1].map(() => Math.round(((random() - 0.5) * 160) / ways.h) * ways.h);
+          yield { a, b, x, y, between: ways.between(a, b) };
         }
+}
+
+it('a coarse reading is every second sample, within a unit, whatever the turns', () => {
+  const pieces = stars([5, 8, 11]);
+  const ways = new Ways(pieces, [sheet]);
+  const [columns, rows] = [30, 24];
+  let [seen, deep] = [0, 0];
+  for (const { between, x, y } of lattices(ways, pieces)) {
+    const read = noReading();
+    between.readCoarse(ways.kernel, x, y, columns, rows, read);
+    const { unitMm } = between.field;
+    for (let i = 0; i < columns; i++)
+      for (let k = 0; k < rows; k++) {
+        const depth = Math.max(0, between.rough(x + 2 * i * ways.h, y + 2 * k * ways.h));
+        const within = i >= read.i0 && i <= read.i1 && k >= read.k0 && k <= read.k1;
+        const units = within ? ways.kernel.bytes()[read.start + i * read.si + k * read.sk] : 0;
+        if (depth > 1e-6) expect(units).toBeGreaterThan(0);
+        expect(Math.abs(units * unitMm - depth)).toBeLessThanOrEqual(unitMm * (1 + 1e-6));
+        if (within) seen += 1;
+        if (depth > 0) deep += 1;
+      }
+  }
   expect(seen).toBeGreaterThan(20_000);
   expect(deep).toBeGreaterThan(2_000);
+});
+
+it('the places that are marked are those at which both overlap, whatever the turns', () => {
+  const pieces = stars([5, 8, 11]);
+  const ways = new Ways(pieces, [sheet]);
+  const [columns, rows, stride, first] = [25, 31, 34, 36];
+  let [seen, marked] = [0, 0];
+  for (const { a, b, between, x, y } of lattices(ways, pieces)) {
+    const taken = new Uint8Array(first + columns * stride + 8);
+    between.mark(x, y, columns, rows, taken, first, stride);
+    let own = 0;
+    for (let i = 0; i < columns; i++)
+      for (let k = 0; k < rows; k++) {
+        const isMarked = taken[first + i * stride + k] === 1;
+        if (isMarked) own += 1;
+        const [dx, dy] = [x + i * ways.h, y + k * ways.h];
+        // On the rim it is neither; beyond the field no depth is told.
+        const depth = between.rough(dx, dy);
+        if (depth !== 0 && Math.abs(depth) < 1e-6) continue;
+        expect(isMarked).toBe(ways.overlap(a, b, dx, dy));
+        seen += 1;
+      }
+    marked += own;
+    // And nothing else is.
+    expect(taken.reduce((sum, each) => sum + each, 0)).toBe(own);
+  }
+  expect(seen).toBeGreaterThan(50_000);
+  expect(marked).toBeGreaterThan(5_000);
 });
