@@ -254,6 +254,11 @@ describe('placing', () => {
     await person.page.waitForSelector('.board-sheet > svg');
     await rectangle('60', '40');
     await person.press('Held by nicks until it is broken out', 'switch');
+    // As many as it takes at 200 mm round, none farther than 80 mm from the next.
+    await expect
+      .poll(async () => Object.values((await design()).parts).at(-1)!.lines.l1.nicks)
+      .toEqual({ count: 3, widthMm: 0.5 });
+    await person.type('Nicks', '5');
     await person.type('Nicks', '3');
     // The third square of the strip held by 0.35 mm: that is offered, and taken over.
     await person.text('.particulars', /On a coupon of this stock, on 2026-03-07: 0\.35 mm/);

@@ -1,5 +1,12 @@
 /** Nicks and perforations: what is left whole must hold, and must be broken out cleanly. */
-import { stockOf, type DieLine } from '../dieline/part.ts';
+import {
+  farthestBetweenNicks,
+  fewestNicks,
+  keptOffNicks,
+  LEAST_NICKS,
+  MOST_BETWEEN_NICKS_MM,
+} from '../cutting/made.ts';
+import { stockOf, type DieLine, type Part } from '../dieline/part.ts';
 import { endOf, pathLength } from '../geometry/path.ts';
 import { distance } from '../geometry/point.ts';
 import { pointAlong } from '../geometry/stretch.ts';
@@ -12,8 +19,6 @@ const RULE = 'leftWhole';
 const LEAST_THICKNESSES = 1;
 /** A nick wider than this leaves a burr that is seen, mm. */
 const MOST_NICK_MM = 1.5;
-/** One nick lets a piece swing out of its sheet under the blade. */
-const LEAST_NICKS = 2;
 
 const LIMITS_FROM = {
   gap: 'the thickness of the stock',
@@ -21,6 +26,7 @@ const LIMITS_FROM = {
   uncut: 'the length of the cut',
   burr: 'nicks as they are usual',
   single: 'nicks as they are usual',
+  sparse: 'nicks as they are usual',
 } as const;
 
 /** What is wrong with the bridges of one line: in words, with what was measured, the limit, and the mended line. */
@@ -34,7 +40,9 @@ interface Fault {
   readonly mended: Pick<DieLine, 'nicks' | 'pattern'>;
 }
 
-function faultOf({ nicks, pattern, path }: DieLine, thicknessMm: number): Fault | undefined {
+function faultOf(part: Part, line: DieLine): Fault | undefined {
+  const { nicks, pattern, path } = line;
+  const { thicknessMm } = stockOf(part);
   const least = LEAST_THICKNESSES * thicknessMm;
   const up = Math.ceil(least * 10) / 10;
   if (pattern && pattern.gapMm < least)
@@ -79,7 +87,8 @@ function faultOf({ nicks, pattern, path }: DieLine, thicknessMm: number): Fault 
       label: `Make them ${mm(0.5)} wide`,
       mended: { nicks: { ...nicks, widthMm: Math.max(0.5, up) } },
     };
-  if (distance(path.start, endOf(path)) <= SNAP_MM && nicks.count < LEAST_NICKS)
+  if (distance(path.start, endOf(path)) > SNAP_MM) return undefined;
+  if (nicks.count < LEAST_NICKS)
     return {
       kind: 'single',
       words: 'A piece that hangs on one nick swings out of its sheet under the blade.',
@@ -89,7 +98,19 @@ function faultOf({ nicks, pattern, path }: DieLine, thicknessMm: number): Fault 
       label: 'Leave three nicks',
       mended: { nicks: { ...nicks, count: 3 } },
     };
-  return undefined;
+  const keptOff = keptOffNicks(part, line);
+  const farthest = farthestBetweenNicks(path, nicks, keptOff);
+  if (farthest <= MOST_BETWEEN_NICKS_MM) return undefined;
+  const count = fewestNicks(path, nicks.widthMm, keptOff, nicks.count + 1);
+  return {
+    kind: 'sparse',
+    words: `From one nick to the next it is cut for ${mm(farthest)}: the edge lifts under the blade.`,
+    measured: farthest,
+    limit: MOST_BETWEEN_NICKS_MM,
+    unit: 'mm',
+    label: `Leave ${count} nicks`,
+    mended: { nicks: { ...nicks, count } },
+  };
 }
 
 /** A fault of a line as it is told, with the change that mends it where the line was drafted. */
@@ -101,7 +122,7 @@ interface Told {
 const toldOf = (context: CheckContext): Told[] =>
   context.expanded.parts.flatMap((part) =>
     part.lines.flatMap((line): Told[] => {
-      const fault = line.nicks || line.pattern ? faultOf(line, stockOf(part).thicknessMm) : undefined;
+      const fault = line.nicks || line.pattern ? faultOf(part, line) : undefined;
       if (!fault) return [];
       const { kind, words, measured, limit, unit, label } = fault;
       const at = pointAlong(line.path, pathLength(line.path) / 2);
@@ -129,7 +150,7 @@ export const leftWhole: Rule = {
   protects:
     'What is left whole in a cut holds in the sheet and breaks cleanly; a perforation does not tear by itself.',
   needs: ['lines'],
-  limit: `bridges at least as wide as the paper is thick; nicks at most ${MOST_NICK_MM} mm, two or more round a piece`,
+  limit: `bridges at least as wide as the paper is thick; nicks at most ${MOST_NICK_MM} mm, two or more round a piece, ${MOST_BETWEEN_NICKS_MM} mm apart at most`,
   unit: 'mm',
   run: (context) => toldOf(context).map(({ finding }) => finding),
   offers: (context, { key }) =>

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { circle, endOf, pathLength, polyline, straight, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
-import { madePaths, nicksAlong } from './made.ts';
+import { farthestBetweenNicks, fewestNicks, madePaths, nicksAlong } from './made.ts';
 
 const random = seededRandom(77);
 const total = (paths: readonly Path[]): number => paths.reduce((sum, path) => sum + pathLength(path), 0);
@@ -87,6 +87,61 @@ describe('what is made of a line', () => {
     expect(
       nicksAlong(circle([0, 0], 10), { count: 4, widthMm: 0.5 }).map((at) => at / (20 * Math.PI)),
     ).toEqual([0.125, 0.375, 0.625, 0.875].map((share) => expect.closeTo(share, 9) as number));
+  });
+
+  it('tells how far it is from nick to nick, what is kept free aside, as walking along it does', () => {
+    for (let k = 0; k < 60; k++) {
+      const [w, h] = [30 + 150 * random(), 30 + 150 * random()];
+      const path = polyline(
+        [
+          [0, 0],
+          [w, 0],
+          [w, h],
+          [0, h],
+        ],
+        true,
+      );
+      const nicks = { count: 1 + Math.floor(9 * random()), widthMm: 0.5 };
+      const keptOff: [number, number][] = k % 3 === 0 ? [] : k % 3 === 1 ? [[w + h, 2 * w + h]] : [[0, w]];
+      const length = 2 * (w + h);
+      const steps = 4000;
+      const places = nicksAlong(path, nicks, keptOff);
+      const counted = (at: number) => !keptOff.some(([low, high]) => low < at && at < high);
+      // Twice round, so that every stretch is walked whole.
+      let [since, most, begun] = [0, 0, false];
+      for (let i = 0; i < 2 * steps; i++) {
+        const [from, to] = [((i % steps) * length) / steps, (((i % steps) + 1) * length) / steps];
+        if (counted((from + to) / 2)) since += length / steps;
+        if (!places.some((place) => place >= from && place < to)) continue;
+        if (begun) most = Math.max(most, since);
+        [since, begun] = [0, true];
+      }
+      expect(Math.abs(farthestBetweenNicks(path, nicks, keptOff) - most)).toBeLessThan((3 * length) / steps);
+    }
+  });
+
+  it('as many nicks as are usual are the fewest that are near enough to each other, two at least', () => {
+    for (let k = 0; k < 60; k++) {
+      const [w, h] = [10 + 250 * random(), 10 + 150 * random()];
+      const path = polyline(
+        [
+          [0, 0],
+          [w, 0],
+          [w, h],
+          [0, h],
+        ],
+        true,
+      );
+      const keptOff: [number, number][] = k % 2 === 0 ? [] : [[0, w]];
+      const far = (count: number) => farthestBetweenNicks(path, { count, widthMm: 0.5 }, keptOff);
+      const count = fewestNicks(path, 0.5, keptOff);
+      expect(count).toBeGreaterThanOrEqual(2);
+      expect(far(count)).toBeLessThanOrEqual(80);
+      for (let fewer = 2; fewer < count; fewer++) expect(far(fewer)).toBeGreaterThan(80);
+      expect(fewestNicks(path, 0.5, keptOff, count + 3)).toBeGreaterThanOrEqual(count + 3);
+    }
+    expect(fewestNicks(straight([0, 0], [300, 0]), 0.5)).toBe(4);
+    expect(fewestNicks(circle([0, 0], 5000), 0.5)).toBe(100);
   });
 
   it('cuts a perforation in whole spans, ends cut, bridges as wide as asked', () => {

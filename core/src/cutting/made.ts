@@ -6,6 +6,11 @@ import { doubleArea, flatten, pathLength, type Path, type Segment } from '../geo
 import { subtract, type Point } from '../geometry/point.ts';
 import { less, pathStretch, type Stretch } from '../geometry/stretch.ts';
 
+/** One nick lets a piece swing out of its sheet under the blade; and there are so many at most. */
+export const LEAST_NICKS = 2;
+const MOST_NICKS = 100;
+/** Farther apart than this an edge lifts under the blade, mm. */
+export const MOST_BETWEEN_NICKS_MM = 80;
 /** A nick keeps so far from a corner where it can, in its own widths: it would tear there. */
 const FROM_CORNER_WIDTHS = 2;
 /** A turn of the way by less than this is no corner, rad. */
@@ -162,6 +167,47 @@ export function nicksAlong(
     );
     return Math.abs(nearest - at) < farthest ? nearest : usual;
   });
+}
+
+/**
+ * How long a closed cut runs at the most from one of its nicks to the next, mm; stretches that are kept free of nicks do not count.
+ *
+ * @returns its length, less what is kept free, where it has one nick
+ */
+export function farthestBetweenNicks(path: Path, nicks: Nicks, keptOff: readonly Stretch[] = []): number {
+  const length = pathLength(path);
+  const places = nicksAlong(path, nicks, keptOff).sort((a, b) => a - b);
+  const free = less([[0, length]], keptOff);
+  const between = (from: number, to: number): number =>
+    free.reduce((sum, [low, high]) => sum + Math.max(0, Math.min(high, to) - Math.max(low, from)), 0);
+  return places.reduce((most, place, i) => {
+    const before =
+      i > 0 ? between(places[i - 1], place) : between(places[places.length - 1], length) + between(0, place);
+    return Math.max(most, before);
+  }, 0);
+}
+
+/**
+ * The fewest nicks of a cut from each of which it is not farther to the next than is usual; the most that there may be where more would be
+ * needed. Of an open cut only its length counts.
+ *
+ * @param from as many at least
+ */
+export function fewestNicks(
+  path: Path,
+  widthMm: number,
+  keptOff: readonly Stretch[] = [],
+  from = LEAST_NICKS,
+): number {
+  const length = less([[0, pathLength(path)]], keptOff).reduce((sum, [low, high]) => sum + high - low, 0);
+  let count = Math.min(MOST_NICKS, Math.max(from, Math.ceil(length / MOST_BETWEEN_NICKS_MM)));
+  while (
+    isClosedPath(path) &&
+    count < MOST_NICKS &&
+    farthestBetweenNicks(path, { count, widthMm }, keptOff) > MOST_BETWEEN_NICKS_MM
+  )
+    count++;
+  return count;
 }
 
 /** The stretches of a perforation that are cut: whole spans, so that both ends are cut alike. */

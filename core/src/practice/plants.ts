@@ -115,6 +115,21 @@ export const PLANTS: readonly Plant[] = [
     design: holed(random, { process: 'cut', nicks: { count: bad ? 1 : 2, widthMm: 0.6 } }),
     key: ':single',
   })),
+  sized('leftWhole', 'nicks too far apart', (random, beyond) => {
+    const count = 2 + Math.floor(3 * random());
+    const farMm = 80 * (1 + beyond);
+    // On a circle they are even.
+    const radiusMm = (count * farMm) / (2 * Math.PI);
+    const sheet = sheetOf('Sheet', 2 * radiusMm + 20, 2 * radiusMm + 20);
+    const path = circle([radiusMm + 10, radiusMm + 10], radiusMm);
+    const nicks = { count, widthMm: 0.6 };
+    const hole: DieLine = { id: 'h', ...workOf('cut'), nicks, path };
+    return {
+      design: drafted([{ ...sheet, lines: { ...sheet.lines, h: hole } }]),
+      measured: farMm,
+      key: ':sparse',
+    };
+  }),
   sized('openOutline', 'an open outline', (random, beyond) => {
     const gap = SNAP_MM * (1 + beyond);
     const [w, h] = [between(random, 30, 80), between(random, 20, 60)];

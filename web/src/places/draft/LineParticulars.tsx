@@ -1,3 +1,4 @@
+import { fewestNicks } from '@hollow-finch/core/cutting/made';
 import { freshId } from '@hollow-finch/core/design/ids';
 import {
   canFold,
@@ -143,7 +144,7 @@ const EDGE_WORDS = {
   left: 'Left edge',
   right: 'Right edge',
 } as const;
-const USUAL_NICKS = { count: 4, widthMm: 0.5 };
+const USUAL_NICK_MM = 0.5;
 
 /** Fetched where there is something that could have been measured. */
 const MeasuredHint = lazy(() => import('./MeasuredHint.tsx'));
@@ -151,10 +152,12 @@ const MeasuredHint = lazy(() => import('./MeasuredHint.tsx'));
 /** How a line is made, whether it is a fold, and the angle that the fold keeps by itself. */
 function WorkFields({
   line,
+  path,
   stockId,
   onChange,
 }: {
   line: LineWork;
+  path: Path;
   stockId: string;
   onChange: (label: string, work: LineWork) => void;
 }) {
@@ -284,7 +287,9 @@ function WorkFields({
             onChange={(event) =>
               onChange('Nicks of the cut', {
                 ...line,
-                nicks: event.currentTarget.checked ? USUAL_NICKS : undefined,
+                nicks: event.currentTarget.checked
+                  ? { count: fewestNicks(path, USUAL_NICK_MM), widthMm: USUAL_NICK_MM }
+                  : undefined,
               })
             }
           />
@@ -418,6 +423,7 @@ export function LineParticulars({ partId, lineId }: { partId: string; lineId: st
         <WorkFields
           stockId={part?.stockId ?? ''}
           line={line}
+          path={line.path}
           onChange={(label, work) => edit(label, change({ ...withoutWork(line), ...whole(work) }))}
         />
         {measuresOf(line.path).map((measure) => (
