@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { circle, endOf, pathLength, polyline, straight, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
+import { rectangle } from '../mechanisms/pieces.ts';
 import { farthestBetweenNicks, fewestNicks, madePaths, nicksAlong } from './made.ts';
 
 const random = seededRandom(77);
@@ -92,15 +93,7 @@ describe('what is made of a line', () => {
   it('tells how far it is from nick to nick, what is kept free aside, as walking along it does', () => {
     for (let k = 0; k < 60; k++) {
       const [w, h] = [30 + 150 * random(), 30 + 150 * random()];
-      const path = polyline(
-        [
-          [0, 0],
-          [w, 0],
-          [w, h],
-          [0, h],
-        ],
-        true,
-      );
+      const path = polyline(rectangle(0, 0, w, h), true);
       const nicks = { count: 1 + Math.floor(9 * random()), widthMm: 0.5 };
       const keptOff: [number, number][] = k % 3 === 0 ? [] : k % 3 === 1 ? [[w + h, 2 * w + h]] : [[0, w]];
       const length = 2 * (w + h);
@@ -123,15 +116,7 @@ describe('what is made of a line', () => {
   it('as many nicks as are usual are the fewest that are near enough to each other, two at least', () => {
     for (let k = 0; k < 60; k++) {
       const [w, h] = [10 + 250 * random(), 10 + 150 * random()];
-      const path = polyline(
-        [
-          [0, 0],
-          [w, 0],
-          [w, h],
-          [0, h],
-        ],
-        true,
-      );
+      const path = polyline(rectangle(0, 0, w, h), true);
       const keptOff: [number, number][] = k % 2 === 0 ? [] : [[0, w]];
       const far = (count: number) => farthestBetweenNicks(path, { count, widthMm: 0.5 }, keptOff);
       const count = fewestNicks(path, 0.5, keptOff);

@@ -75,7 +75,7 @@ function onEndless({ placed, kinds }: Arrangement, { others = [] }: PackRequest)
   return own.includes(-1) ? undefined : { placed, kinds: own };
 }
 
-/** A run that repeats: how it is split, and the sheets that are cut again and again and those of what is left. */
+/** A run that repeats: how it is split, the sheets that are cut again and again, and those of what is left. */
 interface Repeating {
   readonly split: Split;
   readonly first: Arrangement;
@@ -157,8 +157,9 @@ export function* packingRun(asked: PackRequest, kits: number): Generator<PackPro
     return;
   }
   const repeating = start && repeatingOf(start, all);
-  if (repeating || !start) {
-    yield* packingKits(request, all, repeating);
+  const first = repeating && onEndless(repeating.first, request);
+  if (first || !start) {
+    yield* packingKits(request, all, first && { ...repeating, first });
     return;
   }
   let before: PackLayout | undefined;
@@ -219,8 +220,11 @@ function* packingKits(
 ): Generator<PackProgress, void> {
   const { moves } = request;
   const { together, times } = from?.split ?? (yield* bestSplit(request, kits));
-  const start = from && onEndless(from.first, request);
-  const pattern: PackRequest = { ...endless(request), pieces: kits.slice(0, together).flat(), moves, start };
+  const pattern: PackRequest = {
+    ...endless(request),
+    pieces: kits.slice(0, together).flat(),
+    start: from?.first,
+  };
   const left: PackRequest = { ...request, pieces: kits.slice(times * together).flat(), start: from?.rest };
   // What is left of the run lies somewhere from the first, so that it may be stopped at any moment.
   let rest = yield* quietly(lastOf({ ...left, moves: 0 }));
@@ -239,7 +243,7 @@ function* packingKits(
   }
   if (!repeated || !rest) return;
   for (const { best, moves: done, improved } of packing(left)) {
-    if (best && best !== rest) shown = joined(repeated, times, (rest = best));
+    if (best && best !== rest && !isLess(rest, best)) shown = joined(repeated, times, (rest = best));
     yield { moves: Math.round(share * (moves + done)), improved, best: shown };
   }
 }
