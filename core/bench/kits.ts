@@ -179,6 +179,12 @@ function byBoxes(
 const geometricMean = (values: readonly number[]): number =>
   Math.exp(values.reduce((sum, value) => sum + Math.log(value), 0) / values.length);
 
+/** Sheets that are used, the last by its used length. */
+export const sheetsUsed = (
+  { sheetCount, lastExtentMm }: PackLayout,
+  { widthMm, marginMm }: SheetSpec,
+): number => sheetCount - 1 + (lastExtentMm - marginMm) / (widthMm - 2 * marginMm);
+
 /** So many rounds of two seeds, as two workers go on from what both have found; and so many moves each. */
 const ROUNDS = 8;
 const MOVES = 10_000;
@@ -188,8 +194,6 @@ function packedByTwo(
   pieces: readonly PackPiece[],
   sheet: SheetSpec,
 ): { readonly sheets: number; readonly wallS: number; readonly cpuS: number } {
-  const sheetsOf = ({ sheetCount, lastExtentMm }: PackLayout): number =>
-    sheetCount - 1 + (lastExtentMm - sheet.marginMm) / (sheet.widthMm - 2 * sheet.marginMm);
   const known = [new KnownWays(), new KnownWays()];
   let best: PackLayout | undefined;
   let [wallS, cpuS] = [0, 0];
@@ -205,9 +209,9 @@ function packedByTwo(
     // They wait for each other.
     wallS += Math.max(...found.map(({ seconds }) => seconds));
     cpuS += found.reduce((sum, { seconds }) => sum + seconds, 0);
-    for (const { last } of found) if (!best || sheetsOf(last) < sheetsOf(best)) best = last;
+    for (const { last } of found) if (!best || sheetsUsed(last, sheet) < sheetsUsed(best, sheet)) best = last;
   }
-  return { sheets: sheetsOf(best!), wallS, cpuS };
+  return { sheets: sheetsUsed(best!, sheet), wallS, cpuS };
 }
 
 /** Sheets by outlines over sheets by boxes, kit by kit and on the average (geometric). */

@@ -170,7 +170,8 @@ export function nicksAlong(
 }
 
 /**
- * How long a closed cut runs at the most from one of its nicks to the next, mm; stretches that are kept free of nicks do not count.
+ * How long a closed cut runs at the most from one of its nicks to the next, mm; stretches that are kept free of nicks do not count. Of an
+ * open one its ends are taken together.
  *
  * @returns its length, less what is kept free, where it has one nick
  */
@@ -189,7 +190,7 @@ export function farthestBetweenNicks(path: Path, nicks: Nicks, keptOff: readonly
 
 /**
  * The fewest nicks of a cut from each of which it is not farther to the next than is usual; the most that there may be where more would be
- * needed. Of an open cut only its length counts.
+ * needed.
  *
  * @param from as many at least
  */
@@ -202,7 +203,6 @@ export function fewestNicks(
   const length = less([[0, pathLength(path)]], keptOff).reduce((sum, [low, high]) => sum + high - low, 0);
   let count = Math.min(MOST_NICKS, Math.max(from, Math.ceil(length / MOST_BETWEEN_NICKS_MM)));
   while (
-    isClosedPath(path) &&
     count < MOST_NICKS &&
     farthestBetweenNicks(path, { count, widthMm }, keptOff) > MOST_BETWEEN_NICKS_MM
   )

@@ -61,16 +61,13 @@ function slide(ways: Ways, own: { way: Way; x: number; y: number }, all: readonl
   for (const axis of ['x', 'y'] as const) {
     const least = axis === 'x' ? way.room.minX : way.room.minY;
     // Only what lies in its path can stop it.
-    const path =
-      axis === 'x'
-        ? { fromX: least, toX: own.x, fromY: own.y, toY: own.y }
-        : { fromX: own.x, toX: own.x, fromY: least, toY: own.y };
+    const [fromX, fromY] = axis === 'x' ? [least, own.y] : [own.x, least];
     const others = all.filter(
       (other) =>
-        other.x + other.way.grown.maxX > path.fromX + way.grown.minX &&
-        other.x + other.way.grown.minX < path.toX + way.grown.maxX &&
-        other.y + other.way.grown.maxY > path.fromY + way.grown.minY &&
-        other.y + other.way.grown.minY < path.toY + way.grown.maxY,
+        other.x + other.way.grown.maxX > fromX + way.grown.minX &&
+        other.x + other.way.grown.minX < own.x + way.grown.maxX &&
+        other.y + other.way.grown.maxY > fromY + way.grown.minY &&
+        other.y + other.way.grown.minY < own.y + way.grown.maxY,
     );
     for (let step = 8 * ways.h; step > SETTLED_MM && own[axis] > least;) {
       const to = Math.max(least, own[axis] - step);

@@ -6,7 +6,7 @@ import { placeRegion } from '../geometry/polygon.ts';
 import { difference, offset, solid } from '../geometry/regions.ts';
 import { largestRectangle } from '../geometry/largestRectangle.ts';
 import { packedOutlines } from './outlines.ts';
-import type { SheetSpec } from './pieces.ts';
+import { lyingKey, type SheetSpec } from './pieces.ts';
 
 /** An offcut that is narrower than this is not worth keeping, mm. */
 export const LEAST_OFFCUT_MM = 60;
@@ -18,11 +18,7 @@ const layoutKey = ({ stockId, sheetId, widthMm, heightMm, pieces }: PackedSheet)
     sheetId,
     widthMm,
     heightMm,
-    pieces
-      .map(({ partId, placement: { angleRad, flip, dx, dy } }) =>
-        [partId, angleRad.toFixed(7), flip, dx.toFixed(4), dy.toFixed(4)].join(),
-      )
-      .sort(),
+    pieces.map(({ partId, placement }) => lyingKey(partId, placement)).sort(),
   ]);
 
 /** Sheets that are alike, each group with the numbers of its sheets, from 0; in the order of the first of each. */

@@ -23,6 +23,10 @@ export interface PackPiece {
 export const kindOf = ({ partId, grainRad, turnsRad, mirror }: PackPiece): string =>
   `${partId}@${grainRad}@${turnsRad?.join() ?? ''}@${mirror ?? ''}`;
 
+/** What tells apart where pieces lie, whichever copies they are. */
+export const lyingKey = (partId: string, { angleRad, flip, dx, dy }: Isometry): string =>
+  [partId, angleRad.toFixed(7), flip, dx.toFixed(4), dy.toFixed(4)].join();
+
 /** Pieces by what they have in common, in the order in which each sort comes first. */
 export function byKind(pieces: readonly PackPiece[]): Map<string, PackPiece[]> {
   const lots = new Map<string, PackPiece[]>();

@@ -1,8 +1,8 @@
 /** From a design to packing requests, one per stock, and from layouts back to the plan that the design keeps. */
 import type { PackedSheet, Settings, SheetPlan } from '../design/design.ts';
 import { isCut, type Part } from '../dieline/part.ts';
-import { place } from '../geometry/isometry.ts';
-import type { Ring } from '../geometry/polygon.ts';
+import { boxOf } from '../geometry/path.ts';
+import { placeRegion, type Ring } from '../geometry/polygon.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import type { Stock } from '../stock/stock.ts';
 import { machineIn, USUAL_STORE, type StockSheet, type Store } from '../stock/store.ts';
@@ -350,7 +350,7 @@ export function layoutBefore({ pieces, sheet, others = [], locked, start }: Pack
     sheetCount: kinds.length,
     lastExtentMm: onLast.reduce(
       (most, { piece, placement }) =>
-        Math.max(most, ...piece.outlines.flatMap(({ outer }) => outer.map((p) => place(placement, p)[0]))),
+        Math.max(most, ...piece.outlines.map((each) => boxOf(placeRegion(placement, each).outer).maxX)),
       0,
     ),
   };

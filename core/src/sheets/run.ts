@@ -3,10 +3,12 @@
  * packed by itself. Alike sheets are one file, and nobody has to look through hundreds of them.
  */
 import { KnownWays } from './knownWays.ts';
-import type { PackPiece } from './pieces.ts';
+import { lyingKey, type PackPiece } from './pieces.ts';
 import { packing } from './packing.ts';
 import {
+  areaOf,
   sheetBound,
+  sheetsNeeded,
   type Arrangement,
   type PackLayout,
   type PackProgress,
@@ -44,20 +46,14 @@ function kitsOf(pieces: readonly PackPiece[], kits: number): PackPiece[][] | und
   return made;
 }
 
-function* lastOf(request: PackRequest): Generator<void, PackLayout | undefined> {
+/** The last layout of a packing that is shown to nobody. */
+function* lastOf(request: PackRequest): Generator<PackProgress, PackLayout | undefined> {
   let last: PackLayout | undefined;
   for (const { best } of packing(request)) {
     last = best;
-    yield;
+    yield { moves: 0, improved: false, best: undefined };
   }
   return last;
-}
-
-/** Carries on to the end what is shown to nobody. */
-function* quietly<T>(work: Generator<void, T>): Generator<PackProgress, T> {
-  let step = work.next();
-  for (; !step.done; step = work.next()) yield { moves: 0, improved: false, best: undefined };
-  return step.value;
 }
 
 /** What of sheets there are limited numbers of would be taken again at each time: only what there is as many of as is needed. */
@@ -114,9 +110,7 @@ function repeatingOf(
     JSON.stringify([
       sheets.kinds,
       sheets.placed
-        .map(({ piece, sheet, placement: { angleRad, flip, dx, dy } }) =>
-          [sheet, piece.partId, angleRad.toFixed(7), flip, dx.toFixed(4), dy.toFixed(4)].join(),
-        )
+        .map(({ piece, sheet, placement }) => `${sheet},${lyingKey(piece.partId, placement)}`)
         .sort(),
     ]);
   for (const together of togethers(kits)) {
@@ -162,8 +156,7 @@ export function* packingRun(asked: PackRequest, kits: number): Generator<PackPro
     yield* packingKits(request, all, first && { ...repeating, first });
     return;
   }
-  let before: PackLayout | undefined;
-  for (const { best } of packing({ ...request, moves: 0 })) before = best;
+  const before = yield* lastOf({ ...request, moves: 0 });
   if (before) yield { moves: 0, improved: true, best: before };
   for (const told of packingKits(request, all, undefined))
     yield before && !(told.best && isLess(told.best, before))
@@ -182,13 +175,16 @@ function* bestSplit(
     const known = tried.get(count);
     if (known !== undefined) return known;
     const own = kits.slice(0, count).flat();
-    const layout = yield* quietly(lastOf({ ...endless(request), pieces: own, moves: FIRST_MOVES }));
+    const layout = yield* lastOf({ ...endless(request), pieces: own, moves: FIRST_MOVES });
     const sheets = layout?.sheetCount ?? sheetBound(own, request.sheet);
     tried.set(count, sheets);
     return sheets;
   }
   // By areas alone: the ones that may make the fewest come first, and those that cannot make fewer than were found are passed over.
-  const least = (count: number) => sheetBound(kits.slice(0, count).flat(), request.sheet);
+  const { sheet, others = [] } = endless(request);
+  const kitMm2 = kits[0].reduce((sum, piece) => sum + areaOf(piece), 0);
+  const least = (count: number) =>
+    Math.min(...[sheet, ...others].map((kind) => sheetsNeeded(count * kitMm2, kind)));
   const splits = togethers(kits)
     .map((together) => {
       const split = splitOf(kits.length, together);
@@ -200,10 +196,8 @@ function* bestSplit(
   let fewest = { all: Infinity, differ: Infinity };
   const isFewer = (a: typeof fewest, b: typeof fewest) =>
     a.all < b.all || (a.all === b.all && a.differ < b.differ);
-  // Where other sheets may be larger the areas of this one say nothing.
-  const bounded = (request.others ?? []).length === 0;
   for (const { split, ...bound } of splits) {
-    if (bounded && !isFewer(bound, fewest)) continue;
+    if (!isFewer(bound, fewest)) continue;
     const one = yield* sheetsOf(split.together);
     const left = split.left > 0 ? yield* sheetsOf(split.left) : 0;
     const found = { all: one * split.times + left, differ: one + left };
@@ -226,8 +220,11 @@ function* packingKits(
     start: from?.first,
   };
   const left: PackRequest = { ...request, pieces: kits.slice(times * together).flat(), start: from?.rest };
-  // What is left of the run lies somewhere from the first, so that it may be stopped at any moment.
-  let rest = yield* quietly(lastOf({ ...left, moves: 0 }));
+  // What is left of the run lies somewhere from the first, so that it may be stopped at any moment; it is gone on with at the end.
+  const leaving = packing(left);
+  let step = leaving.next();
+  for (; !step.done && !step.value.best; step = leaving.next()) yield step.value;
+  let rest = step.done ? undefined : step.value.best;
   const share = rest ? 0.5 : 1;
   // The run is put together anew only where its layout is another one.
   let first: PackLayout | undefined;
@@ -242,8 +239,9 @@ function* packingKits(
     yield { moves: Math.round(share * done), improved, best: shown };
   }
   if (!repeated || !rest) return;
-  for (const { best, moves: done, improved } of packing(left)) {
-    if (best && best !== rest && !isLess(rest, best)) shown = joined(repeated, times, (rest = best));
+  for (; !step.done; step = leaving.next()) {
+    const { best, moves: done, improved } = step.value;
+    if (best && best !== rest) shown = joined(repeated, times, (rest = best));
     yield { moves: Math.round(share * (moves + done)), improved, best: shown };
   }
 }
