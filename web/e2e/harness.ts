@@ -163,21 +163,41 @@ export class Person {
     return found as ElementHandle;
   }
 
-  /** Presses what has come to rest and can be pressed: an answer that comes meanwhile may move it, or draw it anew. */
-  async press(name: string, role?: string): Promise<void> {
-    let element = await this.named(name, role);
+  /**
+   * Presses what has come to rest, can be pressed and lies under the pointer: an answer that comes meanwhile may move it
+   * or draw it anew, and a list that is still unfolding is pressed beside its entry.
+   */
+  private async pressAtRest(what: string, find: () => Promise<ElementHandle>): Promise<void> {
+    let element = await find();
     const until = Date.now() + 15_000;
     for (let before = ''; ; await pause(60)) {
-      const box = await element.boundingBox();
-      const now = JSON.stringify(box);
-      if (box && now === before) {
-        if (!(await element.evaluate((node) => (node as unknown as Element).matches(':disabled'))))
-          return element.click();
-        if (Date.now() > until) throw new Error(`${name} cannot be pressed.`);
-      }
-      if (!box) element = await this.named(name, role);
-      before = now;
+      const state = await element.evaluate((node) => {
+        const e = node as unknown as HTMLElement;
+        if (e.getClientRects().length === 0) return { box: '', hindrance: 'is gone' };
+        e.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+        const { x, y, width, height } = e.getBoundingClientRect();
+        const top = document.elementFromPoint(x + width / 2, y + height / 2);
+        const under =
+          top &&
+          (e.contains(top) || top.contains(e) || (top.closest('label') as HTMLLabelElement)?.control === e);
+        return {
+          box: JSON.stringify([x, y, width, height]),
+          hindrance: e.matches(':disabled')
+            ? 'cannot be pressed'
+            : under
+              ? null
+              : `lies under ${top ? `${top.tagName} ${top.getAttribute('class') ?? ''}` : 'nothing'}`,
+        };
+      });
+      if (state.box && state.box === before && !state.hindrance) return element.click();
+      if (Date.now() > until) throw new Error(`${what} ${state.hindrance ?? 'does not come to rest'}.`);
+      if (!state.box) element = await find();
+      before = state.box;
     }
+  }
+
+  async press(name: string, role?: string): Promise<void> {
+    await this.pressAtRest(name, () => this.named(name, role));
   }
 
   async focus(name: string, role?: string): Promise<void> {
@@ -228,21 +248,24 @@ export class Person {
   /** Picks an entry of a drop-down; a list that was drawn anew meanwhile is asked, and opened, again. */
   async pick(field: string, entry: string | RegExp): Promise<void> {
     const within = Date.now() + 15_000;
+    const option = async (): Promise<ElementHandle> => {
+      const found = await this.page.waitForFunction(
+        (source: string, exact: boolean) =>
+          [...document.querySelectorAll('[role="option"]')].find(
+            (o) =>
+              (o as HTMLElement).offsetParent &&
+              (exact ? o.textContent === source : new RegExp(source).test(o.textContent ?? '')),
+          ) ?? null,
+        { timeout: 3_000 },
+        entry instanceof RegExp ? entry.source : entry,
+        typeof entry === 'string',
+      );
+      return found.asElement() as ElementHandle;
+    };
     for (;;) {
-      await (await this.named(field)).click();
+      await this.press(field);
       try {
-        const option = await this.page.waitForFunction(
-          (source: string, exact: boolean) =>
-            [...document.querySelectorAll('[role="option"]')].find(
-              (o) =>
-                (o as HTMLElement).offsetParent &&
-                (exact ? o.textContent === source : new RegExp(source).test(o.textContent ?? '')),
-            ) ?? null,
-          { timeout: 3_000 },
-          entry instanceof RegExp ? entry.source : entry,
-          typeof entry === 'string',
-        );
-        return await (option.asElement() as ElementHandle).click();
+        return await this.pressAtRest(String(entry), option);
       } catch (failure) {
         if (Date.now() > within) throw failure;
       }
