@@ -185,9 +185,9 @@ export const sheetsUsed = (
   { widthMm, marginMm }: SheetSpec,
 ): number => sheetCount - 1 + (lastExtentMm - marginMm) / (widthMm - 2 * marginMm);
 
-/** So many rounds of two seeds, as two workers go on from what both have found; and so many moves each. */
-const ROUNDS = 8;
+/** Rounds of two seeds, as two workers go on from what both have found: so many moves each, as long as another ends in time, s. */
 const MOVES = 10_000;
+const WITHIN_S = 20;
 
 /** Packs as two workers do, and tells how long each of them would have taken, s. */
 function packedByTwo(
@@ -196,8 +196,8 @@ function packedByTwo(
 ): { readonly sheets: number; readonly wallS: number; readonly cpuS: number } {
   const known = [new KnownWays(), new KnownWays()];
   let best: PackLayout | undefined;
-  let [wallS, cpuS] = [0, 0];
-  for (let round = 0; round < ROUNDS; round++) {
+  let [wallS, cpuS, roundS] = [0, 0, 0];
+  for (let round = 0; wallS + roundS < WITHIN_S; round++) {
     const found = known.map((own, i) => {
       const from = performance.now();
       const seed = 2 * round + i + 1;
@@ -207,7 +207,8 @@ function packedByTwo(
       return { last: last!, seconds: (performance.now() - from) / 1000 };
     });
     // They wait for each other.
-    wallS += Math.max(...found.map(({ seconds }) => seconds));
+    roundS = Math.max(...found.map(({ seconds }) => seconds));
+    wallS += roundS;
     cpuS += found.reduce((sum, { seconds }) => sum + seconds, 0);
     for (const { last } of found) if (!best || sheetsUsed(last, sheet) < sheetsUsed(best, sheet)) best = last;
   }
@@ -217,12 +218,13 @@ function packedByTwo(
 /** Sheets by outlines over sheets by boxes, kit by kit and on the average (geometric). */
 export function kitBench(line: (name: string, value: string, budget?: string) => void): void {
   const ratios: { readonly filled: number; readonly squeezed: number }[] = [];
-  for (const [count, widthMm, heightMm] of [
-    [15, 305, 305],
-    [30, 297, 210],
-    [60, 305, 305],
-    [120, 297, 210],
-  ]) {
+  const sizes = [
+    [305, 305],
+    [297, 210],
+  ];
+  for (const [count, widthMm, heightMm] of [15, 30, 60, 120].flatMap((count) =>
+    sizes.map((size) => [count, ...size]),
+  )) {
     const sheet: SheetSpec = { widthMm, heightMm, marginMm: 5, gapMm: 2, grainRad: 0 };
     const pieces = kit(count, count);
     const { sheets: ours, wallS, cpuS } = packedByTwo(pieces, sheet);

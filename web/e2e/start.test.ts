@@ -121,7 +121,7 @@ describe('starting', () => {
 
 describe('developing', () => {
   it('begins on an empty tree, with tables and demo jobs', async () => {
-    const { child } = run(['npx', 'astro', 'dev', '--port', String(port)], {
+    const { child, ended } = run([join(WEB, '../node_modules/.bin/astro'), 'dev', '--port', String(port)], {
       ASTRO_TELEMETRY_DISABLED: '1',
       ASTRO_DISABLE_UPDATE_CHECK: 'true',
     });
@@ -129,5 +129,6 @@ describe('developing', () => {
     expect(((await (await get('/api/jobs')).json()) as unknown[]).length).toBeGreaterThan(5);
     expect((await get('/job/dome-night/draft')).status).toBe(200);
     child.kill('SIGTERM');
+    await ended;
   });
 });

@@ -263,7 +263,8 @@ function vectorLoops(): { memory: Memory; loops: Loops } | undefined {
 export class Kernel {
   private readonly memory: Memory;
   readonly loops: Loops;
-  private used = 16;
+  /** So many bytes are given away: more than before where something new was worked out. */
+  used = 16;
   private costs = new Float32Array(0);
   private units = new Uint8Array(0);
   /** Where the costs of places are, and of each column the least. */

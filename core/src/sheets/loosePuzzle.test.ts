@@ -134,7 +134,7 @@ describe('what was not cut from a sheet', () => {
     }
   });
 
-  it('is not tried: pieces with holes, few, very many, or on an offcut', () => {
+  it('is not tried: pieces with holes, few, very many, alike, or on an offcut', () => {
     const pieces = cut('straight', 6, seededRandom(1));
     expect(mayBeLoosePuzzle(pieces, { ...sheet, outline: rectangle(0, 0, 100, 100) })).toBe(false);
     expect(mayBeLoosePuzzle(pieces.slice(0, 3), sheet)).toBe(false);
@@ -144,6 +144,9 @@ describe('what was not cut from a sheet', () => {
         sheet,
       ),
     ).toBe(false);
+    const alike = pieces.flatMap((piece) => [piece, { ...piece, copy: 2 }]);
+    expect(mayBeLoosePuzzle(pieces, sheet)).toBe(true);
+    expect(mayBeLoosePuzzle(alike, sheet)).toBe(false);
     const [first, ...rest] = pieces;
     const holed = { ...first, outlines: [{ ...first.outlines[0], holes: [rectangle(30, 30, 2, 2)] }] };
     expect(mayBeLoosePuzzle([holed, ...rest], sheet)).toBe(false);

@@ -18,6 +18,8 @@ import { allowedAngles, wholeOutlines } from './ways.ts';
 
 /** So many pieces may be there. */
 const MOST_PIECES = 120;
+/** So many of them differ: where many are alike they are no sheet that was cut up. */
+const LEAST_KINDS = 0.6;
 const FEWEST_PIECES = 4;
 /** So many beginnings are followed at once; so many are looked at in each round, and so many ways on from each. */
 const FOLLOWED = 12;
@@ -99,6 +101,7 @@ export const mayBeLoosePuzzle = (pieces: readonly PackPiece[], { outline }: Shee
   !outline &&
   pieces.length >= FEWEST_PIECES &&
   pieces.length <= MOST_PIECES &&
+  byKind(pieces).size >= LEAST_KINDS * pieces.length &&
   pieces.every(({ outlines }) => outlines.length === 1 && outlines[0].holes.length === 0);
 
 const boxAt = ({ minX, maxX, minY, maxY }: Box, x: number, y: number): Box => ({

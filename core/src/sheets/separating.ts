@@ -12,12 +12,11 @@ import { boxesOff, type Way, type Ways } from './ways.ts';
 
 /** Places are first looked through at every second sample. */
 const COARSE = 2;
-/** While a sheet is looked over it tells after so many other pieces. */
-const PAIRS_A_REPORT = 8;
 /** Columns of as many places are looked over by their least cost first. */
 const LEAST_ROWS = 4;
-/** So many of the best places are refined. */
+/** So many of the best places are refined: none whose cost is so much beyond that of where the piece lies, times it and coarse steps. */
 const BEST_PLACES = 5;
+const HOPELESS = { times: 1.2, steps: 2 } as const;
 /** Besides its own sheet a piece is tried on so many others. */
 const OTHER_SHEETS = 2;
 /** Steps of refining: from this share of the coarse lattice down to these, mm. */
@@ -27,7 +26,7 @@ const FINE_STEP_MM = 0.02;
 /** Of a piece that may lie at very many angles so many are looked through at once. */
 const MOST_WAYS = 8;
 /** Rounds without a better total before the search gives up: of many pieces, each of which is moved in a round, fewer. */
-const PATIENCE = { most: 40, least: 12, pieces: 800 } as const;
+const PATIENCE = { most: 80, least: 24, pieces: 1600 } as const;
 /** Weights of pairs that overlap grow by this, and by as much again for the deepest; those of others shrink. */
 const GROWTH = 1.2;
 const GROWTH_DEEPEST = 0.8;
@@ -52,6 +51,8 @@ export class Crowd {
   readonly x: Float64Array;
   readonly y: Float64Array;
   private readonly weight: Float32Array;
+  /** What the depth of a pair counts at least: the more the larger both are, for the small find room sooner. */
+  private readonly least: Float32Array;
   /** Pieces that are moved come first; after them what stays where it is. */
   private readonly n: number;
   private readonly movable: number;
@@ -93,7 +94,13 @@ export class Crowd {
       this.x[i] = x;
       this.y[i] = y;
     });
-    this.weight = new Float32Array(this.n * this.n).fill(1);
+    const size = this.way.map(({ box }) => Math.sqrt((box.maxX - box.minX) * (box.maxY - box.minY)));
+    const mean = size.reduce((sum, mm) => sum + mm, 0) / this.n;
+    this.least = Float32Array.from({ length: this.n * this.n }, (_, k) => {
+      const [i, j] = [Math.floor(k / this.n), k % this.n];
+      return Math.sqrt(size[i] * size[j]) / mean;
+    });
+    this.weight = this.least.slice();
   }
 
   /** The ways of a piece on a sheet. */
@@ -235,8 +242,18 @@ export class Crowd {
     );
   }
 
-  /** The best places of one way on a sheet, by all samples at once. */
-  private *survey(i: number, way: Way, sheet: number, best: Place[]): Generator<void, void> {
+  /**
+   * The best places of one way on a sheet, by all samples at once; gives way after each pair of outlines that is worked out.
+   *
+   * @param hopeless what costs more is no place
+   */
+  private *survey(
+    i: number,
+    way: Way,
+    sheet: number,
+    best: Place[],
+    hopeless: number,
+  ): Generator<void, void> {
     const { ways, n } = this;
     const step = COARSE * ways.h;
     const { room } = way;
@@ -249,16 +266,26 @@ export class Crowd {
     const { kernel } = ways;
     kernel.makeScratch(columns * stride, columns);
     kernel.floats().fill(0, kernel.costsAt / 4, kernel.costsAt / 4 + columns * stride);
+    let { used } = kernel;
     for (let j = 0; j < n; j++) {
       if (j === i || this.sheet[j] !== sheet) continue;
       this.addCosts(i, j, way, columns, rows);
-      if (j % PAIRS_A_REPORT === PAIRS_A_REPORT - 1) yield;
+      if (kernel.used === used) continue;
+      ({ used } = kernel);
+      yield;
     }
-    this.leastOf(columns, rows, way, sheet, best);
+    this.leastOf(columns, rows, way, sheet, best, hopeless);
   }
 
   /** The places of the least costs among their neighbours, put among the best that are known. */
-  private leastOf(columns: number, rows: number, way: Way, sheet: number, best: Place[]): void {
+  private leastOf(
+    columns: number,
+    rows: number,
+    way: Way,
+    sheet: number,
+    best: Place[],
+    hopeless: number,
+  ): void {
     const { room } = way;
     const { kernel } = this.ways;
     const stride = rows + LANES;
@@ -268,7 +295,7 @@ export class Crowd {
     const costs = floats.subarray(kernel.costsAt / 4, kernel.costsAt / 4 + columns * stride);
     const leasts = floats.subarray(kernel.leastAt / 4, kernel.leastAt / 4 + columns);
     const step = COARSE * this.ways.h;
-    let worst = best.length < BEST_PLACES ? Infinity : best[best.length - 1].cost;
+    let worst = best.length < BEST_PLACES ? hopeless : best[best.length - 1].cost;
     for (let c = 0; c < columns; c++) {
       if (byColumn && leasts[c] > worst) continue;
       for (let k = 0, cell = c * stride; k < rows; k++, cell++) {
@@ -291,21 +318,23 @@ export class Crowd {
     }
   }
 
-  /** Moves one piece to the best place that is found for it; gives way after every look over a sheet. */
+  /** Moves one piece to the best place that is found for it, unless it gets out of all others by a little. */
   private *move(i: number): Generator<void, void> {
     this.moves += 1;
     const firstMm = FIRST_STEP * COARSE * this.ways.h;
     const here: Place = { way: this.way[i], sheet: this.sheet[i], x: this.x[i], y: this.y[i], cost: 0 };
     this.refine(i, here, firstMm, ROUGH_STEP_MM);
+    if (here.cost === 0) return this.put(i, here);
+    const hopeless = HOPELESS.times * here.cost + HOPELESS.steps * COARSE * this.ways.h;
     const best: Place[] = [];
     const sheets = new Set([this.sheet[i]]);
     const bound = this.pieces[i].together !== undefined;
     for (let k = 0; k < OTHER_SHEETS && this.sheets > 1 && !bound; k++)
       sheets.add(Math.floor(this.random() * this.sheets));
-    for (const sheet of sheets)
+    looked: for (const sheet of sheets)
       for (const way of this.some(this.waysOn(i, sheet))) {
-        yield* this.survey(i, way, sheet, best);
-        yield;
+        yield* this.survey(i, way, sheet, best, hopeless);
+        if (best.at(0)?.cost === 0) break looked;
       }
     let chosen = here;
     for (const place of best) {
@@ -314,10 +343,14 @@ export class Crowd {
       if (chosen.cost === 0) break;
     }
     if (chosen.cost > 0) this.refine(i, chosen, ROUGH_STEP_MM / 2, FINE_STEP_MM);
-    this.way[i] = chosen.way;
-    this.sheet[i] = chosen.sheet;
-    this.x[i] = chosen.x;
-    this.y[i] = chosen.y;
+    this.put(i, chosen);
+  }
+
+  private put(i: number, { way, sheet, x, y }: Place): void {
+    this.way[i] = way;
+    this.sheet[i] = sheet;
+    this.x[i] = x;
+    this.y[i] = y;
   }
 
   /** Of very many ways only some are looked through at once. */
@@ -395,7 +428,7 @@ export class Crowd {
    * @returns whether nothing overlaps; what it leaves otherwise is the best that it found
    */
   *separate(): Generator<void, boolean> {
-    this.weight.fill(1);
+    this.weight.set(this.least);
     const patience = Math.min(PATIENCE.most, Math.max(PATIENCE.least, PATIENCE.pieces / this.movable));
     let [least, since] = [Infinity, 0];
     let best = this.state();
@@ -416,10 +449,11 @@ export class Crowd {
         return false;
       }
       if (deepest > 0) {
-        for (let k = 0; k < this.weight.length; k++) this.weight[k] = Math.max(1, this.weight[k] * DECAY);
+        for (let k = 0; k < this.weight.length; k++)
+          this.weight[k] = Math.max(this.least[k], this.weight[k] * DECAY);
         for (const [i, j, depth] of pairs) {
           const grown = Math.max(
-            1,
+            this.least[i * this.n + j],
             (this.weight[i * this.n + j] / DECAY) * (GROWTH + GROWTH_DEEPEST * (depth / deepest)),
           );
           this.weight[i * this.n + j] = grown;
@@ -436,6 +470,7 @@ export class Crowd {
         for (let j = 0; j < this.n && !still; j++) still = j !== i && this.depthOf(i, j) > 0;
         if (!still) continue;
         yield* this.move(i);
+        yield;
       }
       if (moving.length === 0) yield;
     }

@@ -10,7 +10,7 @@ import type { PackedStock, PackReport, PackWish, SheetsApi } from '../workers/sh
 import { Helper } from './helper.ts';
 
 /** How much is tried for the sheets of each stock in a round: pieces moved to a better place. */
-const MOVES = 3_000;
+const MOVES = 4_500;
 /** There are more rounds as long as each gains something: a sheet, or so much of the last one, mm. */
 const MOST_ROUNDS = 6;
 const GAINED_MM = 1;
