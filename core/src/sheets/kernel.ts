@@ -263,8 +263,7 @@ function vectorLoops(): { memory: Memory; loops: Loops } | undefined {
 export class Kernel {
   private readonly memory: Memory;
   readonly loops: Loops;
-  /** So many bytes are given away: more than before where something new was worked out. */
-  used = 16;
+  private used = 16;
   private costs = new Float32Array(0);
   private units = new Uint8Array(0);
   /** Where the costs of places are, and of each column the least. */
@@ -277,6 +276,11 @@ export class Kernel {
     const made = plain ? undefined : vectorLoops();
     this.memory = made?.memory ?? new PlainMemory();
     this.loops = made?.loops ?? plainLoops(this.memory);
+  }
+
+  /** How many bytes are taken: more than before where something new was worked out. */
+  get usedBytes(): number {
+    return this.used;
   }
 
   /**

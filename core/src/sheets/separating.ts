@@ -14,8 +14,9 @@ import { boxesOff, type Way, type Ways } from './ways.ts';
 const COARSE = 2;
 /** Columns of as many places are looked over by their least cost first. */
 const LEAST_ROWS = 4;
-/** So many of the best places are refined: none whose cost is so much beyond that of where the piece lies, times it and coarse steps. */
+/** So many of the best places are refined. */
 const BEST_PLACES = 5;
+/** A place is hopeless whose cost is more than so many times that of staying, and so many coarse steps. */
 const HOPELESS = { times: 1.2, steps: 2 } as const;
 /** Besides its own sheet a piece is tried on so many others. */
 const OTHER_SHEETS = 2;
@@ -52,7 +53,7 @@ export class Crowd {
   readonly y: Float64Array;
   private readonly weight: Float32Array;
   /** What the depth of a pair counts at least: the more the larger both are, for the small find room sooner. */
-  private readonly least: Float32Array;
+  private readonly leastWeight: Float32Array;
   /** Pieces that are moved come first; after them what stays where it is. */
   private readonly n: number;
   private readonly movable: number;
@@ -96,11 +97,11 @@ export class Crowd {
     });
     const size = this.way.map(({ box }) => Math.sqrt((box.maxX - box.minX) * (box.maxY - box.minY)));
     const mean = size.reduce((sum, mm) => sum + mm, 0) / this.n;
-    this.least = Float32Array.from({ length: this.n * this.n }, (_, k) => {
+    this.leastWeight = Float32Array.from({ length: this.n * this.n }, (_, k) => {
       const [i, j] = [Math.floor(k / this.n), k % this.n];
       return Math.sqrt(size[i] * size[j]) / mean;
     });
-    this.weight = this.least.slice();
+    this.weight = this.leastWeight.slice();
   }
 
   /** The ways of a piece on a sheet. */
@@ -266,12 +267,12 @@ export class Crowd {
     const { kernel } = ways;
     kernel.makeScratch(columns * stride, columns);
     kernel.floats().fill(0, kernel.costsAt / 4, kernel.costsAt / 4 + columns * stride);
-    let { used } = kernel;
+    let { usedBytes } = kernel;
     for (let j = 0; j < n; j++) {
       if (j === i || this.sheet[j] !== sheet) continue;
       this.addCosts(i, j, way, columns, rows);
-      if (kernel.used === used) continue;
-      ({ used } = kernel);
+      if (kernel.usedBytes === usedBytes) continue;
+      ({ usedBytes } = kernel);
       yield;
     }
     this.leastOf(columns, rows, way, sheet, best, hopeless);
@@ -428,7 +429,7 @@ export class Crowd {
    * @returns whether nothing overlaps; what it leaves otherwise is the best that it found
    */
   *separate(): Generator<void, boolean> {
-    this.weight.set(this.least);
+    this.weight.set(this.leastWeight);
     const patience = Math.min(PATIENCE.most, Math.max(PATIENCE.least, PATIENCE.pieces / this.movable));
     let [least, since] = [Infinity, 0];
     let best = this.state();
@@ -450,10 +451,10 @@ export class Crowd {
       }
       if (deepest > 0) {
         for (let k = 0; k < this.weight.length; k++)
-          this.weight[k] = Math.max(this.least[k], this.weight[k] * DECAY);
+          this.weight[k] = Math.max(this.leastWeight[k], this.weight[k] * DECAY);
         for (const [i, j, depth] of pairs) {
           const grown = Math.max(
-            this.least[i * this.n + j],
+            this.leastWeight[i * this.n + j],
             (this.weight[i * this.n + j] / DECAY) * (GROWTH + GROWTH_DEEPEST * (depth / deepest)),
           );
           this.weight[i * this.n + j] = grown;
