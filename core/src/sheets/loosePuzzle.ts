@@ -18,9 +18,9 @@ import { allowedAngles, wholeOutlines } from './ways.ts';
 
 /** So many pieces may be there. */
 const MOST_PIECES = 120;
+const FEWEST_PIECES = 4;
 /** So many of them differ: where many are alike they are no sheet that was cut up. */
 const LEAST_KINDS = 0.6;
-const FEWEST_PIECES = 4;
 /** So many beginnings are followed at once; so many are looked at in each round, and so many ways on from each. */
 const FOLLOWED = 12;
 const LOOKED_AT = 2 * FOLLOWED;
