@@ -191,6 +191,27 @@ export class Packer {
     );
   }
 
+  /**
+   * Whether nothing is wrong with some pieces where they lie: enough where all others were looked at before, and are far from them.
+   *
+   * @yields after each piece
+   */
+  *areSound(lying: readonly Lying[], kinds: readonly number[]): Generator<void, boolean> {
+    const faults = yield* faultsOfPacking(
+      placedOf(lying),
+      kinds.map((kind) => this.kinds[kind]),
+    );
+    return faults.length === 0;
+  }
+
+  /** Keeps a layout that is better, all of which was looked at. */
+  keepSound(found: Found): boolean {
+    if (this.best && !better(found, this.best)) return false;
+    this.best = found;
+    this.layout = layoutOf(found);
+    return true;
+  }
+
   /** What is wrong with pieces where they lie, and with them beside what is locked. */
   private faultsOf(found: Found): Generator<void, string[]> {
     return faultsOfPacking(
@@ -207,10 +228,7 @@ export class Packer {
   *keep(found: Found): Generator<void, boolean> {
     if (this.best && !better(found, this.best)) return false;
     const faults = yield* this.faultsOf(found);
-    if (faults.length > 0) return false;
-    this.best = found;
-    this.layout = layoutOf(found);
-    return true;
+    return faults.length === 0 && this.keepSound(found);
   }
 
   /**

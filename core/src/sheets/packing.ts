@@ -13,16 +13,24 @@ import { carriedPart, Part, SEARCHED_SHEETS, searchedSheets } from './part.ts';
 import type { PlacedOnSheet } from './pieces.ts';
 import { mayBePuzzle, puzzle } from './puzzle.ts';
 import { easedApart, gotApart, squeezed } from './squeezing.ts';
-import { MOST_PUSHED } from './ways.ts';
+import { Insertion } from './inserting.ts';
+import { MANY_PIECES } from './ways.ts';
 
 /** Besides their orders, few pieces are laid so many times all lying alike. */
 const ALIKE_WAYS = 2;
-/** Very many pieces are packed better where the middle of each comes as far left as may be, or nearly so. */
+/** Many pieces are laid so many times, the middle of each as far left as may be, or nearly so. */
+const MANY_ORDERS = 2;
 const MANY_LEAN = 0.5;
+/** Of many one after another is brought from the end to where there is room, until so many in turn find none. */
+const STALLED = 120;
+/** Among so few so near by as many pieces are moved in the time of one move elsewhere. */
+const INSERTED_A_MOVE = 5;
+/** More pieces than this are not pushed apart all at once. */
+const MOST_PUSHED = 1500;
 /** What is tried without any move counts so many, so that every search ends. */
 const EMPTY_TRY = 25;
-/** The room is made shorter by this share at first; after a failure by a share between these. */
-const FIRST_CUT = 0.05;
+/** The room is made shorter by this share at first, for many pieces by less; after a failure by a share between these. */
+const FIRST_CUT = { few: 0.05, many: 0.02 } as const;
 const CUTS = [0.004, 0.04] as const;
 /** In the last part of the budget by less, from the best layout. */
 const LAST_PART = 0.92;
@@ -76,7 +84,8 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     improved,
     best: packer.layout,
   });
-  const few = pieces.length + packer.locked.length <= MOST_PUSHED;
+  const all = pieces.length + packer.locked.length;
+  const few = all <= MANY_PIECES;
   /** Carries something on to its end; how far all is stays told meanwhile. */
   function* done<T>(work: Generator<void, T>): Generator<PackProgress, T> {
     let step = work.next();
@@ -133,8 +142,8 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   for (const [c, order] of courses.entries()) {
     const course = packer.course(order);
     const still = packer.still(course);
-    const tries = few ? (c === 0 ? FIRST_ORDERS + ALIKE_WAYS : 1) : 1;
-    for (let k = 0; k < tries || (!few && c === courses.length - 1 && moves < request.moves); k++) {
+    const tries = c > 0 ? 1 : few ? FIRST_ORDERS + ALIKE_WAYS : MANY_ORDERS;
+    for (let k = 0; k < tries; k++) {
       // All lying alike, which is soonest laid; then all in the way that is best for each; and then alike in other ways.
       const alike =
         few && c === 0 && (k === 0 || k > FIRST_ORDERS) ? Math.max(0, k - FIRST_ORDERS) : undefined;
@@ -162,7 +171,35 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     const placed = yield* spending(puzzle(pieces, request.sheet, sheets), request.moves, 1);
     if (placed) yield* keepingPlaced(placed);
   }
-  if (!packer.best || !packer.layout || !few || packer.best.lying.length === 0) return;
+  if (!packer.best || !packer.layout || packer.best.lying.length === 0) return;
+  /** Pieces of the end of the last sheet brought elsewhere one by one, as long as that comes off now and then. */
+  function* inserting(found: Found): Generator<PackProgress, void> {
+    const first = found;
+    for (let since = 0; (since < STALLED || all > MOST_PUSHED) && moves < request.moves; since++) {
+      moves += 1;
+      const insertion = Insertion.drawn(packer, found, random);
+      if (!insertion) {
+        yield shown(false);
+        continue;
+      }
+      const before = moves;
+      const search = insertion.crowd.separate();
+      let step = search.next();
+      for (; !step.done && moves < request.moves; step = search.next()) {
+        moves = before + insertion.crowd.moves / INSERTED_A_MOVE;
+        yield shown(false);
+      }
+      const gained = step.done && step.value ? yield* done(insertion.done()) : undefined;
+      if (!gained) continue;
+      [found, since] = [gained, 0];
+      if (packer.keepSound(found)) yield shown(true);
+    }
+    moves = Math.ceil(moves);
+    if (found !== first && packer.kinds.length > 1)
+      yield* done(packer.keep(yield* done(packer.cheaper(packer.best!, random))));
+  }
+  if (!few) yield* inserting(packer.best);
+  if (all > MOST_PUSHED) return;
   const drawn = ([low, high]: readonly [number, number]): number => low * (high / low) ** random();
   /** Pushes apart what lies on the sheets of a part, on so many of them and not beyond a limit on the last; where all lies then. */
   function* apart(part: Part, sheets: number, limitMm: number): Generator<PackProgress, Lying[] | undefined> {
@@ -226,7 +263,7 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   }
   // What is searched; anew after each gain, for other pieces may lie on its sheets then.
   let searched: Part | undefined;
-  let cut = FIRST_CUT;
+  let cut: number = few ? FIRST_CUT.few : FIRST_CUT.many;
   let tries = 0;
   while (moves < request.moves) {
     const { best }: Packer = packer;

@@ -73,9 +73,7 @@ export class Part {
       lying.map(({ piece }) => piece),
       lying,
       random,
-      course,
-      this.still,
-      bound,
+      { course, still: this.still, bound },
     );
   }
 

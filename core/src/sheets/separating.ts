@@ -3,11 +3,13 @@
  * and ways to lie, where the sum of its depths in others is least. Depths count more, pair by pair, the longer they last, so that
  * no knot holds for ever. When little is left pieces are pushed along the shortest ways out until nothing overlaps.
  */
+import type { Box } from '../geometry/path.ts';
 import type { PackPiece } from './pieces.ts';
 import type { Bound, Course, Lying, Still } from './firstFit.ts';
 import { LANES } from './kernel.ts';
 import { noReading } from './between.ts';
 import { Neighbours } from './neighbours.ts';
+import { pushedApart } from './pushing.ts';
 import { boxesOff, type Way, type Ways } from './ways.ts';
 
 /** Places are first looked through at every second sample. */
@@ -18,6 +20,11 @@ const LEAST_ROWS = 4;
 const BEST_PLACES = 5;
 /** A place is hopeless whose cost is more than so many times that of staying, and so many coarse steps. */
 const HOPELESS = { times: 1.2, steps: 2 } as const;
+/**
+ * Where so many others lie on a sheet, only a part of it is looked over for a place: as large as so many of them take up, and so many
+ * times the size of the piece at least.
+ */
+const LOOKED_AT = { most: 60, pieces: 40, sizes: 2 } as const;
 /** Besides its own sheet a piece is tried on so many others. */
 const OTHER_SHEETS = 2;
 /** Steps of refining: from this share of the coarse lattice down to these, mm. */
@@ -34,9 +41,14 @@ const GROWTH_DEEPEST = 0.8;
 const DECAY = 0.95;
 /** When no pair is deeper than this, pieces are pushed apart exactly, mm. */
 const PUSHED_FROM_MM = 0.6;
-const PUSHES = 120;
-/** What is left of an overlap afterwards is taken up by the slack of the outlines, mm; without a gap they have none. */
-const APART_MM = { gap: 0.0008, none: 2e-5 } as const;
+
+const EVERYWHERE: Box = { minX: -Infinity, minY: -Infinity, maxX: Infinity, maxY: Infinity };
+
+/** A part of a sheet, and which pieces lie there or reach into it. */
+interface View {
+  readonly box: Box;
+  readonly there: readonly number[];
+}
 
 interface Place {
   way: Way;
@@ -56,7 +68,11 @@ export class Crowd {
   private readonly leastWeight: Float32Array;
   /** Pieces that are moved come first; after them what stays where it is. */
   private readonly n: number;
-  private readonly movable: number;
+  readonly movable: number;
+  private readonly course: Course;
+  private readonly bound: Bound;
+  private readonly within: Box;
+  private readonly patience: number;
   private readonly read = noReading();
   private readonly near = new Neighbours();
   /** How many pieces were moved, or tried to be. */
@@ -69,16 +85,26 @@ export class Crowd {
    * @param course the kinds of the sheets
    * @param still what lies on each of them and stays
    * @param bound the only sheet on which a piece may lie
+   * @param within the box of each sheet in which pieces are to lie; all of it unless told
+   * @param patience how many rounds without a better total there are before the search gives up; as many as usual unless told
    */
   constructor(
     private readonly ways: Ways,
     readonly pieces: readonly PackPiece[],
     start: readonly Lying[],
     private readonly random: () => number,
-    private readonly course: Course = () => 0,
-    still: Still = () => [],
-    private readonly bound: Bound = () => undefined,
+    {
+      course = () => 0,
+      still = () => [],
+      bound = () => undefined,
+      within = EVERYWHERE,
+      patience = Math.min(PATIENCE.most, Math.max(PATIENCE.least, PATIENCE.pieces / pieces.length)),
+    }: { course?: Course; still?: Still; bound?: Bound; within?: Box; patience?: number } = {},
   ) {
+    this.course = course;
+    this.bound = bound;
+    this.within = within;
+    this.patience = patience;
     const sheets = start.reduce((most, { sheet }) => Math.max(most, sheet + 1), 1);
     const kept = Array.from({ length: sheets }, (_, sheet) => still(sheet)).flat();
     this.movable = pieces.length;
@@ -116,15 +142,24 @@ export class Crowd {
 
   /** The farthest place to the right of a way on a sheet; less than its first where it has no room. */
   private right(way: Way, sheet: number): number {
-    return sheet === this.sheets - 1 ? Math.min(way.room.maxX, this.limitMm - way.box.maxX) : way.room.maxX;
+    const most = Math.min(this.within.maxX, sheet === this.sheets - 1 ? this.limitMm : Infinity);
+    return Math.min(way.room.maxX, most - way.box.maxX);
+  }
+  private left = ({ room, box }: Way): number => Math.max(room.minX, this.within.minX - box.minX);
+  private low = ({ room, box }: Way): number => Math.max(room.minY, this.within.minY - box.minY);
+  private high = ({ room, box }: Way): number => Math.min(room.maxY, this.within.maxY - box.maxY);
+
+  private hasRoom(way: Way, sheet: number): boolean {
+    return this.right(way, sheet) >= this.left(way) - 1e-9 && this.high(way) >= this.low(way) - 1e-9;
   }
 
-  private clamp(i: number): boolean {
+  /** Puts a piece where it may lie, as near as that is; false where there is no room for it. */
+  clamp(i: number): boolean {
     const way = this.way[i];
-    const right = this.right(way, this.sheet[i]);
-    if (right < way.room.minX - 1e-9) return false;
-    this.x[i] = Math.min(Math.max(right, way.room.minX), Math.max(way.room.minX, this.x[i]));
-    this.y[i] = Math.min(way.room.maxY, Math.max(way.room.minY, this.y[i]));
+    if (!this.hasRoom(way, this.sheet[i])) return false;
+    const [left, low] = [this.left(way), this.low(way)];
+    this.x[i] = Math.min(Math.max(this.right(way, this.sheet[i]), left), Math.max(left, this.x[i]));
+    this.y[i] = Math.min(Math.max(this.high(way), low), Math.max(low, this.y[i]));
     return true;
   }
 
@@ -132,16 +167,15 @@ export class Crowd {
   private throwAnywhere(i: number, sheets: readonly number[], which?: number): boolean {
     const places = sheets.flatMap((sheet) =>
       this.waysOn(i, sheet)
-        .map((way) => ({ way, sheet }))
-        .filter((place) => this.right(place.way, place.sheet) >= place.way.room.minX - 1e-9),
+        .filter((way) => this.hasRoom(way, sheet))
+        .map((way) => ({ way, sheet })),
     );
     if (places.length === 0) return false;
     const { way, sheet } = places[(which ?? Math.floor(this.random() * places.length)) % places.length];
     this.way[i] = way;
     this.sheet[i] = sheet;
-    const { room } = way;
-    this.x[i] = room.minX + this.random() * (this.right(way, sheet) - room.minX);
-    this.y[i] = room.minY + this.random() * (room.maxY - room.minY);
+    this.x[i] = this.left(way) + this.random() * (this.right(way, sheet) - this.left(way));
+    this.y[i] = this.low(way) + this.random() * (this.high(way) - this.low(way));
     return this.clamp(i);
   }
 
@@ -200,8 +234,8 @@ export class Crowd {
   /** Makes a place better step by step, down to a step. */
   private refine(i: number, place: Place, firstMm: number, leastMm: number): void {
     const { way, sheet } = place;
-    const { room } = way;
-    const right = Math.max(room.minX, this.right(way, sheet));
+    const [left, low, high] = [this.left(way), this.low(way), this.high(way)];
+    const right = Math.max(left, this.right(way, sheet));
     const reach = 3 * firstMm;
     const { near } = this;
     this.beside(i, way, sheet, place.x - reach, place.x + reach, place.y - reach, place.y + reach);
@@ -210,8 +244,8 @@ export class Crowd {
     for (let step = firstMm; step >= leastMm && place.cost > 0;) {
       let moved = false;
       for (let d = 0; d < 8 && place.cost > 0; d++) {
-        const x = Math.min(right, Math.max(room.minX, place.x + STEPS[d][0] * step));
-        const y = Math.min(room.maxY, Math.max(room.minY, place.y + STEPS[d][1] * step));
+        const x = Math.min(right, Math.max(left, place.x + STEPS[d][0] * step));
+        const y = Math.min(high, Math.max(low, place.y + STEPS[d][1] * step));
         if (Math.abs(x - fromX) > reach || Math.abs(y - fromY) > reach) continue;
         const cost = near.cost(x, y, place.cost);
         if (cost >= place.cost) continue;
@@ -222,12 +256,20 @@ export class Crowd {
     }
   }
 
-  /** What lying in another piece costs, added for all places of a way on its sheet. */
-  private addCosts(i: number, j: number, way: Way, columns: number, rows: number): void {
+  /** What lying in another piece costs, added for all places of a way from a first one on. */
+  private addCosts(
+    i: number,
+    j: number,
+    way: Way,
+    x0: number,
+    y0: number,
+    columns: number,
+    rows: number,
+  ): void {
     const { read, x, y } = this;
     const { kernel } = this.ways;
     const between = this.ways.between(this.way[j], way);
-    between.readCoarse(kernel, way.room.minX - x[j], way.room.minY - y[j], columns, rows, read);
+    between.readCoarse(kernel, x0 - x[j], y0 - y[j], columns, rows, read);
     const { i0, i1, k0, k1, si, sk } = read;
     if (i1 < i0 || k1 < k0) return;
     const stride = rows + LANES;
@@ -244,6 +286,40 @@ export class Crowd {
   }
 
   /**
+   * The part of a sheet in which a piece is looked a place for, and what lies there: of a sheet with many pieces a part somewhere, as
+   * large as so many of them take up.
+   */
+  private look(i: number, sheet: number): View {
+    const { x, y, way, random, within } = this;
+    const all: number[] = [];
+    for (let j = 0; j < this.n; j++) if (j !== i && this.sheet[j] === sheet) all.push(j);
+    if (all.length < LOOKED_AT.most) return { box: EVERYWHERE, there: all };
+    const { widthMm, heightMm, marginMm, gapMm } = this.ways.kinds[this.course(sheet)!];
+    const end = sheet === this.sheets - 1 ? this.limitMm : Infinity;
+    const [left, low] = [Math.max(marginMm, within.minX), Math.max(marginMm, within.minY)];
+    const right = Math.min(widthMm - marginMm, within.maxX, end);
+    const high = Math.min(heightMm - marginMm, within.maxY);
+    const own = way[i].box;
+    const sideMm = Math.max(
+      Math.sqrt(((right - left) * (high - low) * LOOKED_AT.pieces) / all.length),
+      LOOKED_AT.sizes * Math.max(own.maxX - own.minX, own.maxY - own.minY),
+    );
+    const minX = left + random() * Math.max(0, right - left - sideMm);
+    const minY = low + random() * Math.max(0, high - low - sideMm);
+    const box = { minX, minY, maxX: minX + sideMm, maxY: minY + sideMm };
+    const there = all.filter((j) => {
+      const { grown } = way[j];
+      return (
+        x[j] + grown.maxX > minX - gapMm &&
+        x[j] + grown.minX < box.maxX + gapMm &&
+        y[j] + grown.maxY > minY - gapMm &&
+        y[j] + grown.minY < box.maxY + gapMm
+      );
+    });
+    return { box, there };
+  }
+
+  /**
    * The best places of one way on a sheet, by all samples at once; gives way after each pair of outlines that is worked out.
    *
    * @param hopeless what costs more is no place
@@ -252,42 +328,45 @@ export class Crowd {
     i: number,
     way: Way,
     sheet: number,
+    { box, there }: View,
     best: Place[],
     hopeless: number,
   ): Generator<void, void> {
-    const { ways, n } = this;
+    const { ways } = this;
     const step = COARSE * ways.h;
-    const { room } = way;
-    const right = this.right(way, sheet);
-    if (right < room.minX - 1e-9) return;
-    const columns = Math.max(1, Math.floor((right - room.minX) / step) + 1);
-    const rows = Math.max(1, Math.floor((room.maxY - room.minY) / step) + 1);
+    const x0 = Math.max(this.left(way), box.minX - way.box.minX);
+    const y0 = Math.max(this.low(way), box.minY - way.box.minY);
+    const x1 = Math.min(this.right(way, sheet), box.maxX - way.box.maxX);
+    const y1 = Math.min(this.high(way), box.maxY - way.box.maxY);
+    if (x1 < x0 - 1e-9 || y1 < y0 - 1e-9) return;
+    const columns = Math.max(1, Math.floor((x1 - x0) / step) + 1);
+    const rows = Math.max(1, Math.floor((y1 - y0) / step) + 1);
     // Eight at a time may reach beyond the last row.
     const stride = rows + LANES;
     const { kernel } = ways;
     kernel.makeScratch(columns * stride, columns);
     kernel.floats().fill(0, kernel.costsAt / 4, kernel.costsAt / 4 + columns * stride);
     let { usedBytes } = kernel;
-    for (let j = 0; j < n; j++) {
-      if (j === i || this.sheet[j] !== sheet) continue;
-      this.addCosts(i, j, way, columns, rows);
+    for (const j of there) {
+      this.addCosts(i, j, way, x0, y0, columns, rows);
       if (kernel.usedBytes === usedBytes) continue;
       ({ usedBytes } = kernel);
       yield;
     }
-    this.leastOf(columns, rows, way, sheet, best, hopeless);
+    this.leastOf(columns, rows, { way, sheet, x: x0, y: y0, cost: hopeless }, best);
   }
 
-  /** The places of the least costs among their neighbours, put among the best that are known. */
+  /**
+   * The places of the least costs among their neighbours, put among the best that are known.
+   *
+   * @param first the first place of all; what costs more than is told of it is no place
+   */
   private leastOf(
     columns: number,
     rows: number,
-    way: Way,
-    sheet: number,
+    { way, sheet, x, y, cost: most }: Place,
     best: Place[],
-    hopeless: number,
   ): void {
-    const { room } = way;
     const { kernel } = this.ways;
     const stride = rows + LANES;
     const byColumn = rows >= LEAST_ROWS;
@@ -296,7 +375,7 @@ export class Crowd {
     const costs = floats.subarray(kernel.costsAt / 4, kernel.costsAt / 4 + columns * stride);
     const leasts = floats.subarray(kernel.leastAt / 4, kernel.leastAt / 4 + columns);
     const step = COARSE * this.ways.h;
-    let worst = best.length < BEST_PLACES ? hopeless : best[best.length - 1].cost;
+    let worst = best.length < BEST_PLACES ? most : best[best.length - 1].cost;
     for (let c = 0; c < columns; c++) {
       if (byColumn && leasts[c] > worst) continue;
       for (let k = 0, cell = c * stride; k < rows; k++, cell++) {
@@ -312,7 +391,7 @@ export class Crowd {
         if (cost === worst && this.random() < 0.7) continue;
         let where = best.length;
         while (where > 0 && best[where - 1].cost > cost) where--;
-        best.splice(where, 0, { way, sheet, x: room.minX + c * step, y: room.minY + k * step, cost });
+        best.splice(where, 0, { way, sheet, x: x + c * step, y: y + k * step, cost });
         if (best.length > BEST_PLACES) best.pop();
         if (best.length === BEST_PLACES) worst = best[BEST_PLACES - 1].cost;
       }
@@ -332,11 +411,13 @@ export class Crowd {
     const bound = this.pieces[i].together !== undefined;
     for (let k = 0; k < OTHER_SHEETS && this.sheets > 1 && !bound; k++)
       sheets.add(Math.floor(this.random() * this.sheets));
-    looked: for (const sheet of sheets)
+    looked: for (const sheet of sheets) {
+      const view = this.look(i, sheet);
       for (const way of this.some(this.waysOn(i, sheet))) {
-        yield* this.survey(i, way, sheet, best, hopeless);
+        yield* this.survey(i, way, sheet, view, best, hopeless);
         if (best.at(0)?.cost === 0) break looked;
       }
+    }
     let chosen = here;
     for (const place of best) {
       this.refine(i, place, firstMm, ROUGH_STEP_MM);
@@ -382,36 +463,6 @@ export class Crowd {
     return { pairs, total, deepest };
   }
 
-  /** Pushes all pieces apart along the shortest ways out. */
-  private *pushApart(): Generator<void, boolean> {
-    const out = { x: 0, y: 0 };
-    const { x, y, n, movable } = this;
-    const apartMm = this.ways.kinds[0].gapMm > 0 ? APART_MM.gap : APART_MM.none;
-    for (let round = 0; round < PUSHES; round++) {
-      let deepest = 0;
-      for (let i = 0; i < movable; i++)
-        for (let j = i + 1; j < n; j++) {
-          if (this.apart(i, j)) continue;
-          const depth = this.ways.exact(this.way[i], this.way[j], x[j] - x[i], y[j] - y[i], out);
-          if (depth < apartMm / 4) continue;
-          deepest = Math.max(deepest, depth);
-          // A little farther, so that it ends; what stays leaves all of it to the other.
-          const share = j < movable ? 0.505 : 1.01;
-          const [px, py] = [out.x * share, out.y * share];
-          x[i] -= px;
-          y[i] -= py;
-          this.clamp(i);
-          if (j >= movable) continue;
-          x[j] += px;
-          y[j] += py;
-          this.clamp(j);
-        }
-      if (deepest < apartMm) return true;
-      yield;
-    }
-    return false;
-  }
-
   private state() {
     return { way: [...this.way], sheet: this.sheet.slice(), x: this.x.slice(), y: this.y.slice() };
   }
@@ -430,7 +481,6 @@ export class Crowd {
    */
   *separate(): Generator<void, boolean> {
     this.weight.set(this.leastWeight);
-    const patience = Math.min(PATIENCE.most, Math.max(PATIENCE.least, PATIENCE.pieces / this.movable));
     let [least, since] = [Infinity, 0];
     let best = this.state();
     for (;;) {
@@ -442,10 +492,10 @@ export class Crowd {
       } else since += 1;
       if (deepest <= PUSHED_FROM_MM) {
         const before = this.state();
-        if (yield* this.pushApart()) return true;
+        if (yield* pushedApart(this.ways, this)) return true;
         this.become(before);
       }
-      if (since > patience) {
+      if (since > this.patience) {
         this.become(best);
         return false;
       }

@@ -36,8 +36,8 @@ const HOLE_PLAY_MM = 2e-5;
 const MOST_CORNERS = 60;
 /** The lattice of fields has so many steps along a piece of middle size. */
 const STEPS_A_PIECE = { few: 22, many: 13 } as const;
-/** More pieces than this are only laid one after another: pushing them apart would take too long. */
-export const MOST_PUSHED = 400;
+/** More pieces than this are many. */
+export const MANY_PIECES = 400;
 const LEAST_STEP_MM = 0.25;
 /** Pieces without more area, or larger, are none, mm2 and mm. */
 const LEAST_AREA_MM2 = 0.01;
@@ -184,7 +184,7 @@ export class Ways {
     this.leastAreaMm2 = areas.reduce((least, area) => Math.min(least, area), Infinity);
     this.h = Math.max(
       LEAST_STEP_MM,
-      Math.sqrt(mean) / STEPS_A_PIECE[pieces.length > MOST_PUSHED ? 'many' : 'few'],
+      Math.sqrt(mean) / STEPS_A_PIECE[pieces.length > MANY_PIECES ? 'many' : 'few'],
     );
   }
 
