@@ -88,10 +88,13 @@ export class Packer {
   /** The sheet on which a piece must lie, for its twin is locked there. */
   readonly bound: Bound;
   private readonly lacking: readonly (Way | undefined)[];
+  /** Whether large pieces count more while they are pushed apart: with one seed they do, with the next they do not. */
+  readonly bySize: boolean;
   best: Found | undefined;
   layout: PackLayout | undefined;
 
-  constructor({ pieces, sheet, others = [], locked = { placed: [], kinds: [] }, known }: PackRequest) {
+  constructor({ pieces, sheet, others = [], locked = { placed: [], kinds: [] }, seed, known }: PackRequest) {
+    this.bySize = seed % 2 === 1;
     this.kinds = [sheet, ...others.map((other) => ({ ...other, gapMm: sheet.gapMm }))];
     const all = [...pieces, ...locked.placed.map(({ piece }) => piece)];
     this.ways = known?.of(all, this.kinds) ?? new Ways(all, this.kinds);

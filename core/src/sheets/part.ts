@@ -73,7 +73,7 @@ export class Part {
       lying.map(({ piece }) => piece),
       lying,
       random,
-      { course, still: this.still, bound },
+      { course, still: this.still, bound, bySize: packer.bySize },
     );
   }
 

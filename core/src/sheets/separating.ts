@@ -64,7 +64,7 @@ export class Crowd {
   readonly x: Float64Array;
   readonly y: Float64Array;
   private readonly weight: Float32Array;
-  /** What the depth of a pair counts at least: the more the larger both are, for the small find room sooner. */
+  /** What the depth of a pair counts at least: it may be more the larger both are, for the small find room sooner. */
   private readonly leastWeight: Float32Array;
   /** Pieces that are moved come first; after them what stays where it is. */
   private readonly n: number;
@@ -86,6 +86,7 @@ export class Crowd {
    * @param still what lies on each of them and stays
    * @param bound the only sheet on which a piece may lie
    * @param within the box of each sheet in which pieces are to lie; all of it unless told
+   * @param bySize whether pairs count more the larger both are
    * @param patience how many rounds without a better total there are before the search gives up; as many as usual unless told
    */
   constructor(
@@ -98,8 +99,16 @@ export class Crowd {
       still = () => [],
       bound = () => undefined,
       within = EVERYWHERE,
+      bySize = true,
       patience = Math.min(PATIENCE.most, Math.max(PATIENCE.least, PATIENCE.pieces / pieces.length)),
-    }: { course?: Course; still?: Still; bound?: Bound; within?: Box; patience?: number } = {},
+    }: {
+      course?: Course;
+      still?: Still;
+      bound?: Bound;
+      within?: Box;
+      bySize?: boolean;
+      patience?: number;
+    } = {},
   ) {
     this.course = course;
     this.bound = bound;
@@ -123,10 +132,9 @@ export class Crowd {
     });
     const size = this.way.map(({ box }) => Math.sqrt((box.maxX - box.minX) * (box.maxY - box.minY)));
     const mean = size.reduce((sum, mm) => sum + mm, 0) / this.n;
-    this.leastWeight = Float32Array.from({ length: this.n * this.n }, (_, k) => {
-      const [i, j] = [Math.floor(k / this.n), k % this.n];
-      return Math.sqrt(size[i] * size[j]) / mean;
-    });
+    this.leastWeight = Float32Array.from({ length: this.n * this.n }, (_, k) =>
+      bySize ? Math.sqrt(size[Math.floor(k / this.n)] * size[k % this.n]) / mean : 1,
+    );
     this.weight = this.leastWeight.slice();
   }
 
