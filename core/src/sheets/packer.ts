@@ -1,6 +1,7 @@
 /** Layouts as they are found, compared, checked and kept, for one request: on which kinds of sheet, at which price, with what is locked. */
 import { ringArea } from '../geometry/polygon.ts';
 import { turn } from '../geometry/isometry.ts';
+import { lyingAlike } from './alike.ts';
 import { extentOn, firstFit, type Bound, type Course, type Lying, type Still } from './firstFit.ts';
 import { areaOf, type Arrangement, type PackLayout, type PackRequest } from './packRequest.ts';
 import { byKind, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
@@ -207,11 +208,17 @@ export class Packer {
     return faults.length === 0;
   }
 
-  /** Keeps a layout that is better, all of which was looked at. */
-  keepSound(found: Found): boolean {
+  /**
+   * Keeps a layout that is better, all of which was looked at; sheets with the same pieces on them are made alike, unless it is to stay as
+   * it lies.
+   */
+  keepSound(found: Found, asItLies = false): boolean {
     if (this.best && !better(found, this.best)) return false;
-    this.best = found;
-    this.layout = layoutOf(found);
+    const { lying, unplaced, kinds } = found;
+    this.best = asItLies
+      ? found
+      : this.foundOf(lyingAlike(lying, kinds, this.lockedKinds.length), unplaced, (sheet) => kinds[sheet]);
+    this.layout = layoutOf(this.best);
     return true;
   }
 
@@ -224,14 +231,14 @@ export class Packer {
   }
 
   /**
-   * Keeps a layout that is better; one that fails the check is never shown.
+   * As `keepSound`, once all of it is looked at; one that fails the check is never shown.
    *
    * @yields while it is checked
    */
-  *keep(found: Found): Generator<void, boolean> {
+  *keep(found: Found, asItLies = false): Generator<void, boolean> {
     if (this.best && !better(found, this.best)) return false;
     const faults = yield* this.faultsOf(found);
-    return faults.length === 0 && this.keepSound(found);
+    return faults.length === 0 && this.keepSound(found, asItLies);
   }
 
   /**

@@ -93,8 +93,8 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     return step.value;
   }
   /** Keeps a layout; cheaper sheets are tried for what is kept. */
-  function* keeping(found: Found): Generator<PackProgress, boolean> {
-    if (!(yield* done(packer.keep(found)))) return false;
+  function* keeping(found: Found, asItLies = false): Generator<PackProgress, boolean> {
+    if (!(yield* done(packer.keep(found, asItLies)))) return false;
     if (packer.kinds.length === 1) return true;
     yield* done(packer.keep(yield* done(packer.cheaper(found, random))));
     return true;
@@ -131,6 +131,7 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
           pieces.filter((piece) => !here.has(piece)),
           (sheet) => kinds[sheet],
         ),
+        true,
       )
     )
       yield shown(true);
