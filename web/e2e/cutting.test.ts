@@ -33,8 +33,12 @@ const page = (paths: string) =>
 const OUTLINE = '<path d="M10 10H60V60H10Z"/>';
 const HOLE = '<path d="M20 20H30V30H20Z"/>';
 
-it('packs a job and saves all its sheets in one archive, each recorded', async () => {
+/** How often the file of each cut job is cut. */
+let times: number[] = [];
+
+it('packs a run and saves all its sheets in one archive, each alike one once, each recorded', async () => {
   person = await studio.window('/job/comet-draft/sheets');
+  await person.type('Copies of the whole card', '6');
   await person.press('Pack the sheets', 'button');
   await person.figure('sheets', /^\d+ sheets?, \d+ %$/);
   await person.page.waitForFunction(() => !document.querySelector('[role="progressbar"]'));
@@ -51,12 +55,17 @@ it('packs a job and saves all its sheets in one archive, each recorded', async (
   expect(sheets.length).toBeLessThanOrEqual(count);
   for (const file of sheets) expect(readBack(strFromU8(files[file])).paths.length).toBeGreaterThan(1);
   const list = strFromU8(files['cut-list.txt']);
-  const times = [...list.matchAll(/: cut (once|(\d+) times)/g)].reduce(
-    (sum, [, , n]) => sum + Number(n ?? 1),
-    0,
-  );
-  expect(times).toBe(count);
+  times = [...list.matchAll(/: cut (once|(\d+) times)/g)].map(([, , n]) => Number(n ?? 1));
+  expect(times.reduce((sum, n) => sum + n, 0)).toBe(count);
   await person.figure('cut', new RegExp(`^job ${sheets.length}$`));
+  // What it takes is told for one and for all, and all are thought to be cut.
+  const repeated = times.findIndex((n) => n > 1);
+  expect(repeated).toBeGreaterThanOrEqual(0);
+  const each = times[repeated];
+  await person.text('.cut-place', new RegExp(`a sheet and .* for all ${each} on the machine`));
+  await person.press(`What became of cut job ${repeated + 1}`, 'button');
+  await person.holds('Sheets used', String(each));
+  await person.press('Leave it', 'button');
 });
 
 it('moves outlines to the waste side by half of the kerf, and says what that does to the file', async () => {
@@ -136,7 +145,7 @@ it('saves a file for each tool of the profile that is chosen, one of the storeâ€
 it('what became of a cut is written down beside it, and stays', async () => {
   await person.press('What became of cut job 1', 'button');
   await person.pick('It', 'Spoiled');
-  await person.type('Minutes', '14');
+  await person.type(times[0] > 1 ? `Minutes for all ${times[0]}` : 'Minutes', '14');
   await person.type('Sheets used', '2');
   await person.press('Keep it', 'button');
   await person.text('.cut-place', /Spoiled, 2 sheets, 14 min/);

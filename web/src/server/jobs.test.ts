@@ -78,6 +78,7 @@ const CUT = {
   stockId: 's',
   sheetId: '',
   estimatedS: null,
+  times: 1,
   machineId: 'm',
   profileId: 'p',
   marks: 'none' as const,
@@ -122,8 +123,8 @@ describe('jobs in the database', () => {
       { kind: 'stocks', item: stock },
       { kind: 'sheets', item: offcut },
     ]);
-    const own = await recordCut(db, id, { ...CUT, stockId: 'slate-240', estimatedS: 95.5 });
-    expect(own.estimatedS).toBe(95.5);
+    const own = await recordCut(db, id, { ...CUT, stockId: 'slate-240', estimatedS: 95.5, times: 4 });
+    expect([own.estimatedS, own.times]).toEqual([95.5, 4]);
     const counts = async () => {
       const { stocks, sheets } = await readStore(db);
       return [stocks['slate-240'].onHand, sheets['offcut-1'].count];
@@ -412,6 +413,7 @@ describe('jobs as a file', () => {
       stockId: 'slate-240',
       sheetId: 'offcut-1',
       estimatedS: 12,
+      times: 5,
       machineId: 'desk-blade',
       profileId: 'p',
       marks: 'none' as const,

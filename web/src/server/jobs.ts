@@ -331,6 +331,7 @@ export async function recordCut(db: Database, id: string, cut: CutRequest): Prom
       stockId: cut.stockId,
       sheetId: cut.sheetId,
       estimatedS: cut.estimatedS,
+      times: cut.times,
       machineId: cut.machineId,
       profileId: cut.profileId,
       marks: cut.marks,

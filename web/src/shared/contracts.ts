@@ -64,6 +64,7 @@ export const cutJobSchema = z.object({
   sheets: z.int().default(0),
   sheetId: z.string().max(120).default(''),
   estimatedS: z.number().nullable().default(null),
+  times: z.int().default(1),
 });
 export type CutJob = z.infer<typeof cutJobSchema>;
 
@@ -140,8 +141,10 @@ export const cutRequestSchema = z.object({
   title: z.string().min(1).max(200),
   stockId: z.string().max(120),
   sheetId: z.string().max(120).default(''),
-  /** How long the machine takes for it, s. */
+  /** How long the machine takes for it once, s. */
   estimatedS: z.number().min(0).max(1e7).nullable().default(null),
+  /** How many alike sheets are cut from it. */
+  times: z.int().min(1).max(100_000).default(1),
   machineId: z.string().max(120),
   profileId: z.string().max(120),
   marks: z.enum(['none', 'drawn', 'kiss']).default('none'),

@@ -8,7 +8,7 @@ import { IconDownload } from '../../shared/icons.ts';
 import { bySort } from '../../shared/sorting.ts';
 import { fetchStore } from '../../shared/store/studioStore.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { sayTime } from './cutterWords.ts';
+import { sayTimes } from './cutterWords.ts';
 
 /** In words, whether a cut job still holds what its subject is now. */
 function StateOf({ cut }: { cut: CutJob }) {
@@ -33,7 +33,7 @@ function Outcome({ cut }: { cut: CutJob }) {
   const [open, setOpen] = useState(false);
   const [result, setResult] = useState(cut.result);
   const [minutes, setMinutes] = useState<number | string>(cut.minutes ?? '');
-  const [sheets, setSheets] = useState<number | string>(cut.sheets > 0 ? cut.sheets : 1);
+  const [sheets, setSheets] = useState<number | string>(cut.sheets > 0 ? cut.sheets : cut.times);
   const [failure, setFailure] = useState<string | null>(null);
   const label = RESULTS.find(({ value }) => value === cut.result)!.label;
   if (!open)
@@ -78,7 +78,13 @@ function Outcome({ cut }: { cut: CutJob }) {
         data={[...RESULTS]}
         onChange={(value) => value && setResult(value as CutJob['result'])}
       />
-      <NumberInput label="Minutes" value={minutes} min={0} max={100_000} onChange={setMinutes} />
+      <NumberInput
+        label={cut.times > 1 ? `Minutes for all ${cut.times}` : 'Minutes'}
+        value={minutes}
+        min={0}
+        max={100_000}
+        onChange={setMinutes}
+      />
       <NumberInput
         label="Sheets used"
         value={sheets}
@@ -144,7 +150,7 @@ export default function CutTable({ cuts }: { cuts: readonly CutJob[] }) {
                 <StateOf cut={cut} />
                 <div className="quiet">
                   {new Date(cut.createdAt).toLocaleString()}
-                  {cut.estimatedS !== null && `, about ${sayTime(cut.estimatedS)} on the machine`}
+                  {cut.estimatedS !== null && `, ${sayTimes(cut.estimatedS, cut.times)} on the machine`}
                 </div>
                 <Outcome key={`${cut.number} ${cut.result}`} cut={cut} />
               </>

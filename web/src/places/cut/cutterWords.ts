@@ -26,6 +26,12 @@ export function sayTime(seconds: number): string {
   return hours > 0 ? `${hours} h ${two(minutes)} min` : `${minutes} min ${two(whole % 60)} s`;
 }
 
+/** How long a file takes that is cut so many times: once, and all of them. */
+export const sayTimes = (seconds: number, times: number): string =>
+  times === 1
+    ? `about ${sayTime(seconds)}`
+    : `about ${sayTime(seconds)} a sheet and ${sayTime(seconds * times)} for all ${times}`;
+
 export const piecesWords = (count: number): string =>
   count === 0 ? 'no piece' : count === 1 ? '1 piece' : `${count} pieces`;
 

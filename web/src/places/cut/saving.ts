@@ -24,6 +24,7 @@ const recorded = (
   title: string,
   svg: string,
   marks: MarksMade,
+  times = 1,
 ) => {
   const { machineId, profileId } = design.settings;
   const cuts = cutOrder(of.pieces, marks !== 'none', design.settings, of.sheet);
@@ -35,6 +36,7 @@ const recorded = (
     stockId: of.stockId,
     sheetId: of.sheetId ?? '',
     estimatedS: cuttingTimeS(cuts, cutterOf(machine)),
+    times,
     machineId,
     profileId,
     marks,
@@ -82,8 +84,8 @@ export const saveAllSheets = (marks: MarksMade): Promise<void> =>
     await autosave.flush();
     const { id, revision, design } = useJob.getState();
     const files = sheetFiles(design, revision, design.settings.profileId, marks);
-    for (const { subject, title, svg } of files)
-      await recorded({ id, revision, design }, subject, title, svg, marks);
+    for (const { subject, title, svg, times } of files)
+      await recorded({ id, revision, design }, subject, title, svg, marks, times);
     useJob.setState({ cuts: await api.cuts(id) });
     const name = `${fileNameOf(`${design.name}, sheets, revision ${revision}`)}.zip`;
     download(name, sheetArchive(design, revision, files), 'application/zip');

@@ -74,6 +74,8 @@ export const cutJobs = sqliteTable(
     sheetId: text('sheet_id').notNull().default(''),
     /** How long the machine takes for it, as it is reckoned, s; null where that cannot be. */
     estimatedS: real('estimated_s'),
+    /** How many alike sheets are cut from the file. */
+    times: integer('times').notNull().default(1),
   },
   (table) => [primaryKey({ columns: [table.jobId, table.number] })],
 );

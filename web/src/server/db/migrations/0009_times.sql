@@ -1,0 +1,1 @@
+ALTER TABLE `cut_jobs` ADD `times` integer DEFAULT 1 NOT NULL;
