@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../geometry/random.ts';
 import { solid } from '../geometry/regions.ts';
 import { rectangle } from '../mechanisms/pieces.ts';
-import { lyingAlike } from './alike.ts';
+import { madeAlike } from './alike.ts';
 import { alikeSheets } from './leftOver.ts';
 import { packing } from './packing.ts';
 import type { PackLayout, PackRequest } from './packRequest.ts';
@@ -86,19 +86,33 @@ describe('Sheets with the same pieces on them', () => {
       at(pieces[5], 2, 40),
       at(other[0], 3, 100),
     ];
-    const placesOf = (all: typeof lying) =>
-      [0, 1, 2, 3].map((sheet) =>
-        all
-          .filter((each) => each.sheet === sheet)
-          .map(({ x }) => x)
-          .sort((a, b) => a - b),
+    const placesOf = (kinds: number[], from?: number) => {
+      const made = madeAlike({ lying, kinds }, from);
+      const places = kinds.map((_, sheet) =>
+        made.lying.flatMap((each) => (each.sheet === sheet ? [each.x] : [])).sort((a, b) => a - b),
       );
-    expect(placesOf(lyingAlike(lying, [0, 0, 0, 0]))).toEqual([[40, 90], [40, 90], [40, 90], [100]]);
-    // Sheets with locked pieces come first and are left alone, as are those of another kind.
-    expect(placesOf(lyingAlike(lying, [0, 0, 0, 0], 1))).toEqual([[30, 150], [40, 90], [40, 90], [100]]);
-    expect(placesOf(lyingAlike(lying, [0, 0, 1, 0]))).toEqual([[60, 120], [60, 120], [40, 90], [100]]);
-    const after = lyingAlike(lying, [0, 0, 0, 0]);
-    for (const { piece, sheet } of lying)
-      expect(after.find((each) => each.piece === piece)?.sheet).toBe(sheet);
+      return { places, kinds: made.kinds };
+    };
+    expect(placesOf([0, 0, 0, 0]).places).toEqual([[40, 90], [40, 90], [40, 90], [100]]);
+    // Sheets with locked pieces come first and are left alone, as are those of another kind; alike ones are neighbours.
+    expect(placesOf([0, 0, 0, 0], 1).places).toEqual([[30, 150], [40, 90], [40, 90], [100]]);
+    expect(placesOf([0, 1, 0, 0])).toEqual({
+      places: [[40, 90], [40, 90], [60, 120], [100]],
+      kinds: [0, 0, 1, 0],
+    });
+    expect(placesOf([0, 0, 1, 1]).kinds).toEqual([0, 0, 1, 1]);
+    // What is like the last sheet comes at the end.
+    const two = lying
+      .filter(({ sheet }) => sheet < 3)
+      .map((each) => ({ ...each, sheet: [0, 2, 3][each.sheet] }));
+    const mixed = [...two, { ...lying[6], sheet: 1 }];
+    const { lying: ended } = madeAlike({ lying: mixed, kinds: [0, 0, 0, 0] });
+    expect(ended.find(({ piece }) => piece === other[0])?.sheet).toBe(0);
+    const together = (all: readonly (typeof lying)[number][]) =>
+      [0, 2, 4].map((i) => {
+        const [one, mate] = [pieces[i], pieces[i + 1]].map((own) => all.find(({ piece }) => piece === own)!);
+        return one.sheet === mate.sheet;
+      });
+    expect(together(ended)).toEqual([true, true, true]);
   });
 });

@@ -1,7 +1,7 @@
 /** Layouts as they are found, compared, checked and kept, for one request: on which kinds of sheet, at which price, with what is locked. */
 import { ringArea } from '../geometry/polygon.ts';
 import { turn } from '../geometry/isometry.ts';
-import { lyingAlike } from './alike.ts';
+import { madeAlike } from './alike.ts';
 import { extentOn, firstFit, type Bound, type Course, type Lying, type Still } from './firstFit.ts';
 import { areaOf, type Arrangement, type PackLayout, type PackRequest } from './packRequest.ts';
 import { byKind, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
@@ -214,10 +214,8 @@ export class Packer {
    */
   keepSound(found: Found, asItLies = false): boolean {
     if (this.best && !better(found, this.best)) return false;
-    const { lying, unplaced, kinds } = found;
-    this.best = asItLies
-      ? found
-      : this.foundOf(lyingAlike(lying, kinds, this.lockedKinds.length), unplaced, (sheet) => kinds[sheet]);
+    const { lying, kinds } = madeAlike(found, this.lockedKinds.length);
+    this.best = asItLies ? found : this.foundOf(lying, found.unplaced, (sheet) => kinds[sheet]);
     this.layout = layoutOf(this.best);
     return true;
   }

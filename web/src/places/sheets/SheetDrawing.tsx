@@ -8,6 +8,7 @@ import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
 import { stockIn } from '@hollow-finch/core/stock/store';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
+import { rangesOf } from '../../shared/ranges.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useStudioStore } from '../../shared/store/studioStore.ts';
 import { placeOn } from '../../shared/drawing/placeOn.ts';
@@ -160,9 +161,7 @@ export function SheetDrawing({
         {stock.grain !== 'none' && <GrainArrow sheet={sheet} along={stock.grain === 'long'} />}
       </svg>
       <figcaption className="figure">
-        <strong>
-          {[number, ...also].length > 3 ? `${number} … ${also.at(-1)}` : [number, ...also].join(', ')}
-        </strong>
+        <strong>{rangesOf([number, ...also])}</strong>
         {also.length > 0 && `, cut ${also.length + 1} times: `} {stock.name}
         {sheet.sheetId !== undefined && ` (${store.sheets[sheet.sheetId]?.name ?? 'another size'})`},{' '}
         {say(sheet.widthMm)} × {say(sheet.heightMm)}, {sheet.pieces.length}{' '}
