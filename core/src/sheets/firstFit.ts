@@ -26,7 +26,7 @@ export type Bound = (piece: PackPiece) => number | undefined;
 /** What lies on sheets before anything is laid, by sheet. */
 export type Still = (sheet: number) => readonly Lying[];
 
-interface Laid {
+export interface Laid {
   readonly lying: readonly Lying[];
   readonly unplaced: readonly PackPiece[];
 }
@@ -207,11 +207,7 @@ class FirstFit {
 
   *lay(order: readonly PackPiece[], which?: number): Generator<void, Laid> {
     const unplaced: PackPiece[] = [];
-    // Those that may lie on one sheet only come before others that would take their room.
-    const groups = groupsOf(order).toSorted(
-      ([a], [b]) => Number(this.bound(a) === undefined) - Number(this.bound(b) === undefined),
-    );
-    for (const group of groups) {
+    for (const group of groupsOf(order, this.bound)) {
       yield;
       const only = this.bound(group[0]);
       let laid = false;
@@ -251,8 +247,11 @@ class FirstFit {
   }
 }
 
-/** Pieces that lie on one sheet together, with the first of them; all others by themselves. */
-function groupsOf(order: readonly PackPiece[]): PackPiece[][] {
+/**
+ * Pieces that lie on one sheet together, with the first of them; all others by themselves. Those that may lie on one sheet only come
+ * before others that would take their room.
+ */
+export function groupsOf(order: readonly PackPiece[], bound: Bound): PackPiece[][] {
   const groups = new Map<unknown, PackPiece[]>();
   for (const piece of order) {
     const key = piece.together ?? piece;
@@ -260,7 +259,9 @@ function groupsOf(order: readonly PackPiece[]): PackPiece[][] {
     if (group) group.push(piece);
     else groups.set(key, [piece]);
   }
-  return [...groups.values()];
+  return [...groups.values()].sort(
+    ([a], [b]) => Number(bound(a) === undefined) - Number(bound(b) === undefined),
+  );
 }
 
 /**

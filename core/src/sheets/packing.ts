@@ -10,8 +10,9 @@ import { FIRST_ORDERS, ordersOf, Packer, type Found } from './packer.ts';
 import type { PackProgress, PackRequest } from './packRequest.ts';
 import { loosePuzzle, mayBeLoosePuzzle, type LooseCut } from './loosePuzzle.ts';
 import { carriedPart, Part, SEARCHED_SHEETS, searchedSheets } from './part.ts';
-import type { PlacedOnSheet } from './pieces.ts';
+import { byKind, type PackPiece, type PlacedOnSheet } from './pieces.ts';
 import { mayBePuzzle, puzzle } from './puzzle.ts';
+import { rasterFit } from './rasterFit.ts';
 import { easedApart, gotApart, squeezed } from './squeezing.ts';
 import { Insertion } from './inserting.ts';
 import { MANY_PIECES } from './ways.ts';
@@ -21,6 +22,13 @@ const ALIKE_WAYS = 2;
 /** Many pieces are laid so many times, the middle of each as far left as may be, or nearly so. */
 const MANY_ORDERS = 2;
 const MANY_LEAN = 0.5;
+/** Where there are more kinds, the first layout is one that sets no two outlines against each other; and all are where these are more. */
+const SOON_KINDS = 40;
+const MANY_KINDS = 120;
+/** Its cells are as large as a step of the lattice at first, then half of it. */
+const FINER = 2;
+/** What was handed back though it fits a sheet is laid first so many times. */
+const FIRST_LAID = 8;
 /** Of many one after another is brought from the end to where there is room, until so many in turn find none. */
 const STALLED = 120;
 /** Among so few so near by as many pieces are moved in the time of one move elsewhere. */
@@ -140,31 +148,54 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   const orders = ordersOf(pieces, random);
   const bySize = ordersOf(pieces, random).next().value!;
   const courses = complete ? [] : packer.courses();
-  for (const [c, order] of courses.entries()) {
-    const course = packer.course(order);
+  const kinds = byKind(pieces).size;
+  if (courses.length > 0 && kinds > SOON_KINDS) {
+    const course = packer.course(courses[0]);
     const still = packer.still(course);
-    const tries = c > 0 ? 1 : few ? FIRST_ORDERS + ALIKE_WAYS : MANY_ORDERS;
+    const { lying, unplaced } = yield* done(rasterFit(ways, bySize, { course, still, bound: packer.bound }));
+    moves += EMPTY_TRY;
+    yield* keeping(packer.foundOf(lying, unplaced, course));
+    yield shown(true);
+  }
+  /** Lays pieces in an order on sheets in an order, all alike or each as is best for it. */
+  function* laying(
+    order: readonly PackPiece[],
+    sheetsInOrder: readonly number[],
+    alike?: number,
+  ): Generator<PackProgress, void> {
+    const course = packer.course(sheetsInOrder);
+    const still = packer.still(course);
+    const on = { course, still, bound: packer.bound };
+    const lean = few ? 1 : MANY_LEAN * random();
+    const { lying, unplaced } = yield* done(
+      kinds > MANY_KINDS
+        ? rasterFit(ways, order, { ...on, finer: FINER })
+        : firstFit(ways, order, { ...on, lean, which: alike }),
+    );
+    moves += few ? EMPTY_TRY : pieces.length;
+    const found = packer.foundOf(few ? yield* done(settling(ways, lying, still)) : lying, unplaced, course);
+    let improved = yield* keeping(found);
+    if (!improved && !packer.layout)
+      improved = yield* done(packer.keep(yield* done(packer.withoutFaulty(found))));
+    yield shown(improved);
+  }
+  for (const [c, sheetsInOrder] of courses.entries()) {
+    const tries = c > 0 ? 1 : few && kinds <= MANY_KINDS ? FIRST_ORDERS + ALIKE_WAYS : MANY_ORDERS;
     for (let k = 0; k < tries; k++) {
       // All lying alike, which is soonest laid; then all in the way that is best for each; and then alike in other ways.
       const alike =
         few && c === 0 && (k === 0 || k > FIRST_ORDERS) ? Math.max(0, k - FIRST_ORDERS) : undefined;
-      const laid = c > 0 || alike !== undefined ? bySize : orders.next().value!;
-      const { lying, unplaced } = yield* done(
-        firstFit(ways, laid, {
-          course,
-          still,
-          bound: packer.bound,
-          lean: few ? 1 : MANY_LEAN * random(),
-          which: alike,
-        }),
-      );
-      moves += few ? EMPTY_TRY : pieces.length;
-      const found = packer.foundOf(few ? yield* done(settling(ways, lying, still)) : lying, unplaced, course);
-      let improved = yield* keeping(found);
-      if (!improved && !packer.layout)
-        improved = yield* done(packer.keep(yield* done(packer.withoutFaulty(found))));
-      yield shown(improved);
+      yield* laying(c > 0 || alike !== undefined ? bySize : orders.next().value!, sheetsInOrder, alike);
     }
+  }
+  // What found no room on sheets of which there are few is laid before all others.
+  for (let k = 0; k < FIRST_LAID && courses.length > 0; k++) {
+    const fits = (piece: PackPiece) => packer.kinds.some((_, kind) => ways.of(piece, kind).length > 0);
+    const { best }: { best: Found | undefined } = packer;
+    const left = new Set(best?.unplaced.filter(fits));
+    if (left.size === 0) break;
+    const order: readonly PackPiece[] = k === 0 ? bySize : orders.next().value!;
+    yield* laying([...left, ...order.filter((piece) => !left.has(piece))], courses[k % courses.length]);
   }
   // Where they fill whole sheets they can only lie as they were cut from them.
   const sheets = packer.kinds.length > 1 || packer.locked.length > 0 ? 0 : mayBePuzzle(pieces, request.sheet);

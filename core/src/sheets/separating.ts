@@ -492,6 +492,7 @@ export class Crowd {
     let [least, since] = [Infinity, 0];
     let best = this.state();
     for (;;) {
+      this.ways.spare();
       const { pairs, total, deepest } = yield* this.overlaps();
       if (total < least - 1e-6) {
         [least, since] = [total, 0];
@@ -529,6 +530,7 @@ export class Crowd {
         for (let j = 0; j < this.n && !still; j++) still = j !== i && this.depthOf(i, j) > 0;
         if (!still) continue;
         yield* this.move(i);
+        this.ways.spare();
         yield;
       }
       if (moving.length === 0) yield;

@@ -36,6 +36,8 @@ const HOLE_PLAY_MM = 2e-5;
 const MOST_CORNERS = 60;
 /** The lattice of fields has so many steps along a piece of middle size. */
 const STEPS_A_PIECE = { few: 22, many: 13 } as const;
+/** Fields are kept until all of them have so many samples; of each about ten bytes are kept. */
+const MOST_SAMPLES = 60e6;
 /** More pieces than this are many. */
 export const MANY_PIECES = 400;
 const LEAST_STEP_MM = 0.25;
@@ -167,8 +169,9 @@ export class Ways {
   private readonly baseOf = new Map<string, number>();
   private readonly waysOf = new Map<string, readonly Way[]>();
   private readonly fields = new Map<number, PairField>();
+  private samples = 0;
   /** By the numbers of both ways. */
-  private readonly betweens: Between[][] = [];
+  private betweens: Between[][] = [];
   private count = 0;
   private readonly leastAreaMm2: number;
 
@@ -360,6 +363,23 @@ export class Ways {
     };
   }
 
+  /** The grown outline of a way, about its middle; of what turns left the left side is covered. */
+  ringsOf({ base, quarter }: Way): Ring[] {
+    return quarterTurned(this.bases[base].rings, quarter);
+  }
+
+  /**
+   * Forgets all fields where they have become too many to be kept; they are worked out again when they are asked for. For moments at
+   * which none of them is in use.
+   */
+  spare(): void {
+    if (this.samples <= MOST_SAMPLES) return;
+    this.fields.clear();
+    this.betweens = [];
+    this.samples = 0;
+    this.ownKernel = undefined;
+  }
+
   /** The field of two ways; that of the second against the first where that one is kept. */
   between(a: Way, b: Way): Between {
     const own = (this.betweens[a.id] ??= []);
@@ -377,6 +397,7 @@ export class Ways {
         this.h,
       );
       this.fields.set(key, field);
+      this.samples += field.columns * field.rows;
     }
     return new Between(field, a.quarter, sign);
   }

@@ -1,0 +1,155 @@
+/** Pieces of many kinds: laid by a raster, looked at by areas; cells against a test of points and edges. */
+import { describe, expect, it } from 'vitest';
+import { ended } from '../geometry/ended.ts';
+import type { Point } from '../geometry/point.ts';
+import { insideRing, type Ring } from '../geometry/polygon.ts';
+import { seededRandom } from '../geometry/random.ts';
+import { intersection, solid } from '../geometry/regions.ts';
+import { areaOfRegions } from '../geometry/polygon.ts';
+import { rectangle } from '../mechanisms/pieces.ts';
+import { ordersOf, Packer, placedOf } from './packer.ts';
+import { packing } from './packing.ts';
+import type { PackRequest } from './packRequest.ts';
+import type { PackPiece, SheetSpec } from './pieces.ts';
+import { cellsOf, rasterFit } from './rasterFit.ts';
+import { faultsOf } from './testing/secondOpinion.ts';
+
+const SHEET: SheetSpec = { widthMm: 300, heightMm: 200, marginMm: 5, gapMm: 2, grainRad: 0 };
+
+const star = (random: () => number, least: number, most: number): Ring => {
+  const corners = 5 + Math.floor(9 * random());
+  return Array.from({ length: corners }, (_, i): Point => {
+    const r = least + (most - least) * random();
+    const a = (2 * Math.PI * i) / corners;
+    return [r * Math.cos(a), r * Math.sin(a)];
+  });
+};
+
+/** Pieces that all differ: stars, rectangles, frames; some bound by grain, some in twos, some turned over. */
+function unlikePieces(count: number, seed: number): PackPiece[] {
+  const random = seededRandom(seed);
+  return Array.from({ length: count }, (_, k): PackPiece => {
+    const [w, h] = [8 + 20 * random(), 8 + 20 * random()];
+    const outlines =
+      k % 7 === 0
+        ? [
+            {
+              outer: rectangle(0, 0, w + 30, h + 30),
+              holes: [[...rectangle(4, 4, w + 22, h + 22)].reverse()],
+            },
+          ]
+        : [solid(k % 3 === 0 ? rectangle(0, 0, w, h) : star(random, 4, 16))];
+    return {
+      partId: `p${k}`,
+      copy: 1,
+      outlines,
+      grainRad: k % 4 === 1 ? 0.3 : null,
+      ...(k % 5 === 2 ? { mirror: true as const } : {}),
+      ...(k % 11 < 2 ? { together: `t${Math.floor(k / 11)}` } : {}),
+    };
+  });
+}
+
+describe('The cells that an outline touches', () => {
+  it('are those that share any area with it', () => {
+    const random = seededRandom(5);
+    for (let k = 0; k < 60; k++) {
+      const ring = star(random, 1, 6).map(([x, y]): Point => [x + random(), y + random()]);
+      const { firstColumn, columns } = cellsOf([ring], (x, y) => [x, y]);
+      const touched = new Set(
+        columns.flatMap((runs, c) =>
+          runs.flatMap(([from, many]) =>
+            Array.from({ length: many }, (_, i) => `${firstColumn + c},${from + i}`),
+          ),
+        ),
+      );
+      for (let x = -8; x < 8; x++)
+        for (let y = -8; y < 8; y++) {
+          const shared = areaOfRegions(intersection([solid(ring)], [solid(rectangle(x, y, 1, 1))]));
+          if (shared > 1e-6) expect(touched.has(`${x},${y}`), `${k}: ${x},${y}`).toBe(true);
+          // What is taken without need is a cell that the rim runs along or touches.
+          else if (touched.has(`${x},${y}`)) expect(insideRing([x + 0.5, y + 0.5], ring)).toBe(false);
+        }
+      const inside = [...touched].filter((key) => {
+        const [x, y] = key.split(',').map(Number);
+        return areaOfRegions(intersection([solid(ring)], [solid(rectangle(x, y, 1, 1))])) > 1e-6;
+      });
+      expect(touched.size - inside.length).toBeLessThanOrEqual(2 * ring.length);
+    }
+  });
+});
+
+describe('Pieces that all differ', () => {
+  it('are laid by a raster where they may lie, beside what stays, by finer cells on no more', () => {
+    const locked: PackPiece = {
+      partId: 'locked',
+      copy: 1,
+      outlines: [solid(rectangle(0, 0, 80, 60))],
+      grainRad: null,
+    };
+    const offcut: SheetSpec = {
+      ...SHEET,
+      id: 'offcut',
+      count: 1,
+      outline: [
+        [0, 0],
+        [300, 0],
+        [300, 90],
+        [120, 90],
+        [120, 200],
+        [0, 200],
+      ],
+    };
+    for (let seed = 1; seed <= 4; seed++) {
+      const pieces = unlikePieces(150, seed);
+      const request: PackRequest = {
+        pieces,
+        sheet: SHEET,
+        others: [offcut],
+        locked: {
+          placed: [{ piece: locked, sheet: 0, placement: { angleRad: 0, dx: 100, dy: 70, flip: false } }],
+          kinds: [0],
+        },
+        seed,
+        moves: 1,
+      };
+      const packer = new Packer(request);
+      const order = ordersOf(pieces, seededRandom(seed)).next().value!;
+      const course = packer.course([1, 0]);
+      const used = [1, 2].map((finer) => {
+        const { lying, unplaced } = ended(
+          rasterFit(packer.ways, order, { course, still: packer.still(course), finer }),
+        );
+        expect(unplaced).toEqual([]);
+        const found = packer.foundOf(lying, unplaced, course);
+        const layout = {
+          ...found,
+          placed: placedOf(found.lying),
+          sheetCount: found.kinds.length,
+          lastExtentMm: found.extentMm,
+        };
+        expect(faultsOf(request, layout)).toEqual([]);
+        return found.kinds.length;
+      });
+      expect(used[1]).toBeLessThanOrEqual(used[0]);
+    }
+  });
+
+  it('are packed: what is shown first is valid, what comes after is better', { timeout: 240_000 }, () => {
+    const pieces = unlikePieces(130, 9);
+    const request: PackRequest = { pieces, sheet: SHEET, seed: 1, moves: 150 };
+    const layouts = new Set([...packing(request)].flatMap(({ best }) => best ?? []));
+    expect(layouts.size).toBeGreaterThan(1);
+    let before: { sheets: number; endMm: number } | undefined;
+    expect([...layouts].slice(0, 2).flatMap((layout) => faultsOf(request, layout))).toEqual([]);
+    expect(faultsOf(request, [...layouts].at(-1)!)).toEqual([]);
+    for (const layout of layouts) {
+      const { sheetCount: sheets, lastExtentMm: endMm } = layout;
+      if (before)
+        expect(sheets < before.sheets || (sheets === before.sheets && endMm <= before.endMm + 1e-6)).toBe(
+          true,
+        );
+      before = { sheets, endMm };
+    }
+  });
+});
