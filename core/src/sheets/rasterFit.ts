@@ -11,6 +11,8 @@ import type { Way, Ways } from './ways.ts';
 const ON_LINE = 1e-6;
 /** Cells beyond the printable area, for what grown outlines reach out of it, besides half of the gap. */
 const RIM_CELLS = 3;
+/** A sheet has no more cells than about this. */
+const MOST_CELLS = 3e7;
 const WORD = 32;
 
 /** Cells of a column that are taken, one after another: the first, and how many. */
@@ -330,4 +332,8 @@ export const rasterFit = (
     bound = () => undefined,
     finer = 1,
   }: { course?: Course; still?: Still; bound?: Bound; finer?: number } = {},
-): Generator<void, Laid> => new RasterFit(ways, course, still, ways.h / finer).lay(order, bound);
+): Generator<void, Laid> => {
+  const largestMm2 = Math.max(...ways.kinds.map(({ widthMm, heightMm }) => widthMm * heightMm));
+  const cellMm = Math.max(ways.h / finer, Math.sqrt(largestMm2 / MOST_CELLS));
+  return new RasterFit(ways, course, still, cellMm).lay(order, bound);
+};
