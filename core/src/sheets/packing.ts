@@ -1,11 +1,13 @@
 /**
  * Packing pieces on sheets. One request in, improving results out: pure and seeded, so that it runs in a browser worker
- * and on a server alike. First layouts are laid piece after piece (firstFit.ts); then the room on the last sheet is made
- * shorter, and what overlaps there is pushed apart (separating.ts), until a sheet is saved or nothing more is gained. Every
- * layout passes an independent check before it is shown.
+ * and on a server alike. First layouts are laid piece after piece (firstFit.ts; of many kinds rasterFit.ts); of very many, single
+ * pieces are brought from the end to where there is room (inserting.ts); then the room on the last sheet is made shorter, and
+ * what overlaps there is pushed apart (separating.ts), until a sheet is saved or nothing more is gained. Every layout passes an
+ * independent check before it is shown.
  */
 import { seededRandom } from '../geometry/random.ts';
 import { firstFit, settling, type Lying } from './firstFit.ts';
+import { Insertion } from './inserting.ts';
 import { FIRST_ORDERS, ordersOf, Packer, type Found } from './packer.ts';
 import type { PackProgress, PackRequest } from './packRequest.ts';
 import { loosePuzzle, mayBeLoosePuzzle, type LooseCut } from './loosePuzzle.ts';
@@ -14,7 +16,6 @@ import { byKind, type PackPiece, type PlacedOnSheet } from './pieces.ts';
 import { mayBePuzzle, puzzle } from './puzzle.ts';
 import { rasterFit } from './rasterFit.ts';
 import { easedApart, gotApart, squeezed } from './squeezing.ts';
-import { Insertion } from './inserting.ts';
 import { MANY_PIECES } from './ways.ts';
 
 /** Besides their orders, few pieces are laid so many times all lying alike. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../geometry/random.ts';
-import { editableLength, formatLength, parseLength, roundToRuler, sentenceIn } from './length.ts';
+import { editableLength, formatLength, formatLong, parseLength, roundToRuler, sentenceIn } from './length.ts';
 
 const mm = (text: string, unit: 'mm' | 'in' = 'mm'): number => {
   const result = parseLength(text, unit);
@@ -118,6 +118,16 @@ describe('small inches', () => {
   it('are typed back as they were, to a micrometre', () => {
     for (const value of [0.05, 0.31, 1.2, -0.7, 1.5875, 0.396875])
       expect(Math.abs(mm(editableLength(value, 'in'), 'in') - value)).toBeLessThan(1e-3);
+  });
+});
+
+describe('what is long', () => {
+  it('is said in metres or feet from two metres on, and as any length below', () => {
+    expect(formatLong(74_095.4, 'mm')).toBe('74.1 m');
+    expect(formatLong(1999.94, 'mm')).toBe('1999.9 mm');
+    expect(formatLong(2000, 'mm')).toBe('2.0 m');
+    expect(formatLong(74_095.4, 'in')).toBe('243.1 ft');
+    expect(formatLong(254, 'in')).toBe('10 in');
   });
 });
 

@@ -288,6 +288,16 @@ export function formatLength(
   return withUnit ? `${said} in` : said;
 }
 
+/** From so many on, lengths are said in metres, or in feet, mm. */
+const LONG_MM = 2000;
+const MM_PER_FOOT = 12 * MM_PER_INCH;
+
+/** A length that is a sum, of tape or of glue: what is long in metres, `74.1 m`, or in feet, `243.1 ft`; else to a tenth as it is. */
+export function formatLong(mm: number, unit: LengthUnit): string {
+  if (Math.abs(mm) < LONG_MM) return formatLength(mm, unit, { decimals: 1 });
+  return unit === 'mm' ? `${(mm / 1000).toFixed(1)} m` : `${(mm / MM_PER_FOOT).toFixed(1)} ft`;
+}
+
 /** An area in square centimetres, or in square inches, as short as is exact enough for paper. */
 export function formatArea(mm2: number, unit: LengthUnit): string {
   if (unit === 'mm') return `${(mm2 / 100).toFixed(1)} cm²`;

@@ -1,5 +1,5 @@
 import type { LengthUnit } from '@hollow-finch/core/units/length';
-import { formatArea, formatLength, sentenceIn } from '@hollow-finch/core/units/length';
+import { formatArea, formatLength, formatLong, sentenceIn } from '@hollow-finch/core/units/length';
 import { useLocalStorage } from '@mantine/hooks';
 
 /** The person's choice of unit, kept in this browser. */
@@ -16,6 +16,7 @@ export function useUnit(): [LengthUnit, (unit: LengthUnit) => void] {
 export function useLengths(): {
   unit: LengthUnit;
   say: (mm: number) => string;
+  sayLong: (mm: number) => string;
   inUnit: (sentence: string) => string;
   area: (mm2: number) => string;
 } {
@@ -23,6 +24,7 @@ export function useLengths(): {
   return {
     unit,
     say: (mm) => formatLength(mm, unit, { decimals: 1 }),
+    sayLong: (mm) => formatLong(mm, unit),
     inUnit: (sentence) => sentenceIn(sentence, unit),
     area: (mm2) => formatArea(mm2, unit),
   };

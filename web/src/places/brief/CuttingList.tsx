@@ -19,7 +19,7 @@ type Row = CutRow & { readonly id: string };
 /** What is cut and what else is needed, like a maker's own notes: copied, printed, saved. */
 export default function CuttingListSection() {
   const design = useJob((s) => s.calm);
-  const { say, area } = useLengths();
+  const { say, sayLong, area } = useLengths();
   const [copies, setCopies] = useState(1);
   const [sort, setSort] = useState<DataTableSortStatus<Row>>({ columnAccessor: 'id', direction: 'asc' });
   const list = useMemo(() => cuttingList(expand(design), copies, design.brief.extras), [design, copies]);
@@ -37,7 +37,7 @@ export default function CuttingListSection() {
     );
   const section = useRef<HTMLDivElement>(null);
   const needWords = (need: (typeof list.needs)[number]): string =>
-    need.count === null ? `${say(need.lengthMm)} long in all, ${area(need.areaMm2)}` : String(need.count);
+    need.count === null ? `${sayLong(need.lengthMm)} long in all, ${area(need.areaMm2)}` : String(need.count);
   const cells = [
     ['Count', 'Part', 'Size', 'Stock', 'Colour', 'Grain'],
     ...rows.map((row) => [

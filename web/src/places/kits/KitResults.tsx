@@ -62,7 +62,7 @@ export function KitResults({
   designs: Readonly<Record<string, Design>>;
   studio: Store;
 }) {
-  const { say, area, unit } = useLengths();
+  const { say, sayLong, area, unit } = useLengths();
   const { name, copies, items, loose } = kit;
   const contents = useMemo(
     (): KitContents => ({
@@ -130,7 +130,7 @@ export function KitResults({
   const needs = facts.sums.needs.map((need) => ({
     ...need,
     amount:
-      need.count === null ? `${say(need.lengthMm)} long in all, ${area(need.areaMm2)}` : String(need.count),
+      need.count === null ? `${sayLong(need.lengthMm)} long in all, ${area(need.areaMm2)}` : String(need.count),
   }));
   const shopping = [
     ['What', 'Needed', 'In store', 'To buy'],
