@@ -130,7 +130,9 @@ export function KitResults({
   const needs = facts.sums.needs.map((need) => ({
     ...need,
     amount:
-      need.count === null ? `${sayLong(need.lengthMm)} long in all, ${area(need.areaMm2)}` : String(need.count),
+      need.count === null
+        ? `${sayLong(need.lengthMm)} long in all, ${area(need.areaMm2)}`
+        : String(need.count),
   }));
   const shopping = [
     ['What', 'Needed', 'In store', 'To buy'],
