@@ -111,7 +111,7 @@ describe('the figures of the stages', () => {
         sheets: 0,
         sheetId: '',
         estimatedS: null,
-  times: 1,
+        times: 1,
       };
     };
     expect(figures(design, [cutOf('sheet:0')]).cut).toBe('job 4');
