@@ -6,7 +6,9 @@ import { placeRegion, type Ring } from '../geometry/polygon.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import type { Stock } from '../stock/stock.ts';
 import { machineIn, USUAL_STORE, type StockSheet, type Store } from '../stock/store.ts';
+import { onePerSheet } from './onePerSheet.ts';
 import {
+  areaOf,
   sheetBound,
   sheetsNeeded,
   type Arrangement,
@@ -115,15 +117,19 @@ export function otherSheets(
     });
 }
 
-/** The least number of sheets for parts of a stock, by their area: of the largest sheets that may be taken. */
+/**
+ * The least number of sheets for pieces of a stock: by their area, of the largest sheets that may be taken, and by how many of them no
+ * two lie on one.
+ */
 export function fewestSheets(
-  areaMm2: number,
+  pieces: readonly PackPiece[],
   stock: Stock,
   settings: Settings,
   store: Machines & Partial<Pick<Store, 'sheets'>>,
 ): number {
   const specs = [sheetSpec(stock, settings, store), ...otherSheets(stock, settings, store)];
-  return Math.min(...specs.map((spec) => sheetsNeeded(areaMm2, spec)));
+  const areaMm2 = pieces.reduce((sum, piece) => sum + areaOf(piece), 0);
+  return Math.max(Math.min(...specs.map((spec) => sheetsNeeded(areaMm2, spec))), onePerSheet(pieces, specs));
 }
 
 /**

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { newDesign, type Design } from '../design/design.ts';
 import { workOf } from '../dieline/part.ts';
 import { polyline } from '../geometry/path.ts';
+import { solid } from '../geometry/regions.ts';
 import { expand } from '../mechanisms/expand.ts';
 import { rectangle } from '../mechanisms/pieces.ts';
 import { stockById } from '../stock/stock.ts';
@@ -19,6 +20,7 @@ import {
   whyUnplaced,
   type PackFrom,
 } from './plan.ts';
+import type { PackPiece } from './pieces.ts';
 import { planFaults } from './testing/planFaults.ts';
 
 const part = (
@@ -109,10 +111,28 @@ describe('other sheets of the store', () => {
     const { settings } = designOf({});
     const stock = stockById('frost-film')!;
     const store = { machines: expand(designOf({})).store.machines };
-    const area = 281 * 194 * 3.5;
-    expect(fewestSheets(area, stock, settings, store)).toBe(4);
+    const piece = (w: number, h: number, grainRad: number | null): PackPiece => ({
+      partId: `${w}x${h}`,
+      copy: 1,
+      outlines: [solid(rectangle(0, 0, w, h))],
+      grainRad,
+    });
+    const pieces = [1, 1, 1, 0.5].map((share) => piece(281 * share, 194, null));
+    expect(fewestSheets(pieces, stock, settings, store)).toBe(4);
     const large = offcut({ stockId: 'frost-film', widthMm: 420, heightMm: 297 });
-    expect(fewestSheets(area, stock, settings, { ...store, sheets: { large } })).toBe(2);
+    expect(fewestSheets(pieces, stock, settings, { ...store, sheets: { large } })).toBe(2);
+    // Three that each are in the way of the others wherever they lie need a sheet each, though their area would go on two.
+    const slate = stockById('slate-240')!;
+    const cards = [1, 2, 3].map((copy) => ({ ...piece(280, 140, Math.PI / 2), copy }));
+    expect(fewestSheets(cards, slate, settings, store)).toBe(3);
+    expect(
+      fewestSheets(
+        cards.map((each) => ({ ...each, grainRad: null })),
+        slate,
+        settings,
+        store,
+      ),
+    ).toBe(2);
   });
 });
 

@@ -152,7 +152,6 @@ export default function Sheets(_props: PlaceProps) {
           <UsageSection
             plan={plan}
             parts={parts}
-            entries={entries}
             turned={busy || !current ? {} : packing.turned}
             onPackAgain={() => start()}
           />

@@ -2,8 +2,8 @@ import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { alikeSheets } from '@hollow-finch/core/sheets/leftOver';
-import { sheetUsage, type PartListEntry } from '@hollow-finch/core/sheets/partsList';
-import { fewestSheets } from '@hollow-finch/core/sheets/plan';
+import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
+import { fewestSheets, piecesByStock } from '@hollow-finch/core/sheets/plan';
 import { stockIn } from '@hollow-finch/core/stock/store';
 import { Button, Progress } from '@mantine/core';
 import { lazy, Suspense, useMemo } from 'react';
@@ -72,13 +72,11 @@ function costWords(
 export function UsageSection({
   plan,
   parts,
-  entries,
   turned,
   onPackAgain,
 }: {
   plan: SheetPlan;
   parts: ReadonlyMap<string, Part>;
-  entries: readonly PartListEntry[];
   /** Stocks that would take fewer sheets across the grain: how many. */
   turned: Readonly<Record<string, number>>;
   onPackAgain: () => void;
@@ -87,8 +85,22 @@ export function UsageSection({
   const { edit } = useJob.getState();
   const { settings } = shown;
   const { store: studio } = useStudioStore();
-  const { store } = expand(shown);
+  const expanded = expand(shown);
+  const { store } = expanded;
   const set = (label: string, value: Partial<Design['settings']>) => edit(label, { do: 'settings', value });
+  // What no packing can beat counts what is packed, not what had to be handed back.
+  const bounds = useMemo(() => {
+    const packed = new Set(
+      plan.sheets.flatMap(({ pieces }) => pieces.map(({ partId, copy }) => `${partId}/${copy}`)),
+    );
+    const from = { ...expanded.store, sheets: studio.sheets };
+    return new Map(
+      piecesByStock(expanded, settings).stocks.map(({ stock, pieces }) => {
+        const there = pieces.filter(({ partId, copy }) => packed.has(`${partId}/${copy}`));
+        return [stock.id, fewestSheets(there, stock, settings, from)];
+      }),
+    );
+  }, [plan, expanded, settings, studio.sheets]);
   const bars = useMemo(
     () =>
       alikeSheets(plan.sheets).map(([first, ...also]) => ({
@@ -104,10 +116,7 @@ export function UsageSection({
         const stock = stockIn(store, stockId);
         const sheets = plan.sheets.filter((sheet) => sheet.stockId === stockId);
         const usage = sheets.reduce((sum, sheet) => sum + sheetUsage(sheet, parts), 0) / sheets.length;
-        const total = entries
-          .filter((e) => e.stock.id === stockId)
-          .reduce((sum, e) => sum + e.areaMm2 * e.quantity, 0);
-        const bound = fewestSheets(total, stock, settings, { ...store, sheets: studio.sheets });
+        const bound = bounds.get(stockId) ?? 0;
         const cost = costWords(
           sheets,
           Object.hasOwn(studio.stocks, stockId) ? studio.stocks[stockId] : stock,
