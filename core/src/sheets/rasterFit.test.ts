@@ -100,8 +100,8 @@ describe('Pieces that all differ', () => {
         [0, 200],
       ],
     };
-    for (let seed = 1; seed <= 4; seed++) {
-      const pieces = unlikePieces(150, seed);
+    for (let seed = 1; seed <= 2; seed++) {
+      const pieces = unlikePieces(90, seed);
       const request: PackRequest = {
         pieces,
         sheet: SHEET,
@@ -137,7 +137,7 @@ describe('Pieces that all differ', () => {
 
   it('are packed: what is shown first is valid, what comes after is better', { timeout: 240_000 }, () => {
     const pieces = unlikePieces(130, 9);
-    const request: PackRequest = { pieces, sheet: SHEET, seed: 1, moves: 150 };
+    const request: PackRequest = { pieces, sheet: SHEET, seed: 1, moves: 60 };
     const layouts = new Set([...packing(request)].flatMap(({ best }) => best ?? []));
     expect(layouts.size).toBeGreaterThan(1);
     let before: { sheets: number; endMm: number } | undefined;
