@@ -4,9 +4,9 @@ import { solid } from '../geometry/regions.ts';
 import { rectangle } from '../mechanisms/pieces.ts';
 import { madeAlike } from './alike.ts';
 import { alikeSheets } from './leftOver.ts';
-import { packing } from './packing.ts';
 import type { PackLayout, PackRequest } from './packRequest.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
+import { packed } from './testing/packed.ts';
 import { faultsOf } from './testing/secondOpinion.ts';
 import { Ways } from './ways.ts';
 
@@ -20,12 +20,6 @@ const copies = (partId: string, w: number, h: number, count: number, rest: Parti
     grainRad: null,
     ...rest,
   }));
-
-function packed(request: PackRequest): PackLayout {
-  let last: PackLayout | undefined;
-  for (const { best } of packing(request)) last = best;
-  return last!;
-}
 
 /** What lies on each sheet, by parts; and how many of the sheets differ. */
 function told({ placed, kinds, sheetCount }: PackLayout): { contents: string[]; differ: number } {

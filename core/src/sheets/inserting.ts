@@ -3,6 +3,7 @@ import type { Box } from '../geometry/path.ts';
 import type { Course, Lying } from './firstFit.ts';
 import type { Found, Packer } from './packer.ts';
 import { Crowd } from './separating.ts';
+import { isOff } from './ways.ts';
 
 /** The piece is one of so many that reach farthest. */
 const FARTHEST = 20;
@@ -17,22 +18,11 @@ const ABOUT_MM = 1;
 
 const reachOf = ({ x, way }: Lying): number => x + way.box.maxX;
 
-/** How a piece lies to a box: wholly in it, near it, or neither. */
-function lies({ x, y, way: { box, grown } }: Lying, part: Box, aboutMm: number): 'in' | 'near' | 'off' {
-  if (
-    x + grown.maxX < part.minX - aboutMm ||
-    x + grown.minX > part.maxX + aboutMm ||
-    y + grown.maxY < part.minY - aboutMm ||
-    y + grown.minY > part.maxY + aboutMm
-  )
-    return 'off';
-  return x + box.minX >= part.minX &&
-    x + box.maxX <= part.maxX &&
-    y + box.minY >= part.minY &&
-    y + box.maxY <= part.maxY
-    ? 'in'
-    : 'near';
-}
+const isWithin = ({ x, y, way: { box } }: Lying, part: Box): boolean =>
+  x + box.minX >= part.minX &&
+  x + box.maxX <= part.maxX &&
+  y + box.minY >= part.minY &&
+  y + box.maxY <= part.maxY;
 
 export class Insertion {
   private constructor(
@@ -70,17 +60,15 @@ export class Insertion {
       maxY: minY + Math.min(sideMm, highMm),
     };
     const aboutMm = packer.kinds[0].gapMm + ABOUT_MM;
+    const isNear = ({ way, x, y }: Lying): boolean => !isOff(way, x, y, part, aboutMm);
     const moved: Lying[] = [];
     const near: Lying[] = [];
-    for (const each of there) {
-      const how = lies(each, part, aboutMm);
-      if (how === 'in' && each.piece.together === undefined) moved.push({ ...each, sheet: 0 });
-      else if (how !== 'off') near.push(each);
+    for (const each of there.filter(isNear)) {
+      if (isWithin(each, part) && each.piece.together === undefined) moved.push({ ...each, sheet: 0 });
+      else near.push(each);
     }
     const course: Course = (k) => found.kinds[k];
-    const still = packer
-      .still(course)(sheet)
-      .filter((each) => lies(each, part, aboutMm) !== 'off');
+    const still = packer.still(course)(sheet).filter(isNear);
     // It comes from beyond the only sheet.
     const start = [...moved, { ...one, sheet: 1 }];
     const crowd = new Crowd(

@@ -51,9 +51,13 @@ function alwaysCovered(piece: PackPiece, kinds: readonly SheetSpec[], shares: re
       for (const angleRad of allowedAngles(piece, sheet, flip)) {
         const turned = outlines.map((region) => placeRegion({ ...turn(angleRad), flip }, region));
         const { minX, minY, maxX, maxY } = boxOf(turned.flatMap(({ outer }) => outer));
-        const [freeX, freeY] = [wideMm - (maxX - minX), highMm - (maxY - minY)];
-        if (freeX < -SURE_MM || freeY < -SURE_MM) continue;
+        const [lackX, lackY] = [maxX - minX - wideMm, maxY - minY - highMm];
+        if (lackX > SURE_MM || lackY > SURE_MM) continue;
         lies = true;
+        const [freeX, freeY] = [Math.max(0, -lackX), Math.max(0, -lackY)];
+        // What may be shifted by more than its own size covers no point always.
+        if (freeX > maxX - minX + 2 * gapMm || freeY > maxY - minY + 2 * gapMm)
+          return covered.map(() => false);
         const grownMm = gapMm / 2 - SURE_MM;
         const grown = grownMm > 0 ? offset(turned, grownMm) : turned;
         shares.forEach((shareX, i) =>
@@ -61,14 +65,9 @@ function alwaysCovered(piece: PackPiece, kinds: readonly SheetSpec[], shares: re
             const at = i * shares.length + k;
             if (!covered[at]) return;
             // The point as it is seen from the piece when that lies farthest right and up; so far it wanders from there.
-            const x = minX + shareX * wideMm - Math.max(0, freeX);
-            const y = minY + shareY * highMm - Math.max(0, freeY);
-            const seen = rectangle(
-              x - SURE_MM,
-              y - SURE_MM,
-              Math.max(0, freeX) + 2 * SURE_MM,
-              Math.max(0, freeY) + 2 * SURE_MM,
-            );
+            const x = minX + shareX * wideMm - freeX;
+            const y = minY + shareY * highMm - freeY;
+            const seen = rectangle(x - SURE_MM, y - SURE_MM, freeX + 2 * SURE_MM, freeY + 2 * SURE_MM);
             const isOff =
               x < minX - gapMm || y < minY - gapMm || x + freeX > maxX + gapMm || y + freeY > maxY + gapMm;
             covered[at] = !isOff && areaOfRegions(difference([solid(seen)], grown)) < NOTHING_MM2;

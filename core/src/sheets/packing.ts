@@ -15,6 +15,7 @@ import { carriedPart, Part, SEARCHED_SHEETS, searchedSheets } from './part.ts';
 import { byKind, type PackPiece, type PlacedOnSheet } from './pieces.ts';
 import { mayBePuzzle, puzzle } from './puzzle.ts';
 import { rasterFit } from './rasterFit.ts';
+import type { Crowd } from './separating.ts';
 import { easedApart, gotApart, squeezed } from './squeezing.ts';
 import { MANY_PIECES } from './ways.ts';
 
@@ -88,8 +89,8 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   const packer = new Packer(request);
   const { ways } = packer;
   let moves = 0;
-  const shown = (improved: boolean): PackProgress => ({
-    moves: Math.min(Math.floor(moves), request.moves),
+  const shown = (improved: boolean, ahead = 0): PackProgress => ({
+    moves: Math.min(Math.floor(moves + ahead), request.moves),
     improved,
     best: packer.layout,
   });
@@ -101,12 +102,15 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     for (; !step.done; step = work.next()) yield shown(false);
     return step.value;
   }
+  /** Tries cheaper sheets for a layout. */
+  function* onCheaper(found: Found): Generator<PackProgress, void> {
+    if (packer.kinds.length > 1) yield* done(packer.keep(yield* done(packer.cheaper(found, random))));
+  }
   /** Keeps a layout; cheaper sheets are tried for what is kept. */
   function* keeping(found: Found, asItLies = false): Generator<PackProgress, boolean> {
-    if (!(yield* done(packer.keep(found, asItLies)))) return false;
-    if (packer.kinds.length === 1) return true;
-    yield* done(packer.keep(yield* done(packer.cheaper(found, random))));
-    return true;
+    const kept = yield* done(packer.keep(found, asItLies));
+    if (kept) yield* onCheaper(found);
+    return kept;
   }
   /** Carries something on while the budget lasts, each step for so many moves; nothing where it ends before. */
   function* spending<T>(
@@ -205,6 +209,16 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     if (placed) yield* keepingPlaced(placed);
   }
   if (!packer.best || !packer.layout || packer.best.lying.length === 0) return;
+  /** Pushes a crowd apart while the budget lasts, of which so many of its moves take one; undefined where the budget ends before. */
+  function* separated(crowd: Crowd, movesAMove = 1): Generator<PackProgress, boolean | undefined> {
+    const before = crowd.moves;
+    const spent = () => (crowd.moves - before) / movesAMove;
+    const search = crowd.separate();
+    let step = search.next();
+    for (; !step.done && moves + spent() < request.moves; step = search.next()) yield shown(false, spent());
+    moves += spent();
+    return step.done ? step.value : undefined;
+  }
   /** Pieces of the end of the last sheet brought elsewhere one by one, as long as that comes off now and then. */
   function* inserting(found: Found): Generator<PackProgress, void> {
     const first = found;
@@ -215,21 +229,14 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
         yield shown(false);
         continue;
       }
-      const before = moves;
-      const search = insertion.crowd.separate();
-      let step = search.next();
-      for (; !step.done && moves < request.moves; step = search.next()) {
-        moves = before + insertion.crowd.moves / INSERTED_A_MOVE;
-        yield shown(false);
-      }
-      const gained = step.done && step.value ? yield* done(insertion.done()) : undefined;
+      const apart = yield* separated(insertion.crowd, INSERTED_A_MOVE);
+      const gained = apart ? yield* done(insertion.done()) : undefined;
       if (!gained) continue;
       [found, since] = [gained, 0];
       if (packer.keepSound(found)) yield shown(true);
     }
     moves = Math.ceil(moves);
-    if (found !== first && packer.kinds.length > 1)
-      yield* done(packer.keep(yield* done(packer.cheaper(packer.best!, random))));
+    if (found !== first) yield* onCheaper(packer.best!);
   }
   if (!few) yield* inserting(packer.best);
   if (all > MOST_PUSHED) return;
@@ -243,13 +250,10 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
       return undefined;
     }
     const before = crowd.moves;
-    const search = crowd.separate();
-    let step = search.next();
-    for (; !step.done && moves + crowd.moves - before < request.moves; step = search.next())
-      yield { moves: moves + crowd.moves - before, improved: false, best: packer.layout };
-    moves += Math.max(1, crowd.moves - before);
-    if (!step.done) return undefined;
-    if (step.value) return yield* done(settling(ways, crowd.lying(), still));
+    const isApart = yield* separated(crowd);
+    if (crowd.moves === before) moves += 1;
+    if (isApart === undefined) return undefined;
+    if (isApart) return yield* done(settling(ways, crowd.lying(), still));
     if (crowd.deepestMm > EASED_FROM_MM) return undefined;
     moves += EMPTY_TRY;
     return yield* done(easedApart(packer, part, sheets, limitMm));

@@ -6,9 +6,9 @@ import { areaOfRegions, regionArea, type Region, type Ring } from '../geometry/p
 import { seededRandom } from '../geometry/random.ts';
 import { difference, solid } from '../geometry/regions.ts';
 import { rectangle } from '../mechanisms/pieces.ts';
-import { packing } from './packing.ts';
-import type { Arrangement, PackLayout, PackRequest } from './packRequest.ts';
+import type { Arrangement, PackRequest } from './packRequest.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
+import { packed } from './testing/packed.ts';
 import { faultsOf, regionsOf } from './testing/secondOpinion.ts';
 
 /** A request of any sort. */
@@ -106,15 +106,13 @@ function randomRequest(random: () => number, k: number): PackRequest {
   return { pieces, sheet, others, seed: k, moves: 120 };
 }
 
-const last = (request: PackRequest): PackLayout => [...packing(request)].at(-1)!.best!;
-
 describe('requests of every sort', () => {
   it('are packed without a fault: frames and rings, offcuts, several sizes, mirrored, turns, twins, locked pieces', () => {
     const random = seededRandom(404);
     const seen = { holes: 0, offcuts: 0, flipped: 0, locked: 0, mixed: 0 };
     for (let k = 0; k < 160; k++) {
       const request = randomRequest(random, k);
-      const layout = last(request);
+      const layout = packed(request);
       expect(faultsOf(request, layout), `request ${k}`).toEqual([]);
       if (layout.placed.some(({ placement }) => placement.flip)) seen.flipped += 1;
       if (new Set(layout.kinds).size > 1) seen.mixed += 1;
@@ -146,15 +144,15 @@ describe('requests of every sort', () => {
         moves: 60,
       };
       if (again.pieces.length === 0) continue;
-      const packed = last(again);
-      expect(faultsOf(again, packed), `request ${k} again`).toEqual([]);
+      const laid = packed(again);
+      expect(faultsOf(again, laid), `request ${k} again`).toEqual([]);
       // What is handed back then had no room beside its locked twin, or had none before.
       const known = new Set([
         ...layout.unplaced,
         ...again.pieces.filter(({ together }) => together !== undefined && twins.has(together)),
       ]);
       expect(
-        packed.unplaced.filter((piece) => !known.has(piece)),
+        laid.unplaced.filter((piece) => !known.has(piece)),
         `request ${k} again`,
       ).toEqual([]);
       seen.locked += 1;
@@ -166,14 +164,14 @@ describe('requests of every sort', () => {
     const random = seededRandom(77);
     for (let k = 0; k < 25; k++) {
       const request = randomRequest(random, k);
-      const first = last({ ...request, moves: 30 });
+      const first = packed({ ...request, moves: 30 });
       if (first.unplaced.length > 0) continue;
       const start: Arrangement = { placed: first.placed, kinds: first.kinds };
-      const next = last({ ...request, start, moves: 200, seed: 5 });
+      const next = packed({ ...request, start, moves: 200, seed: 5 });
       expect(faultsOf(request, next)).toEqual([]);
       expect(next.sheetCount).toBeLessThanOrEqual(first.sheetCount);
       if (next.sheetCount === first.sheetCount) expect(next.price).toBeLessThanOrEqual(first.price + 1e-9);
-      expect(last({ ...request, start, moves: 200, seed: 5 })).toEqual(next);
+      expect(packed({ ...request, start, moves: 200, seed: 5 })).toEqual(next);
     }
   });
 });
@@ -192,8 +190,8 @@ describe('on many sheets', () => {
         })),
       );
       const whole: PackRequest = { ...request, pieces: often };
-      const first = last({ ...whole, moves: 1 });
-      const layout = last({ ...whole, moves: 600 });
+      const first = packed({ ...whole, moves: 1 });
+      const layout = packed({ ...whole, moves: 600 });
       expect(faultsOf(whole, layout), `request ${k}`).toEqual([]);
       expect(layout.unplaced.length).toBeLessThanOrEqual(first.unplaced.length);
       if (layout.unplaced.length === first.unplaced.length)
@@ -221,7 +219,7 @@ describe('on many sheets', () => {
         locked: { placed: kept, kinds: layout.kinds.slice(0, 2) },
         moves: 300,
       };
-      expect(faultsOf(again, last(again)), `request ${k} again`).toEqual([]);
+      expect(faultsOf(again, packed(again)), `request ${k} again`).toEqual([]);
       if (kept.length > 0) seen.locked += 1;
     }
     for (const [what, count] of Object.entries(seen)) expect([what, count > 1]).toEqual([what, true]);
@@ -243,7 +241,7 @@ describe('of several sizes', () => {
     const offcut: SheetSpec = { ...sheet, widthMm: 100, price: 0, count: 1 };
     const of = (count: number, others: readonly SheetSpec[]) => {
       const pieces = Array.from({ length: count }, (_, i) => piece(100, 100, i + 1));
-      const { kinds, price } = last({ pieces, sheet, others, seed: 1, moves: 100 });
+      const { kinds, price } = packed({ pieces, sheet, others, seed: 1, moves: 100 });
       return [[...kinds].sort(), price];
     };
     expect(of(2, [small])).toEqual([[0], 10]);
@@ -256,7 +254,7 @@ describe('of several sizes', () => {
 
   it('what is more than there is of any is handed back', () => {
     const pieces = [1, 2, 3].map((copy) => piece(100, 100, copy));
-    const { placed, unplaced, kinds } = last({ pieces, sheet: { ...sheet, count: 1 }, seed: 1, moves: 50 });
+    const { placed, unplaced, kinds } = packed({ pieces, sheet: { ...sheet, count: 1 }, seed: 1, moves: 50 });
     expect([placed.length, unplaced.length, kinds]).toEqual([2, 1, [0]]);
   });
 
@@ -271,7 +269,7 @@ describe('of several sizes', () => {
     ];
     const offcut: SheetSpec = { ...sheet, outline, price: 0, count: 1 };
     const pieces = [piece(60, 60, 1), piece(200, 40, 1)];
-    const { kinds } = last({ pieces, sheet, others: [offcut], seed: 1, moves: 100 });
+    const { kinds } = packed({ pieces, sheet, others: [offcut], seed: 1, moves: 100 });
     expect(kinds).toEqual([1]);
     const frame: PackPiece = {
       partId: 'frame',
@@ -281,7 +279,7 @@ describe('of several sizes', () => {
       straight: true,
     };
     const inside = [1, 2, 3, 4].map((copy) => piece(88, 39, copy));
-    const { sheetCount, placed } = last({ pieces: [frame, ...inside], sheet, seed: 1, moves: 1500 });
+    const { sheetCount, placed } = packed({ pieces: [frame, ...inside], sheet, seed: 1, moves: 1500 });
     expect([sheetCount, placed.length]).toEqual([1, 5]);
     expect(placed.reduce((sum, each) => sum + regionArea(each.piece.outlines[0]), 0)).toBeCloseTo(
       20000 - 180 * 80 + 4 * 88 * 39,

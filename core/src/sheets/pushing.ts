@@ -23,21 +23,10 @@ export interface Pushed {
 /** The numbers of the pieces of each pair whose boxes are near each other, one after the other; of two that stay none. */
 function nearPairs({ way, sheet, x, y, movable }: Pushed): number[] {
   const near: number[] = [];
-  for (let i = 0; i < movable; i++) {
-    const a = way[i].grown;
-    for (let j = i + 1; j < way.length; j++) {
-      if (sheet[i] !== sheet[j]) continue;
-      const b = way[j].grown;
-      const [dx, dy] = [x[j] - x[i], y[j] - y[i]];
-      if (
-        dx + b.minX < a.maxX + NEAR_MM &&
-        dx + b.maxX > a.minX - NEAR_MM &&
-        dy + b.minY < a.maxY + NEAR_MM &&
-        dy + b.maxY > a.minY - NEAR_MM
-      )
+  for (let i = 0; i < movable; i++)
+    for (let j = i + 1; j < way.length; j++)
+      if (sheet[i] === sheet[j] && !boxesOff(way[i], way[j], x[j] - x[i], y[j] - y[i], NEAR_MM))
         near.push(i, j);
-    }
-  }
   return near;
 }
 

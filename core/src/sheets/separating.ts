@@ -10,7 +10,7 @@ import { LANES } from './kernel.ts';
 import { noReading } from './between.ts';
 import { Neighbours } from './neighbours.ts';
 import { pushedApart } from './pushing.ts';
-import { boxesOff, type Way, type Ways } from './ways.ts';
+import { boxesOff, isOff, type Way, type Ways } from './ways.ts';
 
 /** Places are first looked through at every second sample. */
 const COARSE = 2;
@@ -315,16 +315,7 @@ export class Crowd {
     const minX = left + random() * Math.max(0, right - left - sideMm);
     const minY = low + random() * Math.max(0, high - low - sideMm);
     const box = { minX, minY, maxX: minX + sideMm, maxY: minY + sideMm };
-    const there = all.filter((j) => {
-      const { grown } = way[j];
-      return (
-        x[j] + grown.maxX > minX - gapMm &&
-        x[j] + grown.minX < box.maxX + gapMm &&
-        y[j] + grown.maxY > minY - gapMm &&
-        y[j] + grown.minY < box.maxY + gapMm
-      );
-    });
-    return { box, there };
+    return { box, there: all.filter((j) => !isOff(way[j], x[j], y[j], box, gapMm)) };
   }
 
   /**

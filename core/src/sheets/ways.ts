@@ -103,12 +103,19 @@ export interface Way {
 const quarterTurned = (rings: readonly Ring[], quarter: number): Ring[] =>
   rings.map((ring) => ring.map(([x, y]) => byQuarters(x, y, quarter)));
 
-/** Whether the boxes of two ways are apart when the second is so far from the first. */
-export const boxesOff = (a: Way, b: Way, dx: number, dy: number): boolean =>
-  dx + b.grown.minX >= a.grown.maxX ||
-  dx + b.grown.maxX <= a.grown.minX ||
-  dy + b.grown.minY >= a.grown.maxY ||
-  dy + b.grown.maxY <= a.grown.minY;
+/** Whether the boxes of two ways are apart, by so much, when the second is so far from the first. */
+export const boxesOff = (a: Way, b: Way, dx: number, dy: number, byMm = 0): boolean =>
+  dx + b.grown.minX >= a.grown.maxX + byMm ||
+  dx + b.grown.maxX <= a.grown.minX - byMm ||
+  dy + b.grown.minY >= a.grown.maxY + byMm ||
+  dy + b.grown.maxY <= a.grown.minY - byMm;
+
+/** Whether what a way takes up where it lies is apart from a box by so much. */
+export const isOff = ({ grown }: Way, x: number, y: number, box: Box, byMm: number): boolean =>
+  x + grown.maxX <= box.minX - byMm ||
+  x + grown.minX >= box.maxX + byMm ||
+  y + grown.maxY <= box.minY - byMm ||
+  y + grown.minY >= box.maxY + byMm;
 
 /** Whether a ring is more than a line. */
 function isWide(ring: Ring): boolean {

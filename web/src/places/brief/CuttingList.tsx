@@ -11,6 +11,7 @@ import { bySort } from '../../shared/sorting.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { IconTrash } from '../../shared/icons.ts';
+import { needWords } from '../../shared/needWords.ts';
 import { useLengths } from '../../shared/units.ts';
 import { printAlone } from './printing.ts';
 
@@ -19,7 +20,8 @@ type Row = CutRow & { readonly id: string };
 /** What is cut and what else is needed, like a maker's own notes: copied, printed, saved. */
 export default function CuttingListSection() {
   const design = useJob((s) => s.calm);
-  const { say, sayLong, area } = useLengths();
+  const lengths = useLengths();
+  const { say } = lengths;
   const [copies, setCopies] = useState(1);
   const [sort, setSort] = useState<DataTableSortStatus<Row>>({ columnAccessor: 'id', direction: 'asc' });
   const list = useMemo(() => cuttingList(expand(design), copies, design.brief.extras), [design, copies]);
@@ -36,8 +38,6 @@ export default function CuttingListSection() {
       choosing(design, studio, 'hardware', hardwareId, { do: 'brief', value: { extras: next } }),
     );
   const section = useRef<HTMLDivElement>(null);
-  const needWords = (need: (typeof list.needs)[number]): string =>
-    need.count === null ? `${sayLong(need.lengthMm)} long in all, ${area(need.areaMm2)}` : String(need.count);
   const cells = [
     ['Count', 'Part', 'Size', 'Stock', 'Colour', 'Grain'],
     ...rows.map((row) => [
@@ -48,7 +48,7 @@ export default function CuttingListSection() {
       row.colour,
       row.grain,
     ]),
-    ...list.needs.map((need) => [needWords(need), need.name, '', need.kind, '', '']),
+    ...list.needs.map((need) => [needWords(need, lengths), need.name, '', need.kind, '', '']),
   ];
   const copy = () =>
     void navigator.clipboard.writeText(cells.map((row) => row.join('\t')).join('\n')).then(
@@ -158,7 +158,7 @@ export default function CuttingListSection() {
         <ul className="plain-list" aria-label="What else is needed">
           {list.needs.map((need) => (
             <li key={need.name}>
-              {need.name} <span className="figure quiet">{needWords(need)}</span>
+              {need.name} <span className="figure quiet">{needWords(need, lengths)}</span>
               {!need.childSafe && <span className="warn"> not for young children</span>}
             </li>
           ))}

@@ -14,6 +14,7 @@ import { faultWords } from '../../shared/helper.ts';
 import { IconDownload } from '../../shared/icons.ts';
 import type { Kit } from '../../shared/records.ts';
 import { bySort } from '../../shared/sorting.ts';
+import { needWords } from '../../shared/needWords.ts';
 import { useLengths } from '../../shared/units.ts';
 import { PackingBar } from '../../shared/PackingBar.tsx';
 import type { KitFacts } from '../../workers/kits.worker.ts';
@@ -62,7 +63,8 @@ export function KitResults({
   designs: Readonly<Record<string, Design>>;
   studio: Store;
 }) {
-  const { say, sayLong, area, unit } = useLengths();
+  const lengths = useLengths();
+  const { say, unit } = lengths;
   const { name, copies, items, loose } = kit;
   const contents = useMemo(
     (): KitContents => ({
@@ -129,10 +131,7 @@ export function KitResults({
   };
   const needs = facts.sums.needs.map((need) => ({
     ...need,
-    amount:
-      need.count === null
-        ? `${sayLong(need.lengthMm)} long in all, ${area(need.areaMm2)}`
-        : String(need.count),
+    amount: needWords(need, lengths),
   }));
   const shopping = [
     ['What', 'Needed', 'In store', 'To buy'],
