@@ -82,7 +82,8 @@ it('what is read by number is what is drawn with that number', () => {
 
 it('numbers that are not on a coupon say nothing', () => {
   for (const kind of COUPON_KINDS) {
-    if (kind === 'kerf') expect(readingValue(kind, -0.1, 0.3)).toBeUndefined();
+    // A comb with a gap of 50 mm would have lost more than half of every piece.
+    if (kind === 'kerf') for (const seen of [-0.1, 50]) expect(readingValue(kind, seen, 0.3)).toBeUndefined();
     else for (const seen of [0, 1.5, 99, -1]) expect(readingValue(kind, seen, 0.3)).toBeUndefined();
   }
 });
@@ -114,6 +115,12 @@ it('the newest reading of that stock on that machine counts', () => {
     'c',
   ]);
   expect(measured(store, 'nick', STOCKS[0].id, MACHINES[0].id)).toBeUndefined();
+  // Of one day the one that was kept last: the tenth comes after the ninth.
+  const ids = ['kerf', ...Array.from({ length: 11 }, (_, i) => `kerf-${i + 2}`)];
+  const ofOneDay = Object.fromEntries(ids.map((id, i) => [id, reading(id, '2026-09-12', i)]));
+  expect(
+    readingsOf({ readings: ofOneDay }, 'kerf', STOCKS[0].id, MACHINES[0].id).map(({ id }) => id),
+  ).toEqual([...ids].reverse());
   // What is kept is checked: a date that is none is refused.
   expect(ITEM_SCHEMAS.readings.safeParse(readings[0]).success).toBe(true);
   expect(ITEM_SCHEMAS.readings.safeParse({ ...readings[0], date: '2026-13-01' }).success).toBe(false);

@@ -26,7 +26,7 @@ export const COUPONS: Readonly<Record<CouponKind, CouponWords>> = {
   kerf: {
     title: 'Kerf comb',
     read: 'Push the loose pieces together to one end of their window and measure the gap that is left at the other.',
-    seen: 'Gap, mm',
+    seen: 'Gap',
     says: 'What the tool takes away',
   },
   slot: {

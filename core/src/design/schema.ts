@@ -4,6 +4,7 @@
  */
 import { z } from 'zod';
 import { canFold, EDGES, PROCESSES } from '../dieline/part.ts';
+import { MOST_KERF_MM } from '../stock/readings.ts';
 import { idUpTo, ITEM_SCHEMAS } from '../stock/storeSchema.ts';
 import { entriesById } from './checked.ts';
 import { NEWLY_SET, SCHEMA_VERSION, type Design } from './design.ts';
@@ -536,7 +537,7 @@ export const settingsSchema = z.strictObject({
   marginMm: z.number().min(0).max(100),
   copies: z.int().min(1).max(500),
   /** What the tool takes away: cuts that bound the paper are moved to the waste side by half of it. */
-  kerfMm: z.number().min(0).max(2),
+  kerfMm: z.number().min(0).max(MOST_KERF_MM),
   /** Stocks whose pieces may lie across the grain of their sheets. */
   acrossGrain: z.array(id).max(500).readonly(),
   /** Whether other sizes and offcuts of the store are taken besides a stock's own sheets. */

@@ -9,6 +9,8 @@ export const LADDER = { slots: 14, stepMm: 0.05 } as const;
 /** Nicks from the first on, each so much wider. */
 export const NICKS = { squares: 8, firstMm: 0.15, stepMm: 0.1 } as const;
 export const SCORES = 8;
+/** No tool takes away more, mm. */
+export const MOST_KERF_MM = 2;
 /** Cuts of the perforations, and what is left between them. */
 export const PERFORATIONS = { cutsMm: [1, 1.5, 2, 2.5, 3, 4, 5], gapMm: 0.8 } as const;
 
@@ -22,14 +24,17 @@ export const nickMm = (number: number): number => NICKS.firstMm + (number - 1) *
  * What follows from what was seen on a coupon.
  *
  * @param seen the gap in mm, or the number of a slot, square, line or strip, from 1
- * @returns mm; of a score the setting, of the grain 0 along and 90 across; undefined where nothing has that number
+ * @returns mm; of a score the setting, of the grain 0 along and 90 across; undefined where nothing has that number, or no
+ *   tool takes away so much
  */
 export function readingValue(kind: CouponKind, seen: number, thicknessMm: number): number | undefined {
   const numbered = (most: number): boolean => Number.isInteger(seen) && seen >= 1 && seen <= most;
   switch (kind) {
     // Each piece has lost the kerf, half of it on each side, and the window has gained one: pieces + 1 in all.
-    case 'kerf':
-      return seen >= 0 ? seen / (COMB.pieces + 1) : undefined;
+    case 'kerf': {
+      const kerfMm = seen / (COMB.pieces + 1);
+      return kerfMm >= 0 && kerfMm <= MOST_KERF_MM ? kerfMm : undefined;
+    }
     case 'slot':
       return numbered(LADDER.slots) ? slotMm(seen, thicknessMm) - thicknessMm : undefined;
     case 'nick':
@@ -43,6 +48,9 @@ export function readingValue(kind: CouponKind, seen: number, thicknessMm: number
   }
 }
 
+/** Of readings of one day the tenth comes after the ninth. */
+const byNumber = new Intl.Collator('en', { numeric: true });
+
 /** The readings of a coupon for a stock on a machine, the newest first. */
 export const readingsOf = (
   { readings }: Pick<Store, 'readings'>,
@@ -54,7 +62,7 @@ export const readingsOf = (
     .filter(
       (reading) => reading.coupon === kind && reading.stockId === stockId && reading.machineId === machineId,
     )
-    .sort((a, b) => (a.date < b.date ? 1 : a.date > b.date ? -1 : a.id < b.id ? 1 : -1));
+    .sort((a, b) => (a.date < b.date ? 1 : a.date > b.date ? -1 : byNumber.compare(b.id, a.id)));
 
 /** What the newest reading of a stock on a machine says, with its date. */
 export function measured(

@@ -1,4 +1,4 @@
-import { measured } from '@hollow-finch/core/stock/readings';
+import { measured, MOST_KERF_MM } from '@hollow-finch/core/stock/readings';
 import { compensated } from '@hollow-finch/core/cutting/kerf';
 import type { Settings } from '@hollow-finch/core/design/design';
 import { Button, Switch } from '@mantine/core';
@@ -16,7 +16,7 @@ export default function MakingFields({
   settings: Settings;
   subject: Subject;
 }) {
-  const { say } = useLengths();
+  const { say, inUnit } = useLengths();
   const set = (label: string, value: Partial<Settings>) =>
     useJob.getState().edit(label, { do: 'settings', value });
   const { store } = useStudioStore();
@@ -30,12 +30,12 @@ export default function MakingFields({
         hint="What the tool takes away: some tenths of a millimetre for a laser, nothing for a blade. Outlines and apertures are moved to the waste side by half of it; slits, scores and perforations stay."
         valueMm={kerfMm}
         minMm={0}
-        maxMm={2}
+        maxMm={MOST_KERF_MM}
         onCommit={(mm) => set('Change the kerf', { kerfMm: mm })}
       />
       {read && Math.abs(read.value - kerfMm) > 0.005 && (
         <p className="quiet wide">
-          Measured on a coupon of this stock, on {read.date}: {read.value.toFixed(2)} mm.{' '}
+          Measured on a coupon of this stock, on {read.date}: {inUnit(`${read.value.toFixed(2)} mm`)}.{' '}
           <Button
             size="compact-xs"
             variant="default"

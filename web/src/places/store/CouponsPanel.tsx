@@ -1,6 +1,6 @@
 import { COUPON_KINDS, COUPONS, couponDesign } from '@hollow-finch/core/cutting/coupons';
-import { measured, readingsOf, readingValue } from '@hollow-finch/core/stock/readings';
-import { formatLength } from '@hollow-finch/core/units/length';
+import { measured, MOST_KERF_MM, readingsOf, readingValue } from '@hollow-finch/core/stock/readings';
+import { formatLength, MM_PER_INCH } from '@hollow-finch/core/units/length';
 import type { CouponKind, Reading, Store } from '@hollow-finch/core/stock/store';
 import { Button, NumberInput, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
@@ -11,6 +11,9 @@ import { today } from './dates.ts';
 import { idFrom } from './kinds.ts';
 
 const ReadingsChart = lazy(() => import('./ReadingsChart.tsx'));
+
+/** Whether what a coupon says is no length. */
+const isNumber = (kind: CouponKind): boolean => kind === 'score' || kind === 'grain';
 
 /** What a reading says, in words. */
 function useReadingWords(): (kind: CouponKind, value: number) => string {
@@ -34,14 +37,18 @@ export default function CouponsPanel({
   onRead: (reading: Reading) => Promise<void>;
 }) {
   const words = useReadingWords();
+  const { unit, say } = useLengths();
   const [kind, setKind] = useState<CouponKind>('kerf');
   const [stockId, setStock] = useState(Object.keys(store.stocks)[0] ?? '');
   const [machineId, setMachine] = useState(Object.keys(store.machines)[0] ?? '');
-  const [seen, setSeen] = useState<number | string>('');
+  const [typed, setTyped] = useState<number | string>('');
   const [busy, setBusy] = useState(false);
   const stock = store.stocks[stockId];
   const machine = store.machines[machineId];
   const { title, read, seen: asked, says } = COUPONS[kind];
+  const isLength = kind === 'kerf';
+  const unitMm = unit === 'in' ? MM_PER_INCH : 1;
+  const seen = typeof typed === 'number' ? typed * (isLength ? unitMm : 1) : undefined;
   // The chart is drawn anew only when there is something else to draw.
   const past = useMemo(
     () =>
@@ -49,12 +56,13 @@ export default function CouponsPanel({
         .reverse()
         .flatMap(({ date, seen: was }) => {
           const value = readingValue(kind, was, store.stocks[stockId]?.thicknessMm ?? 0);
-          return value === undefined ? [] : [{ date, value: Number(value.toFixed(3)) }];
+          if (value === undefined) return [];
+          return [{ date, value: Number((isNumber(kind) ? value : value / unitMm).toFixed(4)) }];
         }),
-    [store, kind, stockId, machineId],
+    [store, kind, stockId, machineId, unitMm],
   );
   if (!stock || !machine) return <p className="quiet">Coupons need a stock and a machine in the store.</p>;
-  const value = typeof seen === 'number' ? readingValue(kind, seen, stock.thicknessMm) : undefined;
+  const value = seen === undefined ? undefined : readingValue(kind, seen, stock.thicknessMm);
   const now = measured(store, kind, stockId, machineId);
   const make = async () => {
     setBusy(true);
@@ -67,7 +75,7 @@ export default function CouponsPanel({
     }
   };
   const keep = async () => {
-    if (typeof seen !== 'number') return;
+    if (seen === undefined) return;
     setBusy(true);
     try {
       const name = `${title}, ${stock.name}`;
@@ -80,7 +88,7 @@ export default function CouponsPanel({
         seen,
         date: today(),
       });
-      setSeen('');
+      setTyped('');
     } catch (fault) {
       notifications.show({ title: 'It was not kept', message: saidOf(fault), color: 'persimmon' });
     } finally {
@@ -97,7 +105,7 @@ export default function CouponsPanel({
           data={COUPON_KINDS.map((each) => ({ value: each, label: COUPONS[each].title }))}
           onChange={(next) => {
             if (next) setKind(next as CouponKind);
-            setSeen('');
+            setTyped('');
           }}
         />
         <Select
@@ -121,21 +129,23 @@ export default function CouponsPanel({
       <p className="quiet">{read}</p>
       <div className="coupon-fields">
         <NumberInput
-          label={asked}
-          value={seen}
+          label={isLength ? `${asked}, ${unit}` : asked}
+          value={typed}
           min={0}
           max={100}
-          decimalScale={kind === 'kerf' ? 3 : 0}
-          onChange={setSeen}
+          decimalScale={!isLength ? 0 : unit === 'mm' ? 3 : 4}
+          onChange={setTyped}
         />
         <Button disabled={value === undefined} loading={busy} onClick={() => void keep()}>
           Keep what was seen
         </Button>
       </div>
-      {typeof seen === 'number' && (
+      {seen !== undefined && (
         <p role="status" className={value === undefined ? 'wrong' : undefined}>
           {value === undefined
-            ? 'There is nothing with that number on the coupon.'
+            ? isLength
+              ? `No tool takes away more than ${say(MOST_KERF_MM)} at each cut: measure the gap again.`
+              : 'There is nothing with that number on the coupon.'
             : `${says}: ${words(kind, value)}.`}
         </p>
       )}
@@ -149,7 +159,7 @@ export default function CouponsPanel({
           <ReadingsChart
             title={`${says} of ${stock.name} on ${machine.name}`}
             readings={past}
-            unit={kind === 'score' ? 'setting' : kind === 'grain' ? 'degrees' : 'mm'}
+            unit={kind === 'score' ? 'setting' : kind === 'grain' ? 'degrees' : unit}
           />
         </Suspense>
       )}
