@@ -12,7 +12,7 @@ import { familyById } from '../mechanisms/registry.ts';
 import '../mechanisms/structures/all.ts';
 import { linkageOf } from '../motion/linkage.ts';
 import { sweep as sweepOf, type Sweep } from '../motion/sweep.ts';
-import { writeFold, writeGlb, writeObj, writeStl } from './poseWrite.ts';
+import { writeGlb, writeObj, writeStl } from './poseWrite.ts';
 
 const card = newDesign('Pose', { closedWidthMm: 110, closedHeightMm: 105 });
 const table: Design = { ...card, base: { kind: 'structure', rootPartId: null } };
@@ -120,37 +120,6 @@ describe.each(CASES)('%s', (familyId) => {
         });
     });
     expect((total * 1e6) / area).toBeCloseTo(1, 3);
-  });
-
-  it('as FOLD has edges of one length flat and folded, folds where it is scored, faces that its edges bound', () => {
-    const fold = JSON.parse(writeFold(sweep, 60, 'A pose')) as {
-      vertices_coords: number[][];
-      edges_vertices: [number, number][];
-      edges_assignment: string[];
-      faces_vertices: number[][];
-      file_frames: { vertices_coords: number[][] }[];
-    };
-    const [flat, folded] = [fold.vertices_coords, fold.file_frames[0].vertices_coords];
-    expect(folded).toHaveLength(flat.length);
-    const known = new Set(fold.edges_vertices.map(([a, b]) => `${a},${b}`));
-    let total = 0;
-    for (const face of fold.faces_vertices) {
-      let twice = 0;
-      face.forEach((a, i) => {
-        const b = face[(i + 1) % face.length];
-        expect(known.has(a < b ? `${a},${b}` : `${b},${a}`)).toBe(true);
-        twice += flat[a][0] * flat[b][1] - flat[b][0] * flat[a][1];
-      });
-      total += Math.abs(twice) / 2;
-    }
-    expect(total / area).toBeCloseTo(1, 5);
-    expect(fold.edges_assignment).toHaveLength(fold.edges_vertices.length);
-    expect(fold.edges_assignment.filter((a) => a === 'M' || a === 'V').length).toBeGreaterThan(0);
-    if (familyId === 'twistedPrism') return;
-    for (const [a, b] of fold.edges_vertices) {
-      const long = (p: number[], q: number[]) => Math.hypot(...p.map((v, i) => v - q[i]));
-      expect(Math.abs(long(folded[a], folded[b]) - long(flat[a], flat[b]))).toBeLessThan(0.01);
-    }
   });
 });
 

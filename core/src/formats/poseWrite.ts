@@ -1,79 +1,14 @@
 /**
- * A pose as a file: STL (plates as thick as their paper, each panel closed), OBJ (sheets without thickness, an object per part), glTF in
- * its binary form (coloured sheets, seen from both sides), and FOLD (the crease pattern of all parts, and the pose as a folded frame).
+ * A pose as a file: STL (plates as thick as their paper, each panel closed), OBJ (sheets without thickness, an object per part), and glTF
+ * in its binary form (coloured sheets, seen from both sides).
  *
  * Millimetres with z upwards from the base; glTF wants metres with y upwards: (x, y, z) becomes (x, z, -y) / 1000.
  */
-import earcut from 'earcut';
-import { isCut, isFold, stockOf } from '../dieline/part.ts';
-import { panelPlan } from '../dieline/panels.ts';
-import type { Point } from '../geometry/point.ts';
-import { place } from '../geometry/isometry.ts';
-import { boxOf } from '../geometry/path.ts';
-import type { Region } from '../geometry/polygon.ts';
-import { move, type Vec3 } from '../geometry/rigid.ts';
+import { stockOf } from '../dieline/part.ts';
+import type { Vec3 } from '../geometry/rigid.ts';
 import { cross3, minus3 } from '../geometry/vector.ts';
-import type { PanelRef } from '../motion/linkage.ts';
-import { placementAt } from '../motion/pose.ts';
 import type { Sweep } from '../motion/sweep.ts';
-
-/** A panel in space: its corners, ring by ring, and its triangles, turning left as seen from its front. */
-interface Shown {
-  readonly panel: PanelRef;
-  readonly flat: readonly Point[];
-  readonly rings: readonly number[];
-  readonly triangles: readonly (readonly [number, number, number])[];
-  /** A place of the panel's plane, so far in front of it, in space: on top of the paper that it lies on, unless all of it is thin. */
-  at(p: Point, aheadMm: number, thin?: boolean): Vec3;
-}
-
-/** Rings one after another, with where each begins, and the triangles of the region between them. */
-function triangulated({ outer, holes }: Region): Pick<Shown, 'flat' | 'rings' | 'triangles'> {
-  const rings: number[] = [];
-  const flat: Point[] = [];
-  for (const ring of [outer, ...holes]) {
-    rings.push(flat.length);
-    flat.push(...ring);
-  }
-  const corners = earcut(flat.flat(), rings.slice(1), 2);
-  const triangles: [number, number, number][] = [];
-  for (let i = 0; i < corners.length; i += 3) {
-    const [a, b, c] = [corners[i], corners[i + 1], corners[i + 2]];
-    const [p, q, r] = [flat[a], flat[b], flat[c]];
-    const left = (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]) > 0;
-    triangles.push(left ? [a, b, c] : [a, c, b]);
-  }
-  return { flat, rings, triangles };
-}
-
-/** The panels of a pose: those that hang together with the base. */
-function shownAt(sweep: Sweep, deg: number): Shown[] {
-  const { panels, attached } = sweep.linkage;
-  return panels
-    .filter(({ body, takenOut }) => attached[body] && !takenOut)
-    .map((panel): Shown => {
-      const body = placementAt(sweep, panel.body, Math.round(deg));
-      const { placement, liftLayers } = panel;
-      const front = placement.flip ? -1 : 1;
-      const lift = liftLayers * stockOf(panel.part).thicknessMm;
-      return {
-        panel,
-        ...triangulated(panel.region),
-        at: (p, ahead, thin) => {
-          const [x, y] = place(placement, p);
-          return move(body, [x, y, (thin ? 0 : lift) + front * ahead]);
-        },
-      };
-    });
-}
-
-const EMPTY = 'Nothing hangs together with the base: there is no pose to save.';
-
-function someShown(sweep: Sweep, deg: number): Shown[] {
-  const shown = shownAt(sweep, deg);
-  if (shown.length === 0) throw new RangeError(EMPTY);
-  return shown;
-}
+import { someShown, type Shown } from './poseShown.ts';
 
 /**
  * A pose as STL in its binary form: each panel is a closed plate as thick as its paper.
@@ -238,101 +173,4 @@ export function writeGlb(sweep: Sweep, deg: number): Uint8Array {
   places.forEach((v, i) => view.setFloat32(bin + 8 + 4 * i, v, true));
   indices.forEach((v, i) => view.setUint32(bin + 8 + placeBytes + 4 * i, v, true));
   return new Uint8Array(view.buffer);
-}
-
-/** Parts lie so far apart in the crease pattern, mm. */
-const APART_MM = 10;
-
-/**
- * The design as FOLD 1.2: one crease pattern with all parts of the pose side by side, and the pose as a folded frame. Faces with
- * apertures are divided by joining edges.
- *
- * @throws RangeError when there is nothing to save
- */
-export function writeFold(sweep: Sweep, deg: number, title: string): string {
-  const shown = someShown(sweep, deg);
-  const flatPlaces: number[][] = [];
-  const foldedPlaces: number[][] = [];
-  const edges = new Map<string, { ends: [number, number]; assignment: string; faces: number }>();
-  const faces: number[][] = [];
-  let x = 0;
-  for (const part of new Set(shown.map(({ panel }) => panel.part))) {
-    const own = shown.filter(({ panel }) => panel.part === part);
-    const { graph } = panelPlan(part);
-    const box = boxOf(own.flatMap(({ flat }) => flat));
-    const shift = x - box.minX;
-    x += box.maxX - box.minX + APART_MM;
-    const index = new Map<string, number>();
-    const keyOf = ([u, v]: Point) => `${Math.round(u * 1e5)},${Math.round(v * 1e5)}`;
-    const cornerOf = (p: Point, { at }: Shown): number => {
-      const key = keyOf(p);
-      const known = index.get(key);
-      if (known !== undefined) return known;
-      index.set(key, flatPlaces.length);
-      flatPlaces.push([p[0] + shift, p[1] - box.minY]);
-      // Panels share their corners here.
-      foldedPlaces.push([...at(p, 0, true)]);
-      return flatPlaces.length - 1;
-    };
-    const assignments = new Map<string, string>();
-    const edgeKey = (a: number, b: number) => (a < b ? `${a},${b}` : `${b},${a}`);
-    const rings: [readonly number[], boolean][] = [];
-    for (const one of own) {
-      const corners = one.flat.map((p) => cornerOf(p, one));
-      if (one.rings.length === 1) rings.push([corners, false]);
-      else for (const triangle of one.triangles) rings.push([triangle.map((i) => corners[i]), true]);
-    }
-    for (const edge of graph.edges) {
-      const [a, b] = [edge.a, edge.b].map((v) => index.get(keyOf(graph.vertices[v])));
-      if (a === undefined || b === undefined) continue;
-      assignments.set(
-        edgeKey(a, b),
-        isCut(edge) ? 'C' : isFold(edge) && edge.fold ? (edge.fold.sense === 'valley' ? 'V' : 'M') : 'F',
-      );
-    }
-    for (const [ring, divided] of rings) {
-      faces.push([...ring]);
-      ring.forEach((a, i) => {
-        const b = ring[(i + 1) % ring.length];
-        const key = edgeKey(a, b);
-        const edge = edges.get(key) ?? {
-          ends: [Math.min(a, b), Math.max(a, b)] as [number, number],
-          assignment: assignments.get(key) ?? (divided ? 'J' : 'F'),
-          faces: 0,
-        };
-        edge.faces++;
-        edges.set(key, edge);
-      });
-    }
-  }
-  const list = [...edges.values()];
-  return `${JSON.stringify(
-    {
-      file_spec: 1.2,
-      file_creator: 'Hollow Finch',
-      file_title: title,
-      file_classes: ['singleModel'],
-      frame_title: 'Crease pattern',
-      frame_classes: ['creasePattern'],
-      frame_attributes: ['2D', 'cuts'],
-      frame_unit: 'mm',
-      vertices_coords: flatPlaces.map((p) => p.map((v) => Math.round(v * 1e6) / 1e6)),
-      edges_vertices: list.map(({ ends }) => ends),
-      // A cut with paper on one side only bounds the pattern.
-      edges_assignment: list.map(({ assignment, faces: beside }) => (beside < 2 ? 'B' : assignment)),
-      faces_vertices: faces,
-      file_frames: [
-        {
-          frame_title: `Folded, at ${Math.round(deg)} degrees`,
-          frame_classes: ['foldedForm'],
-          frame_attributes: ['3D'],
-          frame_parent: 0,
-          frame_inherit: true,
-          vertices_coords: foldedPlaces.map((p) => p.map((v) => Math.round(v * 1e6) / 1e6)),
-        },
-      ],
-    },
-    null,
-    1,
-  )}\n`;
 }

@@ -1,16 +1,17 @@
 /** FOLD: our own patterns come back, edges of others by their letters, and what is broken is refused in words. */
 import { describe, expect, it } from 'vitest';
 import { newDesign, type Design } from '../../design/design.ts';
-import { tableGutter } from '../../design/frames.ts';
+import { cardGutter, tableGutter } from '../../design/frames.ts';
 import { isClosedPath } from '../../geometry/curve.ts';
 import { pathLength } from '../../geometry/path.ts';
 import { seededRandom } from '../../geometry/random.ts';
 import { expand } from '../../mechanisms/expand.ts';
 import { newInstance } from '../../mechanisms/instance.ts';
+import { familyById } from '../../mechanisms/registry.ts';
 import { STRUCTURES } from '../../mechanisms/structures/all.ts';
 import { linkageOf } from '../../motion/linkage.ts';
 import { sweep } from '../../motion/sweep.ts';
-import { writeFold } from '../poseWrite.ts';
+import { writeFold } from '../foldWrite.ts';
 import { NotReadable, type Drawing } from './drawing.ts';
 import { readFold } from './fold.ts';
 
@@ -43,6 +44,22 @@ it.each(['tray', 'tuckBox', 'wallet'])('the pattern of a %s comes back, fold by 
   for (const [layer, mm] of Object.entries(wanted)) expect(found[layer] / mm).toBeCloseTo(1, 2);
   // The outline is one closed line.
   expect(drawing.lines.some(({ layer, path }) => layer === 'cut' && isClosedPath(path))).toBe(true);
+});
+
+it('the pattern of a word that is cut into its card comes back with each cut once, though both its sides are in the file', () => {
+  const card = newDesign('Word', { closedWidthMm: 110, closedHeightMm: 105 });
+  const { parts, ...rest } = expand({
+    ...card,
+    instances: { m1: newInstance(familyById('cutInWord')!, cardGutter(card), 'm1') },
+  });
+  const drawing = readFold(writeFold(sweep(linkageOf({ parts, ...rest })), 60, 'Word'));
+  expect(drawing.notes.join()).toMatch(/there twice were read once/);
+  const wanted = parts[0].lines.reduce(
+    (sum, { process, path }) => sum + (process === 'cut' ? pathLength(path) : 0),
+    0,
+  );
+  // Arcs are written as chords; apertures are filled in by no panel.
+  expect(lengths(drawing).cut / wanted).toBeCloseTo(1, 2);
 });
 
 const square = {

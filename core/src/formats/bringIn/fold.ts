@@ -29,6 +29,8 @@ const UNITS: Readonly<Record<string, number>> = {
 };
 /** Corners are flat when they rise by less than this share of the frame's size. */
 const FLAT_SHARE = 1e-6;
+/** Corners nearer to each other than this share of it are one: on both sides of a cut they may be there twice. */
+const SAME_SHARE = 1e-7;
 
 interface Frame {
   readonly coords: readonly (readonly number[])[];
@@ -68,9 +70,24 @@ function frameOf(said: Readonly<Record<string, unknown>>, counted: Counted): Fra
   return { coords, edges, letters, unit: typeof said.frame_unit === 'string' ? said.frame_unit : undefined };
 }
 
+const sizeOf = ({ coords }: Frame): number =>
+  coords.reduce((most, p) => Math.max(most, Math.abs(p[0]), Math.abs(p[1])), 0);
+
+/** The first corner of a frame that lies where each of them does. */
+function firstThere(frame: Frame): number[] {
+  const same = sizeOf(frame) * SAME_SHARE || 1;
+  const known = new Map<string, number>();
+  return frame.coords.map(([x, y], v) => {
+    const key = `${Math.round(x / same)},${Math.round(y / same)}`;
+    if (!known.has(key)) known.set(key, v);
+    return known.get(key)!;
+  });
+}
+
 /** Whether all corners of a frame lie in the plane of the paper. */
-function isFlat({ coords }: Frame): boolean {
-  const size = coords.reduce((most, p) => Math.max(most, Math.abs(p[0]), Math.abs(p[1])), 0);
+function isFlat(frame: Frame): boolean {
+  const { coords } = frame;
+  const size = sizeOf(frame);
   return coords.every(([, , z = 0]) => Math.abs(z) <= FLAT_SHARE * size);
 }
 
@@ -115,10 +132,16 @@ export function readFold(text: string): Drawing {
   // Cuts that follow one another are one line; folds stay one by one.
   const lines: DrawnLine[] = [];
   const cutsAt = new Map<number, number[]>();
-  frame.edges.forEach(([a, b], i) => {
+  const first = firstThere(frame);
+  const edges = frame.edges.map(([a, b]) => [first[a], first[b]] as const);
+  const told = new Set<string>();
+  edges.forEach(([a, b], i) => {
     const layer = layerOf(i);
     if (layer === undefined) return notes.add('Edges that stay flat were left out');
     if (a === b) return notes.add('Edges without a length were left out');
+    const key = `${Math.min(a, b)},${Math.max(a, b)},${layer}`;
+    if (told.has(key)) return notes.add('Lines that are there twice were read once');
+    told.add(key);
     if (layer !== 'cut') return lines.push(drawn([a, b], layer));
     for (const v of [a, b]) cutsAt.set(v, [...(cutsAt.get(v) ?? []), i]);
   });
@@ -127,16 +150,16 @@ export function readFold(text: string): Drawing {
     const on = cutsAt.get(v) ?? [];
     return on.length === 2 ? on.find((i) => left.has(i)) : undefined;
   };
-  for (const first of left) {
-    left.delete(first);
-    const run = [...frame.edges[first]];
+  for (const begin of left) {
+    left.delete(begin);
+    const run = [...edges[begin]];
     for (const atStart of [false, true])
       for (;;) {
         const v = atStart ? run[0] : run[run.length - 1];
         const i = next(v);
         if (i === undefined) break;
         left.delete(i);
-        const [a, b] = frame.edges[i];
+        const [a, b] = edges[i];
         const other = a === v ? b : a;
         if (atStart) run.unshift(other);
         else run.push(other);

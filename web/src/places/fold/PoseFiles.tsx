@@ -22,12 +22,13 @@ export function PoseFiles({ sweep, deg, placeWords }: { sweep: Sweep; deg: numbe
   const save = async () => {
     try {
       const write = await import('@hollow-finch/core/formats/poseWrite');
+      const { writeFold } = await import('@hollow-finch/core/formats/foldWrite');
       const { design, revision } = useJob.getState();
       const content = {
         glb: () => write.writeGlb(sweep, deg),
         obj: () => write.writeObj(sweep, deg),
         stl: () => write.writeStl(sweep, deg),
-        fold: () => write.writeFold(sweep, deg, design.name),
+        fold: () => writeFold(sweep, deg, design.name),
       }[kind]();
       download(
         `${fileNameOf(`${design.name} at ${placeWords}, revision ${revision}`)}.${kind}`,
