@@ -11,7 +11,7 @@ import { Insertion } from './inserting.ts';
 import { FIRST_ORDERS, ordersOf, Packer, type Found } from './packer.ts';
 import type { PackProgress, PackRequest } from './packRequest.ts';
 import { loosePuzzle, mayBeLoosePuzzle, type LooseCut } from './loosePuzzle.ts';
-import { carriedPart, Part, SEARCHED_SHEETS, searchedSheets } from './part.ts';
+import { areDrawn, carriedPart, Part, SEARCHED_SHEETS, searchedSheets, takenInPart } from './part.ts';
 import { byKind, type PackPiece, type PlacedOnSheet } from './pieces.ts';
 import { mayBePuzzle, puzzle } from './puzzle.ts';
 import { rasterFit } from './rasterFit.ts';
@@ -54,6 +54,8 @@ const SWAPPED = 0.4;
 const SCATTERED = 0.5;
 /** Of several sheets, so many tries are for one piece of the last sheet on others. */
 const CARRIED = 0.4;
+/** Where a piece was handed back so many are for it. */
+const TAKEN_IN = 0.5;
 /** How pieces may have been cut from a sheet with room between them, likely ways first. */
 const LOOSE_CUTS: readonly LooseCut[] = [
   { slackMm: 0.35, rimmed: false },
@@ -73,8 +75,8 @@ const CORNERS_A_MOVE = 3;
 const TRIES_A_SQUEEZE = 8;
 /** What is no deeper in others after a search is got apart by true outlines, mm. */
 const EASED_FROM_MM = 1.2;
-/** Where only some of the sheets are searched, others are after so many tries. */
-const TRIES_A_PART = 6;
+/** Of several sheets others are searched after so many tries. */
+const TRIES_A_PART = 3;
 
 /**
  * Packs, yielding again and again: stop by not asking for more. The same request gives the same results.
@@ -261,10 +263,11 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   /** Keeps a layout in which part of the sheets is another one. */
   function* gaining(part: Part, there: readonly Lying[] | undefined): Generator<PackProgress, boolean> {
     const { best } = packer;
-    const gained =
-      there !== undefined &&
-      best !== undefined &&
-      (yield* keeping(packer.foundOf(part.within(best, there), best.unplaced, (sheet) => best.kinds[sheet])));
+    if (!there || !best) return false;
+    const lying = part.within(best, there);
+    const laid = new Set(lying.map(({ piece }) => piece));
+    const unplaced = best.unplaced.filter((piece) => !laid.has(piece));
+    const gained = yield* keeping(packer.foundOf(lying, unplaced, (sheet) => best.kinds[sheet]));
     if (gained) yield shown(true);
     return gained;
   }
@@ -307,8 +310,9 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     const { kinds, extentMm, lying } = best;
     const sheets = kinds.length;
     const mayGo = sheets > 1 && sheets > packer.lockedKinds.length;
-    if (mayGo && random() < CARRIED) {
-      const carried = carriedPart(packer, best, random);
+    const takesIn = best.unplaced.length > 0 && random() < TAKEN_IN;
+    if (takesIn || (mayGo && random() < CARRIED)) {
+      const carried = (takesIn ? takenInPart : carriedPart)(packer, best, random);
       if (carried) {
         carried.crowd.from(carried.of(best));
         if (yield* gaining(carried, yield* apart(carried, carried.sheets.length, Infinity)))
@@ -317,12 +321,6 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
         continue;
       }
     }
-    if (!searched || (sheets > SEARCHED_SHEETS && searched.tries >= TRIES_A_PART))
-      searched = new Part(packer, best, searchedSheets(packer, best, random), random);
-    const part = searched;
-    part.tries += 1;
-    const { crowd, failed } = part;
-    const own = part.of(best);
     const { marginMm } = packer.kinds[kinds[sheets - 1]];
     const last = moves > LAST_PART * request.moves;
     if (last) cut = drawn(LAST_CUTS);
@@ -333,6 +331,14 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
     // Where the last sheet is nearly empty, what lies there is tried on the others.
     const saves = mayGo && limitMm - marginMm < least;
     if (saves) limitMm = Infinity;
+    const others = saves ? Math.min(SEARCHED_SHEETS, sheets) - 1 : 0;
+    const spent = areDrawn(best) && (searched?.tries ?? 0) >= TRIES_A_PART;
+    if (!searched || spent || searched.sheets.length <= others)
+      searched = new Part(packer, best, searchedSheets(packer, best, random, others), random);
+    const part = searched;
+    part.tries += 1;
+    const { crowd, failed } = part;
+    const own = part.of(best);
     const onto = part.sheets.length - (saves ? 1 : 0);
     if (saves && failed && random() < SCATTERED) crowd.scatter(onto);
     else if (failed && !last && random() < FROM_FAILED) crowd.from(failed);

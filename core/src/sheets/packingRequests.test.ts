@@ -285,4 +285,27 @@ describe('of several sizes', () => {
       20000 - 180 * 80 + 4 * 88 * 39,
     );
   });
+
+  it('what was handed back is pushed in where there is room for it on the only sheet', () => {
+    // All four have room in its hole; laid one after another, those before lie in the way of the last.
+    const frame: PackPiece = {
+      partId: 'frame',
+      copy: 1,
+      outlines: [{ outer: rectangle(0, 0, 200, 100), holes: [[...rectangle(8, 8, 184, 84)].reverse()] }],
+      grainRad: null,
+      straight: true,
+    };
+    const inside = [1, 2, 3, 4].map((copy) => piece(91, 41, copy));
+    for (const seed of [1, 2, 3, 4]) {
+      const request: PackRequest = {
+        pieces: [frame, ...inside],
+        sheet: { ...sheet, count: 1 },
+        seed,
+        moves: 4500,
+      };
+      const layout = packed(request);
+      expect(faultsOf(request, layout)).toEqual([]);
+      expect([layout.placed.length, layout.unplaced.length]).toEqual([5, 0]);
+    }
+  });
 });

@@ -5,8 +5,12 @@ import { areaOf } from './packRequest.ts';
 import type { PackPiece } from './pieces.ts';
 import { Crowd } from './separating.ts';
 
-/** So many sheets are searched at once: of more the last, and some of the others. */
+/** So many sheets are searched at once at the most: the last, and some of the others. */
 export const SEARCHED_SHEETS = 3;
+/** Of more pieces than this half of the searches are of the last sheet alone, which takes least time; some of it and one more. */
+const ALL_AT_ONCE = 40;
+const LAST_ALONE = 0.5;
+const WITH_ONE = 0.3;
 
 /** Some of the sheets before the last, the more of them is waste the sooner. */
 function wasteful(waste: readonly number[], count: number, random: () => number): number[] {
@@ -20,11 +24,20 @@ function wasteful(waste: readonly number[], count: number, random: () => number)
   return out.sort((a, b) => a - b);
 }
 
-/** Sheets that are searched by themselves: all where they are few, else the last and some others. */
-export const searchedSheets = (packer: Packer, found: Found, random: () => number): number[] => [
-  ...wasteful(packer.wasteOf(found), SEARCHED_SHEETS - 1, random),
-  found.kinds.length - 1,
-];
+/** Whether not always the same sheets of a layout are searched. */
+export const areDrawn = ({ kinds, lying }: Found): boolean =>
+  kinds.length > SEARCHED_SHEETS || (kinds.length > 1 && lying.length > ALL_AT_ONCE);
+
+/**
+ * Sheets that are searched by themselves: the last, and none or some of the others.
+ *
+ * @param least how many others at the least
+ */
+export function searchedSheets(packer: Packer, found: Found, random: () => number, least: number): number[] {
+  const drawn = found.lying.length > ALL_AT_ONCE ? random() : 1;
+  const others = drawn < LAST_ALONE ? 0 : drawn < LAST_ALONE + WITH_ONE ? 1 : SEARCHED_SHEETS - 1;
+  return [...wasteful(packer.wasteOf(found), Math.max(least, others), random), found.kinds.length - 1];
+}
 
 /** A piece of the last sheet, and some other sheets on which it may find room; undefined where theirs is less than its area. */
 export function carriedPart(packer: Packer, found: Found, random: () => number): Part | undefined {
@@ -36,6 +49,22 @@ export function carriedPart(packer: Packer, found: Found, random: () => number):
   const sheets = wasteful(waste, random() < 0.5 ? 1 : SEARCHED_SHEETS - 1, random);
   const room = sheets.reduce((sum, sheet) => sum + waste[sheet], 0);
   return room > areaOf(one.piece) ? new Part(packer, found, sheets, random, [one]) : undefined;
+}
+
+/** A piece that was handed back though it fits a sheet that has as much free as its area, and that sheet; undefined where there is none. */
+export function takenInPart(packer: Packer, found: Found, random: () => number): Part | undefined {
+  const waste = packer.wasteOf(found);
+  const may = found.unplaced.flatMap((piece) =>
+    piece.together !== undefined
+      ? []
+      : found.kinds.flatMap((kind, sheet) => {
+          const [way] = packer.ways.of(piece, kind);
+          return way && waste[sheet] > areaOf(piece) ? [{ piece, way, sheet, x: 0, y: 0 }] : [];
+        }),
+  );
+  if (may.length === 0) return undefined;
+  const one = may[Math.floor(random() * may.length)];
+  return new Part(packer, found, [one.sheet], random, [one]);
 }
 
 export class Part {

@@ -2,11 +2,12 @@
 import type { PackedSheet } from '@hollow-finch/core/design/design';
 import { expect, it } from 'vitest';
 import type { PackedStock, PackReport, PackWish } from '../workers/sheets.worker.ts';
-import { bestOf, inRounds, isBetter, type Packs } from './packingRounds.ts';
+import { bestOf, inRounds, isBetter, saidOfRefused, type Packs } from './packingRounds.ts';
 
 const stock = (more: Partial<PackedStock> = {}): PackedStock => ({
   stockId: 'card',
   unplaced: 1,
+  left: ['one piece'],
   sheets: 3,
   price: 6,
   areaMm2: 900,
@@ -58,7 +59,9 @@ it('takes each stock from whoever has it better, with its own sheets, and is as 
     turned: { card: 2 },
     refused: ['one'],
   });
-  const two = report(2, 0.75, [stock({ sheets: 2 }), stock({ stockId: 'foil' })], { refused: ['two'] });
+  const two = report(2, 0.75, [stock({ sheets: 2, left: ['another'] }), stock({ stockId: 'foil' })], {
+    refused: ['two'],
+  });
   const best = bestOf([one, two]);
   expect(best.plan.sheets.map(({ stockId, widthMm }) => [stockId, widthMm])).toEqual([
     ['card', 2],
@@ -67,7 +70,8 @@ it('takes each stock from whoever has it better, with its own sheets, and is as 
   expect(best.stocks.map(({ sheets }) => sheets)).toEqual([2, 2]);
   expect(best.progress).toBe(0.5);
   expect(best.turned).toEqual({ card: 2 });
-  expect(best.refused).toEqual(['one']);
+  // What is left out of a stock is told by whoever packed it.
+  expect(saidOfRefused(best)).toEqual(['one', 'another', 'one piece']);
   // Alike in everything: the first stays.
   expect(bestOf([one, report(3, 1, one.stocks)]).plan.sheets.every(({ widthMm }) => widthMm === 1)).toBe(
     true,

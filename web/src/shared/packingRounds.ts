@@ -29,6 +29,12 @@ export function isBetter(one: PackedStock, other: PackedStock, byMm = 1e-6): boo
   return one.lastExtentMm < other.lastExtentMm - byMm;
 }
 
+/** All that could not be packed, or was packed otherwise than wished, in sentences. */
+export const saidOfRefused = ({ refused, stocks }: PackReport): string[] => [
+  ...refused,
+  ...stocks.flatMap(({ left }) => left),
+];
+
 /** Of several reports on one design the best sheets of each stock, and what any of them says else. */
 export function bestOf([first, ...others]: readonly PackReport[]): PackReport {
   return others.reduce((best, other): PackReport => {
@@ -43,7 +49,7 @@ export function bestOf([first, ...others]: readonly PackReport[]): PackReport {
       },
       stocks: best.stocks.map((_, i) => from(i).stocks[i]),
       progress: Math.min(best.progress, other.progress),
-      refused: taken.every(Boolean) && taken.length > 0 ? other.refused : best.refused,
+      refused: best.refused,
       turned: { ...best.turned, ...other.turned },
     };
   }, first);
@@ -90,7 +96,7 @@ export async function inRounds(
       ),
     );
     if (found().length === 0) return undefined;
-    // What could not be packed, or was freed, is told of the first round: later ones begin with what it left.
+    // What was freed is told of the first round: later ones begin with what it left.
     const now = bestOf(found());
     best = before ? { ...now, refused: before.refused } : now;
     gains = !before || now.stocks.some((stock, i) => isBetter(stock, before.stocks[i], GAINED_MM));

@@ -18,6 +18,8 @@ import { expose } from 'comlink';
 export interface PackedStock {
   readonly stockId: string;
   readonly unplaced: number;
+  /** What could not be packed, and why. */
+  readonly left: readonly string[];
   readonly sheets: number;
   readonly price: number;
   readonly areaMm2: number;
@@ -29,6 +31,7 @@ export interface PackReport {
   readonly stocks: readonly PackedStock[];
   /** 0 to 1 over all stocks. */
   readonly progress: number;
+  /** What cannot be packed in any case, and what was freed. */
   readonly refused: readonly string[];
   /** Stocks that would take fewer sheets if pieces might lie across the grain: how many then. */
   readonly turned: Readonly<Record<string, number>>;
@@ -77,19 +80,18 @@ const api = {
     const turned: Record<string, number> = {};
     const nameOf = (id: string) => expanded.parts.find((part) => part.id === id)?.name ?? id;
     const report = (progress: number) => {
-      const why = new Map<string, string>();
-      layouts.forEach((layout, i) => {
+      const leftOf = (i: number): string[] => {
         const { request } = wanted.requests[i];
-        if (begun.has(i))
-          for (const piece of layout.unplaced) why.set(piece.partId, whyUnplaced(piece, request));
-      });
+        const left = begun.has(i) ? layouts[i].unplaced : [];
+        const why = new Map(left.map((piece) => [piece.partId, whyUnplaced(piece, request)]));
+        return [...why].map(([id, reason]) => `${nameOf(id)} ${reason}`);
+      };
       const refused = [
         ...wanted.refused.map(({ reason }) => reason),
         ...wanted.freed.map(
           ({ partId, copy }) =>
             `${nameOf(partId)}, piece ${copy}, may not lie where it was locked: it was packed again.`,
         ),
-        ...[...why].map(([id, reason]) => `${nameOf(id)} ${reason}`),
       ];
       const plan = toSheetPlan(wanted, layouts, seed);
       const areaOf = (id: string): number =>
@@ -100,6 +102,7 @@ const api = {
       const stocks = wanted.requests.map(({ stock }, i): PackedStock => ({
         stockId: stock.id,
         unplaced: layouts[i].unplaced.length,
+        left: leftOf(i),
         sheets: layouts[i].sheetCount,
         price: layouts[i].price,
         areaMm2: areaOf(stock.id),

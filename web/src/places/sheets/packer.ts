@@ -1,7 +1,7 @@
 /** Packs the sheets of the open job; what is found is edited in, wherever one works meanwhile. */
 import type { Store } from '@hollow-finch/core/stock/store';
 import { faultWords } from '../../shared/helper.ts';
-import { packInRounds, stopRounds } from '../../shared/packingRounds.ts';
+import { packInRounds, saidOfRefused, stopRounds } from '../../shared/packingRounds.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { usePackingState } from '../../shared/store/packingState.ts';
 
@@ -22,7 +22,11 @@ export async function packSheets(
       useJob
         .getState()
         .edit(keep === 'all' ? 'Pack on' : 'Pack the sheets', { do: 'sheetPlan', value: best.plan });
-    usePackingState.setState({ jobId: null, turned: best?.turned ?? {}, refused: best?.refused ?? [] });
+    usePackingState.setState({
+      jobId: null,
+      turned: best?.turned ?? {},
+      refused: best ? saidOfRefused(best) : [],
+    });
   } catch (fault) {
     usePackingState.setState({ jobId: null, plan: null, failure: faultWords(fault) });
   }
