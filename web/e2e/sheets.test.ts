@@ -75,7 +75,10 @@ it('keeps a piece where it is locked, and packs the rest round it; then goes on 
 
 it('keeps packings beside each other, and takes one of them instead', async () => {
   await person.press('Keep this packing', 'button');
-  await person.text('[aria-label="Packings kept"]', /What is cut from.*Packing 1/s);
+  await person.text(
+    '[aria-label="Packings kept"]',
+    /What is cut from.*Packing 1\s+gap 2 mm, margin 5 mm, \d+ copies/s,
+  );
   const kept = (await stored()).sheetPlan!;
   await person.focus('Dome step strip, piece 1', 'button');
   await person.pick('May be turned', 'Only as drawn');
@@ -85,6 +88,7 @@ it('keeps packings beside each other, and takes one of them instead', async () =
       if (partId === 'm1/strip') expect(Math.abs(Math.sin(placement.angleRad / 2))).toBeLessThan(1e-9);
   // It was packed for pieces that may be turned otherwise: first that is put back.
   await person.page.waitForSelector('button[aria-label="Cut from Packing 1"]:disabled');
+  await person.text('[aria-label="Packings kept"]', /put that back, and they can be used/);
   await person.focus('Dome step strip, piece 1', 'button');
   await person.pick('May be turned', 'As grain allows');
   await person.press('Cut from Packing 1', 'button');

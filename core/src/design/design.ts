@@ -22,6 +22,7 @@ import type {
   contentsSchema,
   pictureSchema,
   settingsSchema,
+  keptPackingSchema,
   sheetPlanSchema,
   sheetSchema,
 } from './schema.ts';
@@ -56,6 +57,7 @@ export type Contents = z.infer<typeof contentsSchema>;
 export type BuildStepEdit = z.infer<typeof buildStepSchema>;
 export type Settings = z.infer<typeof settingsSchema>;
 export type SheetPlan = z.infer<typeof sheetPlanSchema>;
+export type KeptPacking = z.infer<typeof keptPackingSchema>;
 export type PackedSheet = z.infer<typeof sheetSchema>;
 export type ParamValue = z.infer<typeof paramValueSchema>;
 

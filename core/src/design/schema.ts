@@ -452,6 +452,8 @@ export const keptPackingSchema = z.strictObject({
   id,
   name,
   plan: sheetPlanSchema,
+  /** What it was packed with, in millimetres, as it is told beside its name. */
+  with: z.string().max(120).optional(),
   /** When it was kept, ms. */
   at: z.number().min(0),
 });

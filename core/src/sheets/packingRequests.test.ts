@@ -296,9 +296,10 @@ describe('of several sizes', () => {
       straight: true,
     };
     const inside = [1, 2, 3, 4].map((copy) => piece(91, 41, copy));
+    const twins = inside.map((each) => ({ ...each, together: `pair ${Math.ceil(each.copy / 2)}` }));
     for (const seed of [1, 2, 3, 4]) {
       const request: PackRequest = {
-        pieces: [frame, ...inside],
+        pieces: [frame, ...(seed > 2 ? twins : inside)],
         sheet: { ...sheet, count: 1 },
         seed,
         moves: 4500,

@@ -51,20 +51,33 @@ export function carriedPart(packer: Packer, found: Found, random: () => number):
   return room > areaOf(one.piece) ? new Part(packer, found, sheets, random, [one]) : undefined;
 }
 
-/** A piece that was handed back though it fits a sheet that has as much free as its area, and that sheet; undefined where there is none. */
+/**
+ * A piece that was handed back, with what must lie on one sheet with it, though each fits a sheet that has as much free as their area;
+ * and that sheet. Undefined where there is none.
+ */
 export function takenInPart(packer: Packer, found: Found, random: () => number): Part | undefined {
   const waste = packer.wasteOf(found);
-  const may = found.unplaced.flatMap((piece) =>
-    piece.together !== undefined
-      ? []
-      : found.kinds.flatMap((kind, sheet) => {
-          const [way] = packer.ways.of(piece, kind);
-          return way && waste[sheet] > areaOf(piece) ? [{ piece, way, sheet, x: 0, y: 0 }] : [];
-        }),
-  );
+  const may = found.unplaced.flatMap((piece) => {
+    const { together } = piece;
+    const isMate = (other: PackPiece) => together !== undefined && other.together === together;
+    const all = together === undefined ? [piece] : found.unplaced.filter(isMate);
+    if (all[0] !== piece) return [];
+    const only = packer.bound(piece) ?? found.lying.find((each) => isMate(each.piece))?.sheet;
+    const areaMm2 = all.reduce((sum, each) => sum + areaOf(each), 0);
+    return found.kinds.flatMap((kind, sheet) => {
+      if ((only ?? sheet) !== sheet || waste[sheet] <= areaMm2) return [];
+      const more = all.flatMap((each) =>
+        packer.ways
+          .of(each, kind)
+          .slice(0, 1)
+          .map((way): Lying => ({ piece: each, way, sheet, x: 0, y: 0 })),
+      );
+      return more.length === all.length ? [{ sheet, more }] : [];
+    });
+  });
   if (may.length === 0) return undefined;
-  const one = may[Math.floor(random() * may.length)];
-  return new Part(packer, found, [one.sheet], random, [one]);
+  const { sheet, more } = may[Math.floor(random() * may.length)];
+  return new Part(packer, found, [sheet], random, more);
 }
 
 export class Part {

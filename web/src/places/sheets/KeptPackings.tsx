@@ -1,5 +1,5 @@
 import { freshId } from '@hollow-finch/core/design/ids';
-import type { SheetPlan } from '@hollow-finch/core/design/design';
+import type { KeptPacking, Settings, SheetPlan } from '@hollow-finch/core/design/design';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { alikeSheets } from '@hollow-finch/core/sheets/leftOver';
@@ -10,10 +10,13 @@ import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import { useMemo, useState } from 'react';
 import { bySort } from '../../shared/sorting.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { useLengths } from '../../shared/units.ts';
 
 interface Row {
   readonly id: string;
   readonly name: string;
+  /** What it was packed with. */
+  readonly made?: string;
   readonly sheets: number;
   readonly differ: number;
   readonly used: number;
@@ -21,11 +24,22 @@ interface Row {
   readonly plan: SheetPlan;
 }
 
-const rowOf = (parts: ReadonlyMap<string, Part>, id: string, name: string, plan: SheetPlan): Row => {
+/** A length to the hundredth of a millimetre at the most. */
+const mm = (length: number): string => `${Number(length.toFixed(2))} mm`;
+
+/** What a packing is made with, in words. */
+const madeWith = ({ gapMm, marginMm, copies }: Settings): string =>
+  `gap ${mm(gapMm)}, margin ${mm(marginMm)}, ${copies === 1 ? 'one copy' : `${copies} copies`}`;
+
+const rowOf = (
+  parts: ReadonlyMap<string, Part>,
+  { id, name, plan, with: made }: Pick<KeptPacking, 'id' | 'name' | 'plan' | 'with'>,
+): Row => {
   const used = plan.sheets.reduce((sum, sheet) => sum + sheetUsage(sheet, parts), 0);
   return {
     id,
     name,
+    ...(made === undefined ? {} : { made }),
     sheets: plan.sheets.length,
     differ: alikeSheets(plan.sheets).length,
     used: (100 * used) / Math.max(1, plan.sheets.length),
@@ -42,13 +56,26 @@ export function KeptPackings({ parts, current }: { parts: ReadonlyMap<string, Pa
   const design = useJob((s) => s.shown);
   const { edit } = useJob.getState();
   const [sort, setSort] = useState<DataTableSortStatus<Row>>({ columnAccessor: 'sheets', direction: 'asc' });
-  const { packings, sheetPlan } = design;
+  const { inUnit } = useLengths();
+  const { packings, sheetPlan, settings } = design;
+  const now = madeWith(settings);
   const rows = useMemo(() => {
-    const kept = Object.values(packings).map(({ id, name, plan }) => rowOf(parts, id, name, plan));
+    const kept = Object.values(packings).map((each) => rowOf(parts, each));
     const own =
-      sheetPlan && sheetPlan.sheets.length > 0 ? [rowOf(parts, '', 'What is cut from', sheetPlan)] : [];
+      sheetPlan && sheetPlan.sheets.length > 0
+        ? [
+            rowOf(parts, {
+              id: '',
+              name: 'What is cut from',
+              plan: sheetPlan,
+              ...(current ? { with: now } : {}),
+            }),
+          ]
+        : [];
     return [...own, ...kept.sort(bySort(sort))];
-  }, [parts, packings, sheetPlan, sort]);
+  }, [parts, packings, sheetPlan, sort, current, now]);
+  const inForce = useMemo(() => packingFingerprint(expand(design), design.settings), [design]);
+  const others = rows.some(({ id, plan }) => id !== '' && plan.fingerprint !== inForce);
   const count = Object.keys(packings).length;
   if (count === 0 && (!sheetPlan || sheetPlan.sheets.length === 0)) return null;
   const keep = () => {
@@ -58,7 +85,13 @@ export function KeptPackings({ parts, current }: { parts: ReadonlyMap<string, Pa
       do: 'put',
       in: 'packings',
       id,
-      value: { id, name: `Packing ${id.slice('packing-'.length)}`, plan: sheetPlan, at: Date.now() },
+      value: {
+        id,
+        name: `Packing ${id.slice('packing-'.length)}`,
+        plan: sheetPlan,
+        with: now,
+        at: Date.now(),
+      },
     });
   };
   return (
@@ -84,7 +117,17 @@ export function KeptPackings({ parts, current }: { parts: ReadonlyMap<string, Pa
           horizontalSpacing={6}
           fz={12.5}
           columns={[
-            { accessor: 'name', title: 'Packing', sortable: true },
+            {
+              accessor: 'name',
+              title: 'Packing',
+              sortable: true,
+              render: ({ name, made }) => (
+                <>
+                  {name}
+                  {made && <div className="quiet">{inUnit(made)}</div>}
+                </>
+              ),
+            },
             { accessor: 'sheets', title: 'Sheets', sortable: true, textAlign: 'right' },
             {
               accessor: 'used',
@@ -110,7 +153,7 @@ export function KeptPackings({ parts, current }: { parts: ReadonlyMap<string, Pa
                       size="compact-xs"
                       variant="default"
                       aria-label={`Cut from ${row.name}`}
-                      disabled={row.plan.fingerprint !== packingFingerprint(expand(design), design.settings)}
+                      disabled={row.plan.fingerprint !== inForce}
                       onClick={() => edit(`Cut from ${row.name}`, { do: 'sheetPlan', value: row.plan })}
                     >
                       Use
@@ -130,6 +173,12 @@ export function KeptPackings({ parts, current }: { parts: ReadonlyMap<string, Pa
             },
           ]}
         />
+      )}
+      {others && (
+        <p className="quiet">
+          Some were packed with other settings, in other numbers, or of parts that have changed since: put
+          that back, and they can be used.
+        </p>
       )}
     </section>
   );
