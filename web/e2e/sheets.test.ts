@@ -75,9 +75,10 @@ it('keeps a piece where it is locked, and packs the rest round it; then goes on 
 
 it('keeps packings beside each other, and takes one of them instead', async () => {
   await person.press('Keep this packing', 'button');
+  const { gapMm, marginMm, copies } = (await stored()).settings;
   await person.text(
     '[aria-label="Packings kept"]',
-    /What is cut from.*Packing 1\s+gap 2 mm, margin 5 mm, \d+ copies/s,
+    new RegExp(`What is cut from.*Packing 1gap ${gapMm} mm, margin ${marginMm} mm, ${copies} copies`),
   );
   const kept = (await stored()).sheetPlan!;
   await person.focus('Dome step strip, piece 1', 'button');

@@ -121,10 +121,33 @@ export function KeptPackings({ parts, current }: { parts: ReadonlyMap<string, Pa
               accessor: 'name',
               title: 'Packing',
               sortable: true,
-              render: ({ name, made }) => (
+              render: (row) => (
                 <>
-                  {name}
-                  {made && <div className="quiet">{inUnit(made)}</div>}
+                  {row.name}
+                  {row.made && <div className="quiet">{inUnit(row.made)}</div>}
+                  {row.id !== '' && (
+                    <span className="row-acts">
+                      <Button
+                        size="compact-xs"
+                        variant="default"
+                        aria-label={`Cut from ${row.name}`}
+                        disabled={row.plan.fingerprint !== inForce}
+                        onClick={() => edit(`Cut from ${row.name}`, { do: 'sheetPlan', value: row.plan })}
+                      >
+                        Use
+                      </Button>
+                      <Button
+                        size="compact-xs"
+                        variant="subtle"
+                        aria-label={`Discard ${row.name}`}
+                        onClick={() =>
+                          edit(`Discard ${row.name}`, { do: 'put', in: 'packings', id: row.id, value: null })
+                        }
+                      >
+                        ×
+                      </Button>
+                    </span>
+                  )}
                 </>
               ),
             },
@@ -141,35 +164,8 @@ export function KeptPackings({ parts, current }: { parts: ReadonlyMap<string, Pa
               title: 'Costs',
               sortable: true,
               textAlign: 'right',
+              hidden: rows.every(({ price }) => price === 0),
               render: ({ price }) => price.toFixed(2),
-            },
-            {
-              accessor: 'acts',
-              title: '',
-              render: (row) =>
-                row.id === '' ? null : (
-                  <span className="row-acts">
-                    <Button
-                      size="compact-xs"
-                      variant="default"
-                      aria-label={`Cut from ${row.name}`}
-                      disabled={row.plan.fingerprint !== inForce}
-                      onClick={() => edit(`Cut from ${row.name}`, { do: 'sheetPlan', value: row.plan })}
-                    >
-                      Use
-                    </Button>
-                    <Button
-                      size="compact-xs"
-                      variant="subtle"
-                      aria-label={`Discard ${row.name}`}
-                      onClick={() =>
-                        edit(`Discard ${row.name}`, { do: 'put', in: 'packings', id: row.id, value: null })
-                      }
-                    >
-                      ×
-                    </Button>
-                  </span>
-                ),
             },
           ]}
         />

@@ -120,7 +120,7 @@ export function PackingSection({
           </p>
         </>
       )}
-      {refused.length > 0 && (
+      {refused.length > 0 && current && (
         <ul role="alert" className="reasons wrong">
           {refused.map((reason) => (
             <li key={reason}>{inUnit(reason)}</li>
