@@ -234,6 +234,18 @@ describe('of several sizes', () => {
     grainRad: null,
     straight: true,
   });
+  const frame = (rimMm: number): PackPiece => ({
+    partId: 'frame',
+    copy: 1,
+    outlines: [
+      {
+        outer: rectangle(0, 0, 200, 100),
+        holes: [[...rectangle(rimMm, rimMm, 200 - 2 * rimMm, 100 - 2 * rimMm)].reverse()],
+      },
+    ],
+    grainRad: null,
+    straight: true,
+  });
   const sheet: SheetSpec = { widthMm: 200, heightMm: 100, marginMm: 0, gapMm: 0, grainRad: null, price: 10 };
 
   it('those are taken that make the fewest sheets, then the cheapest', () => {
@@ -271,15 +283,8 @@ describe('of several sizes', () => {
     const pieces = [piece(60, 60, 1), piece(200, 40, 1)];
     const { kinds } = packed({ pieces, sheet, others: [offcut], seed: 1, moves: 100 });
     expect(kinds).toEqual([1]);
-    const frame: PackPiece = {
-      partId: 'frame',
-      copy: 1,
-      outlines: [{ outer: rectangle(0, 0, 200, 100), holes: [[...rectangle(10, 10, 180, 80)].reverse()] }],
-      grainRad: null,
-      straight: true,
-    };
     const inside = [1, 2, 3, 4].map((copy) => piece(88, 39, copy));
-    const { sheetCount, placed } = packed({ pieces: [frame, ...inside], sheet, seed: 1, moves: 1500 });
+    const { sheetCount, placed } = packed({ pieces: [frame(10), ...inside], sheet, seed: 1, moves: 1500 });
     expect([sheetCount, placed.length]).toEqual([1, 5]);
     expect(placed.reduce((sum, each) => sum + regionArea(each.piece.outlines[0]), 0)).toBeCloseTo(
       20000 - 180 * 80 + 4 * 88 * 39,
@@ -288,18 +293,11 @@ describe('of several sizes', () => {
 
   it('what was handed back is pushed in where there is room for it on the only sheet', () => {
     // All four have room in its hole; laid one after another, those before lie in the way of the last.
-    const frame: PackPiece = {
-      partId: 'frame',
-      copy: 1,
-      outlines: [{ outer: rectangle(0, 0, 200, 100), holes: [[...rectangle(8, 8, 184, 84)].reverse()] }],
-      grainRad: null,
-      straight: true,
-    };
     const inside = [1, 2, 3, 4].map((copy) => piece(91, 41, copy));
     const twins = inside.map((each) => ({ ...each, together: `pair ${Math.ceil(each.copy / 2)}` }));
     for (const seed of [1, 2, 3, 4]) {
       const request: PackRequest = {
-        pieces: [frame, ...(seed > 2 ? twins : inside)],
+        pieces: [frame(8), ...(seed > 2 ? twins : inside)],
         sheet: { ...sheet, count: 1 },
         seed,
         moves: 4500,
