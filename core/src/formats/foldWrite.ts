@@ -6,6 +6,7 @@ import { boxOf } from '../geometry/path.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
 import { cross3, dot3, minus3 } from '../geometry/vector.ts';
 import type { Sweep } from '../motion/sweep.ts';
+import { faceNormal } from '../solids/mesh.ts';
 import { someShown } from './poseShown.ts';
 
 /** Parts lie so far apart in the crease pattern, mm. */
@@ -37,16 +38,6 @@ class Joined {
   }
 }
 
-/** The normal of a face in space, as long as twice its area. */
-function normalOf(face: readonly number[], places: readonly Vec3[]): Vec3 {
-  let sum: Vec3 = [0, 0, 0];
-  face.forEach((at, i) => {
-    const n = cross3(places[at], places[face[(i + 1) % face.length]]);
-    sum = [sum[0] + n[0], sum[1] + n[1], sum[2] + n[2]];
-  });
-  return sum;
-}
-
 /**
  * How far an edge is folded, degrees: valleys more than 0, mountains less; 0 where nothing is folded.
  *
@@ -55,7 +46,7 @@ function normalOf(face: readonly number[], places: readonly Vec3[]): Vec3 {
  */
 function foldAngleDeg({ ends, assignment, faces }: FoldEdge, places: readonly Vec3[]): number {
   if (faces.length !== 2 || assignment === 'C') return 0;
-  const [one, other] = faces.map((face) => normalOf(face, places));
+  const [one, other] = faces.map((face) => faceNormal({ points: places }, face));
   const forwards = faces[0][(faces[0].indexOf(ends[0]) + 1) % faces[0].length] === ends[1];
   const along = minus3(places[ends[forwards ? 1 : 0]], places[ends[forwards ? 0 : 1]]);
   const long = Math.hypot(...along) || 1;

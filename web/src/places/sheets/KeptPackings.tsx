@@ -1,10 +1,9 @@
 import { freshId } from '@hollow-finch/core/design/ids';
 import type { KeptPacking, Settings, SheetPlan } from '@hollow-finch/core/design/design';
 import type { Part } from '@hollow-finch/core/dieline/part';
-import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { alikeSheets } from '@hollow-finch/core/sheets/leftOver';
-import { packingFingerprint } from '@hollow-finch/core/sheets/packingFingerprint';
 import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
+import { formatLength } from '@hollow-finch/core/units/length';
 import { Button } from '@mantine/core';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import { useMemo, useState } from 'react';
@@ -24,12 +23,9 @@ interface Row {
   readonly plan: SheetPlan;
 }
 
-/** A length to the hundredth of a millimetre at the most. */
-const mm = (length: number): string => `${Number(length.toFixed(2))} mm`;
-
 /** What a packing is made with, in words. */
 const madeWith = ({ gapMm, marginMm, copies }: Settings): string =>
-  `gap ${mm(gapMm)}, margin ${mm(marginMm)}, ${copies === 1 ? 'one copy' : `${copies} copies`}`;
+  `gap ${formatLength(gapMm, 'mm')}, margin ${formatLength(marginMm, 'mm')}, ${copies === 1 ? 'one copy' : `${copies} copies`}`;
 
 const rowOf = (
   parts: ReadonlyMap<string, Part>,
@@ -74,8 +70,10 @@ export function KeptPackings({ parts, current }: { parts: ReadonlyMap<string, Pa
         : [];
     return [...own, ...kept.sort(bySort(sort))];
   }, [parts, packings, sheetPlan, sort, current, now]);
-  const inForce = useMemo(() => packingFingerprint(expand(design), design.settings), [design]);
-  const others = rows.some(({ id, plan }) => id !== '' && plan.fingerprint !== inForce);
+  // What sheets of the design as it is are known by; until the design is looked at nothing is said of it.
+  const inForce = useJob((s) => s.report?.packing);
+  const others =
+    inForce !== undefined && rows.some(({ id, plan }) => id !== '' && plan.fingerprint !== inForce);
   const count = Object.keys(packings).length;
   if (count === 0 && (!sheetPlan || sheetPlan.sheets.length === 0)) return null;
   const keep = () => {

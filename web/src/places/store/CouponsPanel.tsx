@@ -48,7 +48,7 @@ export default function CouponsPanel({
   const { title, read, seen: asked, says } = COUPONS[kind];
   const isLength = kind === 'kerf';
   const unitMm = unit === 'in' ? MM_PER_INCH : 1;
-  const seen = typeof typed === 'number' ? typed * (isLength ? unitMm : 1) : undefined;
+  const seen = typeof typed !== 'number' ? undefined : isLength ? Number((typed * unitMm).toFixed(4)) : typed;
   // The chart is drawn anew only when there is something else to draw.
   const past = useMemo(
     () =>
