@@ -1,9 +1,20 @@
 import { describe, expect, it } from 'vitest';
+import { shift, turn } from '../geometry/isometry.ts';
+import { keyholed } from '../geometry/keyhole.ts';
 import { circle, flatten } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { counterClockwise, regionArea, ringArea, type Ring } from '../geometry/polygon.ts';
+import {
+  areaOfRegions,
+  counterClockwise,
+  placeRegion,
+  regionArea,
+  ringArea,
+  type Region,
+  type Ring,
+} from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { intersection, solid } from '../geometry/regions.ts';
+import { byQuarters } from './between.ts';
 import { PairField } from './pairField.ts';
 
 const random = seededRandom(9);
@@ -119,6 +130,48 @@ describe('the field of two outlines', () => {
         const field = new PairField([a], [b], 1.1);
         expectWinds(field, a, b, 80);
       }
+    }
+  });
+
+  it('is right of rings and frames, one of which lies round the other or is turned by quarters', () => {
+    const round = (r: number): Ring =>
+      Array.from({ length: 40 }, (_, i): Point => [
+        r * Math.cos((Math.PI * i) / 20),
+        r * Math.sin((Math.PI * i) / 20),
+      ]);
+    const box = (w: number, h: number): Ring => rectangle(w, h).map(([x, y]): Point => [x - w / 2, y - h / 2]);
+    const regions: Region[] = [
+      { outer: round(18), holes: [[...round(12)].reverse()] },
+      { outer: round(30), holes: [[...round(24)].reverse()] },
+      { outer: box(50, 34), holes: [[...box(40, 24)].reverse()] },
+      { outer: box(36, 36), holes: [[...box(24, 24)].reverse()] },
+    ];
+    for (const a of regions)
+      for (const b of regions)
+        for (let quarter = 0; quarter < 4; quarter++) {
+          const turned = placeRegion(turn((quarter * Math.PI) / 2), b);
+          const rings = [keyholed(b)].map((ring) => ring.map((p) => byQuarters(...p, quarter)));
+          const field = new PairField([keyholed(a)], rings, 1.1);
+          for (let n = 0; n < 60; n++) {
+            const [x, y] = [(random() - 0.5) * 50, (random() - 0.5) * 50];
+            const areaMm2 = areaOfRegions(intersection([a], [placeRegion(shift(x, y), turned)]));
+            if (areaMm2 > 1e-4) expect(field.winds(x, y), `${x} ${y} ${quarter}`).toBe(true);
+            if (areaMm2 === 0) expect(field.winds(x, y), `${x} ${y} ${quarter}`).toBe(false);
+          }
+        }
+  });
+
+  it('is right where corners are there twice', () => {
+    for (let turned = 0; turned < 4; turned++) {
+      const a = star(9, 8, 30);
+      const doubled = a.flatMap((p, i) => (i % 3 === 0 ? [p, p] : [p]));
+      const field = new PairField([doubled], [doubled.map((p) => byQuarters(...p, turned))], 1.1);
+      expectWinds(
+        field,
+        a,
+        a.map((p) => byQuarters(...p, turned)),
+        120,
+      );
     }
   });
 

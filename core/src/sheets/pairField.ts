@@ -6,12 +6,14 @@
  * convolution has no winding on its right. Depth is the distance from z to that boundary: how far B must be pushed to be free.
  * Exact at every place; sampled on a lattice for what is asked many times.
  */
-import type { Point } from '../geometry/point.ts';
+import { distance, type Point } from '../geometry/point.ts';
 import type { Ring } from '../geometry/polygon.ts';
 import { LANES, type Kernel } from './kernel.ts';
 
 /** What overlaps by less only touches, mm. */
 const TOUCH_MM = 5e-6;
+/** Corners nearer than this are one, mm. */
+const DOUBLED_MM = 1e-9;
 /** Beside the boundary it is looked on which side there is winding, mm. */
 const BESIDE_MM = 0.004;
 /** Distances outside are told up to so many steps of the lattice. */
@@ -31,6 +33,9 @@ interface Directions {
   readonly sorted: Float64Array;
   readonly order: readonly number[];
 }
+
+/** An edge without a length has no direction: of corners that follow each other at one place one is kept. */
+const withoutDoubled = (ring: Ring): Ring => ring.filter((p, i) => distance(p, ring.at(i - 1)!) > DOUBLED_MM);
 
 function directionsOf(ring: Ring): Directions {
   const of = ring.map((a, i) => {
@@ -136,8 +141,9 @@ export class PairField {
     readonly h: number,
   ) {
     const out: number[] = [];
-    for (const p of a)
-      for (const q of b) {
+    const fixed = a.map(withoutDoubled);
+    for (const q of b.map(withoutDoubled))
+      for (const p of fixed) {
         const minus = q.map(([x, y]): Point => [-x, -y]);
         const [ps, qs] = [directionsOf(p), directionsOf(minus)];
         emit(p, ps, minus, qs, out, true);
