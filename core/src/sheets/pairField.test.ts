@@ -139,7 +139,8 @@ describe('the field of two outlines', () => {
         r * Math.cos((Math.PI * i) / 20),
         r * Math.sin((Math.PI * i) / 20),
       ]);
-    const box = (w: number, h: number): Ring => rectangle(w, h).map(([x, y]): Point => [x - w / 2, y - h / 2]);
+    const box = (w: number, h: number): Ring =>
+      rectangle(w, h).map(([x, y]): Point => [x - w / 2, y - h / 2]);
     const regions: Region[] = [
       { outer: round(18), holes: [[...round(12)].reverse()] },
       { outer: round(30), holes: [[...round(24)].reverse()] },
