@@ -2,6 +2,7 @@
 import { readDesign } from '@hollow-finch/core/design/schema';
 import { pointsOf, readBack } from '@hollow-finch/core/formats/testing/svgReadBack';
 import { stockById } from '@hollow-finch/core/stock/stock';
+import type { Store } from '@hollow-finch/core/stock/store';
 import { strFromU8, unzipSync } from 'fflate';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -196,6 +197,7 @@ it('makes a coupon, keeps what was seen on it, and offers that where files are m
     );
   }
   await store.page.waitForSelector('.readings-chart svg path');
+  await store.text('table', /1\.32 mm[^]*1\.1 mm/);
   await store.pick('Coupon', 'Slot ladder');
   await store.type('Number of that slot', '99');
   await store.text('[aria-label="Coupons"]', /nothing with that number/);
@@ -207,6 +209,25 @@ it('makes a coupon, keeps what was seen on it, and offers that where files are m
   await store.holds('Kerf', '0.1');
   await store.press('Save the SVG', 'button');
   expect(readBack((await store.downloaded()).text).groups).toContain('cut');
+  expect(studio.complaints).toEqual([]);
+});
+
+it('takes the gap of a comb in inches, and tells it so', async () => {
+  const store = await studio.window('/store');
+  await store.page.evaluate(() => localStorage.setItem('hollow-finch:unit', '"in"'));
+  await store.page.reload();
+  await store.press('Readings 2', 'tab');
+  await store.pick('Of the stock', 'Chalk 300');
+  await store.type('Gap, in', '0.045');
+  await store.press('Keep what was seen', 'button');
+  await store.text('table', /0\.045 in/);
+  const answer = await fetch(`${studio.url}/api/store`);
+  const { readings } = (await answer.json()) as Store;
+  const own = Object.values(readings).find(({ seen }) => Math.abs(seen - 0.045 * 25.4) < 1e-9);
+  expect(own).toMatchObject({ coupon: 'kerf', seen: 1.143 });
+  await store.press(`Change ${own!.name}`, 'button');
+  await store.holds('Seen', '0.045');
+  await store.page.evaluate(() => localStorage.setItem('hollow-finch:unit', '"mm"'));
   expect(studio.complaints).toEqual([]);
 });
 

@@ -16,6 +16,8 @@ export function useUnit(): [LengthUnit, (unit: LengthUnit) => void] {
 export function useLengths(): {
   unit: LengthUnit;
   say: (mm: number) => string;
+  /** Such as a kerf: to the hundredth of a mm. */
+  sayFine: (mm: number) => string;
   sayLong: (mm: number) => string;
   inUnit: (sentence: string) => string;
   area: (mm2: number) => string;
@@ -24,6 +26,7 @@ export function useLengths(): {
   return {
     unit,
     say: (mm) => formatLength(mm, unit, { decimals: 1 }),
+    sayFine: (mm) => formatLength(mm, unit, { decimals: unit === 'mm' ? 2 : 3 }),
     sayLong: (mm) => formatLong(mm, unit),
     inUnit: (sentence) => sentenceIn(sentence, unit),
     area: (mm2) => formatArea(mm2, unit),

@@ -1,6 +1,6 @@
 import { COUPON_KINDS, COUPONS, couponDesign } from '@hollow-finch/core/cutting/coupons';
 import { measured, MOST_KERF_MM, readingsOf, readingValue } from '@hollow-finch/core/stock/readings';
-import { formatLength, MM_PER_INCH } from '@hollow-finch/core/units/length';
+import { MM_PER_INCH } from '@hollow-finch/core/units/length';
 import type { CouponKind, Reading, Store } from '@hollow-finch/core/stock/store';
 import { Button, NumberInput, Select } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
@@ -17,7 +17,7 @@ const isNumber = (kind: CouponKind): boolean => kind === 'score' || kind === 'gr
 
 /** What a reading says, in words. */
 function useReadingWords(): (kind: CouponKind, value: number) => string {
-  const { unit } = useLengths();
+  const { sayFine } = useLengths();
   return (kind, value) =>
     kind === 'score'
       ? `setting ${value}`
@@ -25,7 +25,7 @@ function useReadingWords(): (kind: CouponKind, value: number) => string {
         ? value === 0
           ? 'as the store says'
           : 'across what the store says'
-        : formatLength(value, unit, { decimals: unit === 'mm' ? 2 : 3 });
+        : sayFine(value);
 }
 
 /** Coupons: made as jobs of their own, what was seen on them entered, and what that taught over time. */

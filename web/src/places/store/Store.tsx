@@ -25,7 +25,7 @@ import { toldAway } from '../../shared/toldAway.tsx';
 import { useLengths } from '../../shared/units.ts';
 import { csvOf, itemsFromCsv } from './csv.ts';
 import { ItemDialog } from './ItemDialog.tsx';
-import { KINDS, kindOf, type FieldSpec, type Item } from './kinds.ts';
+import { isSeenLength, KINDS, kindOf, type FieldSpec, type Item } from './kinds.ts';
 import 'mantine-datatable/styles.css';
 import './store.css';
 
@@ -35,9 +35,10 @@ const CouponsPanel = lazy(() => import('./CouponsPanel.tsx'));
 const MOST_BYTES = 2_000_000;
 
 /** What a cell shows of a field. */
-function Cell({ field, value }: { field: FieldSpec; value: unknown }) {
-  const { say } = useLengths();
+function Cell({ field, item }: { field: FieldSpec; item: Item }) {
+  const { say, sayFine } = useLengths();
   const { store } = useStudioStore();
+  const value = (item as unknown as Record<string, unknown>)[field.key];
   if (value === undefined)
     return <span className="quiet">{field.kind === 'number' ? 'not said' : 'none'}</span>;
   switch (field.kind) {
@@ -47,6 +48,10 @@ function Cell({ field, value }: { field: FieldSpec; value: unknown }) {
         <span className="figure">
           {field.key === 'thicknessMm' ? `${Number(value).toFixed(2)} mm` : say(Number(value))}
         </span>
+      );
+    case 'seen':
+      return (
+        <span className="figure">{isSeenLength(item) ? sayFine(Number(value)) : `no. ${String(value)}`}</span>
       );
     case 'pair':
       return <span className="figure">{(value as number[]).map(say).join(' × ')}</span>;
@@ -160,7 +165,7 @@ export function StorePlace() {
               {item.name}
             </UnstyledButton>
           ) : (
-            <Cell field={field} value={(item as unknown as Record<string, unknown>)[field.key]} />
+            <Cell field={field} item={item} />
           ),
       })),
     ...(spec.fixed

@@ -71,6 +71,12 @@ describe('the store as CSV', () => {
     expect((envelope as { widthMm: number }).widthMm).toBeCloseTo(146.05, 9);
     expect((envelope as { heightMm: number }).heightMm).toBeCloseTo(111.125, 9);
     expect(second.id).toBe('harbour-3');
+    const [reading, slot] = read(
+      'readings',
+      'name,coupon,seen,date\nComb,kerf,0.05 in,2026-03-07\nLadder,slot,4,2026-03-07\n',
+    );
+    expect((reading as { seen: number }).seen).toBeCloseTo(1.27, 9);
+    expect(slot).toMatchObject({ coupon: 'slot', seen: 4 });
     const [machine] = read('machines', 'name\nDoor table');
     expect(ITEM_SCHEMAS.machines.safeParse(machine).success).toBe(true);
   });

@@ -30,6 +30,8 @@ export function csvOf(kind: StoreKind, items: readonly Item[]): string {
 function read(field: FieldSpec, cell: string): { value: unknown } | { wrong: string } {
   const text = cell.trim();
   switch (field.kind) {
+    // What was seen is a length in mm, or a plain number.
+    case 'seen':
     case 'length': {
       const length = parseLength(text, 'mm');
       return length.ok ? { value: length.mm } : { wrong: length.message };

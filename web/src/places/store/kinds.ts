@@ -7,7 +7,17 @@ export interface FieldSpec {
   readonly key: string;
   readonly label: string;
   readonly kind:
-    'text' | 'length' | 'number' | 'choice' | 'yes' | 'colour' | 'pair' | 'stock' | 'machine' | 'date';
+    | 'text'
+    | 'length'
+    | 'number'
+    | 'choice'
+    | 'yes'
+    | 'colour'
+    | 'pair'
+    | 'stock'
+    | 'machine'
+    | 'date'
+    | 'seen';
   readonly choices?: readonly string[];
   /** What a new thing has. */
   readonly usual: unknown;
@@ -197,11 +207,14 @@ export const KINDS: readonly KindSpec[] = [
       choice('Coupon', ['kerf', 'slot', 'nick', 'score', 'perforation', 'grain'], 'coupon'),
       { key: 'stockId', label: 'Stock', kind: 'stock', usual: 'slate-240', column: true },
       { key: 'machineId', label: 'Machine', kind: 'machine', usual: 'desk-blade', column: true },
-      { key: 'seen', label: 'Seen', kind: 'number', usual: 1, column: true },
+      { key: 'seen', label: 'Seen', kind: 'seen', usual: 1, column: true },
       { key: 'date', label: 'Date', kind: 'date', usual: undefined, column: true },
     ],
   },
 ];
+
+/** Whether what was seen is a length: the gap of a comb is, of all other coupons it is a number. */
+export const isSeenLength = (item: object): boolean => 'coupon' in item && item.coupon === 'kerf';
 
 export const kindOf = (kind: StoreKind): KindSpec => KINDS.find((each) => each.kind === kind)!;
 
