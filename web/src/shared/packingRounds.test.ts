@@ -1,5 +1,6 @@
 /** Of what two workers bring back the better is taken, stock by stock, round by round. */
 import type { PackedSheet } from '@hollow-finch/core/design/design';
+import { IDENTITY } from '@hollow-finch/core/geometry/isometry';
 import { expect, it } from 'vitest';
 import type { PackedStock, PackReport, PackWish } from '../workers/sheets.worker.ts';
 import { bestOf, inRounds, isBetter, saidOfRefused, type Packs } from './packingRounds.ts';
@@ -34,11 +35,11 @@ it('fewer pieces left out come before fewer sheets, these before their price and
   expect(isBetter(stock({ sheets: 2, lastExtentMm: 300 }), stock(), 1)).toBe(true);
 });
 
-const sheet = (stockId: string, widthMm: number): PackedSheet => ({
+const sheet = (stockId: string, widthMm: number, count = 0): PackedSheet => ({
   stockId,
   widthMm,
   heightMm: 100,
-  pieces: [],
+  pieces: Array.from({ length: count }, (_, copy) => ({ partId: 'leaf', copy, placement: IDENTITY })),
 });
 const report = (
   widthMm: number,
@@ -79,7 +80,7 @@ it('takes each stock from whoever has it better, with its own sheets, and is as 
 });
 
 /** A worker that brings what is left of the last sheet round by round, and what it was asked. */
-function worker(lasts: readonly number[], from = 1) {
+function worker(lasts: readonly number[], from = 1, count = 0) {
   const asked: PackWish[] = [];
   const pack: Packs = async (wish, tell) => {
     const lastExtentMm = lasts[Math.min(asked.length, lasts.length - 1)];
@@ -88,11 +89,11 @@ function worker(lasts: readonly number[], from = 1) {
     // The second stock comes after the first: nothing of it is known at first.
     tell(report(from, 0.5, [stock({ lastExtentMm }), stock({ stockId: 'foil', unplaced: 9, sheets: 0 })]));
     await Promise.resolve();
-    tell(
-      report(from, 1, [stock({ lastExtentMm }), stock({ stockId: 'foil' })], {
-        refused: [`round ${asked.length}`],
-      }),
-    );
+    const whole = report(from, 1, [stock({ lastExtentMm }), stock({ stockId: 'foil' })], {
+      refused: [`round ${asked.length}`],
+    });
+    const [first, ...others] = whole.plan.sheets;
+    tell({ ...whole, plan: { ...whole.plan, sheets: [sheet(first.stockId, from, count), ...others] } });
   };
   return { pack, asked };
 }
@@ -118,6 +119,22 @@ it('goes on as long as a round gains, and once more to try what grain costs, eac
   expect(later.every(({ stocks }) => stocks[1].unplaced === 1)).toBe(true);
   expect(later.every(({ plan }) => plan.sheets.length === 2)).toBe(true);
   for (let k = 1; k < told.length; k++) expect(told[k].progress).toBeGreaterThanOrEqual(told[k - 1].progress);
+});
+
+it('of more than 40 pieces of a stock goes on over one round that gains nothing, and for ten rounds at the most', async () => {
+  const gains = [100, 90, 90, 80, 80, 80];
+  const rounds = async (lasts: readonly number[], count: number) => {
+    const { pack, asked } = worker(lasts, 1, count);
+    const told: number[] = [];
+    const best = await inRounds([pack], {}, ({ progress }) => told.push(progress), never);
+    for (let k = 1; k < told.length; k++) expect(told[k]).toBeGreaterThanOrEqual(told[k - 1]);
+    return { count: asked.length, last: best!.stocks[0].lastExtentMm };
+  };
+  expect(await rounds(gains, 40)).toEqual({ count: 4, last: 80 });
+  expect(await rounds(gains, 41)).toEqual({ count: 7, last: 80 });
+  const always = Array.from({ length: 20 }, (_, k) => 300 - 10 * k);
+  expect(await rounds(always, 40)).toEqual({ count: 6, last: 250 });
+  expect(await rounds(always, 41)).toEqual({ count: 10, last: 210 });
 });
 
 it('ends after six rounds whatever they gain, at once when it is stopped, and with what goes wrong', async () => {

@@ -1,5 +1,6 @@
 /**
- * Packs the sheets of a design by two workers at once. They go from round to round until one gains nothing: each begins with what
+ * Packs the sheets of a design by two workers at once. They go from round to round until one gains nothing, or, where there are many
+ * pieces, two in a row: each begins with what
  * both have found, and of what they bring back the better is taken, stock by stock; so the same seed gives the same sheets however fast
  * either of them is.
  */
@@ -11,9 +12,11 @@ import { Helper } from './helper.ts';
 
 /** How much is tried for the sheets of each stock in a round: pieces moved to a better place. */
 const MOVES = 4_500;
-/** There are more rounds as long as each gains something: a sheet, or so much of the last one, mm. */
-const MOST_ROUNDS = 6;
+/** There are more rounds as long as they gain something: a sheet, or so much of the last one, mm. */
 const GAINED_MM = 1;
+/** So many rounds at the most, and so many in a row that gain nothing; with more pieces of a stock than told, whose searches gain later. */
+const FEW = { rounds: 6, idle: 1 } as const;
+const MANY = { pieces: 40, rounds: 10, idle: 2 } as const;
 
 const helpers = [1, 2].map(
   () =>
@@ -55,6 +58,13 @@ export function bestOf([first, ...others]: readonly PackReport[]): PackReport {
   }, first);
 }
 
+/** How many rounds there are, by how many pieces of one stock lie somewhere. */
+function roundsFor({ plan, stocks }: PackReport): typeof FEW | typeof MANY {
+  const count = (id: string) =>
+    plan.sheets.reduce((sum, { stockId, pieces }) => (stockId === id ? sum + pieces.length : sum), 0);
+  return stocks.some(({ stockId }) => count(stockId) > MANY.pieces) ? MANY : FEW;
+}
+
 /** One of the workers packs as wished, and tells what it has again and again, and at the end. */
 export type Packs = (wish: PackWish, tell: (report: PackReport) => void) => Promise<void>;
 
@@ -73,9 +83,10 @@ export async function inRounds(
   isStopped: () => boolean,
 ): Promise<PackReport | undefined> {
   let best: PackReport | undefined;
-  let gains = true;
+  let [idle, progress] = [0, 0];
   for (let round = 0, last = false; !last && !isStopped(); round++) {
-    last = !gains || round === MOST_ROUNDS - 1;
+    const most: typeof FEW | typeof MANY = best ? roundsFor(best) : FEW;
+    last = idle === most.idle || round === most.rounds - 1;
     const before: PackReport | undefined = best;
     // Stocks that a round has not come to yet are as they were before it.
     const latest: (PackReport | undefined)[] = workers.map(() => undefined);
@@ -91,7 +102,10 @@ export async function inRounds(
         pack({ ...wish, seed: round * workers.length + i + 1, tryGrain: last && i === 0 }, (report) => {
           latest[i] = report;
           const share = Math.min(...latest.map((each) => each?.progress ?? 0));
-          tell({ ...bestOf(found()), progress: (round + share) / MOST_ROUNDS });
+          const now = bestOf(found());
+          // How many rounds there are is known when all lies somewhere: it is never told to be less far than before.
+          progress = Math.max(progress, (round + share) / roundsFor(now).rounds);
+          tell({ ...now, progress });
         }),
       ),
     );
@@ -99,7 +113,8 @@ export async function inRounds(
     // What was freed is told of the first round: later ones begin with what it left.
     const now = bestOf(found());
     best = before ? { ...now, refused: before.refused } : now;
-    gains = !before || now.stocks.some((stock, i) => isBetter(stock, before.stocks[i], GAINED_MM));
+    const gains = !before || now.stocks.some((stock, i) => isBetter(stock, before.stocks[i], GAINED_MM));
+    idle = gains ? 0 : idle + 1;
   }
   return best;
 }
