@@ -1,6 +1,7 @@
 /** The brief as a planner: the size from any end, clashes, mats, the cutting list, the sizes that suit, what holds it, post. */
 import { newDesign, type Design } from '@hollow-finch/core/design/design';
 import { readDesign } from '@hollow-finch/core/design/schema';
+import { USUAL_CARDS } from '@hollow-finch/core/planning/suits';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { pause, send, Studio, type Person } from './harness.ts';
 
@@ -92,6 +93,11 @@ it('tries the usual sizes, and carries the design to one of them, which can be u
   await person.press('Carry it to A5', 'button');
   expect((await design()).brief).toMatchObject({ closedWidthMm: 210, closedHeightMm: 148 });
   await person.keys('Control', 'z');
+  // All sizes stand there while they are tried again: what is below them is where it was.
+  for (let k = 0; k < 20; k++) {
+    expect(await person.page.$$eval('.sizes-table tbody tr', (rows) => rows.length)).toBe(USUAL_CARDS.length);
+    await pause(30);
+  }
   expect((await design()).brief.closedWidthMm).toBe(before);
 });
 

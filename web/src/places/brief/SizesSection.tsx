@@ -13,10 +13,15 @@ const helper = new Helper<PlanningApi>(
   () => new Worker(new URL('../../workers/planning.worker.ts', import.meta.url), { type: 'module' }),
 );
 
+type Tried = Readonly<Record<string, readonly Broken[]>>;
+
 interface Row extends AskedSize {
   readonly name: string;
   readonly areaMm2: number;
-  readonly broken: readonly Broken[];
+  /** What it breaks, or broke before the design was changed; undefined where it was never tried. */
+  readonly broken: readonly Broken[] | undefined;
+  /** Whether that is of the design as it is. */
+  readonly isNow: boolean;
 }
 
 /** Which card sizes the design suits, the least that do, and the design carried to another one. */
@@ -26,7 +31,9 @@ export default function SizesSection() {
   const { say, inUnit } = useLengths();
   const [open, setOpen] = useState(false);
   const [onlyGood, setOnlyGood] = useState(false);
-  const [broken, setBroken] = useState<Readonly<Record<string, readonly Broken[]>>>({});
+  const [broken, setBroken] = useState<Tried>({});
+  // What was found of the design before stays until it is tried again: nothing that stands below moves away meanwhile.
+  const [before, setBefore] = useState<Tried>({});
   const [least, setLeast] = useState<{ widthMm: number | null; heightMm: number | null } | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const [sort, setSort] = useState<DataTableSortStatus<Row>>({ columnAccessor: 'areaMm2', direction: 'asc' });
@@ -39,7 +46,9 @@ export default function SizesSection() {
     setLeast(null);
     setFailure(null);
     const told = proxy((id: string, { broken: found }: { broken: readonly Broken[] }) => {
-      if (!late) setBroken((known) => ({ ...known, [id]: found }));
+      if (late) return;
+      setBroken((known) => ({ ...known, [id]: found }));
+      setBefore((known) => ({ ...known, [id]: found }));
     });
     helper.api
       .sizes(design, USUAL_CARDS, told)
@@ -55,14 +64,15 @@ export default function SizesSection() {
   const known = Object.keys(broken).length;
   const rows = useMemo(
     () =>
-      USUAL_CARDS.filter(({ id }) => broken[id] && (!onlyGood || broken[id].length === 0))
-        .map((asked): Row => ({
-          ...asked,
-          areaMm2: asked.widthMm * asked.heightMm,
-          broken: broken[asked.id],
-        }))
+      USUAL_CARDS.map((asked): Row => ({
+        ...asked,
+        areaMm2: asked.widthMm * asked.heightMm,
+        broken: broken[asked.id] ?? before[asked.id],
+        isNow: asked.id in broken,
+      }))
+        .filter((row) => !onlyGood || row.broken?.length === 0)
         .sort(bySort(sort)),
-    [broken, onlyGood, sort],
+    [broken, before, onlyGood, sort],
   );
   const carry = ({ name, widthMm, heightMm }: Row) =>
     edit(`Carry it to ${name}`, {
@@ -129,11 +139,13 @@ export default function SizesSection() {
           {
             accessor: 'broken',
             title: 'What it breaks',
-            render: ({ broken: found }) =>
-              found.length === 0 ? (
-                <span className="good">suits</span>
+            render: ({ broken: found, isNow }) =>
+              !found ? (
+                <span className="quiet">not tried yet</span>
+              ) : found.length === 0 ? (
+                <span className={isNow ? 'good' : 'quiet'}>suits</span>
               ) : (
-                <span className="wrong">
+                <span className={isNow ? 'wrong' : 'quiet'}>
                   {found[0].name}: {inUnit(found[0].reason)}
                   {Number.isFinite(found[0].overMm) &&
                     ` By ${found[0].unit === 'deg' ? `${found[0].overMm.toFixed(1)}°` : say(found[0].overMm)}.`}
