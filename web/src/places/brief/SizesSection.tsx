@@ -125,7 +125,7 @@ export default function SizesSection() {
         records={rows}
         idAccessor="id"
         minHeight={120}
-        noRecordsText={known === 0 ? 'One moment…' : 'None of the usual sizes suits.'}
+        noRecordsText={known < USUAL_CARDS.length ? 'One moment…' : 'None of the usual sizes suits.'}
         sortStatus={sort}
         onSortStatusChange={setSort}
         columns={[
