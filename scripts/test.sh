@@ -11,6 +11,9 @@ passed=0
 failed=0
 reports=$(mktemp -d)
 trap 'rm -rf "$reports"' EXIT
+# What failed is told once more at the end, where one looks first.
+failures="$reports/failures"
+: > "$failures"
 
 # Steps that pass or fail as a whole, all at once; what each said is shown one after another.
 steps() {
@@ -31,9 +34,23 @@ steps() {
       failed=$((failed + 1))
       echo "== ${names[$i]}"
       cat "$reports/${names[$i]}.log"
-      echo "FAILED: ${names[$i]}"
+      echo "FAILED: ${names[$i]}" | tee -a "$failures"
     fi
   done
+}
+
+# The tests and files of a report of Vitest that failed, each with the beginning of what it said.
+tell_failed() {
+  node -e '
+    const r = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8"));
+    const begin = (text) => String(text ?? "").split("\n").slice(0, 12).map((line) => `    ${line}`).join("\n");
+    for (const { name, status, message, assertionResults } of r.testResults) {
+      const file = require("path").relative(".", name);
+      if (status === "failed" && assertionResults.length === 0) console.log(`FAILED: ${file}\n${begin(message)}`);
+      for (const { status, fullName, failureMessages } of assertionResults)
+        if (status === "failed") console.log(`FAILED: ${file}: ${fullName}\n${begin(failureMessages[0])}`);
+    }
+  ' "$1" 2>/dev/null || echo "FAILED: no report of $1"
 }
 
 # A run of Vitest, counted test by test.
@@ -52,6 +69,7 @@ suite() {
   [ "$counts" = "0 0" ] && counts="0 1"
   passed=$((passed + ${counts% *}))
   failed=$((failed + ${counts#* }))
+  tell_failed "$report" >> "$failures"
 }
 
 steps "types" "npm run check --silent" \
@@ -61,5 +79,6 @@ steps "build" "npm run build --silent"
 suite "unit"
 suite "interface" --config vitest.e2e.config.ts
 
+cat "$failures"
 echo "$passed passed, $failed failed"
 [ "$failed" -eq 0 ]

@@ -187,7 +187,7 @@ export const sheetsUsed = (
 
 /** Rounds of two seeds, as two workers go on from what both have found: so many moves each; what a round finds counts that ends in time, s. */
 const MOVES = 4_500;
-const WITHIN_S = 20;
+export const WITHIN_S = 20;
 
 /** Packs as two workers do, and tells how long each of them would have taken, s. */
 function packedByTwo(

@@ -5,7 +5,7 @@ import { star } from '../drafting/shapes.ts';
 import { alignSegment, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, circle, placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
-import { distanceToRing, insideRing } from '../geometry/polygon.ts';
+import { distanceToRing, insideRing, withoutDoubled } from '../geometry/polygon.ts';
 import type { Move } from '../solids/flatFaces.ts';
 import type { Net, NetPiece, NetTab } from '../solids/net.ts';
 import type { Design, DraftedPart, GlueJoint } from './design.ts';
@@ -94,7 +94,7 @@ const isometryOf = ([c, s, dx, dy]: Move): Isometry => turn(Math.atan2(s, c), dx
 
 /** Corners of a ring that are corners: doubled ones and those on a straight run are left out. */
 function cornersOnly(ring: readonly Point[]): Point[] {
-  const apart = ring.filter((p, i) => distance(p, ring[(i + ring.length - 1) % ring.length]) > 1e-7);
+  const apart = withoutDoubled(ring, 1e-7);
   return apart.filter((q, i) => {
     const [p, r] = [apart[(i + apart.length - 1) % apart.length], apart[(i + 1) % apart.length]];
     const [u, v] = [

@@ -1,8 +1,8 @@
 /** Regions with holes as one ring each: each hole is joined to the outer ring by a cut without width. */
-import { distance, type Point } from './point.ts';
-import { counterClockwise, type Region, type Ring } from './polygon.ts';
+import type { Point } from './point.ts';
+import { counterClockwise, withoutDoubled, type Region, type Ring } from './polygon.ts';
 
-/** A cut that comes nearer to a corner than this ends there, mm. */
+/** A cut that comes nearer to a corner than this ends there, mm: no edge is without a length. */
 const SAME_MM = 1e-6;
 
 /**
@@ -30,13 +30,9 @@ export function keyholed({ outer, holes }: Region): Ring {
     });
     // A hole that lies outside is none.
     if (best < 0) continue;
+    const at: Point = [nearest, my];
     const round = [...hole.slice(from), ...hole.slice(0, from + 1)];
-    const isThere = (i: number) => distance(ring[i], [nearest, my]) < SAME_MM;
-    // Where it comes to a corner, that corner is the end of the cut: no edge is without a length.
-    const corner = [best, (best + 1) % ring.length].find(isThere);
-    const at: Point = corner === undefined ? [nearest, my] : ring[corner];
-    const before = corner === undefined ? [...ring.slice(0, best + 1), at] : ring.slice(0, corner + 1);
-    ring = [...before, ...round, at, ...ring.slice((corner ?? best) + 1)];
+    ring = [...ring.slice(0, best + 1), at, ...round, at, ...ring.slice(best + 1)];
   }
-  return ring;
+  return withoutDoubled(ring, SAME_MM);
 }

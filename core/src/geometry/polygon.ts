@@ -112,12 +112,16 @@ export function stripBetween(a: Point, b: Point, widthMm: number, beyondMm: numb
   return [subtract(p, aside), subtract(q, aside), add(q, aside), add(p, aside)];
 }
 
+/** The ring without points closer than `toleranceMm` to the one before, so that every edge has a direction. */
+export const withoutDoubled = (ring: Ring, toleranceMm: number): Ring =>
+  ring.filter((p, i) => distance(p, ring.at(i - 1)!) > toleranceMm);
+
 /**
  * The ring without points closer than `toleranceMm` to the one before, and without points on a straight run: all that are left out of
  * a run lie within the tolerance of it, so that a finely divided curve stays one.
  */
 export function tidyRing(ring: Ring, toleranceMm = 1e-6): Ring {
-  const apart = ring.filter((p, i) => distance(p, ring[(i + ring.length - 1) % ring.length]) > toleranceMm);
+  const apart = withoutDoubled(ring, toleranceMm);
   if (apart.length < 4) return apart;
   // The first point may lie on a run: what is farthest from it does not.
   return thinned(apart, farthestFrom(apart, 0), toleranceMm);

@@ -22,7 +22,8 @@ import {
   TURNED_ABOUT_Y,
 } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
-import { add, distance, scale, type Point } from '../geometry/point.ts';
+import { add, scale, type Point } from '../geometry/point.ts';
+import { withoutDoubled, type Ring } from '../geometry/polygon.ts';
 import {
   HOST_PART,
   type BuildContext,
@@ -234,9 +235,7 @@ function build(params: Params, context: BuildContext): Contribution {
   const left = panelPoints(m.left, m, -1);
   const right = panelPoints(m.right, m, 1);
   const ends = { left: tabOutline(m.left, m, -1), right: tabOutline(m.right, m, 1) };
-  const distinct = (points: Point[]) =>
-    points.filter((p, i) => distance(p, points[(i + points.length - 1) % points.length]) > 1e-6);
-  const outline = distinct([
+  const corners: Ring = [
     [0, 0],
     ends.right[3],
     ends.right[2],
@@ -247,7 +246,8 @@ function build(params: Params, context: BuildContext): Contribution {
     left.foot,
     ends.left[2],
     ends.left[3],
-  ]);
+  ];
+  const outline = withoutDoubled(corners, 1e-6);
   const footLayer = m.tabsOut ? 'valley' : 'mountain';
   const face = m.tabsOut ? 'back' : 'front';
   const mid = (...points: Point[]): Point => scale(points.reduce(add), 1 / points.length);

@@ -62,49 +62,45 @@ const HOSTS: readonly (readonly [string, Partial<Brief>, readonly string[]])[] =
 ];
 
 describe.each(HOSTS)('on %s', (_, brief, names) => {
-  it.each(names)(
-    'every structure that has a flat panel stands on %s as it does by itself',
-    (name) => {
-      for (const made of STRUCTURES.filter(({ id }) => !BENT.includes(id))) {
-        const design = glued(made, name, { brief });
-        const { sweep, expanded } = checkContext(design);
-        expect(expanded.faults, made.id).toEqual([]);
-        const host = expanded.gutterOf.m1;
-        const [first] = mountPanels({ parts: expanded.parts.filter(({ id }) => id.startsWith('m1/')) });
-        const own = sweep.linkage.panels.find(
-          ({ part, id }) => part.id === first.partId && id === first.panelId,
-        )!;
-        const card = sweep.linkage.panels.find(
-          ({ id, part }) => part.id === 'card' && host.lineId.includes(id),
-        )!;
-        // The middle of the panel by which it is held lies on the middle of the card's panel, whichever way that stands.
-        const centre = boxCentre(boxOf(own.region.outer));
-        const onHost = boxCentre(boxOf(card.region.outer));
-        for (const deg of [180, 120, 60]) {
-          const off = minus3(pointAt(sweep, own, centre, deg), pointAt(sweep, card, onHost, deg));
-          expect(Math.hypot(...off), `${made.id} at ${deg}`).toBeLessThan(0.02);
-        }
-        // It is as high as when it is folded up by itself, and does not change while the card moves.
-        const alone: Design = {
-          ...newDesign('Alone'),
-          base: { kind: 'structure', rootPartId: null },
-          instances: {
-            m1: { ...design.instances.m1, mount: undefined, host: { partId: '@table', gutterId: '@table' } },
-          },
-        };
-        const byItself = checkContext(alone).sweep;
-        const expected = heights(byItself, first.panelId, first.partId, 0);
-        for (const deg of [180, 90]) {
-          const now = heights(sweep, first.panelId, first.partId, deg);
-          // What is closed nearly flat is pressed flat by the card.
-          const near = made.id === 'envelope' ? 10 : 1e-6;
-          expect(Math.abs(now[0] - expected[0]), made.id).toBeLessThanOrEqual(near);
-          expect(Math.abs(now[1] - expected[1]), made.id).toBeLessThanOrEqual(near);
-        }
+  it.each(names)('every structure that has a flat panel stands on %s as it does by itself', (name) => {
+    for (const made of STRUCTURES.filter(({ id }) => !BENT.includes(id))) {
+      const design = glued(made, name, { brief });
+      const { sweep, expanded } = checkContext(design);
+      expect(expanded.faults, made.id).toEqual([]);
+      const host = expanded.gutterOf.m1;
+      const [first] = mountPanels({ parts: expanded.parts.filter(({ id }) => id.startsWith('m1/')) });
+      const own = sweep.linkage.panels.find(
+        ({ part, id }) => part.id === first.partId && id === first.panelId,
+      )!;
+      const card = sweep.linkage.panels.find(
+        ({ id, part }) => part.id === 'card' && host.lineId.includes(id),
+      )!;
+      // The middle of the panel by which it is held lies on the middle of the card's panel, whichever way that stands.
+      const centre = boxCentre(boxOf(own.region.outer));
+      const onHost = boxCentre(boxOf(card.region.outer));
+      for (const deg of [180, 120, 60]) {
+        const off = minus3(pointAt(sweep, own, centre, deg), pointAt(sweep, card, onHost, deg));
+        expect(Math.hypot(...off), `${made.id} at ${deg}`).toBeLessThan(0.02);
       }
-    },
-    60_000,
-  );
+      // It is as high as when it is folded up by itself, and does not change while the card moves.
+      const alone: Design = {
+        ...newDesign('Alone'),
+        base: { kind: 'structure', rootPartId: null },
+        instances: {
+          m1: { ...design.instances.m1, mount: undefined, host: { partId: '@table', gutterId: '@table' } },
+        },
+      };
+      const byItself = checkContext(alone).sweep;
+      const expected = heights(byItself, first.panelId, first.partId, 0);
+      for (const deg of [180, 90]) {
+        const now = heights(sweep, first.panelId, first.partId, deg);
+        // What is closed nearly flat is pressed flat by the card.
+        const near = made.id === 'envelope' ? 10 : 1e-6;
+        expect(Math.abs(now[0] - expected[0]), made.id).toBeLessThanOrEqual(near);
+        expect(Math.abs(now[1] - expected[1]), made.id).toBeLessThanOrEqual(near);
+      }
+    }
+  });
 });
 
 const findings = (design: Design, rule: string): string[] =>

@@ -52,29 +52,25 @@ const usedMm = ({ sheetCount, lastExtentMm }: PackLayout): number =>
   1000 * (sheetCount - 1) + lastExtentMm - SHEET.marginMm;
 
 describe('Hundreds of pieces', () => {
-  it(
-    'lie as they may, on less of the sheet than at first, and in the same places again',
-    { timeout: 240_000 },
-    () => {
-      const request: PackRequest = {
-        pieces: smallPieces(10, 45, 5),
-        sheet: { ...SHEET, widthMm: 320 },
-        seed: 3,
-        moves: 5_000,
-      };
-      const { first, last } = packed(request);
-      expect(faultsOf(request, last)).toEqual([]);
-      expect(last.unplaced).toEqual([]);
-      expect(usedMm(last)).toBeLessThan(usedMm(first) - 0.1);
-      expect(packed(request).last).toEqual(last);
-      // Begun with what there is, it is never worse.
-      const more = packed({ ...request, seed: 4, moves: 1_000, start: last });
-      expect(faultsOf(request, more.last)).toEqual([]);
-      expect(usedMm(more.last)).toBeLessThanOrEqual(usedMm(last) + 1e-6);
-    },
-  );
+  it('lie as they may, on less of the sheet than at first, and in the same places again', () => {
+    const request: PackRequest = {
+      pieces: smallPieces(10, 45, 5),
+      sheet: { ...SHEET, widthMm: 320 },
+      seed: 3,
+      moves: 5_000,
+    };
+    const { first, last } = packed(request);
+    expect(faultsOf(request, last)).toEqual([]);
+    expect(last.unplaced).toEqual([]);
+    expect(usedMm(last)).toBeLessThan(usedMm(first) - 0.1);
+    expect(packed(request).last).toEqual(last);
+    // Begun with what there is, it is never worse.
+    const more = packed({ ...request, seed: 4, moves: 1_000, start: last });
+    expect(faultsOf(request, more.last)).toEqual([]);
+    expect(usedMm(more.last)).toBeLessThanOrEqual(usedMm(last) + 1e-6);
+  });
 
-  it('go on an offcut and beside what is locked as well', { timeout: 240_000 }, () => {
+  it('go on an offcut and beside what is locked as well', () => {
     const pieces = smallPieces(9, 50, 8);
     const lockedPiece: PackPiece = {
       partId: 'locked',

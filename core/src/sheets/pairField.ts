@@ -6,14 +6,14 @@
  * convolution has no winding on its right. Depth is the distance from z to that boundary: how far B must be pushed to be free.
  * Exact at every place; sampled on a lattice for what is asked many times.
  */
-import { distance, type Point } from '../geometry/point.ts';
-import type { Ring } from '../geometry/polygon.ts';
+import type { Point } from '../geometry/point.ts';
+import { withoutDoubled, type Ring } from '../geometry/polygon.ts';
 import { LANES, type Kernel } from './kernel.ts';
 
 /** What overlaps by less only touches, mm. */
 const TOUCH_MM = 5e-6;
-/** Corners nearer than this are one, mm. */
-const DOUBLED_MM = 1e-9;
+/** Corners nearer than this are one, mm: an edge without a length has no direction. */
+const SAME_MM = 1e-9;
 /** Beside the boundary it is looked on which side there is winding, mm. */
 const BESIDE_MM = 0.004;
 /** Distances outside are told up to so many steps of the lattice. */
@@ -33,9 +33,6 @@ interface Directions {
   readonly sorted: Float64Array;
   readonly order: readonly number[];
 }
-
-/** An edge without a length has no direction: of corners that follow each other at one place one is kept. */
-const withoutDoubled = (ring: Ring): Ring => ring.filter((p, i) => distance(p, ring.at(i - 1)!) > DOUBLED_MM);
 
 function directionsOf(ring: Ring): Directions {
   const of = ring.map((a, i) => {
@@ -141,9 +138,9 @@ export class PairField {
     readonly h: number,
   ) {
     const out: number[] = [];
-    const fixed = a.map(withoutDoubled);
-    for (const q of b.map(withoutDoubled))
-      for (const p of fixed) {
+    const apart = (rings: readonly Ring[]) => rings.map((ring) => withoutDoubled(ring, SAME_MM));
+    for (const p of apart(a))
+      for (const q of apart(b)) {
         const minus = q.map(([x, y]): Point => [-x, -y]);
         const [ps, qs] = [directionsOf(p), directionsOf(minus)];
         emit(p, ps, minus, qs, out, true);

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { areaOfRegions, counterClockwise, insideRing, ringArea } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
-import { difference, intersection, solid, union } from '../geometry/regions.ts';
+import { difference, solid, union } from '../geometry/regions.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
 import { minus3 } from '../geometry/vector.ts';
 import { moved } from './flatFaces.ts';
@@ -20,25 +20,21 @@ function expectSound(unfolding: Unfolding, net: Net): void {
   const { flat } = unfolding;
   for (const [i, piece] of net.pieces.entries()) {
     const faces = piece.faces.reduce((sum, f) => sum + ringArea(flat.rings[f]), 0);
-    const tabs = piece.tabs.reduce((sum, { ring }) => sum + Math.abs(ringArea(ring)), 0);
+    const ofTabs = piece.tabs.reduce((sum, { ring }) => sum + Math.abs(ringArea(ring)), 0);
     // The outline is faces and tabs, and no tab lies on anything of its piece.
     const outline = Math.abs(ringArea(piece.outline));
-    expect(Math.abs(outline - faces - tabs)).toBeLessThan(1e-6 * outline);
+    expect(Math.abs(outline - faces - ofTabs)).toBeLessThan(1e-6 * outline);
     const whole = areaOfRegions(union([solid(counterClockwise(piece.outline))]));
     expect(Math.abs(whole - outline)).toBeLessThan(1e-4 * outline + 0.05 * piece.outline.length);
     // Where it lands a tab lies wholly on paper, and on no other tab that lands there.
     const landed = net.pieces.flatMap(({ tabs: all }) =>
       all.filter(({ onto }) => onto === i).map(({ ring, landing }) => ring.map((p) => moved(landing, p))),
     );
-    const paper = [solid(counterClockwise(piece.outline))];
-    for (const [k, tab] of landed.entries()) {
-      const beyond = areaOfRegions(difference([solid(counterClockwise(tab))], paper));
-      expect(beyond).toBeLessThan(0.02);
-      for (const other of landed.slice(k + 1))
-        expect(
-          areaOfRegions(intersection([solid(counterClockwise(tab))], [solid(counterClockwise(other))])),
-        ).toBeLessThan(0.05);
-    }
+    const tabs = landed.map((tab) => solid(counterClockwise(tab)));
+    expect(areaOfRegions(difference(tabs, [solid(counterClockwise(piece.outline))]))).toBeLessThan(0.02);
+    // All of them together cover as much as they do one by one.
+    const covered = landed.reduce((sum, tab) => sum + Math.abs(ringArea(tab)), 0);
+    expect(Math.abs(covered - areaOfRegions(union(tabs)))).toBeLessThan(0.05);
   }
 }
 
@@ -134,23 +130,19 @@ it.each([
   ['a ball of 720 faces', ball(6, 75), 0.03],
   ['a ball of 980 faces', ball(7, 60), 0.03],
   ['a rough ball of 980 faces', roughBall(7, 60, 0.02, seededRandom(3)), 0.03],
-] as const)(
-  '%s is peeled: nearly every seam has room for its tab',
-  (_, raw, most) => {
-    const mesh = withFlatFacesMerged(raw);
-    for (const seed of [1, 2]) {
-      const unfolding = unfolded(mesh, { tabMm: OPTIONS.depthMm, seed });
-      expect(unfolding.pieces).toHaveLength(1);
-      const net = netOf(unfolding, OPTIONS);
-      expect(net.withoutTabMm / net.seamMm).toBeLessThan(most);
-      if (seed > 1) continue;
-      expectSound(unfolding, net);
-      // Its flat rings may have been divided.
-      expectCloses(unfolding.flat.mesh, unfolding);
-    }
-  },
-  240_000,
-);
+] as const)('%s is peeled: nearly every seam has room for its tab', (_, raw, most) => {
+  const mesh = withFlatFacesMerged(raw);
+  for (const seed of [1, 2]) {
+    const unfolding = unfolded(mesh, { tabMm: OPTIONS.depthMm, seed });
+    expect(unfolding.pieces).toHaveLength(1);
+    const net = netOf(unfolding, OPTIONS);
+    expect(net.withoutTabMm / net.seamMm).toBeLessThan(most);
+    if (seed > 1) continue;
+    expectSound(unfolding, net);
+    // Its flat rings may have been divided.
+    expectCloses(unfolding.flat.mesh, unfolding);
+  }
+});
 
 it('bodies of blocks, whose faces lie close beside each other, find room for their tabs', () => {
   const random = seededRandom(12);

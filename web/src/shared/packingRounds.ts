@@ -1,8 +1,7 @@
 /**
  * Packs the sheets of a design by two workers at once. They go from round to round until one gains nothing, or, where there are many
- * pieces, two in a row: each begins with what
- * both have found, and of what they bring back the better is taken, stock by stock; so the same seed gives the same sheets however fast
- * either of them is.
+ * pieces, two in a row: each begins with what both have found, and of what they bring back the better is taken, stock by stock; so the
+ * same seed gives the same sheets however fast either of them is.
  */
 import type { Design, PackedSheet } from '@hollow-finch/core/design/design';
 import type { PackFrom } from '@hollow-finch/core/sheets/plan';
@@ -14,9 +13,15 @@ import { Helper } from './helper.ts';
 const MOVES = 4_500;
 /** There are more rounds as long as they gain something: a sheet, or so much of the last one, mm. */
 const GAINED_MM = 1;
-/** So many rounds at the most, and so many in a row that gain nothing; with more pieces of a stock than told, whose searches gain later. */
-const FEW = { rounds: 6, idle: 1 } as const;
-const MANY = { pieces: 40, rounds: 10, idle: 2 } as const;
+/** So many rounds at the most, and so many in a row that gain nothing. */
+interface Rounds {
+  readonly most: number;
+  readonly idle: number;
+}
+const FEW: Rounds = { most: 6, idle: 1 };
+/** Of more pieces of a stock than this, whose searches gain later. */
+const MANY_PIECES = 40;
+const MANY: Rounds = { most: 10, idle: 2 };
 
 const helpers = [1, 2].map(
   () =>
@@ -59,10 +64,10 @@ export function bestOf([first, ...others]: readonly PackReport[]): PackReport {
 }
 
 /** How many rounds there are, by how many pieces of one stock lie somewhere. */
-function roundsFor({ plan, stocks }: PackReport): typeof FEW | typeof MANY {
+function roundsFor({ plan, stocks }: PackReport): Rounds {
   const count = (id: string) =>
     plan.sheets.reduce((sum, { stockId, pieces }) => (stockId === id ? sum + pieces.length : sum), 0);
-  return stocks.some(({ stockId }) => count(stockId) > MANY.pieces) ? MANY : FEW;
+  return stocks.some(({ stockId }) => count(stockId) > MANY_PIECES) ? MANY : FEW;
 }
 
 /** One of the workers packs as wished, and tells what it has again and again, and at the end. */
@@ -85,8 +90,8 @@ export async function inRounds(
   let best: PackReport | undefined;
   let [idle, progress] = [0, 0];
   for (let round = 0, last = false; !last && !isStopped(); round++) {
-    const most: typeof FEW | typeof MANY = best ? roundsFor(best) : FEW;
-    last = idle === most.idle || round === most.rounds - 1;
+    const rounds: Rounds = best ? roundsFor(best) : FEW;
+    last = idle >= rounds.idle || round === rounds.most - 1;
     const before: PackReport | undefined = best;
     // Stocks that a round has not come to yet are as they were before it.
     const latest: (PackReport | undefined)[] = workers.map(() => undefined);
@@ -104,7 +109,7 @@ export async function inRounds(
           const share = Math.min(...latest.map((each) => each?.progress ?? 0));
           const now = bestOf(found());
           // How many rounds there are is known when all lies somewhere: it is never told to be less far than before.
-          progress = Math.max(progress, (round + share) / roundsFor(now).rounds);
+          progress = Math.max(progress, (round + share) / roundsFor(now).most);
           tell({ ...now, progress });
         }),
       ),

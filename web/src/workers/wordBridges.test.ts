@@ -44,7 +44,7 @@ describe.each(FACES)('words cut out in %s', (face) => {
     }
     expect(held).toBe(islands);
     if (face !== 'saira-stencil-one') expect(islands).toBeGreaterThan(40);
-  }, 120_000);
+  });
 });
 
 it.each(FACES)(

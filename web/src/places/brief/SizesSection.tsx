@@ -1,3 +1,4 @@
+import type { Design } from '@hollow-finch/core/design/design';
 import { USUAL_CARDS, type Broken } from '@hollow-finch/core/planning/suits';
 import { Button, Checkbox, Group, Loader } from '@mantine/core';
 import { proxy } from 'comlink';
@@ -13,7 +14,11 @@ const helper = new Helper<PlanningApi>(
   () => new Worker(new URL('../../workers/planning.worker.ts', import.meta.url), { type: 'module' }),
 );
 
-type Tried = Readonly<Record<string, readonly Broken[]>>;
+/** What a size breaks, and of which design. */
+interface Tried {
+  readonly broken: readonly Broken[];
+  readonly of: Design;
+}
 
 interface Row extends AskedSize {
   readonly name: string;
@@ -31,9 +36,8 @@ export default function SizesSection() {
   const { say, inUnit } = useLengths();
   const [open, setOpen] = useState(false);
   const [onlyGood, setOnlyGood] = useState(false);
-  const [broken, setBroken] = useState<Tried>({});
   // What was found of the design before stays until it is tried again: nothing that stands below moves away meanwhile.
-  const [before, setBefore] = useState<Tried>({});
+  const [tried, setTried] = useState<Readonly<Record<string, Tried>>>({});
   const [least, setLeast] = useState<{ widthMm: number | null; heightMm: number | null } | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const [sort, setSort] = useState<DataTableSortStatus<Row>>({ columnAccessor: 'areaMm2', direction: 'asc' });
@@ -42,13 +46,10 @@ export default function SizesSection() {
   useEffect(() => {
     if (!open) return;
     let late = false;
-    setBroken({});
     setLeast(null);
     setFailure(null);
     const told = proxy((id: string, { broken: found }: { broken: readonly Broken[] }) => {
-      if (late) return;
-      setBroken((known) => ({ ...known, [id]: found }));
-      setBefore((known) => ({ ...known, [id]: found }));
+      if (!late) setTried((known) => ({ ...known, [id]: { broken: found, of: design } }));
     });
     helper.api
       .sizes(design, USUAL_CARDS, told)
@@ -61,18 +62,18 @@ export default function SizesSection() {
     };
   }, [design, open]);
 
-  const known = Object.keys(broken).length;
+  const known = Object.values(tried).filter(({ of }) => of === design).length;
   const rows = useMemo(
     () =>
       USUAL_CARDS.map((asked): Row => ({
         ...asked,
         areaMm2: asked.widthMm * asked.heightMm,
-        broken: broken[asked.id] ?? before[asked.id],
-        isNow: asked.id in broken,
+        broken: tried[asked.id]?.broken,
+        isNow: tried[asked.id]?.of === design,
       }))
         .filter((row) => !onlyGood || row.broken?.length === 0)
         .sort(bySort(sort)),
-    [broken, before, onlyGood, sort],
+    [tried, design, onlyGood, sort],
   );
   const carry = ({ name, widthMm, heightMm }: Row) =>
     edit(`Carry it to ${name}`, {

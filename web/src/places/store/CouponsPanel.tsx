@@ -8,7 +8,7 @@ import { lazy, Suspense, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { useLengths } from '../../shared/units.ts';
 import { today } from './dates.ts';
-import { idFrom } from './kinds.ts';
+import { idFrom, isSeenLength } from './kinds.ts';
 
 const ReadingsChart = lazy(() => import('./ReadingsChart.tsx'));
 
@@ -46,7 +46,7 @@ export default function CouponsPanel({
   const stock = store.stocks[stockId];
   const machine = store.machines[machineId];
   const { title, read, seen: asked, says } = COUPONS[kind];
-  const isLength = kind === 'kerf';
+  const isLength = isSeenLength(kind);
   const unitMm = unit === 'in' ? MM_PER_INCH : 1;
   const seen = typeof typed !== 'number' ? undefined : isLength ? Number((typed * unitMm).toFixed(4)) : typed;
   // The chart is drawn anew only when there is something else to draw.

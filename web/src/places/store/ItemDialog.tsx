@@ -15,7 +15,7 @@ import { saidOf } from '../../shared/api.ts';
 import { useStudioStore } from '../../shared/store/studioStore.ts';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { today } from './dates.ts';
-import { idFrom, isSeenLength, type FieldSpec, type Item, type KindSpec } from './kinds.ts';
+import { enteredAs, idFrom, type FieldSpec, type Item, type KindSpec } from './kinds.ts';
 
 type Values = Readonly<Record<string, unknown>>;
 
@@ -32,7 +32,7 @@ function Field({
   const { key, label, kind, choices = [] } = field;
   const { store } = useStudioStore();
   const value = values[key];
-  switch (kind === 'seen' ? (isSeenLength(values) ? 'length' : 'number') : kind) {
+  switch (enteredAs(field, values.coupon)) {
     case 'length':
       return (
         <LengthField

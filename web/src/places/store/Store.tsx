@@ -38,7 +38,7 @@ const MOST_BYTES = 2_000_000;
 function Cell({ field, item }: { field: FieldSpec; item: Item }) {
   const { say, sayFine } = useLengths();
   const { store } = useStudioStore();
-  const value = (item as unknown as Record<string, unknown>)[field.key];
+  const { [field.key]: value, coupon } = item as unknown as Record<string, unknown>;
   if (value === undefined)
     return <span className="quiet">{field.kind === 'number' ? 'not said' : 'none'}</span>;
   switch (field.kind) {
@@ -51,7 +51,9 @@ function Cell({ field, item }: { field: FieldSpec; item: Item }) {
       );
     case 'seen':
       return (
-        <span className="figure">{isSeenLength(item) ? sayFine(Number(value)) : `no. ${String(value)}`}</span>
+        <span className="figure">
+          {isSeenLength(coupon) ? sayFine(Number(value)) : `no. ${String(value)}`}
+        </span>
       );
     case 'pair':
       return <span className="figure">{(value as number[]).map(say).join(' × ')}</span>;

@@ -77,6 +77,12 @@ describe('the store as CSV', () => {
     );
     expect((reading as { seen: number }).seen).toBeCloseTo(1.27, 9);
     expect(slot).toMatchObject({ coupon: 'slot', seen: 4 });
+    // A number is no length, whichever column comes first.
+    const refused = itemsFromCsv('readings', 'seen,name,coupon,date\n4 in,Ladder,slot,2026-03-07\n', {});
+    expect(refused).toMatchObject({
+      ok: false,
+      message: expect.stringMatching(/Row 2, column “seen”: “4 in” is no number/),
+    });
     const [machine] = read('machines', 'name\nDoor table');
     expect(ITEM_SCHEMAS.machines.safeParse(machine).success).toBe(true);
   });

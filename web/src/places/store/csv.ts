@@ -3,7 +3,7 @@ import type { StoreKind } from '@hollow-finch/core/stock/store';
 import { ITEM_SCHEMAS } from '@hollow-finch/core/stock/storeSchema';
 import { parseLength } from '@hollow-finch/core/units/length';
 import Papa from 'papaparse';
-import { idFrom, kindOf, type FieldSpec, type Item } from './kinds.ts';
+import { enteredAs, idFrom, kindOf, type FieldSpec, type Item } from './kinds.ts';
 
 /** Rows of a file at most. */
 const MOST_ROWS = 2_000;
@@ -26,12 +26,14 @@ export function csvOf(kind: StoreKind, items: readonly Item[]): string {
   );
 }
 
-/** A cell as a field's value; a sentence when it cannot be read. */
-function read(field: FieldSpec, cell: string): { value: unknown } | { wrong: string } {
+/**
+ * A cell as a field's value; a sentence when it cannot be read.
+ *
+ * @param coupon the one that the row is of, where it is of any
+ */
+function read(field: FieldSpec, cell: string, coupon: unknown): { value: unknown } | { wrong: string } {
   const text = cell.trim();
-  switch (field.kind) {
-    // What was seen is a length in mm, or a plain number.
-    case 'seen':
+  switch (enteredAs(field, coupon)) {
     case 'length': {
       const length = parseLength(text, 'mm');
       return length.ok ? { value: length.mm } : { wrong: length.message };
@@ -97,6 +99,7 @@ export function itemsFromCsv(
     const item: Record<string, unknown> = Object.fromEntries(
       fields.filter(({ usual }) => usual !== undefined).map(({ key, usual }) => [key, usual]),
     );
+    const coupon = row[columns.indexOf('coupon')]?.trim() || item.coupon;
     for (const [c, key] of columns.entries()) {
       if (!key) continue;
       const cell = row[c] ?? '';
@@ -106,7 +109,7 @@ export function itemsFromCsv(
       }
       const field = fields.find((each) => each.key === key)!;
       if (cell.trim() === '' && field.kind !== 'text') continue;
-      const value = read(field, cell);
+      const value = read(field, cell, coupon);
       if ('wrong' in value)
         return wrong(`Row ${i + 2}, column “${head[c]}”: ${value.wrong}. Put that right and try again.`);
       item[key] = value.value;

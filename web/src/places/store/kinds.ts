@@ -213,8 +213,12 @@ export const KINDS: readonly KindSpec[] = [
   },
 ];
 
-/** Whether what was seen is a length: the gap of a comb is, of all other coupons it is a number. */
-export const isSeenLength = (item: object): boolean => 'coupon' in item && item.coupon === 'kerf';
+/** Whether what was seen on a coupon is a length: the gap of a comb is, of all others it is a number. */
+export const isSeenLength = (coupon: unknown): boolean => coupon === 'kerf';
+
+/** How a field of a thing is read and entered: what was seen, by the coupon that it was seen on. */
+export const enteredAs = ({ kind }: FieldSpec, coupon: unknown): Exclude<FieldSpec['kind'], 'seen'> =>
+  kind !== 'seen' ? kind : isSeenLength(coupon) ? 'length' : 'number';
 
 export const kindOf = (kind: StoreKind): KindSpec => KINDS.find((each) => each.kind === kind)!;
 
