@@ -109,17 +109,25 @@ function firstHit(
   way: Point,
   loops: readonly { readonly index: number; readonly ring: readonly Point[] }[],
 ): { far: number; loop: number } | undefined {
-  let best: { far: number; loop: number } | undefined;
-  for (const { index, ring } of loops)
-    for (let i = 0; i < ring.length; i++) {
-      const [a, b] = [ring[i], ring[(i + 1) % ring.length]];
-      const [u, w] = [subtract(b, a), subtract(a, from)];
-      const area = cross(way, u);
+  // Gone through for every edge of every place and way: in plain numbers.
+  const [x, y] = from;
+  const [wx, wy] = way;
+  let [least, loop] = [Infinity, -1];
+  for (const { index, ring } of loops) {
+    let a = ring[ring.length - 1];
+    for (const b of ring) {
+      const [ux, uy] = [b[0] - a[0], b[1] - a[1]];
+      const [px, py] = [a[0] - x, a[1] - y];
+      a = b;
+      const area = wx * uy - wy * ux;
       if (Math.abs(area) < 1e-12) continue;
-      const [far, share] = [cross(w, u) / area, cross(w, way) / area];
-      if (far > 1e-7 && share >= 0 && share <= 1 && (!best || far < best.far)) best = { far, loop: index };
+      const share = (px * wy - py * wx) / area;
+      if (share < 0 || share > 1) continue;
+      const far = (px * uy - py * ux) / area;
+      if (far > 1e-7 && far < least) [least, loop] = [far, index];
     }
-  return best;
+  }
+  return loop < 0 ? undefined : { far: least, loop };
 }
 
 /** Corners of a ring, where it turns sharply: places that bridges keep away from. */
@@ -221,31 +229,38 @@ function candidatesOf(
   return kept;
 }
 
-/** Whether everything hangs together, and large islands hang on two bridges that are not one. */
-function holds(
-  chosen: readonly Candidate[],
+/** Whether sets of bridges hold: everything hangs together, and large islands hang on two bridges that are not one. */
+function holding(
   nodes: readonly number[],
   root: number,
   large: ReadonlySet<number>,
-): boolean {
-  const joined = (without: number): Map<number, number> => {
-    const group = new Map(nodes.map((node) => [node, node]));
-    const find = (node: number): number => {
-      let at = node;
-      while (group.get(at) !== at) at = group.get(at)!;
-      return at;
-    };
-    chosen.forEach(({ island, other }, i) => i !== without && group.set(find(island), find(other)));
-    return new Map(nodes.map((node) => [node, find(node)]));
+): (chosen: readonly Candidate[]) => boolean {
+  const placeOf = new Map(nodes.map((node, i) => [node, i]));
+  const larges = nodes.flatMap((node, i) => (large.has(node) ? [i] : []));
+  const rootAt = placeOf.get(root)!;
+  const group = new Int32Array(nodes.length);
+  const find = (i: number): number => {
+    let at = i;
+    while (group[at] !== at) at = group[at];
+    return at;
   };
-  const all = joined(-1);
-  if (nodes.some((node) => all.get(node) !== all.get(root))) return false;
-  return [...large].every((node) =>
-    chosen.every((_, i) => {
-      const without = joined(i);
-      return without.get(node) === without.get(root);
-    }),
-  );
+  const join = (chosen: readonly Candidate[], without: number): void => {
+    for (let i = 0; i < group.length; i++) group[i] = i;
+    chosen.forEach(({ island, other }, i) => {
+      if (i !== without) group[find(placeOf.get(island)!)] = find(placeOf.get(other)!);
+    });
+  };
+  const hangs = (i: number) => find(i) === find(rootAt);
+  return (chosen) => {
+    if (chosen.length < nodes.length - 1) return false;
+    join(chosen, -1);
+    if (!nodes.every((_, i) => hangs(i))) return false;
+    if (larges.length === 0) return true;
+    return chosen.every((_, i) => {
+      join(chosen, i);
+      return larges.every(hangs);
+    });
+  };
 }
 
 /** Two bridges may stand together: not on each other, and not across each other. */
@@ -262,18 +277,9 @@ function crosses(a: Bridge, b: Bridge): boolean {
   );
 }
 
-/** What a set of bridges costs: each by itself, and that those of one island point away from each other. */
-const costOf = (chosen: readonly Candidate[]): number =>
-  chosen.reduce(
-    (sum, each, i) =>
-      sum +
-      each.cost +
-      chosen
-        .slice(i + 1)
-        .filter(({ island }) => island === each.island)
-        .reduce((more, { way }) => more + 1 + dot(way, each.way), 0),
-    0,
-  );
+/** What one more bridge adds to the cost of others: its own, and that those of one island point away from each other; never less than 0. */
+const addedCost = (one: Candidate, to: readonly Candidate[]): number =>
+  to.reduce((sum, { island, way }) => (island === one.island ? sum + 1 + dot(way, one.way) : sum), one.cost);
 
 /** The fewest bridges that hold, the cheapest of these: gone through when there are few, else step by step. */
 function chosenAmong(
@@ -282,27 +288,30 @@ function chosenAmong(
   root: number,
   large: ReadonlySet<number>,
 ): Candidate[] | undefined {
-  const fits = (set: readonly Candidate[]) => holds(set, nodes, root, large);
+  const fits = holding(nodes, root, large);
   if (candidates.length <= MOST_EXACT) {
     let tried = 0;
+    const stand = candidates.map((one) => new Set(candidates.filter((other) => apart(one, other))));
     for (let size = nodes.length - 1; size <= 2 * (nodes.length - 1) && tried < MOST_SETS; size++) {
       let [best, least]: [Candidate[] | undefined, number] = [undefined, Infinity];
-      const visit = (from: number, set: Candidate[]): void => {
+      const visit = (from: number, set: Candidate[], cost: number): void => {
         if (tried > MOST_SETS) return;
         if (set.length === size) {
           tried += 1;
-          const cost = costOf(set);
-          if (cost < least && fits(set)) [best, least] = [[...set], cost];
+          if (fits(set)) [best, least] = [[...set], cost];
           return;
         }
         for (let i = from; i <= candidates.length - (size - set.length); i++) {
-          if (!set.every((one) => apart(one, candidates[i]))) continue;
-          set.push(candidates[i]);
-          visit(i + 1, set);
+          const one = candidates[i];
+          const more = cost + addedCost(one, set);
+          // What is added never makes it cheaper.
+          if (more >= least || !set.every((other) => stand[i].has(other))) continue;
+          set.push(one);
+          visit(i + 1, set, more);
           set.pop();
         }
       };
-      visit(0, []);
+      visit(0, [], 0);
       if (best && tried <= MOST_SETS) return best;
     }
   }

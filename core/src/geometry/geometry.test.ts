@@ -13,6 +13,7 @@ import {
 } from './path.ts';
 import { distance, distanceToSegment, segmentGap, type Point } from './point.ts';
 import {
+  areaOfRegions,
   coarsened,
   distanceToRing,
   insidePoint,
@@ -22,7 +23,7 @@ import {
   tidyRing,
 } from './polygon.ts';
 import { seededRandom } from './random.ts';
-import { difference, intersection, mitred, offset, solid, union } from './regions.ts';
+import { difference, intersection, mitred, offset, solid, union, unionOfMany } from './regions.ts';
 import { fromIsometry, fromTwist, invert, move, multiply, RIGID_SIZE, twistOf } from './rigid.ts';
 
 const random = seededRandom(11);
@@ -174,6 +175,17 @@ describe('regions', () => {
       expect(joined + shared).toBeCloseTo(regionArea(a) + regionArea(b), 1);
       expect(left + shared).toBeCloseTo(regionArea(a), 1);
     }
+  });
+
+  it('put together a few at a time cover what they do all at once, near each other or far', () => {
+    for (const spread of [10, 60, 900]) {
+      const some = Array.from({ length: 120 }, () => solid(star([number(spread), number(spread)], 7, 5, 12)));
+      const [few, all] = [unionOfMany(some), union(some)];
+      const apart = areaOfRegions(difference(few, all)) + areaOfRegions(difference(all, few));
+      expect(apart).toBeLessThan(1e-4 * areaOfRegions(all));
+      expect(unionOfMany(some.slice(0, 3))).toEqual(union(some.slice(0, 3)));
+    }
+    expect(unionOfMany([])).toEqual([]);
   });
 
   it('grow a convex outline by Steiner’s formula', () => {

@@ -43,11 +43,16 @@ export function placeRegion(t: Isometry, region: Region): Region {
 
 /** Whether p lies inside a ring (even-odd rule; points on the ring may fall either way). */
 export function insideRing(p: Point, ring: Ring): boolean {
+  // Asked more often than anything else: corners are read by their places, which is several times faster than taking them apart.
+  const x = p[0];
+  const y = p[1];
   let inside = false;
-  for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
-    const [xi, yi] = ring[i];
-    const [xj, yj] = ring[j];
-    if (yi > p[1] !== yj > p[1] && p[0] < ((xj - xi) * (p[1] - yi)) / (yj - yi) + xi) inside = !inside;
+  let before = ring[ring.length - 1];
+  for (const at of ring) {
+    const above = at[1] > y;
+    if (above !== before[1] > y && x < ((before[0] - at[0]) * (y - at[1])) / (before[1] - at[1]) + at[0])
+      inside = !inside;
+    before = at;
   }
   return inside;
 }

@@ -11,7 +11,7 @@
 import { inverse, place, type Isometry } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
 import { counterClockwise, regionArea, areaOfRegions, type Region, type Ring } from '../geometry/polygon.ts';
-import { difference, intersection, offset, solid, union } from '../geometry/regions.ts';
+import { difference, intersection, offset, solid, union, unionOfMany } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
 import { cross3 } from '../geometry/vector.ts';
 import { flatPanelsOf } from './flatPanels.ts';
@@ -181,7 +181,7 @@ export function decorateMap(sweep: Sweep, panelIndex: number, marginMm: number):
   });
   const barriers = [...standing.values()].map(thin);
   const closedCard = closedCardOn(sweep, panel, marginMm);
-  const joined = union(swept);
+  const joined = unionOfMany(swept);
   const free = difference(closedCard, [...joined, ...barriers]).filter(
     (region) => areaOfRegions(intersection([region], [panel.region])) > 1,
   );

@@ -90,7 +90,17 @@ function togethers(kits: readonly (readonly PackPiece[])[]): number[] {
     .sort((a, b) => a - b);
 }
 
-/** How sheets on which all kits lie repeat, with as few kits together as may be; undefined where they do not. */
+/** What tells apart sheets with other pieces, or pieces that lie elsewhere, sheet by sheet. */
+function keysOf({ placed, kinds }: Arrangement): string[] {
+  const lying = kinds.map((): string[] => []);
+  for (const { piece, sheet, placement } of placed) lying[sheet].push(lyingKey(piece.partId, placement));
+  return kinds.map((kind, sheet) => JSON.stringify([kind, lying[sheet].sort()]));
+}
+
+/**
+ * How sheets on which all kits lie repeat, with as few kits together as may be; undefined where they do not. All kits together are one
+ * time of them where no two sheets are alike: nothing that repeats is lost then.
+ */
 function repeatingOf(
   { placed, kinds }: Arrangement,
   kits: readonly (readonly PackPiece[])[],
@@ -106,13 +116,7 @@ function repeatingOf(
       kinds: numbers.map((sheet) => kinds[sheet]),
     };
   };
-  const keyOf = (sheets: Arrangement): string =>
-    JSON.stringify([
-      sheets.kinds,
-      sheets.placed
-        .map(({ piece, sheet, placement }) => `${sheet},${lyingKey(piece.partId, placement)}`)
-        .sort(),
-    ]);
+  const keyOf = (sheets: Arrangement): string => JSON.stringify(keysOf(sheets));
   for (const together of togethers(kits)) {
     const split = splitOf(kits.length, together);
     const times = Array.from({ length: split.times }, (_, time) =>
@@ -120,6 +124,7 @@ function repeatingOf(
     );
     const rest = sheetsOf(kits.slice(split.times * together));
     const [first] = times;
+    if (together === kits.length && new Set(keysOf(first)).size < used) return undefined;
     // As many as all of them have only where none has pieces of two.
     const sheets = times.reduce((sum, each) => sum + each.kinds.length, rest.kinds.length);
     if (sheets === used && times.every((each) => keyOf(each) === keyOf(first))) return { split, first, rest };

@@ -23,6 +23,7 @@ import { Between, byQuarters } from './between.ts';
 import { Kernel } from './kernel.ts';
 import { PairField } from './pairField.ts';
 import { kindOf, type PackPiece, type SheetSpec } from './pieces.ts';
+import { coverSame } from './sameCover.ts';
 
 /** Rounded corners of grown outlines may lie so far inside the true ones, mm. */
 const ARC_TOLERANCE_MM = 0.01;
@@ -34,13 +35,19 @@ const SIMPLER_MM = 0.1;
 const HOLE_PLAY_MM = 2e-5;
 /** Straight outlines with fewer corners are left as they are. */
 const MOST_CORNERS = 60;
-/** The lattice of fields has so many steps along a piece of middle size. */
-const STEPS_A_PIECE = { few: 22, many: 13 } as const;
+/**
+ * The lattice of fields has so many steps along a piece of middle size: the fewer pieces there are, the finer. What fits into another
+ * piece with hardly any play is found by a fine one alone.
+ */
+const STEPS_A_PIECE = { fewest: 44, few: 22, many: 13 } as const;
+const FEWEST_PIECES = 16;
 /** Fields are kept until all of them have so many samples; of each about ten bytes are kept. */
 const MOST_SAMPLES = 60e6;
 /** More pieces than this are many. */
 export const MANY_PIECES = 400;
 const LEAST_STEP_MM = 0.25;
+/** What covers the same but for this is tried one way only; straight outlines may have to lie exactly. */
+const SAME_STRAIGHT_MM = 1e-6;
 /** Pieces without more area, or larger, are none, mm2 and mm. */
 const LEAST_AREA_MM2 = 0.01;
 const LARGEST_MM = 20_000;
@@ -192,10 +199,8 @@ export class Ways {
       .filter((area) => area > 0 && area < LARGEST_MM ** 2);
     const mean = areas.reduce((sum, area) => sum + area, 0) / Math.max(1, areas.length);
     this.leastAreaMm2 = areas.reduce((least, area) => Math.min(least, area), Infinity);
-    this.h = Math.max(
-      LEAST_STEP_MM,
-      Math.sqrt(mean) / STEPS_A_PIECE[pieces.length > MANY_PIECES ? 'many' : 'few'],
-    );
+    const count = pieces.length > MANY_PIECES ? 'many' : pieces.length > FEWEST_PIECES ? 'few' : 'fewest';
+    this.h = Math.max(LEAST_STEP_MM, Math.sqrt(mean) / STEPS_A_PIECE[count]);
   }
 
   /** Its memory holds the coarse samples of all fields; made when it is first asked for. */
@@ -238,13 +243,16 @@ export class Ways {
     });
   }
 
+  /** The outlines of a piece as they lie in a way, about the middle of its box. */
+  private turned(piece: PackPiece, angleRad: number, flip: boolean): Region[] {
+    return this.drawn(piece).outlines.map((region) => placeRegion({ ...turn(angleRad), flip }, region));
+  }
+
   private base(piece: PackPiece, angleRad: number, flip: boolean): number {
     const key = `${piece.partId}@${angleRad}@${flip}`;
     const known = this.baseOf.get(key);
     if (known !== undefined) return known;
-    const turned = this.drawn(piece).outlines.map((region) =>
-      placeRegion({ ...turn(angleRad), flip }, region),
-    );
+    const turned = this.turned(piece, angleRad, flip);
     const { gapMm } = this.kinds[0];
     // Without a gap, straight outlines may touch: nothing is added to them.
     const slackMm =
@@ -296,22 +304,29 @@ export class Ways {
 
   /**
    * All ways in which a piece fits on a kind of sheet: the usual ones, else slanted ones if it may turn freely; none when it is too
-   * large.
+   * large. Of ways that cover the same the first: a rectangle need not be tried upside down as well.
    */
   of(piece: PackPiece, kind = 0): readonly Way[] {
     const key = `${kind}@${kindOf(piece)}`;
     const known = this.waysOf.get(key);
     if (known) return known;
-    const ways = (piece.mirror ? [false, true] : [false]).flatMap((flip) => this.facing(piece, kind, flip));
+    const faces = piece.mirror ? [false, true] : [false];
+    const covered: Region[][] = [];
+    let ways = faces.flatMap((flip) => this.usual(piece, kind, flip, covered));
+    const isFree = !piece.turnsRad && (piece.grainRad === null || this.kinds[kind].grainRad === null);
+    if (ways.length === 0 && isFree) ways = faces.flatMap((flip) => this.slanted(piece, kind, flip));
     this.waysOf.set(key, ways);
     return ways;
   }
 
-  /** All ways on one face. */
-  private facing(piece: PackPiece, kind: number, flip: boolean): Way[] {
-    const sheet = this.kinds[kind];
+  /** The usual ways on one face but for those that cover what is covered already, which is added to. */
+  private usual(piece: PackPiece, kind: number, flip: boolean, covered: Region[][]): Way[] {
     const firsts: number[] = [];
-    let ways = allowedAngles(piece, sheet, flip).flatMap((angle): Way[] => {
+    const sameMm = piece.straight ? SAME_STRAIGHT_MM : FLATTEN_TOLERANCE_MM;
+    return allowedAngles(piece, this.kinds[kind], flip).flatMap((angle): Way[] => {
+      const own = this.turned(piece, angle, flip);
+      if (covered.some((before) => coverSame(before, own, sameMm))) return [];
+      covered.push(own);
       // A quarter turn of a way that is known already needs no outline of its own.
       for (const first of firsts) {
         const quarters = (angle - first) / (Math.PI / 2);
@@ -321,9 +336,13 @@ export class Ways {
       firsts.push(angle);
       return this.way(piece, kind, angle, flip, angle, 0);
     });
-    const isFree = !piece.turnsRad && (piece.grainRad === null || sheet.grainRad === null);
-    for (const angle of ways.length === 0 && isFree ? SLANTED_RAD : []) {
-      ways = [...ways, ...this.way(piece, kind, angle, flip, angle, 0)];
+  }
+
+  /** The first few ways that fit on one face when it may be turned by any of many angles. */
+  private slanted(piece: PackPiece, kind: number, flip: boolean): Way[] {
+    const ways: Way[] = [];
+    for (const angle of SLANTED_RAD) {
+      ways.push(...this.way(piece, kind, angle, flip, angle, 0));
       if (ways.length >= MOST_SLANTED) break;
     }
     return ways;
