@@ -186,6 +186,18 @@ describe('regions', () => {
       expect(unionOfMany(some.slice(0, 3))).toEqual(union(some.slice(0, 3)));
     }
     expect(unionOfMany([])).toEqual([]);
+    // What is thinner than a tenth of a micrometre covers nothing, by itself and beside others.
+    const hair = solid([
+      [10, 0],
+      [10.00000003, 80],
+      [10, 80],
+    ]);
+    const card = solid(star([20, 20], 7, 15, 40));
+    expect([union([hair]), intersection([hair], [card]), difference([hair], [card])]).toEqual([[], [], []]);
+    expect(areaOfRegions(unionOfMany([card, ...Array.from({ length: 40 }, () => hair)]))).toBeCloseTo(
+      regionArea(card),
+      2,
+    );
   });
 
   it('grow a convex outline by Steiner’s formula', () => {

@@ -52,8 +52,12 @@ function readTree(tree: PolyNode): Region[] {
 function clip(type: number, subject: readonly Region[], clips: readonly Region[], fill: number): Region[] {
   if (subject.length === 0 && clips.length === 0) return [];
   const clipper = new Lib.Clipper();
-  if (subject.length > 0) clipper.AddPaths(ringsOf(subject), Lib.PolyType.ptSubject, true);
-  if (clips.length > 0) clipper.AddPaths(ringsOf(clips), Lib.PolyType.ptClip, true);
+  const added = [
+    clipper.AddPaths(ringsOf(subject), Lib.PolyType.ptSubject, true),
+    clipper.AddPaths(ringsOf(clips), Lib.PolyType.ptClip, true),
+  ];
+  // What is thinner than the grid covers nothing.
+  if (!added.includes(true)) return [];
   const tree = new Lib.PolyTree();
   if (!clipper.Execute(type, tree, fill, fill)) throw new Error('The outlines could not be combined.');
   return readTree(tree);
