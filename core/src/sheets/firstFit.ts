@@ -115,7 +115,7 @@ class FirstFit {
 
   /**
    * The leftmost, then lowest free place of a way on a sheet, undefined where it is not left of a limit; it tells after each piece that
-   * lies there already.
+   * lies there already, and after each place that looked free and is not.
    */
   private *place(
     way: Way,
@@ -168,6 +168,7 @@ class FirstFit {
       const y = along(at % stride, k0, rows, room.minY, room.maxY);
       if (isFree(this.ways, this.onSheet[sheet], way, x, y)) return { x, y };
       taken[at] = 1;
+      yield;
     }
     map.cursor = taken.length;
     return undefined;

@@ -123,20 +123,18 @@ class Assembly {
 
   /**
    * @param outlines of each kind
+   * @param areaMm2 of all pieces, grown
    * @param grownMm by how much outlines are larger than the pieces
    */
   constructor(
     private readonly pieces: readonly PackPiece[],
     private readonly sheet: SheetSpec,
     private readonly outlines: ReadonlyMap<string, Region>,
+    areaMm2: number,
     private readonly grownMm: number,
     beyondMm: number,
   ) {
     this.lots = byKind(pieces);
-    const areaMm2 = [...this.lots].reduce(
-      (sum, [kind, lot]) => sum + lot.length * areaOfRegions(offset([outlines.get(kind)!], grownMm)),
-      0,
-    );
     this.rooms = new Rooms(sheet, areaMm2, beyondMm);
     this.sizeMm = Math.sqrt(areaMm2 / pieces.length);
     this.windowMm = within(this.sizeMm * SHARES.window, WINDOW_MM);
@@ -152,11 +150,11 @@ class Assembly {
       windowMm: this.windowMm,
     };
     for (const [kind, [piece]] of this.lots)
-      for (const flip of piece.mirror ? [false, true] : [false]) {
-        for (const angle of allowedAngles(piece, this.sheet, flip))
+      for (const flip of piece.mirror ? [false, true] : [false])
+        for (const angle of allowedAngles(piece, this.sheet, flip)) {
           rims.push(rimOf(kind, this.outlines.get(kind)!.outer, { ...turn(angle), flip }, made));
-        yield;
-      }
+          yield;
+        }
     this.rims = rims;
     this.meanRimMm = rims.reduce((sum, { longMm }) => sum + longMm, 0) / rims.length;
   }
@@ -428,5 +426,12 @@ export function* loosePuzzle(
     yield;
   }
   const halfMm = sheet.gapMm / 2;
-  return yield* new Assembly(pieces, sheet, outlines, halfMm + slackMm, rimmed ? 0 : halfMm).followed();
+  const grownMm = halfMm + slackMm;
+  let areaMm2 = 0;
+  for (const [kind, lot] of byKind(pieces)) {
+    areaMm2 += lot.length * areaOfRegions(offset([outlines.get(kind)!], grownMm));
+    yield;
+  }
+  const beyondMm = rimmed ? 0 : halfMm;
+  return yield* new Assembly(pieces, sheet, outlines, areaMm2, grownMm, beyondMm).followed();
 }

@@ -24,8 +24,12 @@ const ALIKE_WAYS = 2;
 /** Many pieces are laid so many times, the middle of each as far left as may be, or nearly so. */
 const MANY_ORDERS = 2;
 const MANY_LEAN = 0.5;
-/** Where there are more kinds, the first layout is one that sets no two outlines against each other; and all are where these are more. */
+/**
+ * Where there are more kinds, or more corners of all of them, the first layout is one that sets no two outlines against each other; and
+ * all are where these kinds are more.
+ */
 const SOON_KINDS = 40;
+const SOON_CORNERS = 1_000;
 const MANY_KINDS = 120;
 /** Its cells are as large as a step of the lattice at first, then half of it. */
 const FINER = 2;
@@ -77,6 +81,12 @@ const TRIES_A_SQUEEZE = 8;
 const EASED_FROM_MM = 1.2;
 /** Of several sheets others are searched after so many tries. */
 const TRIES_A_PART = 3;
+
+const cornersOf = ({ outlines }: PackPiece): number =>
+  outlines.reduce(
+    (sum, { outer, holes }) => holes.reduce((all, { length }) => all + length, sum + outer.length),
+    0,
+  );
 
 /**
  * Packs, yielding again and again: stop by not asking for more. The same request gives the same results.
@@ -155,8 +165,10 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   const orders = ordersOf(pieces, random);
   const bySize = ordersOf(pieces, random).next().value!;
   const courses = complete ? [] : packer.courses();
-  const kinds = byKind(pieces).size;
-  if (courses.length > 0 && kinds > SOON_KINDS) {
+  const lots = byKind(pieces);
+  const kinds = lots.size;
+  const corners = [...lots.values()].reduce((sum, [piece]) => sum + cornersOf(piece), 0);
+  if (courses.length > 0 && (kinds > SOON_KINDS || corners > SOON_CORNERS)) {
     const course = packer.course(courses[0]);
     const still = packer.still(course);
     const { lying, unplaced } = yield* done(rasterFit(ways, bySize, { course, still, bound: packer.bound }));

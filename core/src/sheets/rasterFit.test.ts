@@ -1,5 +1,5 @@
 /** Pieces of many kinds: laid by a raster, looked at by areas; cells against a test of points and edges. */
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { ended } from '../geometry/ended.ts';
 import type { Point } from '../geometry/point.ts';
 import { insideRing, type Ring } from '../geometry/polygon.ts';
@@ -13,6 +13,7 @@ import type { PackRequest } from './packRequest.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
 import { cellsOf, rasterFit } from './rasterFit.ts';
 import { faultsOf } from './testing/secondOpinion.ts';
+import { Ways } from './ways.ts';
 
 const SHEET: SheetSpec = { widthMm: 300, heightMm: 200, marginMm: 5, gapMm: 2, grainRad: 0 };
 
@@ -151,5 +152,39 @@ describe('Pieces that all differ', () => {
         );
       before = { sheets, endMm };
     }
+  });
+
+  it('few of them with very many corners are laid so at first, too: before any two outlines are set against each other', () => {
+    const random = seededRandom(12);
+    const rough = (partId: string, corners: number): PackPiece => ({
+      partId,
+      copy: 1,
+      outlines: [
+        solid(
+          Array.from({ length: corners }, (_, i): Point => {
+            const [r, a] = [20 + 20 * random(), (2 * Math.PI * i) / corners];
+            return [r * Math.cos(a), r * Math.sin(a)];
+          }),
+        ),
+      ],
+      grainRad: null,
+      straight: true,
+    });
+    const set = vi.spyOn(Ways.prototype, 'between');
+    const setBeforeFirst = [200, 20].map((corners) => {
+      set.mockClear();
+      const pieces = ['a', 'b', 'c', 'd', 'e', 'f'].map((id) => rough(id, corners));
+      const request: PackRequest = { pieces, sheet: SHEET, seed: 1, moves: 100 };
+      for (const { best } of packing(request)) {
+        if (!best) continue;
+        expect(best.placed).toHaveLength(6);
+        expect(faultsOf(request, best)).toEqual([]);
+        return set.mock.calls.length;
+      }
+      throw new Error('There was no layout.');
+    });
+    set.mockRestore();
+    expect(setBeforeFirst[0]).toBe(0);
+    expect(setBeforeFirst[1]).toBeGreaterThan(0);
   });
 });
