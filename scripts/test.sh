@@ -43,7 +43,7 @@ steps() {
 tell_failed() {
   node -e '
     const r = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8"));
-    const begin = (text) => String(text ?? "").split("\n").slice(0, 12).map((line) => `    ${line}`).join("\n");
+    const begin = (text) => String(text ?? "").split("\n").slice(0, 8).map((line) => `    ${line.slice(0, 300)}`).join("\n");
     for (const { name, status, message, assertionResults } of r.testResults) {
       const file = require("path").relative(".", name);
       if (status === "failed" && assertionResults.length === 0) console.log(`FAILED: ${file}\n${begin(message)}`);
