@@ -49,7 +49,7 @@ const BRIDGES_APART = 2;
 const LARGE = 10;
 /** So many candidates are gone through one set after the other; more are chosen step by step. */
 const MOST_EXACT = 40;
-const MOST_SETS = 200_000;
+const MOST_SETS = 400_000;
 
 interface Loop {
   readonly path: Path;
@@ -289,22 +289,26 @@ function chosenAmong(
   large: ReadonlySet<number>,
 ): Candidate[] | undefined {
   const fits = holding(nodes, root, large);
+  const byCost = candidates.toSorted((a, b) => a.cost - b.cost);
   if (candidates.length <= MOST_EXACT) {
+    // Sets that are begun count, too: there may be no end to those that come to nothing.
     let tried = 0;
-    const stand = candidates.map((one) => new Set(candidates.filter((other) => apart(one, other))));
+    const stand = byCost.map((one) => new Set(byCost.filter((other) => apart(one, other))));
     for (let size = nodes.length - 1; size <= 2 * (nodes.length - 1) && tried < MOST_SETS; size++) {
       let [best, least]: [Candidate[] | undefined, number] = [undefined, Infinity];
       const visit = (from: number, set: Candidate[], cost: number): void => {
+        tried += 1;
         if (tried > MOST_SETS) return;
-        if (set.length === size) {
-          tried += 1;
+        const missing = size - set.length;
+        if (missing === 0) {
           if (fits(set)) [best, least] = [[...set], cost];
           return;
         }
-        for (let i = from; i <= candidates.length - (size - set.length); i++) {
-          const one = candidates[i];
+        for (let i = from; i <= byCost.length - missing; i++) {
+          const one = byCost[i];
+          // What is added never makes it cheaper, and what comes after costs no less.
+          if (cost + missing * one.cost >= least) break;
           const more = cost + addedCost(one, set);
-          // What is added never makes it cheaper.
           if (more >= least || !set.every((other) => stand[i].has(other))) continue;
           set.push(one);
           visit(i + 1, set, more);
@@ -317,7 +321,7 @@ function chosenAmong(
   }
   // Step by step: the cheapest that joins something or gives a large island its second; then what can be spared goes.
   const chosen: Candidate[] = [];
-  for (const each of [...candidates].sort((a, b) => a.cost - b.cost)) {
+  for (const each of byCost) {
     if (!chosen.every((one) => apart(one, each))) continue;
     chosen.push(each);
     if (fits(chosen)) break;
