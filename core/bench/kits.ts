@@ -9,6 +9,7 @@ import { KnownWays } from '../src/sheets/knownWays.ts';
 import { packing } from '../src/sheets/packing.ts';
 import type { PackLayout } from '../src/sheets/packRequest.ts';
 import type { PackPiece, SheetSpec } from '../src/sheets/pieces.ts';
+import { line } from './measure.ts';
 
 const arc = (r: number, from: number, to: number, x = 0, y = 0): Point[] =>
   Array.from({ length: 25 }, (_, i): Point => {
@@ -219,7 +220,7 @@ function packedByTwo(
 }
 
 /** Sheets by outlines over sheets by boxes, kit by kit and on the average (geometric). */
-export function kitBench(line: (name: string, value: string, budget?: string) => void): void {
+export function kitBench(): void {
   const ratios: { readonly filled: number; readonly squeezed: number }[] = [];
   const sizes = [
     [305, 305],

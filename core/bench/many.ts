@@ -9,6 +9,7 @@ import { sheetBound } from '../src/sheets/packRequest.ts';
 import type { PackPiece, SheetSpec } from '../src/sheets/pieces.ts';
 import { packingFaults } from '../src/sheets/validity.ts';
 import { sheetsUsed } from './kits.ts';
+import { line } from './measure.ts';
 
 const KINDS = 50;
 const COPIES = 20;
@@ -71,7 +72,7 @@ function smallPieces(kinds: number, copies: number): PackPiece[] {
   }).flat();
 }
 
-export function manyBench(line: (name: string, value: string, budget?: string) => void): void {
+export function manyBench(): void {
   const before = performance.now();
   for (const { best } of packing({
     pieces: smallPieces(KINDS * COPIES, 1),

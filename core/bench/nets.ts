@@ -5,10 +5,8 @@ import { netOf } from '../src/solids/net.ts';
 import { unfolded } from '../src/solids/unfold.ts';
 import { hullOf } from '../src/solids/hull.ts';
 import { withFlatFacesMerged } from '../src/solids/mergedFaces.ts';
+import { line } from './measure.ts';
 import { ball, blocks, limbed, roughBall, star, torus } from '../src/solids/testing/meshes.ts';
-
-const line = (name: string, value: string, budget = '') =>
-  console.log(`${name.padEnd(58)} ${value.padStart(16)}   ${budget}`);
 
 interface Made {
   readonly ms: number;

@@ -17,9 +17,7 @@ import { panelPlan } from '../src/dieline/panels.ts';
 import { shift } from '../src/geometry/isometry.ts';
 import { circle, polyline, straight } from '../src/geometry/path.ts';
 import type { Point } from '../src/geometry/point.ts';
-import { regionArea, type Ring } from '../src/geometry/polygon.ts';
 import { seededRandom } from '../src/geometry/random.ts';
-import { solid } from '../src/geometry/regions.ts';
 import { expand } from '../src/mechanisms/expand.ts';
 import { newInstance, usualHost } from '../src/mechanisms/instance.ts';
 import { FAMILIES, familyById } from '../src/mechanisms/registry.ts';
@@ -31,35 +29,14 @@ import { closedState } from '../src/motion/closed.ts';
 import { decorateMap } from '../src/motion/decorate.ts';
 import { linkageOf } from '../src/motion/linkage.ts';
 import { POSES, pullSweeps, sweep } from '../src/motion/sweep.ts';
-import { kitBench, WITHIN_S } from './kits.ts';
+import { kitBench } from './kits.ts';
 import { manyBench } from './many.ts';
+import { line, median } from './measure.ts';
+import { jigsawBench, packingBench, puzzleBench } from './sheets.ts';
 import { drafted, glueAt, zigzagSheet } from '../src/practice/drafts.ts';
 import { together } from '../src/motion/together.ts';
 import { inOneGo } from '../src/motion/turns.ts';
 import { bodyAt } from '../src/motion/pose.ts';
-import { packing } from '../src/sheets/packing.ts';
-import { sheetBound } from '../src/sheets/packRequest.ts';
-import { PairField } from '../src/sheets/pairField.ts';
-import { jigsaw } from '../src/sheets/testing/jigsaws.ts';
-import type { PackPiece, SheetSpec } from '../src/sheets/pieces.ts';
-
-/** So long a piece of work is warmed up at most before it is timed, ms: what runs at every change is warm. */
-const WARM_MS = 500;
-
-/** Median time of `runs` calls in ms, after warming up. */
-function median(runs: number, work: () => void): number {
-  const begun = performance.now();
-  for (let i = 0; i < 3 || (i < 200 && performance.now() - begun < WARM_MS); i++) work();
-  const times = Array.from({ length: runs }, () => {
-    const from = performance.now();
-    work();
-    return performance.now() - from;
-  });
-  return times.sort((a, b) => a - b)[Math.floor(runs / 2)];
-}
-
-const line = (name: string, value: string, budget = '') =>
-  console.log(`${name.padEnd(58)} ${value.padStart(16)}   ${budget}`);
 
 /** A card with n steps side by side along a long gutter, all independent of each other. */
 function withSteps(n: number): Design {
@@ -358,99 +335,6 @@ function sizeBench(): void {
   );
 }
 
-function packingBench(): void {
-  const random = seededRandom(12);
-  const star = (): Ring =>
-    Array.from({ length: 9 }, (_, i): Point => {
-      const r = 14 + 22 * random();
-      return [r * Math.cos((i * 2 * Math.PI) / 9), r * Math.sin((i * 2 * Math.PI) / 9)];
-    });
-  const rings = Array.from({ length: 10 }, star);
-  const pieces = rings.flatMap((ring, k) =>
-    Array.from({ length: 5 }, (_, i): PackPiece => ({
-      partId: `p${k}`,
-      copy: i + 1,
-      outlines: [solid(ring)],
-      grainRad: null,
-    })),
-  );
-  const sheet: SheetSpec = { widthMm: 420, heightMm: 297, marginMm: 8, gapMm: 3, grainRad: 0 };
-  const from = performance.now();
-  let first = 0;
-  let last;
-  for (const { best } of packing({ pieces, sheet, seed: 1, moves: 4_000 })) {
-    if (best && first === 0) first = performance.now() - from;
-    last = best;
-  }
-  const rough = (corners: number): Ring =>
-    Array.from({ length: corners }, (_, i): Point => {
-      const r = 14 + 22 * random();
-      return [r * Math.cos((i * 2 * Math.PI) / corners), r * Math.sin((i * 2 * Math.PI) / corners)];
-    });
-  line(
-    'Packing: field of two outlines of 60 corners',
-    `${median(9, () => new PairField([rough(60)], [rough(60)], 2).depth).toFixed(1)} ms`,
-    'at most 10 ms',
-  );
-  const area = pieces.reduce((sum, piece) => sum + regionArea(piece.outlines[0]), 0);
-  const used = (last!.sheetCount - 1) * sheet.widthMm + last!.lastExtentMm;
-  line('Packing: first valid layout of 50 pieces', `${first.toFixed(0)} ms`, 'budget 1,000 ms');
-  line('Packing: sheets against the bound', `${last!.sheetCount} / ${sheetBound(pieces, sheet)}`);
-  line(
-    'Packing: parts in the used length of sheet',
-    `${((100 * area) / (used * sheet.heightMm)).toFixed(1)} %`,
-  );
-}
-
-/** Sheets cut into pieces and put together again: how much of the length that is known to do is needed. */
-function jigsawBench(): void {
-  const [longMm, highMm, gapMm] = [290, 290, 2];
-  const shares: number[] = [];
-  for (const cuts of ['straight', 'bent', 'curved'] as const)
-    for (const count of [20, 40]) {
-      const pieces = jigsaw(cuts, count, longMm, highMm, gapMm, seededRandom(31 + count));
-      const sheet: SheetSpec = { widthMm: 2 * longMm, heightMm: highMm, marginMm: 0, gapMm, grainRad: null };
-      const from = performance.now();
-      let last;
-      for (const { best } of packing({ pieces, sheet, seed: 1, moves: 30_000 })) {
-        last = best;
-        if (performance.now() - from > 1000 * WITHIN_S) break;
-      }
-      const share = longMm / ((last!.sheetCount - 1) * 2 * longMm + last!.lastExtentMm);
-      shares.push(share);
-      line(
-        `Packing: ${count} pieces of a sheet, ${cuts} cuts, ${((performance.now() - from) / 1000).toFixed(1)} s`,
-        `${(100 * share).toFixed(1)} %`,
-        'of the known layout',
-      );
-    }
-  line(
-    'Packing: pieces of sheets, on the average',
-    `${((100 * shares.reduce((a, b) => a + b)) / shares.length).toFixed(1)} %`,
-    'at least 84 % in 20 s on two cores',
-  );
-}
-
-/** Sheets cut into pieces without a gap: how many go together again, and how long it takes. */
-function puzzleBench(): void {
-  const sheet: SheetSpec = { widthMm: 300, heightMm: 220, marginMm: 5, gapMm: 0, grainRad: null };
-  for (const cuts of ['straight', 'bent', 'curved'] as const) {
-    const counts = [12, 20, 30, 40];
-    const from = performance.now();
-    const whole = counts.filter((count) => {
-      const pieces = jigsaw(cuts, count, 290, 210, 0, seededRandom(7 + count));
-      let last;
-      for (const { best } of packing({ pieces, sheet, seed: 1, moves: 2_500 })) last = best;
-      return last!.sheetCount === 1 && last!.unplaced.length === 0;
-    });
-    line(
-      `Packing: whole sheets of 12 to 40 pieces, ${cuts} cuts, ${((performance.now() - from) / 1000 / counts.length).toFixed(1)} s each`,
-      `${whole.length} of ${counts.length}`,
-      'all, 20 s at most',
-    );
-  }
-}
-
 function draftBench(): void {
   const part = manyLines(2000);
   const design = { ...newDesign('Bench'), parts: { many: part } };
@@ -512,7 +396,7 @@ cuttingBench();
 packingBench();
 jigsawBench();
 puzzleBench();
-kitBench(line);
-manyBench(line);
+kitBench();
+manyBench();
 draftBench();
 drawingBench();

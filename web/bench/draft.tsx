@@ -2,6 +2,7 @@
 import { Window } from 'happy-dom';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { polyline, straight } from '@hollow-finch/core/geometry/path';
+import { line } from '../../core/bench/measure.ts';
 
 const window = new Window();
 Object.assign(globalThis, {
@@ -55,8 +56,6 @@ const draw = (value: Part): number => {
 };
 const first = draw(part(-1));
 const again = Array.from({ length: 21 }, (_, i) => draw(part(i * 3 + 1))).sort((a, b) => a - b)[10];
-console.log(`${'Draft: first drawing of 2,000 lines'.padEnd(58)} ${`${first.toFixed(0)} ms`.padStart(16)}`);
-console.log(
-  `${'Draft: drawn again after one line changed'.padEnd(58)} ${`${again.toFixed(1)} ms`.padStart(16)}   budget 20 ms (50 a second)`,
-);
+line('Draft: first drawing of 2,000 lines', `${first.toFixed(0)} ms`);
+line('Draft: drawn again after one line changed', `${again.toFixed(1)} ms`, 'budget 20 ms (50 a second)');
 process.exit(0);

@@ -6,12 +6,10 @@ import { readDesign } from '@hollow-finch/core/design/schema';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { line } from '../../core/bench/measure.ts';
 import { mangledDesigns } from '../src/demo/testing/mangle.ts';
 import { migrateDatabase, openDatabase } from '../src/server/db/client.ts';
 import { createJob, listJobs } from '../src/server/jobs.ts';
-
-const line = (name: string, ms: number, budget: string): void =>
-  console.log(`${name.padEnd(58)} ${`${ms.toFixed(0)} ms`.padStart(16)}   ${budget}`);
 
 const folder = mkdtempSync(join(tmpdir(), 'hollow-finch-bench-'));
 const { db, client } = await openDatabase(`file:${join(folder, 'jobs.db')}`);
@@ -20,7 +18,7 @@ try {
   for (let n = 0; n < 1000; n++) await createJob(db, newDesign(`Job ${n}`));
   const from = performance.now();
   await listJobs(db);
-  line('Shelf: a list of 1,000 jobs', performance.now() - from, 'budget 1,000 ms');
+  line('Shelf: a list of 1,000 jobs', `${(performance.now() - from).toFixed(0)} ms`, 'budget 1,000 ms');
 } finally {
   client.close();
   rmSync(folder, { recursive: true });
@@ -35,5 +33,9 @@ for (const document of mangledDesigns(1, 500)) {
   times.push(performance.now() - from);
 }
 times.sort((a, b) => a - b);
-line(`Checks: ${times.length} mangled designs, the middle one`, times[times.length >> 1], '');
-line(`Checks: ${times.length} mangled designs, the longest`, times[times.length - 1], 'budget 5,000 ms');
+line(`Checks: ${times.length} mangled designs, the middle one`, `${times[times.length >> 1].toFixed(0)} ms`);
+line(
+  `Checks: ${times.length} mangled designs, the longest`,
+  `${times.at(-1)!.toFixed(0)} ms`,
+  'budget 5,000 ms',
+);

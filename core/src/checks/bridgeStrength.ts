@@ -5,6 +5,7 @@
  */
 import { bridgesAmong, type CutLine, type FoundBridge } from '../drafting/handBridges.ts';
 import { isClosedPath } from '../geometry/curve.ts';
+import { Groups } from '../geometry/groups.ts';
 import { flatten } from '../geometry/path.ts';
 import { add, distance, scale, subtract, type Point } from '../geometry/point.ts';
 import { insidePoint, insideRegion, regionArea, stripBetween, type Region } from '../geometry/polygon.ts';
@@ -95,15 +96,10 @@ export function widestWay(
   to: number,
 ): number {
   // Edges from wide to narrow, until both hang together.
-  const group = new Map<number, number>();
-  const find = (node: number): number => {
-    let at = node;
-    while (group.has(at) && group.get(at) !== at) at = group.get(at)!;
-    return at;
-  };
+  const groups = new Groups(1 + Math.max(from, to, ...edges.flatMap(({ a, b }) => [a, b])));
   for (const { a, b, width } of [...edges].sort((p, q) => q.width - p.width)) {
-    group.set(find(a), find(b));
-    if (find(from) === find(to)) return width;
+    groups.join(a, b);
+    if (groups.areJoined(from, to)) return width;
   }
   return 0;
 }

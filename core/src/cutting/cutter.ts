@@ -17,6 +17,7 @@ import { facesOf } from '../dieline/faces.ts';
 import { planarGraph } from '../dieline/planarGraph.ts';
 import type { Machine } from '../stock/stock.ts';
 import { workOf, type DieLine, type Layer } from '../dieline/part.ts';
+import { Groups } from '../geometry/groups.ts';
 import { flatten, type Path } from '../geometry/path.ts';
 import { between, distance, type Point } from '../geometry/point.ts';
 import { regionArea, type Region } from '../geometry/polygon.ts';
@@ -216,13 +217,10 @@ function parting(strokes: readonly Stroke[]): {
   const faces = facesOf(graph);
   // Parted when it is first cut.
   const timeOf = (ids: readonly string[]) => Math.min(...ids.map(Number));
-  const parent = Int32Array.from({ length: faces.faces.length + 1 }, (_, i) => i);
-  const find = (i: number): number => {
-    while (parent[i] !== i) i = parent[i] = parent[parent[i]];
-    return i;
-  };
-  const members: number[][] = Array.from(parent, (i) => (i === 0 ? [] : [i]));
-  const looseAt = new Float64Array(faces.faces.length + 1).fill(-1);
+  const count = faces.faces.length + 1;
+  const groups = new Groups(count);
+  const members: number[][] = Array.from({ length: count }, (_, i) => (i === 0 ? [] : [i]));
+  const looseAt = new Float64Array(count).fill(-1);
   looseAt[0] = Infinity;
   const sides = graph.edges
     .map((edge) => ({
@@ -232,12 +230,12 @@ function parting(strokes: readonly Stroke[]): {
     }))
     .sort((p, q) => q.time - p.time);
   for (const { left, right, time } of sides) {
-    const [p, q] = [find(left), find(right)];
+    const [p, q] = [groups.of(left), groups.of(right)];
     if (p === q) continue;
-    const outside = find(0);
+    const outside = groups.of(0);
     const [keep, gone] = p === outside ? [p, q] : q === outside ? [q, p] : [p, q];
     if (keep === outside) for (const face of members[gone]) looseAt[face] = time;
-    parent[gone] = keep;
+    groups.join(gone, keep);
     if (keep !== outside) members[keep].push(...members[gone]);
   }
   const faceAt = faceLocator(graph, faces);

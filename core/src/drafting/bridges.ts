@@ -6,6 +6,7 @@
  * piece. It costs its length, how unevenly it meets both sides, how near corners are, and how far from upright or level it
  * runs; islands are held with the fewest bridges that do, the cheapest of these, and large ones by two at least.
  */
+import { Groups } from '../geometry/groups.ts';
 import { boxOf, flatten, pathLength, reversePath, type Box, type Path } from '../geometry/path.ts';
 import { add, cross, distance, dot, scale, subtract, type Point } from '../geometry/point.ts';
 import { insideRing, ringArea } from '../geometry/polygon.ts';
@@ -237,30 +238,18 @@ function holding(
 ): (chosen: readonly Candidate[]) => boolean {
   const placeOf = new Map(nodes.map((node, i) => [node, i]));
   const larges = nodes.flatMap((node, i) => (large.has(node) ? [i] : []));
+  const all = nodes.map((_, i) => i);
   const rootAt = placeOf.get(root)!;
-  const group = new Int32Array(nodes.length);
-  const find = (i: number): number => {
-    let at = i;
-    while (group[at] !== at) at = group[at];
-    return at;
+  /** Whether some hang on the root by bridges. */
+  const hang = (some: readonly number[], by: readonly Candidate[]): boolean => {
+    const groups = new Groups(nodes.length);
+    for (const { island, other } of by) groups.join(placeOf.get(island)!, placeOf.get(other)!);
+    return some.every((i) => groups.areJoined(i, rootAt));
   };
-  const join = (chosen: readonly Candidate[], without: number): void => {
-    for (let i = 0; i < group.length; i++) group[i] = i;
-    chosen.forEach(({ island, other }, i) => {
-      if (i !== without) group[find(placeOf.get(island)!)] = find(placeOf.get(other)!);
-    });
-  };
-  const hangs = (i: number) => find(i) === find(rootAt);
-  return (chosen) => {
-    if (chosen.length < nodes.length - 1) return false;
-    join(chosen, -1);
-    if (!nodes.every((_, i) => hangs(i))) return false;
-    if (larges.length === 0) return true;
-    return chosen.every((_, i) => {
-      join(chosen, i);
-      return larges.every(hangs);
-    });
-  };
+  return (chosen) =>
+    chosen.length >= nodes.length - 1 &&
+    hang(all, chosen) &&
+    (larges.length === 0 || chosen.every((_, i) => hang(larges, chosen.toSpliced(i, 1))));
 }
 
 /** Two bridges may stand together: not on each other, and not across each other. */

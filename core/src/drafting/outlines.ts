@@ -7,7 +7,7 @@ import { closedBetween, crossingsOf, isClosedPath, type PathPlace } from '../geo
 import { withArcs } from '../geometry/arcs.ts';
 import { flatten, pathLength, reversePath, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { areaOfRegions, insideRing, ringArea, type Region } from '../geometry/polygon.ts';
+import { allRings, areaOfRegions, insideRing, ringArea, type Region } from '../geometry/polygon.ts';
 import { difference, intersection, offset, solid, union } from '../geometry/regions.ts';
 import type { NotShaped } from './corners.ts';
 import { loopsOf } from './loops.ts';
@@ -28,7 +28,7 @@ const leftTurning = (path: Path): Path => (ringArea(flatten(path, FINE_MM)) < 0 
 
 /** The rings of regions as paths, with the arcs that they have. */
 const pathsOf = (regions: readonly Region[]): Path[] =>
-  regions.flatMap(({ outer, holes }) => [outer, ...holes].map((ring) => withArcs([...ring, ring[0]])));
+  allRings(regions).map((ring) => withArcs([...ring, ring[0]]));
 
 const areaOf = (paths: readonly Path[]): number =>
   paths.reduce((sum, path) => sum + ringArea(flatten(path, FINE_MM)), 0);

@@ -3,6 +3,7 @@ import { DxfWriter, LWPolylineFlags, Units } from '@tarikjabiri/dxf';
 import type { Plate } from '../cutting/plates.ts';
 import { flatten, type Path } from '../geometry/path.ts';
 import { polyline } from '../geometry/path.ts';
+import { allRings } from '../geometry/polygon.ts';
 import { isClosedPath } from '../geometry/curve.ts';
 import { escapeXml, numberText, pathData, screenPathData } from './pathData.ts';
 import { newDocument, PT, QUIET, write } from './pdfPage.ts';
@@ -29,7 +30,7 @@ function drawn(plate: Plate): Readonly<Record<PlateLayer, readonly Path[]>> {
   return {
     rule: plate.rules.map(moved),
     score: plate.scores.map(moved),
-    metal: rings(plate.metal.flatMap(({ outer, holes }) => [outer, ...holes])),
+    metal: rings(allRings(plate.metal)),
     bridge: rings(plate.bridges),
     connector: rings(plate.connectors),
   };

@@ -21,6 +21,10 @@ export function regionArea(region: Region): number {
   );
 }
 
+/** All rings of some regions: of each the outer one, and those of its holes. */
+export const allRings = (regions: readonly Region[]): Ring[] =>
+  regions.flatMap(({ outer, holes }) => [outer, ...holes]);
+
 /** The area of several regions together, mm2; they must not overlap. */
 export const areaOfRegions = (regions: readonly Region[]): number =>
   regions.reduce((sum, region) => sum + regionArea(region), 0);

@@ -7,7 +7,7 @@
 /// <reference path="./clipper-lib.d.ts" />
 import * as ClipperModule from 'clipper-lib';
 import type { IntPath, PolyNode } from 'clipper-lib';
-import type { Region, Ring } from './polygon.ts';
+import { allRings, type Region, type Ring } from './polygon.ts';
 
 type ClipperLibrary = typeof ClipperModule;
 // The library is CommonJS: some loaders put it under `default`.
@@ -33,8 +33,7 @@ function toGrid(ring: Ring): IntPath {
 
 const fromGrid = (path: IntPath): Ring => path.map(({ X, Y }) => [X / GRID_PER_MM, Y / GRID_PER_MM]);
 
-const ringsOf = (regions: readonly Region[]): IntPath[] =>
-  regions.flatMap((region) => [toGrid(region.outer), ...region.holes.map(toGrid)]);
+const pathsOf = (regions: readonly Region[]): IntPath[] => allRings(regions).map(toGrid);
 
 function readTree(tree: PolyNode): Region[] {
   const regions: Region[] = [];
@@ -50,11 +49,10 @@ function readTree(tree: PolyNode): Region[] {
 }
 
 function clip(type: number, subject: readonly Region[], clips: readonly Region[], fill: number): Region[] {
-  if (subject.length === 0 && clips.length === 0) return [];
   const clipper = new Lib.Clipper();
   const added = [
-    clipper.AddPaths(ringsOf(subject), Lib.PolyType.ptSubject, true),
-    clipper.AddPaths(ringsOf(clips), Lib.PolyType.ptClip, true),
+    clipper.AddPaths(pathsOf(subject), Lib.PolyType.ptSubject, true),
+    clipper.AddPaths(pathsOf(clips), Lib.PolyType.ptClip, true),
   ];
   // What is thinner than the grid covers nothing.
   if (!added.includes(true)) return [];
@@ -100,7 +98,7 @@ const offsetBy = (
   join: number,
   deltaMm: number,
 ): Region[] => {
-  worker.AddPaths(ringsOf(regions), join, Lib.EndType.etClosedPolygon);
+  worker.AddPaths(pathsOf(regions), join, Lib.EndType.etClosedPolygon);
   const tree = new Lib.PolyTree();
   worker.Execute(tree, deltaMm * GRID_PER_MM);
   return readTree(tree);

@@ -13,7 +13,7 @@ import { USUAL_WEB_MM } from '../stock/stock.ts';
 import { compose, shift, type Isometry } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import type { Region } from '../geometry/polygon.ts';
+import { allRings, type Region } from '../geometry/polygon.ts';
 import { blockLetter, hasLetter } from './blockLetters.ts';
 import { choice, HOST_PART, type Constraint, type Contribution, type Family, type Params } from './family.ts';
 import { ALONG_FOLD, handlesOf } from './handles.ts';
@@ -175,7 +175,7 @@ const strokeRules = (params: Params, widthMm: number, heightMm: number, gapMm: n
 function edgesOf(glyph: Glyph, xAt: (height: number) => number) {
   const [foot, top]: [number, number][][] = [[], []];
   const cuts: [Point, Point][] = [];
-  for (const ring of glyph.regions.flatMap((region) => [region.outer, ...region.holes]))
+  for (const ring of allRings(glyph.regions))
     ring.forEach((p, i) => {
       const q = ring[(i + 1) % ring.length];
       const level = (h: number) => Math.abs(p[1] - h) < 1e-6 && Math.abs(q[1] - h) < 1e-6;

@@ -5,6 +5,7 @@
  * what overlaps there is pushed apart (separating.ts), until a sheet is saved or nothing more is gained. Every layout passes an
  * independent check before it is shown.
  */
+import { allRings } from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
 import { firstFit, settling, type Lying } from './firstFit.ts';
 import { Insertion } from './inserting.ts';
@@ -81,12 +82,6 @@ const TRIES_A_SQUEEZE = 8;
 const EASED_FROM_MM = 1.2;
 /** Of several sheets others are searched after so many tries. */
 const TRIES_A_PART = 3;
-
-const cornersOf = ({ outlines }: PackPiece): number =>
-  outlines.reduce(
-    (sum, { outer, holes }) => holes.reduce((all, { length }) => all + length, sum + outer.length),
-    0,
-  );
 
 /**
  * Packs, yielding again and again: stop by not asking for more. The same request gives the same results.
@@ -167,7 +162,9 @@ export function* packing(request: PackRequest): Generator<PackProgress, void, un
   const courses = complete ? [] : packer.courses();
   const lots = byKind(pieces);
   const kinds = lots.size;
-  const corners = [...lots.values()].reduce((sum, [piece]) => sum + cornersOf(piece), 0);
+  const corners = [...lots.values()]
+    .flatMap(([{ outlines }]) => allRings(outlines))
+    .reduce((sum, { length }) => sum + length, 0);
   if (courses.length > 0 && (kinds > SOON_KINDS || corners > SOON_CORNERS)) {
     const course = packer.course(courses[0]);
     const still = packer.still(course);

@@ -7,7 +7,14 @@
 import { place, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxesApart, boxOf } from '../geometry/path.ts';
 import { add, distance, distanceToSegment, subtract, type Point } from '../geometry/point.ts';
-import { areaOfRegions, counterClockwise, ringArea, type Region, type Ring } from '../geometry/polygon.ts';
+import {
+  allRings,
+  areaOfRegions,
+  counterClockwise,
+  ringArea,
+  type Region,
+  type Ring,
+} from '../geometry/polygon.ts';
 import { difference, offset, solid } from '../geometry/regions.ts';
 import { byKind, type PackPiece, type PlacedOnSheet, type SheetSpec } from './pieces.ts';
 import { perimeterOf, wrapped } from './rims.ts';
@@ -223,8 +230,8 @@ export function* puzzle(
       const faults = yield* faultsOfPacking(placed, sheet);
       return faults.length === 0;
     }
-    const corners = free
-      .flatMap(({ outer, holes }) => [outer, ...holes].flatMap(cornersOf))
+    const corners = allRings(free)
+      .flatMap(cornersOf)
       .filter(({ withinRad }) => withinRad < BLUNTEST_RAD)
       .sort((a, b) => a.withinRad - b.withinRad)
       .slice(0, CORNERS);

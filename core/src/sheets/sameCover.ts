@@ -1,10 +1,7 @@
 /** Outlines that lie the same when they are turned, or turned over: what is tried of the one need not be tried of the other. */
-import type { Point } from '../geometry/point.ts';
+import { between, type Point } from '../geometry/point.ts';
 import { boxOf } from '../geometry/path.ts';
-import { distanceToRing, type Region, type Ring } from '../geometry/polygon.ts';
-
-const ringsOf = (regions: readonly Region[]): Ring[] =>
-  regions.flatMap(({ outer, holes }) => [outer, ...holes]);
+import { allRings, distanceToRing, type Region, type Ring } from '../geometry/polygon.ts';
 
 /** Between the corners of an edge, so that two outlines through the same corners in another order are told apart. */
 const BETWEEN = 0.37;
@@ -13,10 +10,7 @@ const BETWEEN = 0.37;
 function lieOn(rings: readonly Ring[], others: readonly Ring[], toleranceMm: number): boolean {
   const isOn = (p: Point) => others.some((ring) => distanceToRing(p, ring) <= toleranceMm);
   return rings.every((ring) =>
-    ring.every((p, i) => {
-      const [x, y] = ring[(i + 1) % ring.length];
-      return isOn(p) && isOn([p[0] + BETWEEN * (x - p[0]), p[1] + BETWEEN * (y - p[1])]);
-    }),
+    ring.every((p, i) => isOn(p) && isOn(between(p, ring[(i + 1) % ring.length], BETWEEN))),
   );
 }
 
@@ -26,7 +20,7 @@ function lieOn(rings: readonly Ring[], others: readonly Ring[], toleranceMm: num
  * @param toleranceMm how far any of their corners may lie beside the other's outline
  */
 export function coverSame(a: readonly Region[], b: readonly Region[], toleranceMm: number): boolean {
-  const [ours, theirs] = [ringsOf(a), ringsOf(b)];
+  const [ours, theirs] = [allRings(a), allRings(b)];
   if (ours.length !== theirs.length || ours.length === 0) return false;
   const [one, two] = [boxOf(ours.flat()), boxOf(theirs.flat())];
   const sides = ['minX', 'maxX', 'minY', 'maxY'] as const;

@@ -7,6 +7,7 @@ import { ended } from '../geometry/ended.ts';
 import { boxesApart, boxOf, type Box } from '../geometry/path.ts';
 import { segmentGap } from '../geometry/point.ts';
 import {
+  allRings,
   counterClockwise,
   distanceToRing,
   insideRegion,
@@ -41,14 +42,12 @@ function ringDistance(a: Ring, b: Ring, limit: number): number {
   return least;
 }
 
-const ringsOf = ({ outer, holes }: Region): readonly Ring[] => [outer, ...holes];
-
 /** The least distance between two regions, looked for up to `limit`; 0 when one lies in the other's material, or they cross. */
 function regionDistance(a: Region, b: Region, limit: number): number {
   if (insideRegion(a.outer[0], b) || insideRegion(b.outer[0], a)) return 0;
   let least = limit;
-  for (const one of ringsOf(a))
-    for (const other of ringsOf(b)) least = Math.min(least, ringDistance(one, other, limit));
+  for (const one of allRings([a]))
+    for (const other of allRings([b])) least = Math.min(least, ringDistance(one, other, limit));
   return least;
 }
 

@@ -1,21 +1,18 @@
 /** A forest of folds with the places of its faces, kept while folds are exchanged for cuts. */
+import { Groups } from '../geometry/groups.ts';
 import type { Point } from '../geometry/point.ts';
 import { Near, STILL, type FlatFaces, type Move } from './flatFaces.ts';
 
 /** A tree of folds: edges are taken from the highest weight down, wherever they join two groups; never those of -Infinity. */
 export function treeBy(flat: FlatFaces, weight: (e: number) => number): boolean[] {
-  const group = flat.rings.map((_, i) => i);
-  const find = (i: number): number => {
-    while (group[i] !== i) i = group[i] = group[group[i]];
-    return i;
-  };
+  const groups = new Groups(flat.rings.length);
   const weights = flat.edges.map((_, e) => weight(e));
   const order = flat.edges.map((_, e) => e).sort((a, b) => weights[b] - weights[a] || a - b);
   const folds = flat.edges.map(() => false);
   for (const e of order) {
     const { left, right } = flat.edges[e];
-    if (right < 0 || weights[e] === -Infinity || find(left) === find(right)) continue;
-    group[find(left)] = find(right);
+    if (right < 0 || weights[e] === -Infinity || groups.areJoined(left, right)) continue;
+    groups.join(left, right);
     folds[e] = true;
   }
   return folds;

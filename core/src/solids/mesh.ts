@@ -2,6 +2,7 @@
  * A solid as its faces: flat polygons in space, each a loop of corners that turns left as it is seen from outside. Looking for
  * what is wrong with one, and putting flat faces together.
  */
+import { Groups } from '../geometry/groups.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
 import { cross3, dot3, minus3 } from '../geometry/vector.ts';
 
@@ -169,15 +170,11 @@ export function meshFaults(mesh: Mesh): MeshFault[] {
 
 /** Faces that hang together over edges, the largest group first. */
 export function shellsOf(mesh: Mesh): number[][] {
-  const group = mesh.faces.map((_, i) => i);
-  const find = (i: number): number => {
-    while (group[i] !== i) i = group[i] = group[group[i]];
-    return i;
-  };
-  for (const { left, right } of edgesOf(mesh)) if (right >= 0) group[find(left)] = find(right);
+  const groups = new Groups(mesh.faces.length);
+  for (const { left, right } of edgesOf(mesh)) if (right >= 0) groups.join(left, right);
   const shells = new Map<number, number[]>();
   mesh.faces.forEach((_, i) => {
-    const root = find(i);
+    const root = groups.of(i);
     const list = shells.get(root);
     if (list) list.push(i);
     else shells.set(root, [i]);

@@ -9,7 +9,7 @@ import { parse, type Font, type Glyph, type PathCommand } from 'opentype.js';
 import { compose, shift, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, flatten, placePath, polyline, type Box, type Path, type Segment } from '../geometry/path.ts';
 import { between, type Point } from '../geometry/point.ts';
-import { areaOfRegions, insideRing, ringArea, type Region } from '../geometry/polygon.ts';
+import { allRings, areaOfRegions, insideRing, ringArea, type Region } from '../geometry/polygon.ts';
 import { union } from '../geometry/regions.ts';
 
 export type { Font } from 'opentype.js';
@@ -232,9 +232,7 @@ function together(glyphs: readonly (readonly Path[])[]): { regions: Region[]; pa
   const apart = Math.abs(areaOfRegions(all) - areaOfRegions(whole)) < 1e-6 * areaOfRegions(whole);
   return {
     regions: whole,
-    paths: apart
-      ? glyphs.flat()
-      : whole.flatMap(({ outer, holes }) => [outer, ...holes].map((ring) => polyline(ring, true))),
+    paths: apart ? glyphs.flat() : allRings(whole).map((ring) => polyline(ring, true)),
   };
 }
 
