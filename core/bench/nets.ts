@@ -5,7 +5,7 @@ import { netOf } from '../src/solids/net.ts';
 import { unfolded } from '../src/solids/unfold.ts';
 import { hullOf } from '../src/solids/hull.ts';
 import { withFlatFacesMerged } from '../src/solids/mergedFaces.ts';
-import { line } from './measure.ts';
+import { line, middle } from './measure.ts';
 import { ball, blocks, limbed, roughBall, star, torus } from '../src/solids/testing/meshes.ts';
 
 interface Made {
@@ -21,8 +21,6 @@ function made(mesh: Mesh, tabMm: number): Made {
   return { ms: performance.now() - from, pieces: net.pieces.length, bare: net.withoutTabMm / net.seamMm };
 }
 
-const middle = (values: readonly number[]) =>
-  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
 const share = (value: number) => `${(100 * value).toFixed(1)} %`;
 
 const random = seededRandom(4);

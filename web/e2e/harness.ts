@@ -155,12 +155,24 @@ export class Person {
   /** The element with an accessible name (and role), scrolled out from under what stays over its list. */
   async named(name: string, role?: string): Promise<ElementHandle> {
     const selector = role ? `::-p-aria([name="${name}"][role="${role}"])` : `::-p-aria(${name})`;
-    const found = (await this.page.waitForSelector(selector, { visible: true, timeout: 15_000 }))!;
+    const found = await this.page
+      .waitForSelector(selector, { visible: true, timeout: 15_000 })
+      .catch(() => null);
+    if (!found)
+      throw new Error(`Nothing is named ${name}${role ? ` (${role})` : ''}: ${await this.whereabouts()}`);
     await found.evaluate((node) => {
       const element = node as unknown as Element;
       if (element.closest('.particulars')) element.scrollIntoView({ block: 'nearest' });
     });
     return found as ElementHandle;
+  }
+
+  /** Where the window is, and the first words there: what a test that failed tells. */
+  private async whereabouts(): Promise<string> {
+    const words = await this.page
+      .$eval('body', (body) => (body as unknown as HTMLElement).innerText.replace(/\s+/g, ' ').slice(0, 400))
+      .catch(String);
+    return `${this.page.url()} has “${words}”`;
   }
 
   /**
@@ -219,7 +231,13 @@ export class Person {
 
   /** Goes to a stage by its link in the rail. */
   async go(stage: string): Promise<void> {
-    await this.page.click(`.stages a[href$="/${stage}"]`);
+    const link = `.stages a[href$="/${stage}"]`;
+    for (let tries = 0; tries < 3; tries++) {
+      await this.pressAtRest(stage, async () => (await this.page.waitForSelector(link))! as ElementHandle);
+      const there = this.page.waitForSelector(`${link}[aria-current]`, { timeout: 5_000 });
+      if (await there.catch(() => null)) return;
+    }
+    throw new Error(`The place ${stage} does not open: ${await this.whereabouts()}`);
   }
 
   /** Replaces what a field holds, and takes it with Enter. */

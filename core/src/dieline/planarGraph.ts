@@ -4,7 +4,16 @@
  */
 import type Flatbush from 'flatbush';
 import { indexBoxes } from '../geometry/boxIndex.ts';
-import { cross, distance, nearestShare, between, subtract, dot, type Point } from '../geometry/point.ts';
+import {
+  between,
+  cross,
+  distance,
+  dot,
+  lengthOf,
+  nearestShare,
+  subtract,
+  type Point,
+} from '../geometry/point.ts';
 import { boxOf, flatten } from '../geometry/path.ts';
 import { SNAP_MM } from '../geometry/tolerances.ts';
 import { isCut, type DieLine, type Fold, type LineWork, type Process } from './part.ts';
@@ -54,13 +63,13 @@ export function indexSegments(
 function splitShares(p: Piece, q: Piece, out: number[]): void {
   const r = subtract(p.b, p.a);
   const s = subtract(q.b, q.a);
-  const length = Math.hypot(r[0], r[1]);
+  const length = lengthOf(r);
   for (const end of [q.a, q.b]) {
     const share = nearestShare(end, p.a, p.b);
     if (distance(end, between(p.a, p.b, share)) <= SNAP_MM) out.push(share);
   }
   const denominator = cross(r, s);
-  if (Math.abs(denominator) <= 1e-12 * length * Math.hypot(s[0], s[1])) return;
+  if (Math.abs(denominator) <= 1e-12 * length * lengthOf(s)) return;
   const t = cross(subtract(q.a, p.a), s) / denominator;
   const u = cross(subtract(q.a, p.a), r) / denominator;
   if (t > 0 && t < 1 && u > 0 && u < 1) out.push(t);

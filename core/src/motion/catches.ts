@@ -9,10 +9,10 @@
  * a fold is in `overFolds.ts`. Thickness is not in this model.
  */
 import { greatestAt } from '../geometry/goldenSection.ts';
-import type { Point } from '../geometry/point.ts';
+import { distance, type Point } from '../geometry/point.ts';
 import { move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { CATCH_TOLERANCE_MM, FLAT_RAD } from '../geometry/tolerances.ts';
-import { dot3 } from '../geometry/vector.ts';
+import { dot3, length3, minus3 } from '../geometry/vector.ts';
 import {
   boxesNear,
   crossingOf,
@@ -57,7 +57,7 @@ function excusedOf(linkage: Linkage): Set<number> {
       panels[panel].region.outer.some(
         ([x, y]) =>
           sign * ((to[0] - from[0]) * (y - from[1]) - (to[1] - from[1]) * (x - from[0])) <
-          -CATCH_TOLERANCE_MM * Math.hypot(to[0] - from[0], to[1] - from[1]),
+          -CATCH_TOLERANCE_MM * distance(from, to),
       );
     if (!reachesOver(leftPanel, 1) || !reachesOver(rightPanel, -1)) pairs.add(key(leftPanel, rightPanel));
   }
@@ -177,7 +177,7 @@ class Stage {
           way.high[d] = Math.max(way.high[d], here[d]);
         }
         if (before) {
-          const far = Math.hypot(here[0] - before[0], here[1] - before[1], here[2] - before[2]);
+          const far = length3(minus3(here, before));
           if (far > way.steps[t - 1]) way.steps[t - 1] = far;
         }
         before = here;

@@ -5,7 +5,7 @@ import { counterClockwise, areaOfRegions } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, IN_PLANE_MM } from '../geometry/tolerances.ts';
-import { cross3, dot3 } from '../geometry/vector.ts';
+import { cross3, dot3, length3 } from '../geometry/vector.ts';
 
 /** A panel in space at one place of a travel: rings of points, plane, box. */
 export interface PosedPanel {
@@ -18,7 +18,15 @@ export interface PosedPanel {
 
 /** A panel's rings carried into space by a body's placement (12 numbers from `at`). */
 export function pose(rings: readonly (readonly Point[])[], body: Float64Array, at: number): PosedPanel {
-  const posed = rings.map((ring) => ring.map(([x, y]) => move(body, [x, y, 0], at)));
+  const [xx, xy, x0] = [body[at], body[at + 1], body[at + 3]];
+  const [yx, yy, y0] = [body[at + 4], body[at + 5], body[at + 7]];
+  const [zx, zy, z0] = [body[at + 8], body[at + 9], body[at + 11]];
+  const posed = rings.map((ring) =>
+    ring.map((p): Vec3 => {
+      const [x, y] = [p[0], p[1]];
+      return [xx * x + xy * y + x0, yx * x + yy * y + y0, zx * x + zy * y + z0];
+    }),
+  );
   const normal: Vec3 = [body[at + 2], body[at + 6], body[at + 10]];
   const low: [number, number, number] = [Infinity, Infinity, Infinity];
   const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
@@ -38,23 +46,32 @@ export function section(
   levelMm = 0,
 ): { marks: number[]; through: number; side: -1 | 0 | 1 } {
   const marks: number[] = [];
-  let [under, over] = [Infinity, -Infinity];
+  const { normal, offset } = plane;
+  let under = Infinity;
+  let over = -Infinity;
+  // Gone through for every pair of panels that are near each other, in every pose: nothing is made on the way.
   for (const ring of panel.rings) {
     let before = ring[ring.length - 1];
-    let sBefore = dot3(plane.normal, before) - plane.offset - levelMm;
-    for (const p of ring) {
-      const s = dot3(plane.normal, p) - plane.offset - levelMm;
-      under = Math.min(under, s);
-      over = Math.max(over, s);
+    let sBefore = dot3(normal, before) - offset - levelMm;
+    for (let i = 0; i < ring.length; i++) {
+      const p = ring[i];
+      const s = dot3(normal, p) - offset - levelMm;
+      if (s < under) under = s;
+      if (s > over) over = s;
       if (sBefore > 0 !== s > 0) {
-        const share = sBefore / (sBefore - s);
-        marks.push(dot3(along, before) + share * (dot3(along, p) - dot3(along, before)));
+        const [from, to] = [dot3(along, before), dot3(along, p)];
+        marks.push(from + (sBefore / (sBefore - s)) * (to - from));
       }
-      [before, sBefore] = [p, s];
+      before = p;
+      sBefore = s;
     }
   }
   const side = under > CATCH_TOLERANCE_MM ? 1 : over < -CATCH_TOLERANCE_MM ? -1 : 0;
-  return { marks: marks.sort((x, y) => x - y), through: Math.min(-under, over), side };
+  return {
+    marks: marks.length > 1 ? marks.sort((x, y) => x - y) : marks,
+    through: Math.min(-under, over),
+    side,
+  };
 }
 
 /** Stretches of a line, as starts and ends in turn, rising. */
@@ -117,7 +134,7 @@ export function crossingOf(
   allowed: (along: Vec3) => readonly (readonly [number, number])[] = () => [],
 ): Crossing {
   const line = cross3(a.normal, b.normal);
-  const size = Math.hypot(...line);
+  const size = length3(line);
   if (size < PARALLEL_RAD) {
     const off = dot3(a.normal, b.rings[0][0]) - a.offset;
     const side = off > CATCH_TOLERANCE_MM ? 1 : off < -CATCH_TOLERANCE_MM ? -1 : 0;

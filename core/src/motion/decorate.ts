@@ -9,11 +9,11 @@
  * is a barrier too: paper cannot reach across it.
  */
 import { inverse, place, type Isometry } from '../geometry/isometry.ts';
-import type { Point } from '../geometry/point.ts';
+import { distance, type Point } from '../geometry/point.ts';
 import { counterClockwise, regionArea, areaOfRegions, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, intersection, offset, solid, union, unionOfMany } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
-import { cross3 } from '../geometry/vector.ts';
+import { cross3, length3 } from '../geometry/vector.ts';
 import { flatPanelsOf } from './flatPanels.ts';
 import { onLine, pose, section, type PosedPanel } from './crossing.ts';
 import { isCover, type PanelRef } from './linkage.ts';
@@ -61,7 +61,7 @@ function ownPlaneAt(sweep: Sweep, rings: readonly Ring[], panel: PanelRef, deg: 
 /** The stretches in which another panel stands through this one's plane, in this panel's part plane. */
 function stretchesOf(own: OwnPlane, other: PosedPanel): Stretch[] {
   const line = cross3(own.posed.normal, other.normal);
-  const size = Math.hypot(...line);
+  const size = length3(line);
   if (size < 1e-7) return [];
   const along: Vec3 = [line[0] / size, line[1] / size, line[2] / size];
   const { marks, through } = section(other, own.posed, along);
@@ -105,7 +105,7 @@ function sweptBetween(one: Stretch, two: Stretch): Region[] {
 
 /** A stretch as a thin strip, so that it forbids even where it stands still. */
 function thin([a, b]: Stretch): Region {
-  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+  const length = distance(a, b) || 1;
   const [nx, ny] = [
     (-(b[1] - a[1]) / length) * (BARRIER_MM / 2),
     ((b[0] - a[0]) / length) * (BARRIER_MM / 2),

@@ -5,7 +5,7 @@
  */
 import { compose, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf } from '../geometry/path.ts';
-import type { Point } from '../geometry/point.ts';
+import { distance, type Point } from '../geometry/point.ts';
 import { counterClockwise, areaOfRegions, type Region } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
 import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, DOUBLED_MM, FLAT_RAD } from '../geometry/tolerances.ts';
@@ -111,7 +111,7 @@ function overOne(
   sense: 1 | -1,
 ): Over[] {
   const { from, to } = creases[c];
-  const length = Math.hypot(to[0] - from[0], to[1] - from[1]);
+  const length = distance(from, to);
   // Coordinates of the fold: x along it from its start, y to its left; the panel on the left lies at y > 0.
   const frame = turn(Math.atan2(to[1] - from[1], to[0] - from[0]), ...from);
   const toFold = inverse(frame);

@@ -3,7 +3,7 @@ import { flatten } from '../geometry/path.ts';
 import { cross, dot, lengthOf, subtract, type Point } from '../geometry/point.ts';
 import { inverse, place } from '../geometry/isometry.ts';
 import { move, type Vec3 } from '../geometry/rigid.ts';
-import { dot3, minus3 } from '../geometry/vector.ts';
+import { dot3, length3, minus3, scale3 } from '../geometry/vector.ts';
 import { isCut, type Part } from '../dieline/part.ts';
 import type { Linkage } from './linkage.ts';
 import type { Passage } from './links.ts';
@@ -114,8 +114,7 @@ export function allowedOn(
     const [p, q] = ends.map(([x, y]) => move(bodyOf(panel), [x, y, 0]));
     const offLine = (v: Vec3) => {
       const d = minus3(v, on);
-      const s = dot3(along, d);
-      return Math.hypot(d[0] - s * along[0], d[1] - s * along[1], d[2] - s * along[2]);
+      return length3(minus3(d, scale3(along, dot3(along, d))));
     };
     if (offLine(p) > OFF_LINE_MM || offLine(q) > OFF_LINE_MM) return [];
     const [a, b] = [dot3(along, p), dot3(along, q)];

@@ -89,7 +89,7 @@ export function bodyAt(sweep: Sweep, body: number, deg: number, out: Float64Arra
 function orthonormalise(t: Float64Array): void {
   const column = (c: number): [number, number, number] => [t[c], t[4 + c], t[8 + c]];
   const unit = ([x, y, z]: [number, number, number]): [number, number, number] => {
-    const length = Math.hypot(x, y, z) || 1;
+    const length = Math.sqrt(x * x + y * y + z * z) || 1;
     return [x / length, y / length, z / length];
   };
   const x = unit(column(0));

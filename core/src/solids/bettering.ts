@@ -3,10 +3,10 @@
  * while no face comes to lie on another.
  */
 import type { Vec3 } from '../geometry/rigid.ts';
-import { dot3 } from '../geometry/vector.ts';
+import { dot3, length3, scale3 } from '../geometry/vector.ts';
 import { anglesAbout, moved, type FlatFaces, type Move } from './flatFaces.ts';
 import { exchanged, type Forest } from './forest.ts';
-import { faceNormal, length3, scale3, turnAt } from './mesh.ts';
+import { faceNormal, turnAt } from './mesh.ts';
 import { inTheWay } from './tabs.ts';
 
 /** How far the search is. */

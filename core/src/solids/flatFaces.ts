@@ -1,7 +1,7 @@
 /** Faces of a solid laid flat, and whether two of them lie on each other: what unfolding asks many times. */
 import type { Point } from '../geometry/point.ts';
-import { cross3, dot3, minus3 } from '../geometry/vector.ts';
-import { edgesOf, faceNormal, length3, scale3, sizeOf, type Edge, type Mesh } from './mesh.ts';
+import { cross3, dot3, length3, minus3, scale3 } from '../geometry/vector.ts';
+import { edgesOf, faceNormal, sizeOf, type Edge, type Mesh } from './mesh.ts';
 
 /** Faces overlap when they do so deeper than this share of the solid's size: what only touches does not. */
 const DEEP = 1e-6;

@@ -1,7 +1,7 @@
 /** The convex hull of points in space, as triangles: one point after another, what it sees is replaced by a cone to its rim. */
 import type { Vec3 } from '../geometry/rigid.ts';
-import { cross3, dot3, minus3 } from '../geometry/vector.ts';
-import { compacted, length3, sizeOf, type Mesh } from './mesh.ts';
+import { cross3, dot3, length3, minus3 } from '../geometry/vector.ts';
+import { compacted, sizeOf, type Mesh } from './mesh.ts';
 
 /**
  * The hull of points; its faces turn left as seen from outside. Points inside it, and on its faces, are left out.

@@ -9,8 +9,9 @@
  */
 import { seededRandom } from '../geometry/random.ts';
 import { anglesAbout, cornerAngle, type FlatFaces } from './flatFaces.ts';
-import { faceNormal, length3, scale3 } from './mesh.ts';
+import { faceNormal } from './mesh.ts';
 import { shortestWays, type Way } from './ways.ts';
+import { length3, scale3 } from '../geometry/vector.ts';
 
 /** An edge as it leaves a corner: where it leads, and how far round the corner it lies from the first one, turning left, rad. */
 interface Leaving extends Way {

@@ -1,9 +1,9 @@
 /** Flat faces of a solid that lie in one plane, put together: what is folded as one piece of paper is one face. */
 import { distance, type Point } from '../geometry/point.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
-import { cross3, dot3, minus3 } from '../geometry/vector.ts';
+import { add3, cross3, dot3, length3, minus3, scale3 } from '../geometry/vector.ts';
 import { FlatFaces } from './flatFaces.ts';
-import { add3, compacted, faceNormal, keyOf, length3, scale3, sizeOf, type Mesh } from './mesh.ts';
+import { compacted, faceNormal, keyOf, sizeOf, type Mesh } from './mesh.ts';
 
 /** Whether two faces of a solid lie in one plane, each to a tolerance in that of the other. */
 function planesOf(mesh: Mesh, toleranceMm: number) {

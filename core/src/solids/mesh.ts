@@ -4,7 +4,7 @@
  */
 import { Groups } from '../geometry/groups.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
-import { cross3, dot3, minus3 } from '../geometry/vector.ts';
+import { add3, cross3, dot3, length3, minus3, scale3 } from '../geometry/vector.ts';
 
 export interface Mesh {
   readonly points: readonly Vec3[];
@@ -19,10 +19,6 @@ export interface MeshFault {
   /** Faces that are meant, as indices. */
   readonly faces: readonly number[];
 }
-
-export const length3 = (v: Vec3): number => Math.hypot(v[0], v[1], v[2]);
-export const scale3 = (v: Vec3, factor: number): Vec3 => [v[0] * factor, v[1] * factor, v[2] * factor];
-export const add3 = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
 
 /** The area of a face times its unit normal (Newell's sum): half the sum of the cross products of neighbours. */
 export function faceNormal({ points }: Pick<Mesh, 'points'>, face: readonly number[]): Vec3 {

@@ -4,11 +4,11 @@ import { areaOfRegions, counterClockwise, insideRing, ringArea } from '../geomet
 import { seededRandom } from '../geometry/random.ts';
 import { difference, solid, union } from '../geometry/regions.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
-import { minus3 } from '../geometry/vector.ts';
+import { length3, minus3 } from '../geometry/vector.ts';
 import { moved } from './flatFaces.ts';
 import { hullOf } from './hull.ts';
 import { withFlatFacesMerged } from './mergedFaces.ts';
-import { length3, sizeOf, volumeOf, type Mesh } from './mesh.ts';
+import { sizeOf, volumeOf, type Mesh } from './mesh.ts';
 import { foldedCorners, netOf, type Net } from './net.ts';
 import { antiprism, dome, frustum, HALF_REGULAR, REGULAR, uniform } from './shapes.ts';
 import { ball, blocks, limbed, roughBall, star, torus } from './testing/meshes.ts';

@@ -5,9 +5,9 @@
 import type { Point } from '../geometry/point.ts';
 import { insideRing, ringArea, type Ring } from '../geometry/polygon.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
-import { minus3 } from '../geometry/vector.ts';
+import { length3, minus3 } from '../geometry/vector.ts';
 import { after, laying, moved, Near, STILL, trianglesOf, type FlatFaces, type Move } from './flatFaces.ts';
-import { length3, turnAt } from './mesh.ts';
+import { turnAt } from './mesh.ts';
 import { bestTab, ringsOverlap, type Laid, type Stretch, type TabOptions, type Trial } from './tabs.ts';
 import type { Unfolding } from './unfold.ts';
 

@@ -2,10 +2,10 @@
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../geometry/random.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
-import { minus3 } from '../geometry/vector.ts';
+import { length3, minus3 } from '../geometry/vector.ts';
 import { hullOf } from './hull.ts';
 import { withFlatFacesMerged } from './mergedFaces.ts';
-import { edgesOf, length3, meshFaults, turnAt, volumeOf, type Mesh } from './mesh.ts';
+import { edgesOf, meshFaults, turnAt, volumeOf, type Mesh } from './mesh.ts';
 import { antiprism, dome, frustum, HALF_REGULAR, REGULAR, uniform, withPoints } from './shapes.ts';
 
 const euler = (mesh: Mesh): number => mesh.points.length - edgesOf(mesh).length + mesh.faces.length;

@@ -1,9 +1,9 @@
 /** Solids by their measures: prisms, antiprisms, pyramids, frustums, domes, stars, the regular and the half-regular ones. */
 import type { Vec3 } from '../geometry/rigid.ts';
-import { dot3, minus3 } from '../geometry/vector.ts';
+import { add3, dot3, length3, minus3, scale3 } from '../geometry/vector.ts';
 import { hullOf } from './hull.ts';
 import { withFlatFacesMerged } from './mergedFaces.ts';
-import { add3, length3, scale3, type Mesh } from './mesh.ts';
+import { type Mesh } from './mesh.ts';
 
 const TAU = 2 * Math.PI;
 /** Corners of a regular polygon with sides of a length, level at a height, turned. */

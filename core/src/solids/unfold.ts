@@ -6,7 +6,7 @@
 import { ended } from '../geometry/ended.ts';
 import { seededRandom } from '../geometry/random.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
-import { dot3, minus3 } from '../geometry/vector.ts';
+import { dot3, length3, minus3, scale3 } from '../geometry/vector.ts';
 import {
   bareShare,
   cutsElsewhere,
@@ -22,7 +22,7 @@ import {
 import { FlatFaces, moved, type Move } from './flatFaces.ts';
 import { Forest, treeBy, type Hung } from './forest.ts';
 import { withRingsDivided } from './mergedFaces.ts';
-import { length3, scale3, type Mesh } from './mesh.ts';
+import { type Mesh } from './mesh.ts';
 import { isFine, peelings } from './peeling.ts';
 import { shortestWays } from './ways.ts';
 

@@ -13,9 +13,9 @@
  * the twist at which that is least. Of straight diagonals that is q of twistedPrism.ts: sides short by as much as diagonals are long.
  */
 import { greatestAt } from '../../geometry/goldenSection.ts';
-import type { Point } from '../../geometry/point.ts';
+import { distance, type Point } from '../../geometry/point.ts';
 import type { Vec3 } from '../../geometry/rigid.ts';
-import { cross3, dot3, minus3 } from '../../geometry/vector.ts';
+import { cross3, dot3, length3, minus3 } from '../../geometry/vector.ts';
 import { foldDeg, normalOf } from './angles.ts';
 
 /** What a side is made of: n of them, a and b long, with the arc's height over its chord, in so many straight steps. */
@@ -54,18 +54,16 @@ export function flatSide({ a, shift, layer, bow, steps }: BowedSide) {
   return { p, q, end, chord, arc, bulge: -(2 * bow) / chord };
 }
 
-const apart = (x: Point, y: Point): number => Math.hypot(x[0] - y[0], x[1] - y[1]);
-const length3 = (v: Vec3): number => Math.hypot(...v);
 const along = (o: Vec3, u: Vec3, t: number): Vec3 => [o[0] + t * u[0], o[1] + t * u[1], o[2] + t * u[2]];
 
 /** All that can be said of a prism of such sides. */
 export function bowedTwist(side: BowedSide) {
   const { n, b, radius, steps } = side;
   const { p: flatP, q: flatQ, arc } = flatSide(side);
-  const ps = arc.map((x) => apart(x, flatP));
-  const qs = arc.map((x) => apart(x, flatQ));
-  const ls = arc.slice(1).map((x, k) => apart(x, arc[k]));
-  const openMm = apart(flatP, flatQ);
+  const ps = arc.map((x) => distance(x, flatP));
+  const qs = arc.map((x) => distance(x, flatQ));
+  const ls = arc.slice(1).map((x, k) => distance(x, arc[k]));
+  const openMm = distance(flatP, flatQ);
 
   /** The arc about the axis PQ of a length: how far along it and off it each place is, and how far it has turned there. */
   const wound = (axisMm: number) => {

@@ -1,7 +1,8 @@
 /** Solids for tests: rings, rough balls, blocks, stars, bodies with limbs; sound, and not convex. */
 import type { Vec3 } from '../../geometry/rigid.ts';
-import { compacted, length3, meshFaults, scale3, welded, type Mesh } from '../mesh.ts';
+import { compacted, meshFaults, welded, type Mesh } from '../mesh.ts';
 import { uniform, withPoints } from '../shapes.ts';
+import { length3, scale3 } from '../../geometry/vector.ts';
 
 const TAU = 2 * Math.PI;
 
