@@ -1,14 +1,27 @@
 /** Outlines that lie the same when they are turned, or turned over: what is tried of the one need not be tried of the other. */
-import { between, type Point } from '../geometry/point.ts';
+import { between, distanceToSegment, type Point } from '../geometry/point.ts';
 import { boxOf } from '../geometry/path.ts';
-import { allRings, distanceToRing, type Region, type Ring } from '../geometry/polygon.ts';
+import { allRings, type Region, type Ring } from '../geometry/polygon.ts';
 
 /** Between the corners of an edge, so that two outlines through the same corners in another order are told apart. */
 const BETWEEN = 0.37;
 
-/** Whether all corners of rings, and a place between each two of them, lie on others as nearly as told. */
+/**
+ * Whether all corners of rings, and a place between each two of them, lie on others as nearly as told. What lies on an edge is
+ * followed by what lies on it or on the next one: so edges are looked through from there on, and hardly ever all.
+ */
 function lieOn(rings: readonly Ring[], others: readonly Ring[], toleranceMm: number): boolean {
-  const isOn = (p: Point) => others.some((ring) => distanceToRing(p, ring) <= toleranceMm);
+  const edges = others.flatMap((ring) => ring.map((a, i) => [a, ring[(i + 1) % ring.length]] as const));
+  let last = 0;
+  const isOn = (p: Point): boolean => {
+    for (let k = 0; k < edges.length; k++) {
+      const at = (last + k) % edges.length;
+      if (distanceToSegment(p, edges[at][0], edges[at][1]) > toleranceMm) continue;
+      last = at;
+      return true;
+    }
+    return false;
+  };
   return rings.every((ring) =>
     ring.every((p, i) => isOn(p) && isOn(between(p, ring[(i + 1) % ring.length], BETWEEN))),
   );

@@ -151,8 +151,9 @@ export function StageRail({
   const notLooked = useJob((s) => s.notLooked);
   const undo = useJob((s) => s.undo);
   const redo = useJob((s) => s.redo);
-  const packed = usePackingState((s) =>
-    s.jobId !== null && s.jobId === useJob.getState().id ? s.progress : null,
+  // It ends with the sheets that it gave, not a moment before they are there.
+  const packed = useDeferredValue(
+    usePackingState((s) => (s.jobId !== null && s.jobId === useJob.getState().id ? s.progress : null)),
   );
   const { undoLast, redoLast } = useJob.getState();
   return (
