@@ -1,7 +1,7 @@
 import { gluesOf, type GlueJoint } from '../design/design.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
 import { stockOf, type GlueZone, type Part } from '../dieline/part.ts';
-import { place } from '../geometry/isometry.ts';
+import { placing } from '../geometry/isometry.ts';
 import { cross, lengthOf, subtract, type Point } from '../geometry/point.ts';
 import {
   counterClockwise,
@@ -53,7 +53,7 @@ function widerTab({ design, expanded }: CheckContext, partId: string, neededMm: 
 
 /** Where a zone lands on its host: off it, over an edge, or across a fold. */
 function landingFinding(part: Part, host: Part, joint: GlueJoint, zone: GlueZone): Finding | undefined {
-  const landed = counterClockwise(zone.outline.map((p) => place(joint.placement, p)));
+  const landed = counterClockwise(zone.outline.map(placing(joint.placement)));
   const plan = panelPlan(host);
   const hostPanel = panelAt(plan, insidePoint({ outer: landed, holes: [] }));
   const say = (what: string, sentence: string, measured: number, points: readonly Point[], from: string) =>
@@ -105,7 +105,7 @@ function landingFinding(part: Part, host: Part, joint: GlueJoint, zone: GlueZone
 
 /** A piece that has hardly anything to hold it: what stands beyond its support is decoration, but some of it must be glued. */
 function pieceFinding(part: Part, host: Part, joint: GlueJoint, zone: GlueZone): Finding[] {
-  const landed = solid(counterClockwise(zone.outline.map((p) => place(joint.placement, p))));
+  const landed = solid(counterClockwise(zone.outline.map(placing(joint.placement))));
   const held = panelPlan(host).panels.map((panel) => intersection([landed], [panel.region]));
   const widths = held.flat().map((region) => leastWidth(region.outer));
   const widest = Math.max(0, ...widths);

@@ -1,7 +1,7 @@
 import { gluesOf, type GlueJoint } from '../design/design.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
 import { stockOf, type GlueZone, type Part } from '../dieline/part.ts';
-import { place } from '../geometry/isometry.ts';
+import { placing } from '../geometry/isometry.ts';
 import { boxOf } from '../geometry/path.ts';
 import { counterClockwise, insidePoint, areaOfRegions, type Region } from '../geometry/polygon.ts';
 import { difference, intersection, solid } from '../geometry/regions.ts';
@@ -67,7 +67,7 @@ function keepOutFindings(context: CheckContext, joint: GlueJoint): Finding[] {
   const [part, host] = [joint.partId, joint.hostPartId].map((id) => parts.find((p) => p.id === id));
   const zone = part?.glueZones.find((z) => z.id === joint.zoneId);
   if (!part || !host || !zone) return [];
-  const landed = solid(counterClockwise(zone.outline.map((p) => place(joint.placement, p))));
+  const landed = solid(counterClockwise(zone.outline.map(placing(joint.placement))));
   const hostFace = (zone.face === 'back') !== joint.placement.flip ? 'front' : 'back';
   const tries = [
     { owner: host, face: hostFace, region: landed },

@@ -4,7 +4,7 @@ import { gluesOf, type Design, type DraftedPart, type GlueJoint } from '../desig
 import { freshId, freshName } from '../design/ids.ts';
 import { acrossUpright, mirrorOf, twinPlacement } from '../design/twins.ts';
 import { panelPlan } from '../dieline/panels.ts';
-import { compose, IDENTITY, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { compose, IDENTITY, inverse, placing, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxCentre, boxOf } from '../geometry/path.ts';
 import { insidePoint, insideRegion, type Region } from '../geometry/polygon.ts';
 import { solid } from '../geometry/regions.ts';
@@ -53,7 +53,7 @@ function gluedOn(design: Design, jointId: string): GluedOn | NotLaid {
         ]
       : [],
   );
-  const under = insidePoint(solid(zone.outline.map((p) => place(joint.placement, p))));
+  const under = insidePoint(solid(zone.outline.map(placing(joint.placement))));
   const on = panels.find(({ region }) => insideRegion(under, region));
   if (!on) return { refused: `${part.name} lies on no panel now: lay it on one first.` };
   return { part, joint, outline: panelPlan(plain).panels.map(({ region }) => region), panels, on };

@@ -2,7 +2,7 @@
 import type { Design, GlueJoint } from '../design/design.ts';
 import { mostUnder } from '../dieline/landing.ts';
 import { panelAt, panelPlan, type Hinge, type Panel } from '../dieline/panels.ts';
-import { compose, inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { compose, inverse, place, placing, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { insidePoint, placeRegion } from '../geometry/polygon.ts';
@@ -87,10 +87,8 @@ export function pieceMeasures(design: Design, joint: GlueJoint): PieceMeasures |
   const axes = turn(Math.round(placement.angleRad / quarter) * quarter);
   const back = inverse(axes);
   const inAxes = compose(back, placement);
-  const piece = boxOf(
-    panelPlan(plain).panels.flatMap(({ region }) => region.outer.map((p) => place(inAxes, p))),
-  );
-  const panel = boxOf(under.panel.region.outer.map((p) => place(back, p)));
+  const piece = boxOf(panelPlan(plain).panels.flatMap(({ region }) => region.outer.map(placing(inAxes))));
+  const panel = boxOf(under.panel.region.outer.map(placing(back)));
   return {
     mm: {
       left: piece.minX - panel.minX,

@@ -6,7 +6,7 @@ import { gluesOf, type Design, type GlueJoint } from '../design/design.ts';
 import { panelPlan, type Panel } from '../dieline/panels.ts';
 import type { Part } from '../dieline/part.ts';
 import { isClosedPath } from '../geometry/curve.ts';
-import { inverse, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { inverse, place, placing, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxCentre, boxOf, boxOfPaths, type Box, type Path } from '../geometry/path.ts';
 import { insideRegion, insideRing } from '../geometry/polygon.ts';
 import { expand } from '../mechanisms/expand.ts';
@@ -69,9 +69,9 @@ function neighboursOf(
           ? [zone.outline]
           : [];
     if (!part || rings.length === 0) return [];
-    const onHost = rings.flatMap((ring) => ring.map((p) => place(other.placement, p)));
+    const onHost = rings.flatMap((ring) => ring.map(placing(other.placement)));
     if (!insideRegion(boxCentre(boxOf(onHost)), region)) return [];
-    return [{ id: other.partId, name: part.name, box: boxOf(onHost.map((p) => place(back, p))) }];
+    return [{ id: other.partId, name: part.name, box: boxOf(onHost.map(placing(back))) }];
   });
 }
 

@@ -5,7 +5,7 @@
 import type { Joint } from '../design/design.ts';
 import { panelAt, panelPlan } from '../dieline/panels.ts';
 import { isCut, stockOf, type Part } from '../dieline/part.ts';
-import { inverse, place, turn } from '../geometry/isometry.ts';
+import { inverse, place, placing, turn } from '../geometry/isometry.ts';
 import { flatten } from '../geometry/path.ts';
 import { distance, middle, subtract, type Point } from '../geometry/point.ts';
 import type { Region } from '../geometry/polygon.ts';
@@ -35,7 +35,7 @@ export function sectionOf(region: Region, line: Line, sideMm: number): Stretch[]
   const to = alongLine(line);
   const marks: number[] = [];
   for (const ring of [region.outer, ...region.holes]) {
-    const points = ring.map((p) => place(to, p));
+    const points = ring.map(placing(to));
     points.forEach(([x, y], i) => {
       const [u, v] = points[(i + 1) % points.length];
       if (y > sideMm !== v > sideMm) marks.push(x + ((u - x) * (sideMm - y)) / (v - y));
@@ -82,7 +82,7 @@ function widthOf(part: Part, line: Line, [from, to]: Stretch): number | undefine
   let [above, below] = [Infinity, Infinity];
   for (const line of part.lines) {
     if (!isCut(line)) continue;
-    const points = flatten(line.path).map((p) => place(frame, p));
+    const points = flatten(line.path).map(placing(frame));
     for (let i = 1; i < points.length; i++) {
       const [[x, y], [u, v]] = [points[i - 1], points[i]];
       if (x > at === u > at) continue;

@@ -1,6 +1,6 @@
 /** What goes through a slot of its own part when everything is folded up. */
 import type { PanelMark, Part } from '../dieline/part.ts';
-import { inverse, place, turn } from '../geometry/isometry.ts';
+import { inverse, place, placing, turn } from '../geometry/isometry.ts';
 import { flatten } from '../geometry/path.ts';
 import { distance, middle, subtract, type Point } from '../geometry/point.ts';
 import { insidePoint, insideRegion, type Region } from '../geometry/polygon.ts';
@@ -56,7 +56,7 @@ function middleLine(ring: readonly Point[]): readonly [Point, Point] {
     if (long > longest) [longest, angle] = [long, Math.atan2(v - y, u - x)];
   });
   const along = turn(angle);
-  const own = ring.map((p) => place(inverse(along), p));
+  const own = ring.map(placing(inverse(along)));
   const [xs, ys] = [own.map(([x]) => x), own.map(([, y]) => y)];
   const y = (Math.min(...ys) + Math.max(...ys)) / 2;
   return [place(along, [Math.min(...xs), y]), place(along, [Math.max(...xs), y])];

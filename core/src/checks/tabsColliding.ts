@@ -1,6 +1,6 @@
 import { gluesOf } from '../design/design.ts';
 import { zoneIn } from '../dieline/part.ts';
-import { place } from '../geometry/isometry.ts';
+import { placing } from '../geometry/isometry.ts';
 import { boxesApart, boxOf } from '../geometry/path.ts';
 import { cross, lengthOf, subtract } from '../geometry/point.ts';
 import { counterClockwise, insidePoint, regionArea, type Ring } from '../geometry/polygon.ts';
@@ -46,7 +46,7 @@ export const tabsColliding: Rule = {
     const landed = gluesOf(expanded.joints).flatMap((joint) => {
       const zone = zoneIn(expanded.parts, joint);
       if (!zone) return [];
-      const outline = counterClockwise(zone.outline.map((p) => place(joint.placement, p)));
+      const outline = counterClockwise(zone.outline.map(placing(joint.placement)));
       // The zone's face lies against the host: a back face of a part lying face up is on the host's front.
       const hostFace = (zone.face === 'back') !== joint.placement.flip ? 'front' : 'back';
       return [{ joint, outline, box: boxOf(outline), hostFace }];

@@ -10,7 +10,7 @@ import { isRuling, layerOf, stockOf, type DieLine, type Layer, type Part } from 
 import { panelPlan } from '../dieline/panels.ts';
 import { indexBoxes } from '../geometry/boxIndex.ts';
 import { isClosedPath } from '../geometry/curve.ts';
-import { inverse, place, shift, type Isometry } from '../geometry/isometry.ts';
+import { inverse, place, placing, shift, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, boxOfPaths, endOf, flatten, placePath, reversePath, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import { insideRing } from '../geometry/polygon.ts';
@@ -184,7 +184,7 @@ function levelsOf(pieces: readonly CutPiece[]): number[] {
         const points = flatten(path);
         return points.slice(1).map((p, i) => [points[i], p] as const);
       });
-    const box = boxOf(edges.flat().map((p) => place(placement, p)));
+    const box = boxOf(edges.flat().map(placing(placement)));
     return { edges, box, back: inverse(placement), plan };
   });
   return placed.map(({ edges }, i) => {

@@ -2,7 +2,7 @@
 import { strokesOf } from '../dieline/markWords.ts';
 import { workOf, type DieLine } from '../dieline/part.ts';
 import { star } from '../drafting/shapes.ts';
-import { alignSegment, place, turn, type Isometry } from '../geometry/isometry.ts';
+import { alignSegment, placing, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, circle, placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import { distanceToRing, insideRing, withoutDoubled } from '../geometry/polygon.ts';
@@ -141,10 +141,7 @@ function linesOf(
     lines.push({
       id: `c${lines.length}`,
       ...workOf('cut'),
-      path: polyline(
-        ring.map((p) => place(laid, p)),
-        true,
-      ),
+      path: polyline(ring.map(placing(laid)), true),
     });
   }
   if (withNumbers)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { alignSegment, compose, inverse, place, type Isometry } from './isometry.ts';
+import { alignSegment, compose, inverse, type Isometry, place, placing } from './isometry.ts';
 import {
   boxOf,
   circle,
@@ -52,6 +52,7 @@ describe('placements', () => {
       const [s, t, p, q] = [isometry(), isometry(), point(), point()];
       near(place(compose(s, t), p), place(s, place(t, p)));
       near(place(inverse(t), place(t, p)), p);
+      expect([p, q].map(placing(t))).toEqual([place(t, p), place(t, q)]);
       expect(distance(place(t, p), place(t, q))).toBeCloseTo(distance(p, q), 9);
     }
   });

@@ -33,6 +33,15 @@ export function place(t: Isometry, p: Point): Point {
   return [c * p[0] - s * y + t.dx, s * p[0] + c * y + t.dy];
 }
 
+/** `place` for many points under one placement: its sine and cosine are worked out once. */
+export function placing({ angleRad, flip, dx, dy }: Isometry): (p: Point) => Point {
+  const c = Math.cos(angleRad);
+  const s = flip ? -Math.sin(angleRad) : Math.sin(angleRad);
+  return flip
+    ? (p) => [c * p[0] - s * p[1] + dx, -s * p[0] - c * p[1] + dy]
+    : (p) => [c * p[0] - s * p[1] + dx, s * p[0] + c * p[1] + dy];
+}
+
 /** The placement that does `inner` first and `outer` after it. */
 export function compose(outer: Isometry, inner: Isometry): Isometry {
   const [dx, dy] = place(outer, [inner.dx, inner.dy]);

@@ -181,7 +181,9 @@ export function reversePath(path: Path): Path {
 /** The smallest upright box round points; an empty list gives an inside-out box that grows with the first point. */
 export function boxOf(points: Iterable<Point>): Box {
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const [x, y] of points) {
+  for (const p of points) {
+    const x = p[0];
+    const y = p[1];
     minX = Math.min(minX, x);
     minY = Math.min(minY, y);
     maxX = Math.max(maxX, x);

@@ -1,6 +1,6 @@
 import { add, distance, distanceToSegment, scale, subtract, type Point } from './point.ts';
 import { doubleArea } from './path.ts';
-import { place, type Isometry } from './isometry.ts';
+import { placing, type Isometry } from './isometry.ts';
 
 /** A closed ring of points, first not repeated; left-turning (counter-clockwise) rings have positive area. */
 export type Ring = readonly Point[];
@@ -38,8 +38,9 @@ export const counterClockwise = (ring: Ring): Ring => (doubleArea(ring) < 0 ? [.
 
 /** The region moved by a placement, its rings kept in their turning sense. */
 export function placeRegion(t: Isometry, region: Region): Region {
+  const placed = placing(t);
   const move = (ring: Ring): Ring => {
-    const moved = ring.map((p) => place(t, p));
+    const moved = ring.map(placed);
     return t.flip ? moved.reverse() : moved;
   };
   return { outer: move(region.outer), holes: region.holes.map(move) };

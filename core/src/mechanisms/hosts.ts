@@ -12,13 +12,14 @@ import {
 import { panelPlan, type Panel } from '../dieline/panels.ts';
 import { isRuling, type Part } from '../dieline/part.ts';
 import {
-  compose,
   IDENTITY,
-  inverse,
-  place,
-  turn,
   TURNED_ABOUT_X,
   TURNED_ABOUT_Y,
+  compose,
+  inverse,
+  place,
+  placing,
+  turn,
   type Isometry,
 } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
@@ -30,7 +31,7 @@ import { panelName } from './names.ts';
 function panelBox(part: Part, panelId: string, frame: Isometry): Box | undefined {
   const panel = panelPlan(part).panels.find((p) => p.id === panelId);
   const back = inverse(frame);
-  return panel && boxOf(panel.region.outer.map((p) => place(back, p)));
+  return panel && boxOf(panel.region.outer.map(placing(back)));
 }
 
 /** Both faces of a panel as something to stand on. */

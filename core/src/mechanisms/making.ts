@@ -11,7 +11,7 @@ import {
   type Part,
 } from '../dieline/part.ts';
 import type { Drive, GlueJoint, Joint } from '../design/design.ts';
-import { alignSegment, compose, IDENTITY, place, type Isometry } from '../geometry/isometry.ts';
+import { alignSegment, compose, IDENTITY, placing, type Isometry } from '../geometry/isometry.ts';
 import { placePath, polyline, straight, type Path } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { BuildContext, Contribution } from './family.ts';
@@ -314,14 +314,7 @@ export class Making {
 
   /** Where something lies on what it stands on, as a guide. */
   landing(ring: Ring, frame: Isometry = IDENTITY, id = 'landing'): void {
-    this.line(
-      id,
-      'mark',
-      polyline(
-        ring.map((p) => place(frame, p)),
-        true,
-      ),
-    );
+    this.line(id, 'mark', polyline(ring.map(placing(frame)), true));
   }
 
   /** A guide along a line. */

@@ -1,13 +1,14 @@
 /** Pictures as they lie: backdrops to draw after, artwork on parts. */
 import type { Design, Picture } from '../design/design.ts';
 import {
-  compose,
   IDENTITY,
+  TURNED_ABOUT_Y,
+  compose,
   inverse,
   place,
+  placing,
   shift,
   turn,
-  TURNED_ABOUT_Y,
   type Isometry,
 } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';
@@ -49,7 +50,7 @@ export function laidPicture(design: Design, picture: Picture): LaidPicture | und
       [w, h],
       [-w, h],
     ] as const
-  ).map((corner) => place(frame, corner));
+  ).map(placing(frame));
   return { picture, widthMm, heightMm, frame, corners };
 }
 

@@ -6,8 +6,7 @@
  * The channel is wider than the stem by the clearance and narrower than head and knob by the stop on each side.
  */
 import type { Gutter } from '../design/frames.ts';
-import { compose, turn } from '../geometry/isometry.ts';
-import { place } from '../geometry/isometry.ts';
+import { compose, placing, turn } from '../geometry/isometry.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
@@ -75,9 +74,7 @@ function constraints(params: Params, gutter: Gutter, marginMm: number): Constrai
   const m = sliderMeasures(params);
   const frame = turn((m.turnDeg * Math.PI) / 180, m.across, m.along);
   const half = Math.max(m.wide / 2, m.channel / 2 + m.land);
-  const box = boxOf(
-    rectangle(m.back, -half, m.front + m.travel - m.back, 2 * half).map((p) => place(frame, p)),
-  );
+  const box = boxOf(rectangle(m.back, -half, m.front + m.travel - m.back, 2 * half).map(placing(frame)));
   return [
     ...onPanelRules(gutter, 'The slider, pulled out,', box, marginMm),
     { overMm: STOP_MM + 2 - m.land, reason: 'The bridge has no room to be glued beside the head’s way.' },

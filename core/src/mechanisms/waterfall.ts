@@ -13,7 +13,7 @@
 import type { Gutter } from '../design/frames.ts';
 import { USUAL_TAB_MM } from '../stock/stock.ts';
 import { workOf, type DieLine } from '../dieline/part.ts';
-import { compose, place, shift } from '../geometry/isometry.ts';
+import { compose, placing, shift } from '../geometry/isometry.ts';
 import { straight } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { HOST_PART, type Constraint, type Family, type Params } from './family.ts';
@@ -156,7 +156,7 @@ export const waterfall: Family = {
       [-m.width / 2, y],
       [m.width / 2, y],
     ];
-    const [from, to] = edge(0).map((p) => place(compose(host.frame, at), p));
+    const [from, to] = edge(0).map(placing(compose(host.frame, at)));
     const wrap = (id: string, lead: number, bandMm: number, startMm: number, layers: number): void =>
       made.join({
         id,

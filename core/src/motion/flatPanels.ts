@@ -1,5 +1,5 @@
 /** Panels in the planes of their bodies: what everything compares that looks at a pose. */
-import { place } from '../geometry/isometry.ts';
+import { placing } from '../geometry/isometry.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { Linkage } from './linkage.ts';
@@ -17,7 +17,7 @@ export function flatPanelsOf(linkage: Linkage): readonly FlatPanel[] {
   const known = flatPanels.get(linkage);
   if (known) return known;
   const made = linkage.panels.map(({ region, placement }): FlatPanel => {
-    const rings = [region.outer, ...region.holes].map((ring) => ring.map((p) => place(placement, p)));
+    const rings = [region.outer, ...region.holes].map((ring) => ring.map(placing(placement)));
     const { minX, minY, maxX, maxY } = boxOf(rings[0]);
     const corners: Point[] = [
       [minX, minY],

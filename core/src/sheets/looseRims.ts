@@ -1,5 +1,5 @@
 /** Pieces as others may run alongside them when they are put together again (loosePuzzle.ts). */
-import { place, type Isometry } from '../geometry/isometry.ts';
+import { placing, type Isometry } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { counterClockwise, tidyRing, type Region, type Ring } from '../geometry/polygon.ts';
@@ -56,7 +56,7 @@ export function rimOf(
     windowMm,
   }: { readonly grownMm: number; readonly everyMm: number; readonly windowMm: number },
 ): Rim {
-  const ring = tidyRing(counterClockwise(outer.map((p) => place(lies, p))), 1e-3);
+  const ring = tidyRing(counterClockwise(outer.map(placing(lies))), 1e-3);
   return {
     kind,
     lies,

@@ -4,7 +4,7 @@
  * of what is free: few pieces can, in few ways. So corners are filled one after another, that with the fewest ways first, and the
  * last piece is taken back where a corner has none. Corners are where others are already, so that nothing adds up.
  */
-import { place, turn, type Isometry } from '../geometry/isometry.ts';
+import { place, placing, turn, type Isometry } from '../geometry/isometry.ts';
 import { boxesApart, boxOf } from '../geometry/path.ts';
 import { add, distance, distanceToSegment, subtract, type Point } from '../geometry/point.ts';
 import {
@@ -161,7 +161,7 @@ export function* puzzle(
     (piece.mirror ? [false, true] : [false]).flatMap((flip) =>
       allowedAngles(piece, sheet, flip).map((angle): Shape => {
         const lies = { ...turn(angle), flip };
-        const ring = counterClockwise(cleaned(piece.outlines[0].outer).map((p) => place(lies, p)));
+        const ring = counterClockwise(cleaned(piece.outlines[0].outer).map(placing(lies)));
         return { kind, lies, ring, corners: cornersOf(ring) };
       }),
     ),

@@ -13,10 +13,12 @@ import { seededRandom } from '../geometry/random.ts';
 import { difference, solid } from '../geometry/regions.ts';
 import { packed } from './testing/packed.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
-import { coverSame } from './sameCover.ts';
+import { Cover } from './sameCover.ts';
 import { Ways } from './ways.ts';
 
 const random = seededRandom(23);
+const coverSame = (a: readonly Region[], b: readonly Region[], toleranceMm: number): boolean =>
+  new Cover(a).isSameAs(new Cover(b), toleranceMm);
 const rectangle = (w: number, h: number): Region =>
   solid([
     [-w / 2, -h / 2],

@@ -1,6 +1,6 @@
 /** Outlines that lie the same when they are turned, or turned over: what is tried of the one need not be tried of the other. */
 import { between, distanceToSegment, type Point } from '../geometry/point.ts';
-import { boxOf } from '../geometry/path.ts';
+import { boxOf, type Box } from '../geometry/path.ts';
 import { allRings, type Region, type Ring } from '../geometry/polygon.ts';
 
 /** Between the corners of an edge, so that two outlines through the same corners in another order are told apart. */
@@ -27,16 +27,27 @@ function lieOn(rings: readonly Ring[], others: readonly Ring[], toleranceMm: num
   );
 }
 
-/**
- * Whether two lists of regions cover the same, as nearly as told: the outlines of either lie on those of the other.
- *
- * @param toleranceMm how far any of their corners may lie beside the other's outline
- */
-export function coverSame(a: readonly Region[], b: readonly Region[], toleranceMm: number): boolean {
-  const [ours, theirs] = [allRings(a), allRings(b)];
-  if (ours.length !== theirs.length || ours.length === 0) return false;
-  const [one, two] = [boxOf(ours.flat()), boxOf(theirs.flat())];
-  const sides = ['minX', 'maxX', 'minY', 'maxY'] as const;
-  if (sides.some((side) => Math.abs(one[side] - two[side]) > toleranceMm)) return false;
-  return lieOn(ours, theirs, toleranceMm) && lieOn(theirs, ours, toleranceMm);
+const SIDES = ['minX', 'maxX', 'minY', 'maxY'] as const;
+
+/** What regions cover, to be held against others. */
+export class Cover {
+  private readonly rings: readonly Ring[];
+  private readonly box: Box;
+
+  constructor(regions: readonly Region[]) {
+    this.rings = allRings(regions);
+    this.box = boxOf(this.rings.flat());
+  }
+
+  /**
+   * Whether others cover the same, as nearly as told: the outlines of either lie on those of the other. What covers nothing is like
+   * nothing.
+   *
+   * @param toleranceMm how far any of their corners may lie beside the other's outline
+   */
+  isSameAs({ rings, box }: Cover, toleranceMm: number): boolean {
+    if (this.rings.length !== rings.length || rings.length === 0) return false;
+    if (SIDES.some((side) => Math.abs(this.box[side] - box[side]) > toleranceMm)) return false;
+    return lieOn(this.rings, rings, toleranceMm) && lieOn(rings, this.rings, toleranceMm);
+  }
 }

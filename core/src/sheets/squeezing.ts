@@ -1,5 +1,5 @@
 /** The last sheet of a layout made a little shorter, with all that lies on it moved along: turns and neighbours stay as they are. */
-import { compose, place, shift, type Isometry } from '../geometry/isometry.ts';
+import { compose, placing, shift, type Isometry } from '../geometry/isometry.ts';
 import { counterClockwise, type Region, type Ring } from '../geometry/polygon.ts';
 import { FLATTEN_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { eased, type Eased } from './easing.ts';
@@ -17,7 +17,7 @@ const ROOM = [0, 0.004, 0.01, 0.02, 0.04] as const;
 
 /** The rings of a piece where it lies: its outlines turn left, its holes right. */
 function ringsAt(outlines: readonly Region[], placement: Isometry): Ring[] {
-  const placed = (ring: Ring): Ring => counterClockwise(ring.map((p) => place(placement, p)));
+  const placed = (ring: Ring): Ring => counterClockwise(ring.map(placing(placement)));
   return outlines.flatMap(({ outer, holes }) => [
     placed(outer),
     ...holes.map((hole) => [...placed(hole)].reverse()),

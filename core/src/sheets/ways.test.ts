@@ -1,9 +1,20 @@
 /** How fields are read over places of a piece: coarse readings are every second sample of fine ones, in all turns. */
 import { expect, it } from 'vitest';
 import type { Point } from '../geometry/point.ts';
-import { counterClockwise, type Ring } from '../geometry/polygon.ts';
+import { shift, turn } from '../geometry/isometry.ts';
+import { boxOf } from '../geometry/path.ts';
+import {
+  allRings,
+  areaOfRegions,
+  counterClockwise,
+  distanceToRing,
+  placeRegion,
+  type Region,
+  type Ring,
+} from '../geometry/polygon.ts';
 import { seededRandom } from '../geometry/random.ts';
-import { solid } from '../geometry/regions.ts';
+import { difference, offset, solid } from '../geometry/regions.ts';
+import { rectangle } from '../mechanisms/pieces.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
 import { noReading } from './between.ts';
 import { KnownWays } from './knownWays.ts';
@@ -141,4 +152,36 @@ it('the places that are marked are those at which both overlap, whatever the tur
   }
   expect(seen).toBeGreaterThan(50_000);
   expect(marked).toBeGreaterThan(5_000);
+});
+
+it('in whatever way a piece lies, its grown outline keeps half of the gap from it, and hardly more', () => {
+  const [rim, hole] = [star(40), counterClockwise(star(9).map(([x, y]): Point => [x / 4, y / 4]))];
+  const outline: Region = { outer: rim.map(([x, y]): Point => [2 * x, 2 * y]), holes: [[...hole].reverse()] };
+  const piece: PackPiece = {
+    partId: 'p',
+    copy: 1,
+    outlines: [outline],
+    grainRad: null,
+    straight: true,
+    mirror: true,
+    turnsRad: Array.from({ length: 24 }, (_, i) => (i * Math.PI) / 12),
+  };
+  // What is small enough for the hole, so that it is kept.
+  const small: PackPiece = { ...piece, partId: 'q', outlines: [solid(rectangle(0, 0, 2, 2))] };
+  const ways = new Ways([piece, small], [{ ...sheet, widthMm: 900, heightMm: 900 }]);
+  const all = ways.of(piece, 0);
+  expect(all).toHaveLength(48);
+  const { minX, maxX, minY, maxY } = boxOf(outline.outer);
+  const centred = placeRegion(shift(-(minX + maxX) / 2, -(minY + maxY) / 2), outline);
+  for (const way of all) {
+    const own = placeRegion({ ...turn(way.angleRad), flip: way.flip }, centred);
+    const grown = ways.ringsOf(way).map(solid);
+    expect(areaOfRegions(difference(offset([own], sheet.gapMm / 2), grown))).toBeLessThan(1);
+    expect(areaOfRegions(difference([own], grown))).toBeLessThan(1e-6);
+    for (const { outer } of grown)
+      for (const p of outer)
+        expect(Math.min(...allRings([own]).map((ring) => distanceToRing(p, ring)))).toBeGreaterThan(
+          sheet.gapMm / 2 - 1e-3,
+        );
+  }
 });

@@ -2,7 +2,7 @@
  * The ways in which pieces may lie, and how deep two of them lie in each other. Outlines are grown by half the gap once, with the
  * slack that flattened curves need; everything between two outlines is worked out once for each relative quarter turn.
  */
-import { place, shift, turn, type Isometry } from '../geometry/isometry.ts';
+import { place, placing, shift, turn, type Isometry } from '../geometry/isometry.ts';
 import { covering } from '../geometry/covering.ts';
 import { keyholed } from '../geometry/keyhole.ts';
 import { distance, distanceToSegment, type Point } from '../geometry/point.ts';
@@ -23,7 +23,7 @@ import { Between, byQuarters } from './between.ts';
 import { Kernel } from './kernel.ts';
 import { PairField } from './pairField.ts';
 import { kindOf, type PackPiece, type SheetSpec } from './pieces.ts';
-import { coverSame } from './sameCover.ts';
+import { Cover } from './sameCover.ts';
 
 /** Rounded corners of grown outlines may lie so far inside the true ones, mm. */
 const ARC_TOLERANCE_MM = 0.01;
@@ -180,6 +180,7 @@ export class Ways {
   private ownKernel: Kernel | undefined;
   private readonly bases: Base[] = [];
   private readonly drawnOf = new Map<string, Drawn>();
+  private readonly grownRings = new Map<string, readonly Ring[]>();
   private readonly baseOf = new Map<string, number>();
   private readonly waysOf = new Map<string, readonly Way[]>();
   private readonly fields = new Map<number, PairField>();
@@ -248,19 +249,28 @@ export class Ways {
     return this.drawn(piece).outlines.map((region) => placeRegion({ ...turn(angleRad), flip }, region));
   }
 
-  private base(piece: PackPiece, angleRad: number, flip: boolean): number {
-    const key = `${piece.partId}@${angleRad}@${flip}`;
-    const known = this.baseOf.get(key);
-    if (known !== undefined) return known;
-    const turned = this.turned(piece, angleRad, flip);
+  /** A piece's outlines grown, as they are drawn and about the middle of their box: turned they are what they would be grown turned. */
+  private grownOf(piece: PackPiece): readonly Ring[] {
+    const known = this.grownRings.get(piece.partId);
+    if (known) return known;
+    const { outlines } = this.drawn(piece);
     const { gapMm } = this.kinds[0];
     // Without a gap, straight outlines may touch: nothing is added to them.
     const slackMm =
       (piece.straight ? 0 : FLATTEN_TOLERANCE_MM) + (gapMm > 0 ? ARC_TOLERANCE_MM + LACK_MM : 0);
-    const many = gapMm > 0 || !piece.straight || turned.some(({ outer }) => outer.length > MOST_CORNERS);
-    const simplerMm = many ? SIMPLER_MM : 0;
-    const grownMm = gapMm / 2 + slackMm;
-    this.bases.push({ rings: this.grown(turned, grownMm, simplerMm) });
+    const many = gapMm > 0 || !piece.straight || outlines.some(({ outer }) => outer.length > MOST_CORNERS);
+    const rings = this.grown(outlines, gapMm / 2 + slackMm, many ? SIMPLER_MM : 0);
+    this.grownRings.set(piece.partId, rings);
+    return rings;
+  }
+
+  private base(piece: PackPiece, angleRad: number, flip: boolean): number {
+    const key = `${piece.partId}@${angleRad}@${flip}`;
+    const known = this.baseOf.get(key);
+    if (known !== undefined) return known;
+    const lies = { ...turn(angleRad), flip };
+    const rings = this.grownOf(piece).map((ring) => placeRegion(lies, solid(ring)).outer);
+    this.bases.push({ rings });
     this.baseOf.set(key, this.bases.length - 1);
     return this.bases.length - 1;
   }
@@ -278,7 +288,7 @@ export class Ways {
     const { middle, outlines } = this.drawn(piece);
     if (outlines.length === 0) return [];
     const lies = { ...turn(angleRad), flip };
-    const box = boxOf(outlines.flatMap(({ outer }) => outer.map((p) => place(lies, p))));
+    const box = boxOf(outlines.flatMap(({ outer }) => outer.map(placing(lies))));
     const room = {
       minX: sheet.marginMm - box.minX,
       minY: sheet.marginMm - box.minY,
@@ -311,7 +321,7 @@ export class Ways {
     const known = this.waysOf.get(key);
     if (known) return known;
     const faces = piece.mirror ? [false, true] : [false];
-    const covered: Region[][] = [];
+    const covered: Cover[] = [];
     let ways = faces.flatMap((flip) => this.usual(piece, kind, flip, covered));
     const isFree = !piece.turnsRad && (piece.grainRad === null || this.kinds[kind].grainRad === null);
     if (ways.length === 0 && isFree) ways = faces.flatMap((flip) => this.slanted(piece, kind, flip));
@@ -320,12 +330,12 @@ export class Ways {
   }
 
   /** The usual ways on one face but for those that cover what is covered already, which is added to. */
-  private usual(piece: PackPiece, kind: number, flip: boolean, covered: Region[][]): Way[] {
+  private usual(piece: PackPiece, kind: number, flip: boolean, covered: Cover[]): Way[] {
     const firsts: number[] = [];
     const sameMm = piece.straight ? SAME_STRAIGHT_MM : FLATTEN_TOLERANCE_MM;
     return allowedAngles(piece, this.kinds[kind], flip).flatMap((angle): Way[] => {
-      const own = this.turned(piece, angle, flip);
-      if (covered.some((before) => coverSame(before, own, sameMm))) return [];
+      const own = new Cover(this.turned(piece, angle, flip));
+      if (covered.some((before) => before.isSameAs(own, sameMm))) return [];
       covered.push(own);
       // A quarter turn of a way that is known already needs no outline of its own.
       for (const first of firsts) {

@@ -7,7 +7,7 @@
  * the other is turned about d by minus its angle, valleys positive (motion/linkage.ts).
  */
 import type { DieLine, Giving, GlueZone } from '../../dieline/part.ts';
-import { alignSegment, inverse, place, type Isometry } from '../../geometry/isometry.ts';
+import { alignSegment, inverse, placing, type Isometry } from '../../geometry/isometry.ts';
 import type { Path } from '../../geometry/path.ts';
 import type { Point } from '../../geometry/point.ts';
 import { counterClockwise, insidePoint } from '../../geometry/polygon.ts';
@@ -129,7 +129,7 @@ function cutOff(ring: readonly Point[], a: Point, b: Point, insetMm: number): Po
 
 /** As much of a ring as lies on another one, drawn in a little; both are convex and turn left. */
 function commonRing(own: readonly Point[], host: readonly Point[], back: Isometry): readonly Point[] {
-  const onHost = counterClockwise(host.map((p) => place(back, p)));
+  const onHost = counterClockwise(host.map(placing(back)));
   const left = (insetMm: number) =>
     [own, onHost].reduce<readonly Point[]>(
       (whole, ring) =>

@@ -1,7 +1,7 @@
 /** Aligning and spacing several things: glued pieces on one host, lines of one part, or parts on the board. */
 import type { Command } from '@hollow-finch/core/design/commands';
 import { gluesItself, gluesOf, type Design } from '@hollow-finch/core/design/design';
-import { place, shift } from '@hollow-finch/core/geometry/isometry';
+import { placing, shift } from '@hollow-finch/core/geometry/isometry';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { boxOf, boxOfPaths, flatten, placePath, type Box } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
@@ -108,7 +108,7 @@ export function arrangeable(design: Design, selection: Selection): Arrangeable |
       what: `pieces on ${plain(glued[0].hostPartId)?.name ?? 'their host'}`,
       boxes: glued.map((joint) => {
         const placement = onHostPlane(design, joint);
-        return boxOf(boxedPoints(plain(joint.partId)).map((p) => place(placement, p)));
+        return boxOf(boxedPoints(plain(joint.partId)).map(placing(placement)));
       }),
       moved: (i, by) => ({
         do: 'put',

@@ -3,7 +3,7 @@ import { gluesItself, gluesOf, type Design } from '@hollow-finch/core/design/des
 import { CARD_ID } from '@hollow-finch/core/design/frames';
 import { anchorPoint, drawnDimension } from '@hollow-finch/core/dieline/dimension';
 import { boxOf, boxOfPaths, type Box } from '@hollow-finch/core/geometry/path';
-import { place } from '@hollow-finch/core/geometry/isometry';
+import { placing } from '@hollow-finch/core/geometry/isometry';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { onHostPlane } from '@hollow-finch/core/mechanisms/anchored';
 import { expand, type Expanded } from '@hollow-finch/core/mechanisms/expand';
@@ -104,7 +104,7 @@ export function withAllDrawn(design: Design, layout: readonly BoardPart[]): Boar
     const piece = design.parts[joint.partId] && byId.get(joint.partId);
     if (!piece || gluesItself(joint)) continue;
     const placement = onHostPlane(design, joint);
-    const corners = cornersOf(partBox(piece.part)).map((p) => place(placement, p));
+    const corners = cornersOf(partBox(piece.part)).map(placing(placement));
     beyond.set(joint.hostPartId, [...(beyond.get(joint.hostPartId) ?? []), ...corners]);
   }
   for (const { partId, from, to, along, offsetMm } of Object.values(design.dimensions)) {

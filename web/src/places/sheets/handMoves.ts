@@ -1,6 +1,6 @@
 /** Pieces of the packed sheets, moved by hand. */
 import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
-import { compose, place, shift, type Isometry } from '@hollow-finch/core/geometry/isometry';
+import { compose, placing, shift, type Isometry } from '@hollow-finch/core/geometry/isometry';
 import { boxOf, type Box } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { laidByHand } from '@hollow-finch/core/sheets/handPlacing';
@@ -97,9 +97,7 @@ const named = (design: Design, sentence: string): string =>
 /** Where a piece lies: the box round its outlines. */
 export function pieceBox(design: Design, ref: PieceRef): Box | undefined {
   const laid = laidOn(design, ref);
-  return (
-    laid && boxOf(laid.piece.outlines.flatMap(({ outer }) => outer.map((p) => place(laid.placement, p))))
-  );
+  return laid && boxOf(laid.piece.outlines.flatMap(({ outer }) => outer.map(placing(laid.placement))));
 }
 
 /** Looks whether a piece may lie at places of its sheet: what is wrong with one, in a sentence, or undefined. */

@@ -2,7 +2,7 @@
 import type { Design } from '@hollow-finch/core/design/design';
 import { panelPlan } from '@hollow-finch/core/dieline/panels';
 import { distance, type Point } from '@hollow-finch/core/geometry/point';
-import { inverse, place } from '@hollow-finch/core/geometry/isometry';
+import { inverse, place, placing } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { laidPicture, type LaidPicture } from '@hollow-finch/core/mechanisms/pictures';
 import { useDrag } from '@use-gesture/react';
@@ -40,7 +40,7 @@ function matrixOf({ frame }: LaidPicture, [dx, dy]: Point): string {
       [1, 0],
       [0, 1],
     ] as const
-  ).map((p) => place(frame, p));
+  ).map(placing(frame));
   const numbers = [x[0] - o[0], -(x[1] - o[1]), -(y[0] - o[0]), y[1] - o[1], o[0] + dx, -(o[1] + dy)];
   return `matrix(${numbers.join(' ')})`;
 }
