@@ -7,7 +7,7 @@ export const scale = (a: Point, factor: number): Point => [a[0] * factor, a[1] *
 export const dot = (a: Point, b: Point): number => a[0] * b[0] + a[1] * b[1];
 /** The z component of a x b: positive when b turns left of a. */
 export const cross = (a: Point, b: Point): number => a[0] * b[1] - a[1] * b[0];
-/** How long it is; by the root of its squares, which takes a quarter of the time that the library's own function does. */
+/** How long it is; by the root of its squares, in a quarter of the time of Math.hypot. */
 export const lengthOf = (a: Point): number => Math.sqrt(a[0] * a[0] + a[1] * a[1]);
 export function distance(a: Point, b: Point): number {
   const [x, y] = [a[0] - b[0], a[1] - b[1]];
