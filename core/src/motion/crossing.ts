@@ -5,7 +5,7 @@ import { counterClockwise, areaOfRegions } from '../geometry/polygon.ts';
 import { intersection, solid } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, IN_PLANE_MM } from '../geometry/tolerances.ts';
-import { cross3, dot3, length3 } from '../geometry/vector.ts';
+import { cross3, dot3 } from '../geometry/vector.ts';
 
 /** A panel in space at one place of a travel: rings of points, plane, box. */
 export interface PosedPanel {
@@ -134,7 +134,7 @@ export function crossingOf(
   allowed: (along: Vec3) => readonly (readonly [number, number])[] = () => [],
 ): Crossing {
   const line = cross3(a.normal, b.normal);
-  const size = length3(line);
+  const size = Math.sqrt(dot3(line, line));
   if (size < PARALLEL_RAD) {
     const off = dot3(a.normal, b.rings[0][0]) - a.offset;
     const side = off > CATCH_TOLERANCE_MM ? 1 : off < -CATCH_TOLERANCE_MM ? -1 : 0;

@@ -13,7 +13,7 @@ import { distance, type Point } from '../geometry/point.ts';
 import { counterClockwise, regionArea, areaOfRegions, type Region, type Ring } from '../geometry/polygon.ts';
 import { difference, intersection, offset, solid, union, unionOfMany } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
-import { cross3, length3 } from '../geometry/vector.ts';
+import { cross3, dot3 } from '../geometry/vector.ts';
 import { flatPanelsOf } from './flatPanels.ts';
 import { onLine, pose, section, type PosedPanel } from './crossing.ts';
 import { isCover, type PanelRef } from './linkage.ts';
@@ -61,7 +61,7 @@ function ownPlaneAt(sweep: Sweep, rings: readonly Ring[], panel: PanelRef, deg: 
 /** The stretches in which another panel stands through this one's plane, in this panel's part plane. */
 function stretchesOf(own: OwnPlane, other: PosedPanel): Stretch[] {
   const line = cross3(own.posed.normal, other.normal);
-  const size = length3(line);
+  const size = Math.sqrt(dot3(line, line));
   if (size < 1e-7) return [];
   const along: Vec3 = [line[0] / size, line[1] / size, line[2] / size];
   const { marks, through } = section(other, own.posed, along);
