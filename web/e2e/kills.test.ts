@@ -1,6 +1,6 @@
 /**
  * Power cuts: the application is killed at random moments of seeding, saving, exporting and bringing the tables up to date.
- * Nothing that was acknowledged is lost, and it always starts again. KILLS says how often (24 unless said).
+ * Nothing that was acknowledged is lost, and it always starts again. KILLS says how often (12 unless said).
  */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { copyFileSync, cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -15,7 +15,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { freePort, pause, send } from './harness.ts';
 
 const WEB = resolve(import.meta.dirname, '..');
-const KILLS = Number(process.env.KILLS ?? 24);
+const KILLS = Number(process.env.KILLS ?? 12);
 const folder = mkdtempSync(join(tmpdir(), 'hollow-finch-kills-'));
 const random = seededRandom(Number(process.env.SEED ?? 41));
 let port: number;
