@@ -14,12 +14,12 @@ import { line, median } from './measure.ts';
 /** Fifty pieces of ten kinds, and the field of two outlines. */
 export function packingBench(): void {
   const random = seededRandom(12);
-  const star = (): Ring =>
-    Array.from({ length: 9 }, (_, i): Point => {
+  const rough = (corners: number): Ring =>
+    Array.from({ length: corners }, (_, i): Point => {
       const r = 14 + 22 * random();
-      return [r * Math.cos((i * 2 * Math.PI) / 9), r * Math.sin((i * 2 * Math.PI) / 9)];
+      return [r * Math.cos((i * 2 * Math.PI) / corners), r * Math.sin((i * 2 * Math.PI) / corners)];
     });
-  const rings = Array.from({ length: 10 }, star);
+  const rings = Array.from({ length: 10 }, () => rough(9));
   const pieces = rings.flatMap((ring, k) =>
     Array.from({ length: 5 }, (_, i): PackPiece => ({
       partId: `p${k}`,
@@ -36,11 +36,6 @@ export function packingBench(): void {
     if (best && first === 0) first = performance.now() - from;
     last = best;
   }
-  const rough = (corners: number): Ring =>
-    Array.from({ length: corners }, (_, i): Point => {
-      const r = 14 + 22 * random();
-      return [r * Math.cos((i * 2 * Math.PI) / corners), r * Math.sin((i * 2 * Math.PI) / corners)];
-    });
   line(
     'Packing: field of two outlines of 60 corners',
     `${median(9, () => new PairField([rough(60)], [rough(60)], 2).depth).toFixed(1)} ms`,

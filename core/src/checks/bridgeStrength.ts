@@ -96,7 +96,7 @@ export function widestWay(
   to: number,
 ): number {
   // Edges from wide to narrow, until both hang together.
-  const groups = new Groups(1 + Math.max(from, to, ...edges.flatMap(({ a, b }) => [a, b])));
+  const groups = new Groups(1 + edges.reduce((most, { a, b }) => Math.max(most, a, b), Math.max(from, to)));
   for (const { a, b, width } of [...edges].sort((p, q) => q.width - p.width)) {
     groups.join(a, b);
     if (groups.areJoined(from, to)) return width;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { alignSegment, compose, inverse, type Isometry, place, placing } from './isometry.ts';
+import { alignSegment, compose, inverse, place, placing, type Isometry } from './isometry.ts';
 import {
   boxOf,
   circle,

@@ -4,7 +4,8 @@ export class Groups {
 
   /** @param count how many things there are, each by itself at first */
   constructor(count: number) {
-    this.onto = Int32Array.from({ length: count }, (_, i) => i);
+    this.onto = new Int32Array(count);
+    for (let i = 0; i < count; i++) this.onto[i] = i;
   }
 
   /** The one that stands for all that hang together with a thing. */

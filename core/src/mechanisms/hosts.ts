@@ -12,14 +12,14 @@ import {
 import { panelPlan, type Panel } from '../dieline/panels.ts';
 import { isRuling, type Part } from '../dieline/part.ts';
 import {
-  IDENTITY,
-  TURNED_ABOUT_X,
-  TURNED_ABOUT_Y,
   compose,
+  IDENTITY,
   inverse,
   place,
   placing,
   turn,
+  TURNED_ABOUT_X,
+  TURNED_ABOUT_Y,
   type Isometry,
 } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';

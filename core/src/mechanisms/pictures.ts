@@ -1,14 +1,14 @@
 /** Pictures as they lie: backdrops to draw after, artwork on parts. */
 import type { Design, Picture } from '../design/design.ts';
 import {
-  IDENTITY,
-  TURNED_ABOUT_Y,
   compose,
+  IDENTITY,
   inverse,
   place,
   placing,
   shift,
   turn,
+  TURNED_ABOUT_Y,
   type Isometry,
 } from '../geometry/isometry.ts';
 import type { Point } from '../geometry/point.ts';

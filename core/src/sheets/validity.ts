@@ -45,9 +45,10 @@ function ringDistance(a: Ring, b: Ring, limit: number): number {
 /** The least distance between two regions, looked for up to `limit`; 0 when one lies in the other's material, or they cross. */
 function regionDistance(a: Region, b: Region, limit: number): number {
   if (insideRegion(a.outer[0], b) || insideRegion(b.outer[0], a)) return 0;
+  const theirs = allRings([b]);
   let least = limit;
   for (const one of allRings([a]))
-    for (const other of allRings([b])) least = Math.min(least, ringDistance(one, other, limit));
+    for (const other of theirs) least = Math.min(least, ringDistance(one, other, limit));
   return least;
 }
 
