@@ -2,6 +2,7 @@
 import { isCut, isFold } from '../dieline/part.ts';
 import { panelPlan } from '../dieline/panels.ts';
 import type { Point } from '../geometry/point.ts';
+import { Groups } from '../geometry/groups.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { Vec3 } from '../geometry/rigid.ts';
 import { cross3, dot3, minus3 } from '../geometry/vector.ts';
@@ -20,22 +21,6 @@ interface FoldEdge {
   readonly assignment: string;
   /** The faces beside it, each with its corners as they turn left. */
   readonly faces: (readonly number[])[];
-}
-
-/** Corners that are one: joined pair by pair. */
-class Joined {
-  private readonly parent = new Map<string, string>();
-
-  of(key: string): string {
-    let root = key;
-    for (let up = this.parent.get(root); up !== undefined; up = this.parent.get(root)) root = up;
-    if (root !== key) this.parent.set(key, root);
-    return root;
-  }
-  join(a: string, b: string): void {
-    const [one, other] = [this.of(a), this.of(b)];
-    if (one !== other) this.parent.set(one, other);
-  }
 }
 
 /**
@@ -84,7 +69,14 @@ export function writeFold(sweep: Sweep, deg: number, title: string): string {
         isCut(edge) ? 'C' : isFold(edge) && edge.fold ? (edge.fold.sense === 'valley' ? 'V' : 'M') : 'F',
       ]),
     );
-    const joined = new Joined();
+    // Each corner of a panel by itself at first; those that paper holds together are joined.
+    let count = 0;
+    const numbers = own.map(({ flat }) => {
+      const known = new Map<string, number>();
+      for (const p of flat) if (!known.has(keyOf(p))) known.set(keyOf(p), count++);
+      return known;
+    });
+    const joined = new Groups(count);
     const beside = new Map<string, number>();
     own.forEach(({ flat, rings }, k) =>
       rings.forEach((from, r) => {
@@ -95,17 +87,17 @@ export function writeFold(sweep: Sweep, deg: number, title: string): string {
           const other = beside.get(key);
           beside.set(key, k);
           if (other === undefined || assignments.get(key) === 'C') return;
-          for (const end of [a, b]) joined.join(`${k}:${end}`, `${other}:${end}`);
+          for (const end of [a, b]) joined.join(numbers[k].get(end)!, numbers[other].get(end)!);
         });
       }),
     );
-    const index = new Map<string, number>();
+    const index = new Map<number, number>();
     own.forEach((one, k) => {
       const corners = one.flat.map((p) => {
-        const key = joined.of(`${k}:${keyOf(p)}`);
-        const known = index.get(key);
+        const corner = joined.of(numbers[k].get(keyOf(p))!);
+        const known = index.get(corner);
         if (known !== undefined) return known;
-        index.set(key, flatPlaces.length);
+        index.set(corner, flatPlaces.length);
         flatPlaces.push([p[0] + shift, p[1] - box.minY]);
         foldedPlaces.push(one.at(p, 0, true));
         return flatPlaces.length - 1;

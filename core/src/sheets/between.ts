@@ -83,6 +83,11 @@ export class Between {
     return this.field.rough(this.across(x, y), this.along(x, y));
   }
 
+  /** Whether both overlap after a shift: what only touches does not, on whichever side. */
+  overlapsAt(x: number, y: number): boolean {
+    return this.field.overlapsAt(this.across(x, y), this.along(x, y));
+  }
+
   /**
    * Marks the places of a lattice, a step of the field apart, at which both overlap.
    *

@@ -43,21 +43,35 @@ const SAME_MM = 1e-6;
 /** So many thin places are tried where a piece is nearly as large as the sheet. */
 const THIN_TRIES = 64;
 
-/** Whether a way has room among others at a place. */
-const isFree = (ways: Ways, others: readonly Lying[], way: Way, x: number, y: number): boolean =>
-  others.every(
-    (other) =>
-      boxesOff(other.way, way, x - other.x, y - other.y) ||
-      !ways.overlap(other.way, way, x - other.x, y - other.y),
-  );
+/** Two ways whose outlines were not yet set against each other, which takes a while. */
+type Unmet = readonly [Way, Way];
+
+/** Whether a way has room among others at a place; the two that must be set against each other first where such are met. */
+function isFree(ways: Ways, others: readonly Lying[], way: Way, x: number, y: number): boolean | Unmet {
+  for (const other of others) {
+    const [dx, dy] = [x - other.x, y - other.y];
+    if (boxesOff(other.way, way, dx, dy)) continue;
+    const between = ways.met(other.way, way);
+    if (!between) return [other.way, way];
+    if (between.overlapsAt(dx, dy)) return false;
+  }
+  return true;
+}
 
 /** Pieces are settled to this, mm; all of them so many times. */
 const SETTLED_MM = 1e-7;
 const SETTLINGS = 3;
 
-/** Moves a piece to the left and down among others as far as there is room. */
-function slide(ways: Ways, own: { way: Way; x: number; y: number }, all: readonly Lying[]): void {
-  const { way } = own;
+/**
+ * Where a piece comes that is moved to the left and down among others as far as there is room; the two that must be set against each other
+ * first where such are met.
+ */
+function slidTo(
+  ways: Ways,
+  { way, x, y }: { way: Way; x: number; y: number },
+  all: readonly Lying[],
+): { x: number; y: number } | Unmet {
+  const own = { x, y };
   for (const axis of ['x', 'y'] as const) {
     const least = axis === 'x' ? way.room.minX : way.room.minY;
     // Only what lies in its path can stop it.
@@ -71,11 +85,24 @@ function slide(ways: Ways, own: { way: Way; x: number; y: number }, all: readonl
     );
     for (let step = 8 * ways.h; step > SETTLED_MM && own[axis] > least;) {
       const to = Math.max(least, own[axis] - step);
-      const [x, y] = axis === 'x' ? [to, own.y] : [own.x, to];
-      if (isFree(ways, others, way, x, y)) own[axis] = to;
+      const free = axis === 'x' ? isFree(ways, others, way, to, own.y) : isFree(ways, others, way, own.x, to);
+      if (typeof free === 'object') return free;
+      if (free) own[axis] = to;
       else step /= 2;
     }
   }
+  return own;
+}
+
+/** Moves a piece to the left and down among others as far as there is room; gives way while outlines are set against each other. */
+function* slide(
+  ways: Ways,
+  own: { way: Way; x: number; y: number },
+  all: readonly Lying[],
+): Generator<void, void> {
+  let to = slidTo(ways, own, all);
+  for (; !('x' in to); to = slidTo(ways, own, all)) yield* ways.meeting(...to);
+  Object.assign(own, to);
 }
 
 /**
@@ -94,7 +121,7 @@ export function* settling(
   for (const [sheet, own] of sheets)
     for (let round = 0; round < SETTLINGS; round++)
       for (const each of [...own].sort((a, b) => a.x + a.way.box.minX - (b.x + b.way.box.minX))) {
-        slide(ways, each, [...still(sheet), ...own.filter((other) => other !== each)]);
+        yield* slide(ways, each, [...still(sheet), ...own.filter((other) => other !== each)]);
         yield;
       }
   return out;
@@ -112,6 +139,15 @@ class FirstFit {
     private readonly bound: Bound,
     private readonly lean: number,
   ) {}
+
+  /** Whether a way has room on a sheet at a place. */
+  private *isFree(sheet: number, way: Way, x: number, y: number): Generator<void, boolean> {
+    const { ways } = this;
+    let free = isFree(ways, this.onSheet[sheet], way, x, y);
+    for (; typeof free === 'object'; free = isFree(ways, this.onSheet[sheet], way, x, y))
+      yield* ways.meeting(...free);
+    return free;
+  }
 
   /**
    * The leftmost, then lowest free place of a way on a sheet, undefined where it is not left of a limit; it tells after each piece that
@@ -138,7 +174,7 @@ class FirstFit {
         ];
         const at = columns <= 0 ? { x: room.minX, y } : { x, y: room.minY };
         if (at.x >= limitMm) return undefined;
-        if (isFree(this.ways, this.onSheet[sheet], way, at.x, at.y)) return at;
+        if (yield* this.isFree(sheet, way, at.x, at.y)) return at;
       }
       return undefined;
     }
@@ -154,7 +190,8 @@ class FirstFit {
     const { taken } = map;
     for (; map.counted < this.onSheet[sheet].length; map.counted++) {
       const other = this.onSheet[sheet][map.counted];
-      const between = this.ways.between(other.way, way);
+      const between = this.ways.met(other.way, way) ?? (yield* this.ways.meeting(other.way, way));
+      if (!between.field.isSampled) yield* between.field.sampling();
       const [x, y] = [i0 * h - other.x, k0 * h - other.y];
       between.mark(x, y, columns, rows, taken, ahead * (stride + 1), stride);
       yield;
@@ -166,7 +203,7 @@ class FirstFit {
       const x = along(Math.floor(at / stride), i0, columns, room.minX, room.maxX);
       if (x >= limitMm) return undefined;
       const y = along(at % stride, k0, rows, room.minY, room.maxY);
-      if (isFree(this.ways, this.onSheet[sheet], way, x, y)) return { x, y };
+      if (yield* this.isFree(sheet, way, x, y)) return { x, y };
       taken[at] = 1;
       yield;
     }
@@ -181,7 +218,7 @@ class FirstFit {
     kind: number,
     which?: number,
   ): Generator<void, Lying | undefined> {
-    const all = this.ways.of(piece, kind);
+    const all = yield* this.ways.working(piece, kind);
     const ways = which === undefined ? all : all.slice(which % all.length, (which % all.length) + 1);
     const alike = kindOf(piece);
     if (alike !== this.kind) {
@@ -202,7 +239,7 @@ class FirstFit {
       best = { way: ways[0], x: ways[0].room.minX, y: ways[0].room.minY };
     if (!best) return undefined;
     const own = { piece, sheet, ...best };
-    slide(this.ways, own, this.onSheet[sheet]);
+    yield* slide(this.ways, own, this.onSheet[sheet]);
     return own;
   }
 

@@ -69,7 +69,7 @@ class Hindrance {
 
   private get made() {
     if (!this.known) {
-      const field = new PairField(this.fixed, this.moving, this.step);
+      const field = PairField.of(this.fixed, this.moving, this.step);
       this.known = { field, rims: field.rim().map((piece) => ({ ...piece, of: this.of })) };
     }
     return this.known;

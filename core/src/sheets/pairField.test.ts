@@ -15,13 +15,14 @@ import {
 import { seededRandom } from '../geometry/random.ts';
 import { intersection, solid } from '../geometry/regions.ts';
 import { byQuarters } from './between.ts';
+import { convolved } from './convolution.ts';
 import { PairField } from './pairField.ts';
 
 const random = seededRandom(9);
-const star = (count: number, from: number, to: number): Ring =>
+const star = (count: number, from: number, to: number, drawn = random): Ring =>
   counterClockwise(
     Array.from({ length: count }, (_, i): Point => {
-      const r = from + (to - from) * random();
+      const r = from + (to - from) * drawn();
       const a = (2 * Math.PI * i) / count;
       return [r * Math.cos(a), r * Math.sin(a)];
     }),
@@ -52,8 +53,40 @@ describe('the field of two outlines', () => {
   it('winds exactly where they overlap (areas of intersections)', () => {
     for (let round = 0; round < 12; round++) {
       const [a, b] = [star(5 + round, 8, 30), star(4 + round, 6, 22)];
-      const field = new PairField([a], [b], 1.3);
+      const field = PairField.of([a], [b], 1.3);
       expectWinds(field, a, b, 200);
+    }
+  });
+
+  it('is worked out a little at a time, and left in the middle it is the same when it is asked for again', () => {
+    const own = seededRandom(240);
+    const jagged = (): Ring => star(240, 80, 100, own);
+    for (const [a, b, h] of [
+      [jagged(), jagged(), 1],
+      [rectangle(250, 180), star(9, 60, 100, own), 0.5],
+    ] as const) {
+      const whole = PairField.of([a], [b], h);
+      void whole.depth;
+      const steps = { convolved: 0, sampled: 0, deep: 0 };
+      const convolving = convolved([a], [b], h);
+      let made = convolving.next();
+      for (; !made.done; made = convolving.next()) steps.convolved += 1;
+      const field = new PairField(made.value);
+      for (const sampling = field.sampling(); !sampling.next().done;) steps.sampled += 1;
+      // Twice it is left, each time a little later.
+      for (const most of [1, 3]) {
+        const deepening = field.deepening();
+        for (let k = 0; k < most; k++) deepening.next();
+        expect(field.isDeep).toBe(false);
+      }
+      for (const deepening = field.deepening(); !deepening.next().done;) steps.deep += 1;
+      expect(field.isDeep).toBe(true);
+      const { inside, depth } = whole;
+      expect(field.inside.every((told, at) => told === inside[at])).toBe(true);
+      expect(field.depth.every((mm, at) => mm === depth[at])).toBe(true);
+      // What is large takes some steps, wherever most of its work is.
+      expect(steps.convolved + steps.sampled).toBeGreaterThan(0);
+      expect(steps.deep).toBeGreaterThan(4);
     }
   });
 
@@ -61,7 +94,7 @@ describe('the field of two outlines', () => {
     const out = { x: 0, y: 0 };
     for (let round = 0; round < 12; round++) {
       const [a, b] = [star(7 + round, 10, 30), star(6, 8, 22)];
-      const field = new PairField([a], [b], 1);
+      const field = PairField.of([a], [b], 1);
       for (let n = 0; n < 120; n++) {
         const [x, y] = [(random() - 0.5) * 80, (random() - 0.5) * 80];
         const depth = field.exact(x, y, out);
@@ -78,7 +111,7 @@ describe('the field of two outlines', () => {
   });
 
   it('of rectangles is the box of the sums of their sides', () => {
-    const field = new PairField([rectangle(30, 20)], [rectangle(10, 8)], 1);
+    const field = PairField.of([rectangle(30, 20)], [rectangle(10, 8)], 1);
     const out = { x: 0, y: 0 };
     // Free from -10 to 30 along, from -8 to 20 across.
     for (const [x, y, free] of [
@@ -110,7 +143,7 @@ describe('the field of two outlines', () => {
       [40, 40],
       [0, 40],
     ];
-    const field = new PairField([c], [rectangle(25, 8)], 0.8);
+    const field = PairField.of([c], [rectangle(25, 8)], 0.8);
     expect(field.winds(12, 16)).toBe(false);
     expect(field.winds(9, 16)).toBe(true);
     expect(field.winds(12, 14.9)).toBe(true);
@@ -127,7 +160,7 @@ describe('the field of two outlines', () => {
           Math.round(Math.sin((quarter * Math.PI) / 2)),
         ];
         const b = a.map(([x, y]): Point => [c * x - s * y, s * x + c * y]);
-        const field = new PairField([a], [b], 1.1);
+        const field = PairField.of([a], [b], 1.1);
         expectWinds(field, a, b, 80);
       }
     }
@@ -152,7 +185,7 @@ describe('the field of two outlines', () => {
         for (let quarter = 0; quarter < 4; quarter++) {
           const turned = placeRegion(turn((quarter * Math.PI) / 2), b);
           const rings = [keyholed(b)].map((ring) => ring.map((p) => byQuarters(...p, quarter)));
-          const field = new PairField([keyholed(a)], rings, 1.1);
+          const field = PairField.of([keyholed(a)], rings, 1.1);
           for (let n = 0; n < 60; n++) {
             const [x, y] = [(random() - 0.5) * 50, (random() - 0.5) * 50];
             const areaMm2 = areaOfRegions(intersection([a], [placeRegion(shift(x, y), turned)]));
@@ -166,7 +199,7 @@ describe('the field of two outlines', () => {
     for (let turned = 0; turned < 4; turned++) {
       const a = star(9, 8, 30);
       const doubled = a.flatMap((p, i) => (i % 3 === 0 ? [p, p] : [p]));
-      const field = new PairField([doubled], [doubled.map((p) => byQuarters(...p, turned))], 1.1);
+      const field = PairField.of([doubled], [doubled.map((p) => byQuarters(...p, turned))], 1.1);
       expectWinds(
         field,
         a,
@@ -178,7 +211,7 @@ describe('the field of two outlines', () => {
 
   it('takes curves of many corners', () => {
     const round = (r: number) => flatten(circle([0, 0], r)).slice(0, -1) as Ring;
-    const field = new PairField([round(20)], [round(12)], 1);
+    const field = PairField.of([round(20)], [round(12)], 1);
     const out = { x: 0, y: 0 };
     for (let k = 0; k < 40; k++) {
       const [r, a] = [random() * 40, random() * 7];

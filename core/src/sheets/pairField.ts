@@ -6,93 +6,21 @@
  * convolution has no winding on its right. Depth is the distance from z to that boundary: how far B must be pushed to be free.
  * Exact at every place; sampled on a lattice for what is asked many times.
  */
+import { ended } from '../geometry/ended.ts';
 import type { Point } from '../geometry/point.ts';
-import { withoutDoubled, type Ring } from '../geometry/polygon.ts';
+import type { Ring } from '../geometry/polygon.ts';
+import { convolved, crosses, crossesAt, WORK_A_STEP, type Convolution, type Edges } from './convolution.ts';
 import { LANES, type Kernel } from './kernel.ts';
 
 /** What overlaps by less only touches, mm. */
 const TOUCH_MM = 5e-6;
-/** Corners nearer than this are one, mm: an edge without a length has no direction. */
-const SAME_MM = 1e-9;
 /** Beside the boundary it is looked on which side there is winding, mm. */
 const BESIDE_MM = 0.004;
 /** Distances outside are told up to so many steps of the lattice. */
 const OUTSIDE_STEPS = 1.5;
 
-/** Directed edges of the convolution, x and y of both ends. */
-type Edges = Float64Array;
-
-/** Directions are whole numbers, so that which of two comes first is never a matter of rounding. */
-const RAD_PARTS = 1e9;
-const TURN = Math.round(2 * Math.PI * RAD_PARTS);
-const wrapped = (a: number): number => ((a % TURN) + TURN) % TURN;
-
-/** Directions of the edges of a ring, and its edges in the order of them. */
-interface Directions {
-  readonly of: readonly number[];
-  readonly sorted: Float64Array;
-  readonly order: readonly number[];
-}
-
-function directionsOf(ring: Ring): Directions {
-  const of = ring.map((a, i) => {
-    const b = ring[(i + 1) % ring.length];
-    return wrapped(Math.round(Math.atan2(b[1] - a[1], b[0] - a[0]) * RAD_PARTS));
-  });
-  const order = of.map((_, i) => i).sort((i, j) => of[i] - of[j]);
-  return { of, order, sorted: Float64Array.from(order, (i) => of[i]) };
-}
-
-/** How many of sorted numbers are less than one (or equal to it). */
-function countBelow(sorted: Float64Array, value: number, orEqual: boolean): number {
-  let [low, high] = [0, sorted.length];
-  while (low < high) {
-    const mid = (low + high) >> 1;
-    if (orEqual ? sorted[mid] <= value : sorted[mid] < value) low = mid + 1;
-    else high = mid;
-  }
-  return low;
-}
-
-/** Whether an edge crosses a level line: 1 upwards, -1 downwards, 0 not at all. */
-function crosses(edges: Edges, e: number, y: number): -1 | 0 | 1 {
-  const begins = edges[e + 1] <= y;
-  const ends = edges[e + 3] <= y;
-  return begins === ends ? 0 : begins ? 1 : -1;
-}
-
-/** Where an edge crosses a level line. */
-const crossesAt = (edges: Edges, e: number, y: number): number =>
-  edges[e] + ((y - edges[e + 1]) / (edges[e + 3] - edges[e + 1])) * (edges[e + 2] - edges[e]);
-
 /** Depths in so many whole steps at most. */
 const MOST_UNITS = 255;
-
-/**
- * Edges of the ring p at those vertices of q whose turn holds their direction. Where directions are equal those of the one ring are
- * taken to come a little sooner than those of the other, which `sooner` tells: then every sum of edges is told once.
- */
-function emit(p: Ring, ps: Directions, q: Ring, qs: Directions, out: number[], sooner: boolean): void {
-  for (let j = 0; j < q.length; j++) {
-    const at = q[j];
-    const from = qs.of[(j + q.length - 1) % q.length];
-    const to = qs.of[j];
-    const turn = wrapped(to - from);
-    if (turn === 0) continue;
-    const left = turn <= TURN / 2;
-    const [first, last] = left ? [from, to] : [to, from];
-    // From after the first to the last, or from the first to before the last; round past the whole turn.
-    const begin = countBelow(ps.sorted, first, sooner);
-    const end = countBelow(ps.sorted, last, sooner) + (first > last ? p.length : 0);
-    for (let k = begin; k < end; k++) {
-      const i = ps.order[k < p.length ? k : k - p.length];
-      const a = p[i];
-      const b = p[i + 1 === p.length ? 0 : i + 1];
-      if (left) out.push(a[0] + at[0], a[1] + at[1], b[0] + at[0], b[1] + at[1]);
-      else out.push(b[0] + at[0], b[1] + at[1], a[0] + at[0], a[1] + at[1]);
-    }
-  }
-}
 
 /** A piece of a boundary: its beginning, its way, and one over the square of its length. */
 const PIECE = 5;
@@ -112,12 +40,12 @@ function squareTo(pieces: Float64Array, s: number, x: number, y: number): number
 
 export class PairField {
   /** Lattice: sample (i, k) lies at ((i0 + i) h, (k0 + k) h). */
+  readonly h: number;
   readonly i0: number;
   readonly k0: number;
   readonly columns: number;
   readonly rows: number;
-  /** Whether both overlap at the samples; column by column. */
-  readonly inside: Uint8Array;
+  private sampled: Uint8Array | undefined;
   private known: Float32Array | undefined;
   private readonly edges: Edges;
   /** Edges that reach into each row of the lattice, one row after another: four times the place of each. */
@@ -128,66 +56,78 @@ export class PairField {
   private boundary: Float64Array = new Float64Array(0);
   private nearest: Int32Array = new Int32Array(0);
 
+  constructor({ h, i0, k0, columns, rows, edges, rowStart, rowEdges }: Convolution) {
+    [this.h, this.i0, this.k0, this.columns, this.rows] = [h, i0, k0, columns, rows];
+    [this.edges, this.rowStart, this.rowEdges] = [edges, rowStart, rowEdges];
+    this.low = k0 * h;
+  }
+
   /**
+   * The field of two outlines.
+   *
    * @param a rings of the fixed outline, turning left
    * @param b rings of the one that moves
+   * @param h the step of the lattice, mm
    */
-  constructor(
-    a: readonly Ring[],
-    b: readonly Ring[],
-    readonly h: number,
-  ) {
-    const out: number[] = [];
-    const apart = (rings: readonly Ring[]) => rings.map((ring) => withoutDoubled(ring, SAME_MM));
-    for (const p of apart(a))
-      for (const q of apart(b)) {
-        const minus = q.map(([x, y]): Point => [-x, -y]);
-        const [ps, qs] = [directionsOf(p), directionsOf(minus)];
-        emit(p, ps, minus, qs, out, true);
-        emit(minus, qs, p, ps, out, false);
-      }
-    this.edges = Float64Array.from(out);
-    const n = out.length / 4;
-    let [x0, x1, y0, y1] = [Infinity, -Infinity, Infinity, -Infinity];
-    for (let e = 0; e < n; e++) {
-      x0 = Math.min(x0, out[4 * e]);
-      x1 = Math.max(x1, out[4 * e]);
-      y0 = Math.min(y0, out[4 * e + 1]);
-      y1 = Math.max(y1, out[4 * e + 1]);
-    }
-    this.i0 = Math.floor(x0 / h) - 2;
-    this.k0 = Math.floor(y0 / h) - 2;
-    this.columns = Math.ceil(x1 / h) + 2 - this.i0 + 1;
-    this.rows = Math.ceil(y1 / h) + 2 - this.k0 + 1;
-    this.low = this.k0 * h;
-    const counts = new Int32Array(this.rows + 1);
-    const firstRow = new Int32Array(n);
-    const lastRow = new Int32Array(n);
-    const { edges } = this;
-    for (let e = 0; e < n; e++) {
-      const ya = edges[4 * e + 1];
-      const yb = edges[4 * e + 3];
-      firstRow[e] = Math.max(0, Math.floor((Math.min(ya, yb) - this.low) / h - 1e-9));
-      lastRow[e] = Math.min(this.rows - 1, Math.floor((Math.max(ya, yb) - this.low) / h + 1e-9));
-      for (let r = firstRow[e]; r <= lastRow[e]; r++) counts[r + 1]++;
-    }
-    for (let r = 0; r < this.rows; r++) counts[r + 1] += counts[r];
-    this.rowStart = counts;
-    const rowEdges = new Int32Array(counts[this.rows]);
-    this.rowEdges = rowEdges;
-    const at = counts.slice();
-    for (let e = 0; e < n; e++) for (let r = firstRow[e]; r <= lastRow[e]; r++) rowEdges[at[r]++] = 4 * e;
-    this.inside = this.sampled();
+  static of(a: readonly Ring[], b: readonly Ring[], h: number): PairField {
+    return new PairField(ended(convolved(a, b, h)));
+  }
+
+  /** Whether both overlap at the samples; column by column. Worked out when it is first asked for. */
+  get inside(): Uint8Array {
+    return this.sampled ?? ended(this.sampling());
   }
 
   /** Depth at the samples, mm: positive inside, negative outside; column by column. Worked out when it is first asked for. */
   get depth(): Float32Array {
-    if (!this.known) {
-      this.boundary = this.trueBoundary(this.deepInside());
-      this.nearest = new Int32Array(this.columns * this.rows).fill(-1);
-      this.known = this.depths();
+    if (!this.known) ended(this.deepening());
+    return this.known!;
+  }
+
+  /** Whether it is known at which samples both overlap. */
+  get isSampled(): boolean {
+    return this.sampled !== undefined;
+  }
+
+  /** Whether the depth is known. */
+  get isDeep(): boolean {
+    return this.known !== undefined;
+  }
+
+  /**
+   * Works out at which samples both overlap, where that is not known yet. Large outlines on a fine lattice take a tenth of a second.
+   *
+   * @yields some milliseconds apart
+   */
+  *sampling(): Generator<void, Uint8Array> {
+    if (this.sampled) return this.sampled;
+    const { columns, rows } = this;
+    const inside = new Uint8Array(columns * rows);
+    const change = new Int32Array(columns + 1);
+    let work = 0;
+    for (let k = 0; k < rows; k++) {
+      this.sampleRow(k, inside, change);
+      work += columns + this.rowStart[k + 1] - this.rowStart[k];
+      if (work < WORK_A_STEP) continue;
+      work = 0;
+      yield;
     }
-    return this.known;
+    return (this.sampled = inside);
+  }
+
+  /**
+   * Works out the depth, where it is not known yet.
+   *
+   * @yields some milliseconds apart
+   */
+  *deepening(): Generator<void, void> {
+    if (this.known) return;
+    yield* this.sampling();
+    const boundary = yield* this.trueBoundary(this.deepInside());
+    yield;
+    const nearest = new Int32Array(this.columns * this.rows).fill(-1);
+    const depth = yield* this.depths(boundary, nearest);
+    [this.boundary, this.nearest, this.known] = [boundary, nearest, depth];
   }
 
   private byColumn: Int32Array | undefined;
@@ -258,31 +198,30 @@ export class PairField {
     return at;
   }
 
-  /** The winding of the convolution at every sample: row by row, by what crosses the row on the right. */
-  private sampled(): Uint8Array {
+  /**
+   * The winding of the convolution at the samples of a row, by what crosses the row on the right.
+   *
+   * @param change a number for each column and one more, whatever they are
+   */
+  private sampleRow(k: number, inside: Uint8Array, change: Int32Array): void {
     const { columns, rows, h, edges, rowEdges } = this;
-    const inside = new Uint8Array(columns * rows);
-    const change = new Int32Array(columns + 1);
-    for (let k = 0; k < rows; k++) {
-      change.fill(0);
-      const y = (this.k0 + k) * h;
-      for (let s = this.rowStart[k]; s < this.rowStart[k + 1]; s++) {
-        const e = rowEdges[s];
-        const turns = crosses(edges, e, y);
-        if (turns === 0) continue;
-        const x = crossesAt(edges, e, y);
-        // It counts for all samples on its left.
-        const last = Math.min(columns, Math.max(0, Math.ceil(x / h - this.i0)));
-        change[last] -= turns;
-        change[0] += turns;
-      }
-      let winding = 0;
-      for (let i = 0; i < columns; i++) {
-        winding += change[i];
-        if (winding > 0) inside[i * rows + k] = 1;
-      }
+    change.fill(0);
+    const y = (this.k0 + k) * h;
+    for (let s = this.rowStart[k]; s < this.rowStart[k + 1]; s++) {
+      const e = rowEdges[s];
+      const turns = crosses(edges, e, y);
+      if (turns === 0) continue;
+      const x = crossesAt(edges, e, y);
+      // It counts for all samples on its left.
+      const last = Math.min(columns, Math.max(0, Math.ceil(x / h - this.i0)));
+      change[last] -= turns;
+      change[0] += turns;
     }
-    return inside;
+    let winding = 0;
+    for (let i = 0; i < columns; i++) {
+      winding += change[i];
+      if (winding > 0) inside[i * rows + k] = 1;
+    }
   }
 
   /** Whether both overlap with B at a place: touching is none. */
@@ -315,64 +254,86 @@ export class PairField {
    * What of the convolution is boundary, in pieces of at most a step of the lattice.
    *
    * @param deep samples beside which there is none, as far as a step tells: a slot that is narrower goes unseen
+   * @yields some milliseconds apart
    */
-  private trueBoundary(deep?: Uint8Array): Float64Array {
-    const { edges, h, rows } = this;
+  private *trueBoundary(deep?: Uint8Array): Generator<void, Float64Array> {
+    const { edges, rows } = this;
     const out: number[] = [];
-    const piece = (x: number, y: number, wide: number, high: number) =>
-      out.push(x, y, wide, high, 1 / Math.max(1e-18, wide * wide + high * high));
     const edge = new Beside(this);
+    const perRow = this.rowEdges.length / rows;
+    let work = 0;
     for (let e = 0; e < edges.length; e += 4) {
-      const ax = edges[e];
-      const ay = edges[e + 1];
-      const dx = edges[e + 2] - ax;
-      const dy = edges[e + 3] - ay;
-      const long = Math.sqrt(dx * dx + dy * dy);
-      if (long < 1e-9) continue;
-      const count = Math.max(1, Math.ceil(long / h));
-      const nx = (dy / long) * BESIDE_MM;
-      const ny = (-dx / long) * BESIDE_MM;
-      // At the ends of the edge a little within it.
-      const within = 0.02 / count;
-      edge.set(ax + nx, ay + ny, dx, dy, within);
-      let known: boolean | undefined;
-      for (let c = 0; c < count; c++) {
-        const t0 = c / count;
-        const t1 = (c + 1) / count;
-        const mid = (t0 + t1) / 2;
-        const i = Math.round((ax + mid * dx) / h) - this.i0;
-        const k = Math.round((ay + mid * dy) / h) - this.k0;
-        if (deep?.[i * rows + k]) {
-          known = undefined;
-          continue;
-        }
-        if (long < h / 3) {
-          if (edge.open(mid)) piece(ax, ay, dx, dy);
-          continue;
-        }
-        const o0 = known ?? edge.open(t0);
-        const o1 = (known = edge.open(t1));
-        if (!o0 && !o1 && !edge.open(mid)) continue;
-        let [from, to] = [t0, t1];
-        if (o0 !== o1) {
-          // Where it stops being boundary is found by halving.
-          let [yes, no] = o0 ? [t0, t1] : [t1, t0];
-          for (let n = 0; n < 6; n++) {
-            const half = (yes + no) / 2;
-            if (edge.open(half)) yes = half;
-            else no = half;
-          }
-          [from, to] = o0 ? [t0, yes] : [yes, t1];
-        }
-        piece(ax + from * dx, ay + from * dy, (to - from) * dx, (to - from) * dy);
-      }
+      const looks = this.boundaryOf(e, deep, edge, out);
+      work += 1 + looks * perRow;
+      if (work < WORK_A_STEP) continue;
+      work = 0;
+      yield;
     }
     return Float64Array.from(out);
   }
 
+  /**
+   * What of one edge of the convolution is boundary.
+   *
+   * @returns about how often it was looked beside it
+   */
+  private boundaryOf(e: number, deep: Uint8Array | undefined, edge: Beside, out: number[]): number {
+    const { edges, h, rows } = this;
+    const ax = edges[e];
+    const ay = edges[e + 1];
+    const dx = edges[e + 2] - ax;
+    const dy = edges[e + 3] - ay;
+    const long = Math.sqrt(dx * dx + dy * dy);
+    if (long < 1e-9) return 0;
+    const piece = (x: number, y: number, wide: number, high: number) =>
+      out.push(x, y, wide, high, 1 / Math.max(1e-18, wide * wide + high * high));
+    const count = Math.max(1, Math.ceil(long / h));
+    const nx = (dy / long) * BESIDE_MM;
+    const ny = (-dx / long) * BESIDE_MM;
+    // At the ends of the edge a little within it.
+    const within = 0.02 / count;
+    edge.set(ax + nx, ay + ny, dx, dy, within);
+    let known: boolean | undefined;
+    let looks = 0;
+    for (let c = 0; c < count; c++) {
+      const t0 = c / count;
+      const t1 = (c + 1) / count;
+      const mid = (t0 + t1) / 2;
+      const i = Math.round((ax + mid * dx) / h) - this.i0;
+      const k = Math.round((ay + mid * dy) / h) - this.k0;
+      if (deep?.[i * rows + k]) {
+        known = undefined;
+        continue;
+      }
+      if (long < h / 3) {
+        if (edge.open(mid)) piece(ax, ay, dx, dy);
+        looks += 1;
+        continue;
+      }
+      const o0 = known ?? edge.open(t0);
+      const o1 = (known = edge.open(t1));
+      looks += 2;
+      if (!o0 && !o1 && !edge.open(mid)) continue;
+      let [from, to] = [t0, t1];
+      if (o0 !== o1) {
+        // Where it stops being boundary is found by halving.
+        let [yes, no] = o0 ? [t0, t1] : [t1, t0];
+        for (let n = 0; n < 6; n++) {
+          const half = (yes + no) / 2;
+          if (edge.open(half)) yes = half;
+          else no = half;
+        }
+        looks += 6;
+        [from, to] = o0 ? [t0, yes] : [yes, t1];
+      }
+      piece(ax + from * dx, ay + from * dy, (to - from) * dx, (to - from) * dy);
+    }
+    return looks;
+  }
+
   /** The boundary of the places where both overlap, that of narrow slots too, in pieces of at most a step of the lattice. */
   rim(): { readonly a: Point; readonly b: Point }[] {
-    const boundary = this.trueBoundary();
+    const boundary = ended(this.trueBoundary());
     return Array.from({ length: boundary.length / PIECE }, (_, k) => {
       const [x, y, wide, high] = boundary.subarray(PIECE * k, PIECE * k + 4);
       return { a: [x, y], b: [x + wide, y + high] };
@@ -389,59 +350,34 @@ export class PairField {
     );
   }
 
-  /** Near the boundary the distances are exact; inwards the nearest piece is handed on from sample to sample. */
-  private depths(): Float32Array {
-    const { columns, rows, h, nearest, boundary, inside, i0, k0 } = this;
+  /**
+   * Near the boundary the distances are exact; inwards the nearest piece is handed on from sample to sample.
+   *
+   * @param nearest is given the nearest piece of each sample
+   * @yields some milliseconds apart
+   */
+  private *depths(boundary: Float64Array, nearest: Int32Array): Generator<void, Float32Array> {
+    const { columns, rows, h } = this;
     const square = new Float64Array(columns * rows).fill(Infinity);
+    let work = 0;
     for (let s = 0; s < boundary.length; s += PIECE) {
-      const ax = boundary[s];
-      const ay = boundary[s + 1];
-      const bx = ax + boundary[s + 2];
-      const by = ay + boundary[s + 3];
-      const iTo = Math.min(columns - 1, Math.ceil(Math.max(ax, bx) / h) + 1 - i0);
-      const kTo = Math.min(rows - 1, Math.ceil(Math.max(ay, by) / h) + 1 - k0);
-      for (let i = Math.max(0, Math.floor(Math.min(ax, bx) / h) - 1 - i0); i <= iTo; i++)
-        for (let k = Math.max(0, Math.floor(Math.min(ay, by) / h) - 1 - k0); k <= kTo; k++) {
-          const d = squareTo(boundary, s, (i0 + i) * h, (k0 + k) * h);
-          const at = i * rows + k;
-          if (d >= square[at]) continue;
-          square[at] = d;
-          nearest[at] = s;
-        }
+      this.depthsNear(boundary, s, square, nearest);
+      work += 16;
+      if (work < WORK_A_STEP) continue;
+      work = 0;
+      yield;
     }
     // The four neighbours that were passed already, and then the other way; inside there are always some on every side.
-    const near2 = h * h;
-    for (let way = 1; way >= -1; way -= 2) {
-      const [one, two, three, four] = [way, way * (rows - 1), way * rows, way * (rows + 1)];
+    for (let way = 1; way >= -1; way -= 2)
       for (let c = 1; c < columns - 1; c++) {
-        const i = way > 0 ? c : columns - 1 - c;
-        const x = (i0 + i) * h;
-        for (let r = 1; r < rows - 1; r++) {
-          const k = way > 0 ? r : rows - 1 - r;
-          const at = i * rows + k;
-          if (!inside[at]) continue;
-          const y = (k0 + k) * h;
-          let own = nearest[at];
-          let best = square[at];
-          // What is nearer than a step was found from its own piece.
-          if (best <= near2) continue;
-          let [before, last] = [own, own];
-          for (let n = 0; n < 4; n++) {
-            const s = nearest[at - (n === 0 ? one : n === 1 ? two : n === 2 ? three : four)];
-            if (s < 0 || s === own || s === last || s === before) continue;
-            before = last;
-            last = s;
-            const d = squareTo(boundary, s, x, y);
-            if (d >= best) continue;
-            best = d;
-            own = s;
-          }
-          square[at] = best;
-          nearest[at] = own;
-        }
+        this.handOn(boundary, way, way > 0 ? c : columns - 1 - c, square, nearest);
+        work += 4 * rows;
+        if (work < WORK_A_STEP) continue;
+        work = 0;
+        yield;
       }
-    }
     // Outside it is negative, so that between samples on both sides of the boundary it is told rightly.
+    const { inside } = this;
     const depth = new Float32Array(square.length);
     const least = -OUTSIDE_STEPS * h;
     let deepest = 0;
@@ -452,6 +388,62 @@ export class PairField {
     }
     this.deepestMm = deepest;
     return depth;
+  }
+
+  /** What a piece of the boundary is to the samples beside it. */
+  private depthsNear(boundary: Float64Array, s: number, square: Float64Array, nearest: Int32Array): void {
+    const { columns, rows, h, i0, k0 } = this;
+    const ax = boundary[s];
+    const ay = boundary[s + 1];
+    const bx = ax + boundary[s + 2];
+    const by = ay + boundary[s + 3];
+    const iTo = Math.min(columns - 1, Math.ceil(Math.max(ax, bx) / h) + 1 - i0);
+    const kTo = Math.min(rows - 1, Math.ceil(Math.max(ay, by) / h) + 1 - k0);
+    for (let i = Math.max(0, Math.floor(Math.min(ax, bx) / h) - 1 - i0); i <= iTo; i++)
+      for (let k = Math.max(0, Math.floor(Math.min(ay, by) / h) - 1 - k0); k <= kTo; k++) {
+        const d = squareTo(boundary, s, (i0 + i) * h, (k0 + k) * h);
+        const at = i * rows + k;
+        if (d >= square[at]) continue;
+        square[at] = d;
+        nearest[at] = s;
+      }
+  }
+
+  /** The nearest pieces of the samples of a column, of those of the neighbours that were passed already. */
+  private handOn(
+    boundary: Float64Array,
+    way: number,
+    i: number,
+    square: Float64Array,
+    nearest: Int32Array,
+  ): void {
+    const { rows, h, inside, i0, k0 } = this;
+    const near2 = h * h;
+    const [one, two, three, four] = [way, way * (rows - 1), way * rows, way * (rows + 1)];
+    const x = (i0 + i) * h;
+    for (let r = 1; r < rows - 1; r++) {
+      const k = way > 0 ? r : rows - 1 - r;
+      const at = i * rows + k;
+      if (!inside[at]) continue;
+      const y = (k0 + k) * h;
+      let own = nearest[at];
+      let best = square[at];
+      // What is nearer than a step was found from its own piece.
+      if (best <= near2) continue;
+      let [before, last] = [own, own];
+      for (let n = 0; n < 4; n++) {
+        const s = nearest[at - (n === 0 ? one : n === 1 ? two : n === 2 ? three : four)];
+        if (s < 0 || s === own || s === last || s === before) continue;
+        before = last;
+        last = s;
+        const d = squareTo(boundary, s, x, y);
+        if (d >= best) continue;
+        best = d;
+        own = s;
+      }
+      square[at] = best;
+      nearest[at] = own;
+    }
   }
 
   /** The depth at a place, between samples as they tell it. */

@@ -33,7 +33,7 @@ function nearPairs({ way, sheet, x, y, movable }: Pushed): number[] {
 /**
  * Pushes all pieces apart.
  *
- * @yields after each round
+ * @yields after each round, and while two outlines are worked out
  * @returns whether nothing overlaps; where they lie otherwise is no better than before
  */
 export function* pushedApart(ways: Ways, pushed: Pushed): Generator<void, boolean> {
@@ -48,6 +48,7 @@ export function* pushedApart(ways: Ways, pushed: Pushed): Generator<void, boolea
     for (let k = 0; k < near.length; k += 2) {
       const [i, j] = [near[k], near[k + 1]];
       if (boxesOff(way[i], way[j], x[j] - x[i], y[j] - y[i])) continue;
+      if (!ways.deep(way[i], way[j])) yield* ways.deepening(way[i], way[j]);
       const depth = ways.exact(way[i], way[j], x[j] - x[i], y[j] - y[i], out);
       if (depth < apartMm / 4) continue;
       deepest = Math.max(deepest, depth);

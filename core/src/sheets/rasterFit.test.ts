@@ -170,7 +170,7 @@ describe('Pieces that all differ', () => {
       grainRad: null,
       straight: true,
     });
-    const set = vi.spyOn(Ways.prototype, 'between');
+    const set = vi.spyOn(Ways.prototype, 'meeting');
     const setBeforeFirst = [200, 20].map((corners) => {
       set.mockClear();
       const pieces = ['a', 'b', 'c', 'd', 'e', 'f'].map((id) => rough(id, corners));

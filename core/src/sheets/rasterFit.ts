@@ -252,11 +252,18 @@ class RasterFit {
    *
    * @param thorough sheets on which no smaller one had room are looked at, too
    */
-  private layOn(piece: PackPiece, sheet: number, kind: number, thorough: boolean): Lying | undefined {
+  private *layOn(
+    piece: PackPiece,
+    sheet: number,
+    kind: number,
+    thorough: boolean,
+  ): Generator<void, Lying | undefined> {
     const { cellMm, rim } = this;
     const { raster, lying } = this.sheets[sheet];
     let best: { way: Way; column: number; row: number } | undefined;
-    for (const way of this.ways.of(piece, kind)) {
+    const ways = yield* this.ways.working(piece, kind);
+    for (const way of ways) {
+      if (!this.masks.has(way.id)) yield;
       const mask = this.maskOf(way);
       if (!thorough && raster.isFull(mask)) continue;
       const most = (room: number) => rim + Math.floor(room / cellMm + ON_LINE);
@@ -270,7 +277,7 @@ class RasterFit {
       if (at) best = { way, ...at };
     }
     if (!best) {
-      for (const way of this.ways.of(piece, kind)) raster.hasNone(this.maskOf(way));
+      for (const way of ways) raster.hasNone(this.maskOf(way));
       return undefined;
     }
     const { way, column, row } = best;
@@ -290,21 +297,33 @@ class RasterFit {
     const unplaced: PackPiece[] = [];
     for (const group of groupsOf(order, bound)) {
       yield;
-      if (![false, true].some((thorough) => this.layTogether(group, bound(group[0]), thorough)))
-        unplaced.push(...group);
+      const only = bound(group[0]);
+      const isLaid =
+        (yield* this.layTogether(group, only, false)) || (yield* this.layTogether(group, only, true));
+      if (!isLaid) unplaced.push(...group);
     }
     return { lying: this.sheets.flatMap(({ lying }) => lying), unplaced };
   }
 
   /** Lays pieces on the first sheet that has room for all of them, or on the only one that is told. */
-  private layTogether(group: readonly PackPiece[], only: number | undefined, thorough: boolean): boolean {
+  private *layTogether(
+    group: readonly PackPiece[],
+    only: number | undefined,
+    thorough: boolean,
+  ): Generator<void, boolean> {
     for (let sheet = only ?? 0; only === undefined || sheet === only; sheet++) {
       const at = this.sheetAt(sheet);
       if (!at) return false;
       const kind = this.course(sheet)!;
       const [before, isEmpty] = [at.raster.taken(), at.lying.length === 0];
       const all = at.lying.length;
-      if (group.every((piece) => this.layOn(piece, sheet, kind, thorough))) return true;
+      let isLaid = true;
+      for (const piece of group) {
+        if (yield* this.layOn(piece, sheet, kind, thorough)) continue;
+        isLaid = false;
+        break;
+      }
+      if (isLaid) return true;
       at.raster.becomes(before);
       at.lying.length = all;
       // Where nothing lies there would be room on no other sheet of its kind either.

@@ -7,7 +7,7 @@ import type { Box } from '../geometry/path.ts';
 import type { PackPiece } from './pieces.ts';
 import type { Bound, Course, Lying, Still } from './firstFit.ts';
 import { LANES } from './kernel.ts';
-import { noReading } from './between.ts';
+import { noReading, type Between } from './between.ts';
 import { Neighbours } from './neighbours.ts';
 import { pushedApart } from './pushing.ts';
 import { boxesOff, isOff, type Way, type Ways } from './ways.ts';
@@ -49,6 +49,9 @@ interface View {
   readonly box: Box;
   readonly there: readonly number[];
 }
+
+/** Two ways of whose outlines it is not yet known how deep they lie in each other, which takes a while to work out. */
+type Unmet = readonly [Way, Way];
 
 interface Place {
   way: Way;
@@ -221,8 +224,19 @@ export class Crowd {
     return this.ways.between(this.way[i], this.way[j]).rough(this.x[j] - this.x[i], this.y[j] - this.y[i]);
   }
 
-  /** What may lie where a piece is thought of, near a box of its origins on a sheet, as its neighbours. */
-  private beside(i: number, way: Way, sheet: number, x0: number, x1: number, y0: number, y1: number): void {
+  /**
+   * What may lie where a piece is thought of, near a box of its origins on a sheet, as its neighbours; the two ways whose depth must be
+   * worked out first where such are met.
+   */
+  private beside(
+    i: number,
+    way: Way,
+    sheet: number,
+    x0: number,
+    x1: number,
+    y0: number,
+    y1: number,
+  ): Unmet | undefined {
     this.near.clear();
     for (let j = 0; j < this.n; j++) {
       if (j === i || this.sheet[j] !== sheet) continue;
@@ -235,18 +249,33 @@ export class Crowd {
         y0 + way.grown.minY >= y + other.maxY
       )
         continue;
-      this.near.add(this.ways.between(this.way[j], way), x, y, this.weight[i * this.n + j]);
+      const between = this.ways.deep(this.way[j], way);
+      if (!between) return [this.way[j], way];
+      this.near.add(between, x, y, this.weight[i * this.n + j]);
     }
+    return undefined;
   }
 
-  /** Makes a place better step by step, down to a step. */
-  private refine(i: number, place: Place, firstMm: number, leastMm: number): void {
+  /**
+   * Makes a place better step by step, down to a step; the two ways whose depth must be worked out first where such are met: it is to be
+   * asked again then.
+   */
+  private refine(i: number, place: Place, firstMm: number, leastMm: number): Unmet | undefined {
     const { way, sheet } = place;
     const [left, low, high] = [this.left(way), this.low(way), this.high(way)];
     const right = Math.max(left, this.right(way, sheet));
     const reach = 3 * firstMm;
     const { near } = this;
-    this.beside(i, way, sheet, place.x - reach, place.x + reach, place.y - reach, place.y + reach);
+    const unmet = this.beside(
+      i,
+      way,
+      sheet,
+      place.x - reach,
+      place.x + reach,
+      place.y - reach,
+      place.y + reach,
+    );
+    if (unmet) return unmet;
     place.cost = near.cost(place.x, place.y, Infinity);
     const [fromX, fromY] = [place.x, place.y];
     for (let step = firstMm; step >= leastMm && place.cost > 0;) {
@@ -262,13 +291,20 @@ export class Crowd {
       }
       if (!moved) step /= 2;
     }
+    return undefined;
   }
 
-  /** What lying in another piece costs, added for all places of a way from a first one on. */
+  /** As `refine`, giving way while outlines that are met for the first time are worked out. */
+  private *refining(i: number, place: Place, firstMm: number, leastMm: number): Generator<void, void> {
+    let unmet = this.refine(i, place, firstMm, leastMm);
+    for (; unmet; unmet = this.refine(i, place, firstMm, leastMm)) yield* this.ways.deepening(...unmet);
+  }
+
+  /** What lying in another piece costs, added for all places of a way against it from a first one on. */
   private addCosts(
     i: number,
     j: number,
-    way: Way,
+    between: Between,
     x0: number,
     y0: number,
     columns: number,
@@ -276,7 +312,6 @@ export class Crowd {
   ): void {
     const { read, x, y } = this;
     const { kernel } = this.ways;
-    const between = this.ways.between(this.way[j], way);
     between.readCoarse(kernel, x0 - x[j], y0 - y[j], columns, rows, read);
     const { i0, i1, k0, k1, si, sk } = read;
     if (i1 < i0 || k1 < k0) return;
@@ -347,7 +382,8 @@ export class Crowd {
     kernel.floats().fill(0, kernel.costsAt / 4, kernel.costsAt / 4 + columns * stride);
     let { usedBytes } = kernel;
     for (const j of there) {
-      this.addCosts(i, j, way, x0, y0, columns, rows);
+      const between = ways.deep(this.way[j], way) ?? (yield* ways.deepening(this.way[j], way));
+      this.addCosts(i, j, between, x0, y0, columns, rows);
       if (kernel.usedBytes === usedBytes) continue;
       ({ usedBytes } = kernel);
       yield;
@@ -402,7 +438,7 @@ export class Crowd {
     this.moves += 1;
     const firstMm = FIRST_STEP * COARSE * this.ways.h;
     const here: Place = { way: this.way[i], sheet: this.sheet[i], x: this.x[i], y: this.y[i], cost: 0 };
-    this.refine(i, here, firstMm, ROUGH_STEP_MM);
+    yield* this.refining(i, here, firstMm, ROUGH_STEP_MM);
     if (here.cost === 0) return this.put(i, here);
     const hopeless = HOPELESS.times * here.cost + HOPELESS.steps * COARSE * this.ways.h;
     const best: Place[] = [];
@@ -419,11 +455,11 @@ export class Crowd {
     }
     let chosen = here;
     for (const place of best) {
-      this.refine(i, place, firstMm, ROUGH_STEP_MM);
+      yield* this.refining(i, place, firstMm, ROUGH_STEP_MM);
       if (place.cost < chosen.cost) chosen = place;
       if (chosen.cost === 0) break;
     }
-    if (chosen.cost > 0) this.refine(i, chosen, ROUGH_STEP_MM / 2, FINE_STEP_MM);
+    if (chosen.cost > 0) yield* this.refining(i, chosen, ROUGH_STEP_MM / 2, FINE_STEP_MM);
     this.put(i, chosen);
   }
 
@@ -449,9 +485,13 @@ export class Crowd {
   > {
     const pairs: [number, number, number][] = [];
     let [total, deepest] = [0, 0];
+    const { ways } = this;
     for (let i = 0; i < this.movable; i++) {
       for (let j = i + 1; j < this.n; j++) {
-        const depth = this.depthOf(i, j);
+        if (this.apart(i, j)) continue;
+        const [a, b] = [this.way[i], this.way[j]];
+        const between = ways.deep(a, b) ?? (yield* ways.deepening(a, b));
+        const depth = between.rough(this.x[j] - this.x[i], this.y[j] - this.y[i]);
         if (depth <= 0) continue;
         pairs.push([i, j, depth]);
         total += depth;

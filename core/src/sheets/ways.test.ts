@@ -143,7 +143,7 @@ it('the places that are marked are those at which both overlap, whatever the tur
         // On the rim it is neither; beyond the field no depth is told.
         const depth = between.rough(dx, dy);
         if (depth !== 0 && Math.abs(depth) < 1e-6) continue;
-        expect(isMarked).toBe(ways.overlap(a, b, dx, dy));
+        expect(isMarked).toBe(ways.between(a, b).overlapsAt(dx, dy));
         seen += 1;
       }
     marked += own;

@@ -4,6 +4,7 @@
  */
 import { place, placing, shift, turn, type Isometry } from '../geometry/isometry.ts';
 import { covering } from '../geometry/covering.ts';
+import { ended } from '../geometry/ended.ts';
 import { keyholed } from '../geometry/keyhole.ts';
 import { distance, distanceToSegment, type Point } from '../geometry/point.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
@@ -21,6 +22,7 @@ import { difference, offset, solid, union } from '../geometry/regions.ts';
 import { FLATTEN_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { Between, byQuarters } from './between.ts';
 import { Kernel } from './kernel.ts';
+import { convolved } from './convolution.ts';
 import { PairField } from './pairField.ts';
 import { kindOf, type PackPiece, type SheetSpec } from './pieces.ts';
 import { Cover } from './sameCover.ts';
@@ -43,6 +45,8 @@ const STEPS_A_PIECE = { fewest: 44, few: 22, many: 13 } as const;
 const FEWEST_PIECES = 16;
 /** Fields are kept until all of them have so many samples; of each about ten bytes are kept. */
 const MOST_SAMPLES = 60e6;
+/** More outlines as they lie at first than this there are never: thousands of kinds at dozens of angles are some hundred thousand. */
+const MOST_BASES = 2 ** 24;
 /** More pieces than this are many. */
 export const MANY_PIECES = 400;
 const LEAST_STEP_MM = 0.25;
@@ -230,11 +234,13 @@ export class Ways {
   }
 
   /** Grown outlines as rings; what of a hole is left is kept where a piece may fit in. */
-  private grown(regions: readonly Region[], grownMm: number, simplerMm: number): Ring[] {
+  private *grown(regions: readonly Region[], grownMm: number, simplerMm: number): Generator<void, Ring[]> {
     const simple = (ring: Ring): Ring => (simplerMm > 0 ? covering(ring, simplerMm) : ring);
     // What a hole's ring covers is the paper round it.
     const simpleHole = (ring: Ring): Ring => counterClockwise(simple([...counterClockwise(ring)].reverse()));
-    return (grownMm > 0 ? offset(regions, grownMm, ARC_TOLERANCE_MM) : regions).map(({ outer, holes }) => {
+    const whole = grownMm > 0 ? offset(regions, grownMm, ARC_TOLERANCE_MM) : regions;
+    yield;
+    return whole.map(({ outer, holes }) => {
       const kept = holes.filter((hole) => Math.abs(ringArea(hole)) > this.leastAreaMm2).map(simpleHole);
       const rim = simple(counterClockwise(outer));
       if (kept.length === 0) return rim;
@@ -250,7 +256,7 @@ export class Ways {
   }
 
   /** A piece's outlines grown, as they are drawn and about the middle of their box: turned they are what they would be grown turned. */
-  private grownOf(piece: PackPiece): readonly Ring[] {
+  private *grownOf(piece: PackPiece): Generator<void, readonly Ring[]> {
     const known = this.grownRings.get(piece.partId);
     if (known) return known;
     const { outlines } = this.drawn(piece);
@@ -259,7 +265,7 @@ export class Ways {
     const slackMm =
       (piece.straight ? 0 : FLATTEN_TOLERANCE_MM) + (gapMm > 0 ? ARC_TOLERANCE_MM + LACK_MM : 0);
     const many = gapMm > 0 || !piece.straight || outlines.some(({ outer }) => outer.length > MOST_CORNERS);
-    const rings = this.grown(outlines, gapMm / 2 + slackMm, many ? SIMPLER_MM : 0);
+    const rings = yield* this.grown(outlines, gapMm / 2 + slackMm, many ? SIMPLER_MM : 0);
     this.grownRings.set(piece.partId, rings);
     return rings;
   }
@@ -269,7 +275,7 @@ export class Ways {
     const known = this.baseOf.get(key);
     if (known !== undefined) return known;
     const lies = { ...turn(angleRad), flip };
-    const rings = this.grownOf(piece).map((ring) => placeRegion(lies, solid(ring)).outer);
+    const rings = ended(this.grownOf(piece)).map((ring) => placeRegion(lies, solid(ring)).outer);
     this.bases.push({ rings });
     this.baseOf.set(key, this.bases.length - 1);
     return this.bases.length - 1;
@@ -317,12 +323,27 @@ export class Ways {
    * large. Of ways that cover the same the first: a rectangle need not be tried upside down as well.
    */
   of(piece: PackPiece, kind = 0): readonly Way[] {
+    return this.waysOf.get(`${kind}@${kindOf(piece)}`) ?? ended(this.working(piece, kind));
+  }
+
+  /**
+   * As `of`: outlines of hundreds of corners take some time before their ways are known.
+   *
+   * @yields some hundredths of a second apart at the most
+   */
+  *working(piece: PackPiece, kind = 0): Generator<void, readonly Way[]> {
     const key = `${kind}@${kindOf(piece)}`;
     const known = this.waysOf.get(key);
     if (known) return known;
+    if (this.drawn(piece).outlines.length > 0) {
+      yield;
+      yield* this.grownOf(piece);
+      yield;
+    }
     const faces = piece.mirror ? [false, true] : [false];
     const covered: Cover[] = [];
-    let ways = faces.flatMap((flip) => this.usual(piece, kind, flip, covered));
+    let ways: readonly Way[] = [];
+    for (const flip of faces) ways = [...ways, ...(yield* this.usual(piece, kind, flip, covered))];
     const isFree = !piece.turnsRad && (piece.grainRad === null || this.kinds[kind].grainRad === null);
     if (ways.length === 0 && isFree) ways = faces.flatMap((flip) => this.slanted(piece, kind, flip));
     this.waysOf.set(key, ways);
@@ -330,22 +351,26 @@ export class Ways {
   }
 
   /** The usual ways on one face but for those that cover what is covered already, which is added to. */
-  private usual(piece: PackPiece, kind: number, flip: boolean, covered: Cover[]): Way[] {
+  private *usual(piece: PackPiece, kind: number, flip: boolean, covered: Cover[]): Generator<void, Way[]> {
     const firsts: number[] = [];
+    const ways: Way[] = [];
     const sameMm = piece.straight ? SAME_STRAIGHT_MM : FLATTEN_TOLERANCE_MM;
-    return allowedAngles(piece, this.kinds[kind], flip).flatMap((angle): Way[] => {
+    const quartersFrom = (first: number, angle: number) => (angle - first) / (Math.PI / 2);
+    for (const angle of allowedAngles(piece, this.kinds[kind], flip)) {
+      yield;
       const own = new Cover(this.turned(piece, angle, flip));
-      if (covered.some((before) => before.isSameAs(own, sameMm))) return [];
+      if (covered.some((before) => before.isSameAs(own, sameMm))) continue;
       covered.push(own);
       // A quarter turn of a way that is known already needs no outline of its own.
-      for (const first of firsts) {
-        const quarters = (angle - first) / (Math.PI / 2);
-        if (Math.abs(quarters - Math.round(quarters)) > 1e-9) continue;
-        return this.way(piece, kind, angle, flip, first, ((Math.round(quarters) % 4) + 4) % 4);
-      }
-      firsts.push(angle);
-      return this.way(piece, kind, angle, flip, angle, 0);
-    });
+      let first = firsts.find((each) => {
+        const quarters = quartersFrom(each, angle);
+        return Math.abs(quarters - Math.round(quarters)) <= 1e-9;
+      });
+      if (first === undefined) firsts.push((first = angle));
+      const quarter = ((Math.round(quartersFrom(first, angle)) % 4) + 4) % 4;
+      ways.push(...this.way(piece, kind, angle, flip, first, quarter));
+    }
+    return ways;
   }
 
   /** The first few ways that fit on one face when it may be turned by any of many angles. */
@@ -380,7 +405,7 @@ export class Ways {
       const simplerMm = sheet.outline.length > MOST_CORNERS ? SIMPLER_MM : 0;
       // Without a margin, straight outlines may be touched: nothing is added to them.
       const grownMm = wantedMm + (wantedMm > 0 ? ARC_TOLERANCE_MM + LACK_MM : 0);
-      this.bases.push({ rings: this.grown(besideOffcut(sheet), grownMm, simplerMm) });
+      this.bases.push({ rings: ended(this.grown(besideOffcut(sheet), grownMm, simplerMm)) });
       base = this.bases.length - 1;
       this.baseOf.set(key, base);
     }
@@ -418,30 +443,54 @@ export class Ways {
 
   /** The field of two ways; that of the second against the first where that one is kept. */
   between(a: Way, b: Way): Between {
-    const own = (this.betweens[a.id] ??= []);
-    return (own[b.id] ??= a.base > b.base ? this.fieldOf(b, a, -1) : this.fieldOf(a, b, 1));
+    return this.met(a, b) ?? ended(this.meeting(a, b));
   }
 
-  private fieldOf(a: Way, b: Way, sign: 1 | -1): Between {
+  /** The field of two ways where it is known already. */
+  met(a: Way, b: Way): Between | undefined {
+    return this.betweens[a.id]?.[b.id];
+  }
+
+  /** The same where its depth is known, too. */
+  deep(a: Way, b: Way): Between | undefined {
+    const known = this.betweens[a.id]?.[b.id];
+    return known?.field.isDeep ? known : undefined;
+  }
+
+  /**
+   * As `between`: two outlines of hundreds of corners take a tenth of a second.
+   *
+   * @yields some milliseconds apart
+   */
+  *meeting(a: Way, b: Way): Generator<void, Between> {
+    const known = this.met(a, b);
+    if (known) return known;
+    const made = yield* a.base > b.base ? this.fieldOf(b, a, -1) : this.fieldOf(a, b, 1);
+    return ((this.betweens[a.id] ??= [])[b.id] = made);
+  }
+
+  /**
+   * As `between`, with its depth.
+   *
+   * @yields some milliseconds apart
+   */
+  *deepening(a: Way, b: Way): Generator<void, Between> {
+    const between = yield* this.meeting(a, b);
+    yield* between.field.deepening();
+    return between;
+  }
+
+  private *fieldOf(a: Way, b: Way, sign: 1 | -1): Generator<void, Between> {
     const turned = (b.quarter - a.quarter + 4) & 3;
-    const key = (a.base * 8192 + b.base) * 4 + turned;
+    const key = (a.base * MOST_BASES + b.base) * 4 + turned;
     let field = this.fields.get(key);
     if (!field) {
-      field = new PairField(
-        this.bases[a.base].rings,
-        quarterTurned(this.bases[b.base].rings, turned),
-        this.h,
-      );
+      const [fixed, moves] = [this.bases[a.base].rings, quarterTurned(this.bases[b.base].rings, turned)];
+      field = new PairField(yield* convolved(fixed, moves, this.h));
       this.fields.set(key, field);
       this.samples += field.columns * field.rows;
     }
     return new Between(field, a.quarter, sign);
-  }
-
-  /** Whether they overlap there: what only touches does not, on whichever side. */
-  overlap(a: Way, b: Way, x: number, y: number): boolean {
-    const between = this.between(a, b);
-    return between.field.overlapsAt(between.across(x, y), between.along(x, y));
   }
 
   /** How deep b lies in a exactly; `out` is given the shift of b that frees it. */
