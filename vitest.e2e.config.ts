@@ -6,7 +6,7 @@ export default defineConfig({
     testTimeout: 180_000,
     hookTimeout: 120_000,
     globalSetup: 'web/e2e/seeded.ts',
-    // Drawing by the processor takes more than a core.
-    fileParallelism: false,
+    // One file by itself leaves a third of two cores idle, for pages wait; each has a server, a database and a browser of its own.
+    maxWorkers: 2,
   },
 });
