@@ -1,7 +1,7 @@
 /** What the page calls saved is saved: through a killed server, a second window, and bad requests. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newDesign } from '@hollow-finch/core/design/design';
-import { Studio } from './harness.ts';
+import { pause, Studio } from './harness.ts';
 
 const studio = new Studio();
 
@@ -54,6 +54,26 @@ describe('saving', () => {
     await person.holds('Clearance', '4.5');
     await person.saved();
     expect((await job('evening-programme')).design.brief).toMatchObject({ clearanceMm: 4.5 });
+  });
+
+  it('says what could not be made while the server is away, and until it was read; then it makes it', async () => {
+    const person = await studio.window('/job/comet-draft/cut');
+    await person.valueOf('Kerf');
+    studio.serverIsAway = true;
+    await studio.killServer();
+    await person.press('Save the SVG', 'button');
+    const notices = '.notices[data-position="bottom-left"]';
+    await person.text(notices, /No cut file was made/);
+    await pause(6000);
+    expect(await person.page.$eval(notices, (all) => all.textContent)).toMatch(/No cut file was made/);
+    // However often it is tried, it is there once.
+    for (let k = 0; k < 3; k++) await person.press('Save the SVG', 'button');
+    await pause(600);
+    expect(await person.page.$$eval(`${notices} [role="alert"]`, (all) => all.length)).toBe(1);
+    await studio.startServer();
+    studio.serverIsAway = false;
+    await person.press('Save the SVG', 'button');
+    expect((await person.downloaded()).text).toContain('<svg');
   });
 
   it('never lets two windows overwrite each other: both are shown, a person decides', async () => {

@@ -57,13 +57,13 @@ function knownFault(fault: unknown): Problem | undefined {
     return new Problem(
       507,
       'The disk is full',
-      'The disk is full: nothing was stored. Make room on it; the page tries again by itself.',
+      'The disk is full: nothing was stored. Make room on it, and try again.',
     );
   if (/SQLITE_BUSY|database is locked/.test(said))
     return new Problem(
       503,
       'Busy',
-      'Another program holds the database: nothing was stored. The page tries again by itself.',
+      'Another program holds the database: nothing was stored. Try again in a moment.',
     );
   if (/SQLITE_READONLY|SQLITE_IOERR|EROFS/.test(said))
     return new Problem(

@@ -1,13 +1,14 @@
 import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { saidOf } from './api.ts';
+import { sayFault } from './sayFault.ts';
 
 /** Tells that something was taken away, and offers to put it back; what then goes wrong is told as well. */
 export function toldAway(words: string, putBack: () => Promise<unknown>): void {
   const id = `away ${words}`;
   const back = () => {
     notifications.hide(id);
-    putBack().catch((fault: unknown) => notifications.show({ message: saidOf(fault), color: 'persimmon' }));
+    putBack().catch((fault: unknown) => sayFault(saidOf(fault)));
   };
   notifications.show({
     id,

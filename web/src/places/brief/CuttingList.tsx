@@ -7,6 +7,7 @@ import Papa from 'papaparse';
 import { useMemo, useRef, useState } from 'react';
 import { download } from '../../shared/download.ts';
 import { CountField } from '../../shared/fields/CountField.tsx';
+import { sayFault } from '../../shared/sayFault.ts';
 import { bySort } from '../../shared/sorting.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
@@ -53,11 +54,7 @@ export default function CuttingListSection() {
   const copy = () =>
     void navigator.clipboard.writeText(cells.map((row) => row.join('\t')).join('\n')).then(
       () => notifications.show({ message: 'The list is on the clipboard.' }),
-      () =>
-        notifications.show({
-          color: 'persimmon',
-          message: 'The clipboard cannot be written: save it as CSV.',
-        }),
+      () => sayFault('The clipboard cannot be written: save it as CSV.'),
     );
   return (
     <div ref={section} className="cutting-list">

@@ -4,13 +4,13 @@ import { minutesWords } from '@hollow-finch/core/assembly/minutes';
 import type { SheetPaper } from '@hollow-finch/core/assembly/sheetPdf';
 import type { StepPictures } from '@hollow-finch/core/assembly/stepDrawing';
 import { ActionIcon, Button, Loader, NumberInput, SegmentedControl, Select } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { download } from '../../shared/download.ts';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { fileNameOf } from '../../shared/fileName.ts';
 import { faultWords } from '../../shared/helper.ts';
 import { IconArrowDown, IconArrowUp, IconDownload, IconPlus } from '../../shared/icons.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { adding, decorating, dropping, moving, rewording, stepEdit } from './edits.ts';
@@ -283,11 +283,7 @@ export default function SheetSection({
       const bytes = await writeSheetPdf(drawn, { title: design.name, paper, unit });
       download(`${fileNameOf(design.name)}-build-sheet.pdf`, bytes, 'application/pdf');
     } catch (fault) {
-      notifications.show({
-        title: 'The sheet was not written',
-        message: faultWords(fault),
-        color: 'persimmon',
-      });
+      sayFault(faultWords(fault), 'The sheet was not written');
     }
     setBusy(false);
   };

@@ -1,11 +1,11 @@
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { ActionIcon, Button, TextInput } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { DataTable, type DataTableSortStatus } from 'mantine-datatable';
 import { useEffect, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { IconPlus, IconSearch, IconTrash } from '../../shared/icons.ts';
 import type { Lesson, Trial, TrialWritten } from '../../shared/records.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { bySort } from '../../shared/sorting.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { fetchLessons } from '../../shared/store/lessons.ts';
@@ -141,7 +141,7 @@ export default function TrialsSection() {
         await known();
       });
     } catch (fault) {
-      notifications.show({ message: saidOf(fault), color: 'persimmon' });
+      sayFault(saidOf(fault));
     }
   };
   return (

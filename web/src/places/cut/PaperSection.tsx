@@ -2,12 +2,12 @@ import { cutOrder } from '@hollow-finch/core/cutting/order';
 import type { PaperName } from '@hollow-finch/core/formats/pdfPage';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Group, Select } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { saidOf } from '../../shared/api.ts';
 import { download } from '../../shared/download.ts';
 import { fileNameOf } from '../../shared/fileName.ts';
 import { IconDownload } from '../../shared/icons.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useUnit } from '../../shared/units.ts';
 import type { Subject } from './subjects.ts';
@@ -28,7 +28,7 @@ export default function PaperSection({ subject, withMarks }: { subject: Subject;
     try {
       await make();
     } catch (fault) {
-      notifications.show({ title: 'No file was made', message: saidOf(fault), color: 'persimmon' });
+      sayFault(saidOf(fault), 'No file was made');
     } finally {
       setBusy(false);
     }

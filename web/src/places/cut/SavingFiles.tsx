@@ -2,10 +2,10 @@ import type { MarksMade } from '@hollow-finch/core/formats/svgWrite';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { machineIn, stockIn } from '@hollow-finch/core/stock/store';
 import { Button } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { saidOf } from '../../shared/api.ts';
 import { IconDownload } from '../../shared/icons.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import type { Subject } from './subjects.ts';
 
@@ -32,7 +32,7 @@ export default function SavingFiles({
   const saving = async (act: (by: typeof import('./saving.ts')) => Promise<void>) => {
     setBusy(true);
     await import('./saving.ts').then(act).catch((fault: unknown) => {
-      notifications.show({ title: 'No cut file was made', message: saidOf(fault), color: 'persimmon' });
+      sayFault(saidOf(fault), 'No cut file was made');
     });
     setBusy(false);
   };

@@ -9,6 +9,7 @@ import { notifications } from '@mantine/notifications';
 import { api, saidOf } from '../../shared/api.ts';
 import { download } from '../../shared/download.ts';
 import { fileNameOf } from '../../shared/fileName.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { sheetArchive, sheetFiles, toolArchive } from './allSheets.ts';
@@ -50,7 +51,7 @@ const orSay = async (title: string, act: () => Promise<void> | void): Promise<vo
   try {
     await act();
   } catch (fault) {
-    notifications.show({ title, message: saidOf(fault), color: 'persimmon' });
+    sayFault(saidOf(fault), title);
   }
 };
 

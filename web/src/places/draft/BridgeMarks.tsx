@@ -2,12 +2,12 @@
 import { bridgesAmong, type FoundBridge } from '@hollow-finch/core/drafting/handBridges';
 import { cutsOf, isPaperOf } from '@hollow-finch/core/checks/bridgeStrength';
 import type { Point } from '@hollow-finch/core/geometry/point';
-import { notifications } from '@mantine/notifications';
 import { useDrag } from '@use-gesture/react';
 import { useMemo, useRef, type KeyboardEvent } from 'react';
 import { useBoardScale } from '../../shared/drawing/Board.tsx';
 import { stepMm } from '../../shared/fields/LengthField.tsx';
 import { arrowMove } from '../../shared/keys.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { bridgeMoved } from './bridgeEdits.ts';
@@ -35,7 +35,7 @@ function BridgeMark({ bridge, number, partId }: { bridge: FoundBridge; number: n
       const made = moved(from, [from.at[0] + mx / scale, from.at[1] - my / scale]);
       if ('refused' in made) {
         preview(null);
-        if (last) notifications.show({ message: made.refused, color: 'persimmon' });
+        if (last) sayFault(made.refused);
       } else if (last) edit(made.label, made.command);
       else preview(made.command);
     },
@@ -46,7 +46,7 @@ function BridgeMark({ bridge, number, partId }: { bridge: FoundBridge; number: n
     if (event.key === 'Enter' || event.key === ' ') useBridges.setState({ partId, chosen: number });
     else if (by) {
       const made = moved(bridge, [bridge.at[0] + by[0], bridge.at[1] + by[1]]);
-      if ('refused' in made) notifications.show({ message: made.refused, color: 'persimmon' });
+      if ('refused' in made) sayFault(made.refused);
       else edit(made.label, made.command);
     } else return;
     event.preventDefault();

@@ -2,9 +2,9 @@ import { bridgeStrength } from '@hollow-finch/core/checks/bridgeStrength';
 import { stockOf } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, UnstyledButton } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useEffect, useMemo, useState } from 'react';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { bridgeMoved, bridgeRemoved, type BridgeEdit } from './bridgeEdits.ts';
@@ -15,7 +15,7 @@ const MANY_SEGMENTS = 1_200;
 
 /** Does an edit, or says why not. */
 function make(made: BridgeEdit | { readonly refused: string }): void {
-  if ('refused' in made) return void notifications.show({ message: made.refused, color: 'persimmon' });
+  if ('refused' in made) return void sayFault(made.refused);
   useJob.getState().edit(made.label, made.command);
 }
 

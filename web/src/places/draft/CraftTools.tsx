@@ -5,9 +5,9 @@ import { distance } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { stockOf } from '@hollow-finch/core/dieline/part';
 import { Button, Select } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { craftEdit, CRAFT_NAMES } from './craftEdits.ts';
@@ -51,7 +51,7 @@ export default function CraftTools({ partId, lineId, path }: { partId: string; l
   const make = () => {
     const { design: now, edit } = useJob.getState();
     const made = craftEdit(now, partId, lineId, side.k, { craft: craft(), fold, partnerId });
-    if ('refused' in made) return notifications.show({ message: made.refused, color: 'persimmon' });
+    if ('refused' in made) return sayFault(made.refused);
     edit(made.label, made.command);
   };
   return (

@@ -10,10 +10,10 @@ import type { Box, Path } from '@hollow-finch/core/geometry/path';
 import { subtract, type Point } from '@hollow-finch/core/geometry/point';
 import { Button, UnstyledButton } from '@mantine/core';
 import { useCallbackRef } from '@mantine/hooks';
-import { notifications } from '@mantine/notifications';
 import { lazy, memo, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Board, useBoardScale } from '../../shared/drawing/Board.tsx';
 import { fromDrawing, useKeys } from '../../shared/keys.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob, type Selection } from '../../shared/store/jobStore.ts';
 import { onesOf } from '../../shared/store/selection.ts';
 import { chooseAll } from './chooseAll.ts';
@@ -297,7 +297,7 @@ export default function Draft(_props: PlaceProps) {
         it.drawBridge(on?.part.id, path, settings?.bridgeMm),
       );
     const drawn = drawOn(useJob.getState().design, on?.part.id ?? null, layer, path, from);
-    if ('refused' in drawn) return notifications.show({ message: drawn.refused, color: 'persimmon' });
+    if ('refused' in drawn) return sayFault(drawn.refused);
     // What is drawn stays where it was drawn, however the part's outline grows.
     const partId = drawn.selection?.kind === 'line' ? drawn.selection.partId : '';
     const pinned = partId in shown.board || (shown.parts[partId] === undefined && on !== undefined);

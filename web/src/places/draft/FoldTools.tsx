@@ -1,16 +1,16 @@
 import { endOf, type Path } from '@hollow-finch/core/geometry/path';
 import { distance } from '@hollow-finch/core/geometry/point';
 import { Button, Select } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { reliefEdit } from './craftEdits.ts';
 import { strutEdit, strutLength, type StrutAsked } from './strutEdit.ts';
 
-const refuse = (message: string) => notifications.show({ message, color: 'persimmon' });
+const refuse = (message: string) => sayFault(message);
 
 /** What is made at a fold: relief at its ends, a strut or a brace across it. */
 export default function FoldTools({ partId, lineId, path }: { partId: string; lineId: string; path: Path }) {

@@ -5,9 +5,9 @@ import type { Part } from '@hollow-finch/core/dieline/part';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useState } from 'react';
 import { IconPlus } from '../../shared/icons.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { HANGS, newJoint, type HangKind } from './hanging.ts';
 import { JointFields } from './JointFields.tsx';
@@ -58,7 +58,7 @@ export function HangSection({ part, plain }: { part: DraftedPart; plain: Part })
   const hang = (kind: HangKind) => {
     const id = freshId('j', shown.joints);
     const joint = newJoint(kind, id, plain, panel, host);
-    if ('refused' in joint) notifications.show({ message: joint.refused, color: 'persimmon' });
+    if ('refused' in joint) sayFault(joint.refused);
     else edit(`Hang ${part.name}`, { do: 'put', in: 'joints', id, value: joint });
   };
   return (

@@ -4,6 +4,7 @@ import { Button } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { useMemo, useState } from 'react';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { bridged, islandsOf } from './islands.ts';
 
@@ -18,7 +19,7 @@ export default function Islands({ partId }: { partId: string }) {
   const width = widthMm ?? usual;
   const hold = () => {
     const made = bridged(useJob.getState().design, partId, width);
-    if ('refused' in made) return notifications.show({ message: made.refused, color: 'persimmon' });
+    if ('refused' in made) return sayFault(made.refused);
     useJob.getState().edit('Bridge the islands', made.command);
     notifications.show({
       message:

@@ -6,10 +6,10 @@ import type { Part } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { panelName } from '@hollow-finch/core/mechanisms/names';
 import { Button, Select, UnstyledButton } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useCallback, useState } from 'react';
 import { faultWords } from '../../shared/helper.ts';
 import { IconPlus } from '../../shared/icons.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
 import { firstShape, ShapeChoice, type MakeShape } from './pieces/ShapeChoice.tsx';
@@ -60,7 +60,7 @@ export default function LayPiece({ partIds }: { partIds: readonly string[] }) {
       if ('refused' in laid) return setRefused(laid.refused);
       edit(`Lay ${name}`, laid.command);
       select({ kind: 'part', id: laid.partId });
-      if (said) notifications.show({ message: said, color: 'persimmon' });
+      if (said) sayFault(said);
     } catch (fault) {
       setRefused(faultWords(fault));
     } finally {

@@ -13,13 +13,13 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { panelName } from '@hollow-finch/core/mechanisms/names';
 import { liesOnFront, type PaperMark } from '@hollow-finch/core/mechanisms/paperMarks';
 import { Button, Checkbox, Group, SegmentedControl, Select } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { raisedMm, storeWith } from '@hollow-finch/core/stock/store';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { faultWords } from '../../shared/helper.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { PlacePiece } from './PlaceForm.tsx';
@@ -95,10 +95,7 @@ export default function PieceFields({ joint, part }: { joint: GlueJoint; part: D
     setBand(wide);
     const outline = gluedBy(design, joint.id, next, wide);
     if (!outline)
-      return notifications.show({
-        message: `Nothing of ${part.name} lies on its panel there: move it onto the panel first.`,
-        color: 'persimmon',
-      });
+      return sayFault(`Nothing of ${part.name} lies on its panel there: move it onto the panel first.`);
     const zone = part.glueZones[joint.zoneId];
     edit(`Glue of ${part.name}`, {
       do: 'part',
@@ -114,11 +111,11 @@ export default function PieceFields({ joint, part }: { joint: GlueJoint; part: D
     setBusy(true);
     try {
       const made = await ask(useJob.getState().design);
-      if ('refused' in made) return notifications.show({ message: made.refused, color: 'persimmon' });
+      if ('refused' in made) return sayFault(made.refused);
       edit(label, made.command);
       if (made.partId) select({ kind: 'part', id: made.partId });
     } catch (fault) {
-      notifications.show({ message: faultWords(fault), color: 'persimmon' });
+      sayFault(faultWords(fault));
     } finally {
       setBusy(false);
     }

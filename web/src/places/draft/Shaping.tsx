@@ -8,6 +8,7 @@ import { useMemo, useState } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
 import { editableLine } from './draftEdits.ts';
@@ -134,7 +135,7 @@ export default function Shaping({ partId, lineIds }: { partId: string; lineIds: 
       lines.map(({ id }) => id),
       operation(),
     );
-    if ('refused' in made) return notifications.show({ message: made.refused, color: 'persimmon' });
+    if ('refused' in made) return sayFault(made.refused);
     useJob.getState().edit(made.label, made.command);
     useJob.getState().select(made.selection);
     if (made.note) notifications.show({ message: made.note, color: 'juniper' });

@@ -1,8 +1,8 @@
 import { stockOf, type Part } from '@hollow-finch/core/dieline/part';
 import { Button, Loader, UnstyledButton } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useEffect } from 'react';
 import { faultWords } from '../../shared/helper.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useLengths } from '../../shared/units.ts';
 import { hideWidths, showWidths, useWidths } from './widthStore.ts';
 
@@ -15,7 +15,7 @@ export default function WidthSection({ part }: { part: Part }) {
   const work = (of: Part) =>
     showWidths(of).catch((fault: unknown) => {
       hideWidths();
-      notifications.show({ message: faultWords(fault), color: 'persimmon' });
+      sayFault(faultWords(fault));
     });
   // The picture follows the part while it is shown, and goes when something else is chosen.
   useEffect(() => {

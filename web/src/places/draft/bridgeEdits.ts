@@ -16,7 +16,7 @@ import { workOf, type Part } from '@hollow-finch/core/dieline/part';
 import { endOf, type Path } from '@hollow-finch/core/geometry/path';
 import type { Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { notifications } from '@mantine/notifications';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { editableLine } from './draftEdits.ts';
 import { USUAL_SETTINGS } from './tools/drafting.ts';
@@ -115,6 +115,6 @@ export function drawBridge(partId: string | undefined, path: Path, widthMm = USU
     partId === undefined
       ? { refused: 'Draw the bridge on a part.' }
       : bridgeDrawn(design, partId, path.start, endOf(path), widthMm);
-  if ('refused' in made) return void notifications.show({ message: made.refused, color: 'persimmon' });
+  if ('refused' in made) return void sayFault(made.refused);
   edit(made.label, made.command);
 }

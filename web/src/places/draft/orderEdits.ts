@@ -5,7 +5,7 @@ import { freshId } from '@hollow-finch/core/design/ids';
 import { reordered, type Move } from '@hollow-finch/core/design/order';
 import type { DieLine } from '@hollow-finch/core/dieline/part';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
-import { notifications } from '@mantine/notifications';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { onesOf, type Selection } from '../../shared/store/selection.ts';
 import { editableLine } from './draftEdits.ts';
@@ -54,12 +54,11 @@ export function groupChosen(together: boolean): void {
   const made = lines && grouping(design, lines.partId, lines.lineIds, together);
   if (made) edit(made.label, made.command);
   else
-    notifications.show({
-      message: together
+    sayFault(
+      together
         ? 'Choose two or more lines of one part to group them.'
         : 'Choose lines that are grouped to let them go.',
-      color: 'persimmon',
-    });
+    );
 }
 
 export const MOVE_NAMES: Readonly<Record<Move, string>> = {

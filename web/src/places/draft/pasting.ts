@@ -7,6 +7,7 @@ import { USUAL_JOIN_MM } from '@hollow-finch/core/formats/bringIn/settle';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { notifications } from '@mantine/notifications';
 import { faultWords } from '../../shared/helper.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob, type Selection } from '../../shared/store/jobStore.ts';
 import { onesOf } from '../../shared/store/selection.ts';
 import { layersFor, readFile, settleFile } from './bringIn/drawingFile.ts';
@@ -75,12 +76,11 @@ export function pasteCopied(again: boolean, onAdded: () => void): void {
   const { design, selection, edit, select } = useJob.getState();
   const what = again ? copied(design, selection) : lastCopied(design.schemaVersion);
   if (!what)
-    return void notifications.show({
-      message: again ? 'Choose a thing first.' : 'Nothing was copied yet: choose a thing and press Ctrl C.',
-      color: 'persimmon',
-    });
+    return void sayFault(
+      again ? 'Choose a thing first.' : 'Nothing was copied yet: choose a thing and press Ctrl C.',
+    );
   const made = pasted(design, what, selection);
-  if ('refused' in made) return void notifications.show({ message: made.refused, color: 'persimmon' });
+  if ('refused' in made) return void sayFault(made.refused);
   edit(made.label, made.command);
   select(made.selection);
   onAdded();
@@ -116,6 +116,6 @@ export async function pasteDrawing(text: string, onAdded: () => void): Promise<v
       color: 'juniper',
     });
   } catch (fault) {
-    notifications.show({ message: faultWords(fault), color: 'persimmon' });
+    sayFault(faultWords(fault));
   }
 }

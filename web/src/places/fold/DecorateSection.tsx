@@ -1,4 +1,5 @@
 import { largestRectangle } from '@hollow-finch/core/geometry/largestRectangle';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useLengths } from '../../shared/units.ts';
 import { applyCommand, type Command } from '@hollow-finch/core/design/commands';
 import type { Design } from '@hollow-finch/core/design/design';
@@ -7,7 +8,6 @@ import { insidePoint, regionArea, tidyRing } from '@hollow-finch/core/geometry/p
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import type { DecorateMap } from '@hollow-finch/core/motion/decorate';
 import { Button, Loader, Select } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useEffect, useMemo, useState } from 'react';
 import { regionData } from '../../shared/drawing/PartDrawing.tsx';
 import { faultWords } from '../../shared/helper.ts';
@@ -76,7 +76,7 @@ export function DecorateSection({ report }: { report: TimedReport }) {
   const keep = () => {
     if (!panel || !current) return;
     const command = marksFor(design, panel.part.id, insidePoint(panel.region), current);
-    if ('refused' in command) notifications.show({ message: command.refused, color: 'persimmon' });
+    if ('refused' in command) sayFault(command.refused);
     else edit(`Guide on ${panel.part.name}`, command);
   };
   const onCard = expand(design).parts.some((part) => part.id === panel?.part.id);

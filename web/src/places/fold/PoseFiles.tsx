@@ -1,11 +1,11 @@
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import { Button, Select } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { saidOf } from '../../shared/api.ts';
 import { download } from '../../shared/download.ts';
 import { fileNameOf } from '../../shared/fileName.ts';
 import { IconDownload } from '../../shared/icons.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 
 const KINDS = {
@@ -36,7 +36,7 @@ export function PoseFiles({ sweep, deg, placeWords }: { sweep: Sweep; deg: numbe
         KINDS[kind].type,
       );
     } catch (fault) {
-      notifications.show({ title: 'No file was made', message: saidOf(fault), color: 'persimmon' });
+      sayFault(saidOf(fault), 'No file was made');
     }
   };
   return (

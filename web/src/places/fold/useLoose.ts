@@ -1,8 +1,8 @@
 import type { Sweep } from '@hollow-finch/core/motion/sweep';
 import { useReducedMotion } from '@mantine/hooks';
-import { notifications } from '@mantine/notifications';
 import { useEffect, useState } from 'react';
 import { faultWords } from '../../shared/helper.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
 
@@ -44,7 +44,7 @@ export function useLoose() {
       const sweep = await reportWorker()
         .loose(version, driver, component, place)
         .catch((fault: unknown) => {
-          notifications.show({ message: faultWords(fault), color: 'persimmon' });
+          sayFault(faultWords(fault));
           return null;
         });
       if (sweep) setLoose({ version, component, sweep, at: 0, playing: !still });

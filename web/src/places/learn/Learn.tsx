@@ -1,11 +1,11 @@
 import { Loader, SegmentedControl, Tabs } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import type { Difficulty } from '@hollow-finch/core/practice/terms';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { PageHead } from '../../shared/PageHead.tsx';
 import type { Round, RoundWritten } from '../../shared/records.ts';
 import { DIFFICULTIES } from './practice.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import '../shelf/shelf.css';
 import './learn.css';
 
@@ -27,7 +27,7 @@ export function Learn() {
       const kept = await api.addRound(round);
       setRounds((was) => [...(was ?? []), kept]);
     } catch (fault) {
-      notifications.show({ title: 'The round was not kept', message: saidOf(fault), color: 'persimmon' });
+      sayFault(saidOf(fault), 'The round was not kept');
     }
   }, []);
   const exercise = { difficulty, onRound: keep };

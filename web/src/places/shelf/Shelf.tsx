@@ -25,6 +25,7 @@ import {
   IconSearch,
 } from '../../shared/icons.ts';
 import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useLengths } from '../../shared/units.ts';
 import './shelf.css';
 
@@ -97,7 +98,7 @@ function JobCard({
       notifications.show({ message: said, color: 'juniper' });
       onChange();
     } catch (fault) {
-      notifications.show({ title: 'That did not work', message: saidOf(fault), color: 'persimmon' });
+      sayFault(saidOf(fault), 'That did not work');
     }
   };
   const made = [...new Set(job.mechanisms.map(({ title }) => title))].join(', ');
@@ -230,7 +231,7 @@ export function Shelf() {
       notifications.show({ message: `Brought in: ${names.join(', ')}.`, color: 'juniper' });
       await load();
     } catch (fault) {
-      notifications.show({ title: 'Nothing was brought in', message: saidOf(fault), color: 'persimmon' });
+      sayFault(saidOf(fault), 'Nothing was brought in');
     }
   };
 

@@ -3,9 +3,9 @@ import { measured, MOST_KERF_MM, readingsOf, readingValue } from '@hollow-finch/
 import { MM_PER_INCH } from '@hollow-finch/core/units/length';
 import type { CouponKind, Reading, Store } from '@hollow-finch/core/stock/store';
 import { Button, NumberInput, Select } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { useLengths } from '../../shared/units.ts';
 import { today } from './dates.ts';
 import { idFrom, isSeenLength } from './kinds.ts';
@@ -70,7 +70,7 @@ export default function CouponsPanel({
       const id = await api.create(couponDesign(kind, stock, machine));
       window.location.assign(`/job/${id}/cut`);
     } catch (fault) {
-      notifications.show({ title: 'No coupon was made', message: saidOf(fault), color: 'persimmon' });
+      sayFault(saidOf(fault), 'No coupon was made');
       setBusy(false);
     }
   };
@@ -90,7 +90,7 @@ export default function CouponsPanel({
       });
       setTyped('');
     } catch (fault) {
-      notifications.show({ title: 'It was not kept', message: saidOf(fault), color: 'persimmon' });
+      sayFault(saidOf(fault), 'It was not kept');
     } finally {
       setBusy(false);
     }

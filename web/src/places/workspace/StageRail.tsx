@@ -51,7 +51,7 @@ function SaveState() {
           <span className="save-more">
             {save.message}{' '}
             {keptHere
-              ? 'It is kept in this browser and saved as soon as the server is back.'
+              ? 'It is kept in this browser, and tried again by itself until it is saved.'
               : 'This browser cannot keep it (its store is full or blocked): leave this page open until it is saved.'}
           </span>
           <Button variant="default" size="compact-xs" onClick={() => autosave.schedule(0)}>

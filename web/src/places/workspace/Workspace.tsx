@@ -1,7 +1,7 @@
 import { Button } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
+import { sayFault } from '../../shared/sayFault.ts';
 import { autosave, loadJob } from '../../shared/store/autosave.ts';
 import { firstJobStep } from '../../shared/firstJob.ts';
 import { useKeys } from '../../shared/keys.ts';
@@ -102,7 +102,7 @@ export function Workspace({ id }: { id: string }) {
 
   const refused = useJob((s) => s.refused);
   useEffect(() => {
-    if (refused) notifications.show({ message: refused.words, color: 'persimmon' });
+    if (refused) sayFault(refused.words);
   }, [refused]);
 
   const { undoLast, redoLast } = useJob.getState();

@@ -1,12 +1,12 @@
 import type { Picture } from '@hollow-finch/core/design/design';
 import { laidPicture } from '@hollow-finch/core/mechanisms/pictures';
 import { Button, FileButton, Select, UnstyledButton } from '@mantine/core';
-import { notifications } from '@mantine/notifications';
 import { useEffect, useState } from 'react';
 import { AngleField } from '../../../shared/fields/AngleField.tsx';
 import { CountField } from '../../../shared/fields/CountField.tsx';
 import { LengthField } from '../../../shared/fields/LengthField.tsx';
 import { faultWords } from '../../../shared/helper.ts';
+import { sayFault } from '../../../shared/sayFault.ts';
 import { useJob } from '../../../shared/store/jobStore.ts';
 import { useLengths } from '../../../shared/units.ts';
 import { besideAll } from '../layout.ts';
@@ -143,7 +143,7 @@ export default function PictureSection({ partId }: { partId: string | null }) {
       edit(`Bring in ${image.name}`, made.command);
       usePictures.setState({ chosen: made.id });
     } catch (fault) {
-      notifications.show({ message: faultWords(fault), color: 'persimmon' });
+      sayFault(faultWords(fault));
     } finally {
       setBusy(false);
     }

@@ -11,6 +11,7 @@ import { notifications } from '@mantine/notifications';
 import { useState } from 'react';
 import { LengthField } from '../../../shared/fields/LengthField.tsx';
 import { faultWords } from '../../../shared/helper.ts';
+import { sayFault } from '../../../shared/sayFault.ts';
 import { useJob } from '../../../shared/store/jobStore.ts';
 import { useLengths } from '../../../shared/units.ts';
 import { drawOn } from '../draftEdits.ts';
@@ -140,7 +141,7 @@ export default function CutWords({ partId }: { partId: string }) {
         color: made.unreached + made.missing.length > 0 ? 'persimmon' : 'juniper',
       });
     } catch (fault) {
-      notifications.show({ message: faultWords(fault), color: 'persimmon' });
+      sayFault(faultWords(fault));
     } finally {
       setBusy(false);
     }

@@ -3,8 +3,8 @@ import type { Snap } from '@hollow-finch/core/drafting/snaps';
 import { guidesOn } from '@hollow-finch/core/design/guides';
 import type { Path } from '@hollow-finch/core/geometry/path';
 import { subtract, type Point } from '@hollow-finch/core/geometry/point';
-import { notifications } from '@mantine/notifications';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import { sayFault } from '../../../shared/sayFault.ts';
 import { useJob } from '../../../shared/store/jobStore.ts';
 import type { BoardPart } from '../layout.ts';
 import {
@@ -110,12 +110,8 @@ export function useDrawing({
     if (!isCutting(tool)) return;
     const { design, edit, select } = useJob.getState();
     const made = target && shapedAt(design, target.part.id, subtract(at, target.offset), reachMm, tool);
-    if (!made)
-      return notifications.show({
-        message: 'Press on a line of a part that you drew.',
-        color: 'persimmon',
-      });
-    if ('refused' in made) return notifications.show({ message: made.refused, color: 'persimmon' });
+    if (!made) return sayFault('Press on a line of a part that you drew.');
+    if ('refused' in made) return sayFault(made.refused);
     edit(made.label, made.command);
     select(made.selection);
   };
