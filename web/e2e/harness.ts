@@ -259,7 +259,7 @@ export class Person {
 
   /** What a field comes to hold. */
   async holds(field: string, wanted: string): Promise<void> {
-    for (let i = 0; i < 100 && (await this.valueOf(field)) !== wanted; i++) await pause(50);
+    for (let i = 0; i < 200 && (await this.valueOf(field)) !== wanted; i++) await pause(50);
     expect(await this.valueOf(field), field).toBe(wanted);
   }
 
@@ -342,7 +342,7 @@ export class Person {
   /** The text of the first element that a selector finds, once it reads as wanted. */
   async text(selector: string, wanted: RegExp): Promise<string> {
     let last = '';
-    for (let i = 0; i < 200; i++) {
+    for (let i = 0; i < 400; i++) {
       last = await this.page.$eval(selector, (node) => node.textContent ?? '').catch(() => '');
       if (wanted.test(last)) return last;
       await pause(50);
@@ -352,7 +352,7 @@ export class Person {
   }
 
   saved(): Promise<unknown> {
-    return this.page.waitForSelector('[data-save="saved"]', { timeout: 15_000 });
+    return this.page.waitForSelector('[data-save="saved"]', { timeout: 30_000 });
   }
 
   /** The newest downloaded file as a text, once it is there. */
@@ -363,7 +363,7 @@ export class Person {
 
   /** The newest downloaded file, once it is there. */
   async downloadedBytes(): Promise<{ name: string; bytes: Buffer }> {
-    for (let i = 0; i < 100; i++) {
+    for (let i = 0; i < 200; i++) {
       const [name] = readdirSync(this.downloads).filter((file) =>
         /\.(svg|dxf|csv|zip|pdf|obj|stl|glb|fold)$/.test(file),
       );

@@ -11,7 +11,7 @@ import { ordersOf, Packer, placedOf } from './packer.ts';
 import { packing } from './packing.ts';
 import type { PackRequest } from './packRequest.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
-import { cellsOf, rasterFit } from './rasterFit.ts';
+import { cellsOf, maskOf, Raster, rasterFit } from './rasterFit.ts';
 import { faultsOf } from './testing/secondOpinion.ts';
 import { Ways } from './ways.ts';
 
@@ -77,6 +77,48 @@ describe('The cells that an outline touches', () => {
       });
       expect(touched.size - inside.length).toBeLessThanOrEqual(2 * ring.length);
     }
+  });
+});
+
+describe('The place of an outline in a raster', () => {
+  it('is the leftmost, then lowest one that is free, as looking at every cell finds it', () => {
+    const random = seededRandom(17);
+    let [none, some] = [0, 0];
+    for (let k = 0; k < 20; k++) {
+      const [columns, rows, rim] = [40 + Math.floor(30 * random()), 30 + Math.floor(60 * random()), 8];
+      const raster = new Raster(columns, rows);
+      let taken = new Uint8Array(columns * rows);
+      let half: { bits: Uint32Array; taken: Uint8Array<ArrayBuffer> } | undefined;
+      for (let n = 0; n < 60; n++) {
+        const ring = n % 3 === 0 ? rectangle(-3, -2, 1 + 6 * random(), 1 + 5 * random()) : star(random, 1, 7);
+        const mask = maskOf([ring], (x, y) => [x, y], { wide: 1, high: 1 });
+        const cells = mask.columns.flatMap((runs, c) =>
+          runs.flatMap(([from, count]) =>
+            Array.from({ length: count }, (_, i) => (mask.firstColumn + c) * rows + from + i),
+          ),
+        );
+        const [toColumn, toRow] = [columns - rim, rows - rim];
+        let found: { column: number; row: number } | undefined;
+        for (let column = rim; column <= toColumn && !found; column++)
+          for (let row = rim; row <= toRow && !found; row++)
+            if (cells.every((cell) => taken[column * rows + row + cell] === 0)) found = { column, row };
+        expect(raster.place(mask, rim, toColumn, rim, toRow)).toEqual(found);
+        if (found) {
+          some += 1;
+          raster.take(mask, found.column, found.row);
+          for (const cell of cells) taken[found.column * rows + found.row + cell] = 1;
+          if (n === 12) half = { bits: raster.taken(), taken: taken.slice() };
+        } else {
+          none += 1;
+          // The first time all is taken back to where it was half full.
+          if (!half) continue;
+          raster.becomes(half.bits);
+          ({ taken } = half);
+          half = undefined;
+        }
+      }
+    }
+    expect(Math.min(none, some)).toBeGreaterThan(100);
   });
 });
 

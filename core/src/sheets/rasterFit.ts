@@ -19,7 +19,7 @@ const WORD = 32;
 type Run = readonly [from: number, count: number];
 
 /** The cells that an outline touches, column by column, counted from those of the lower left corner of its true box. */
-interface Mask {
+export interface Mask {
   readonly firstColumn: number;
   readonly columns: readonly (readonly Run[])[];
   /** All runs with the columns that they are in, the longest first: they bar most. */
@@ -75,6 +75,19 @@ export function cellsOf(
   return { firstColumn: first, columns };
 }
 
+/** The cells that rings touch, for a box of so many cells. */
+export function maskOf(
+  rings: readonly Ring[],
+  place: (x: number, y: number) => readonly [number, number],
+  box: Pick<Mask, 'wide' | 'high'>,
+): Mask {
+  const { firstColumn, columns } = cellsOf(rings, place);
+  const runs = columns
+    .flatMap((own, c) => own.map(([from, count]) => ({ at: firstColumn + c, from, count })))
+    .sort((a, b) => b.count - a.count);
+  return { firstColumn, columns, runs, ...box };
+}
+
 /** Runs in order, those that touch or overlap as one. */
 function joined(runs: readonly Run[]): Run[] {
   const out: [number, number][] = [];
@@ -87,11 +100,13 @@ function joined(runs: readonly Run[]): Run[] {
 }
 
 /** What is taken of a sheet: a bit for each cell, column by column. */
-class Raster {
+export class Raster {
   private readonly words: number;
   private readonly bits: Uint32Array;
   private readonly barred: Uint32Array;
   private readonly spread: Uint32Array;
+  /** The most cells of each column that are free one after another; -1 where they were not counted since something was taken there. */
+  private readonly longest: Int32Array;
   /** The smallest boxes that found no place, in cells. */
   private failed: { wide: number; high: number }[] = [];
 
@@ -103,6 +118,7 @@ class Raster {
     this.bits = new Uint32Array(columns * this.words);
     this.barred = new Uint32Array(this.words);
     this.spread = new Uint32Array(2 * this.words + 2);
+    this.longest = new Int32Array(columns).fill(-1);
   }
 
   /** Remembers that there was no place for a box. */
@@ -122,6 +138,7 @@ class Raster {
   }
   becomes(taken: Uint32Array): void {
     this.bits.set(taken);
+    this.longest.fill(-1);
   }
 
   /** Takes cells, as far as they are on the raster. */
@@ -129,10 +146,38 @@ class Raster {
     columns.forEach((runs, c) => {
       const at = column + firstColumn + c;
       if (at < 0 || at >= this.columns) return;
+      this.longest[at] = -1;
       for (const [from, count] of runs)
         for (let k = Math.max(0, row + from); k < Math.min(this.rows, row + from + count); k++)
           this.bits[at * this.words + (k >>> 5)] |= 1 << (k & 31);
     });
+  }
+
+  /** The most cells of a column that are free one after another. */
+  private longestFree(column: number): number {
+    if (this.longest[column] >= 0) return this.longest[column];
+    const { bits, rows } = this;
+    const first = column * this.words;
+    let [most, free] = [0, 0];
+    for (let k = 0; k < rows;) {
+      const word = bits[first + (k >>> 5)] >>> (k & 31);
+      const left = Math.min(rows - k, WORD - (k & 31));
+      // The lowest cell that is taken, and how many are from there on.
+      const open = Math.min(left, word === 0 ? WORD : 31 - Math.clz32(word & -word));
+      free += open;
+      if (free > most) most = free;
+      k += open;
+      if (open === left) continue;
+      free = 0;
+      const rest = ~(word >>> open);
+      k += Math.min(left - open, rest === 0 ? WORD : 31 - Math.clz32(rest & -rest));
+    }
+    return (this.longest[column] = most);
+  }
+
+  /** Whether a run of cells is longer than any that is free in a column; what lies beyond the raster is. */
+  private isTooLong(column: number, count: number): boolean {
+    return column >= 0 && column < this.columns && this.longestFree(column) < count;
   }
 
   /**
@@ -172,7 +217,10 @@ class Raster {
     return -1;
   }
 
-  /** The leftmost, then lowest place of a mask among columns and rows; the cell of its box's corner. */
+  /**
+   * The leftmost, then lowest place of a mask among columns and rows; the cell of its box's corner. At none of them it reaches beyond the
+   * rows of the raster.
+   */
   place(
     mask: Mask,
     fromColumn: number,
@@ -182,9 +230,13 @@ class Raster {
   ): { column: number; row: number } | undefined {
     const rows = toRow - fromRow + 1;
     const words = Math.ceil(rows / WORD);
+    const { runs } = mask;
     columns: for (let column = fromColumn; column <= toColumn; column++) {
+      // Most columns are full: how long the runs are tells it.
+      for (let r = 0; r < runs.length; r++)
+        if (this.isTooLong(column + runs[r].at, runs[r].count)) continue columns;
       this.barred.fill(0, 0, words);
-      for (const { at, from, count } of mask.runs) {
+      for (const { at, from, count } of runs) {
         this.bar(column + at, fromRow + from, count, words);
         if (this.free(rows) < 0) continue columns;
       }
@@ -215,15 +267,10 @@ class RasterFit {
     const { box } = way;
     const { cellMm } = this;
     const place = (x: number, y: number) => [(x - box.minX) / cellMm, (y - box.minY) / cellMm] as const;
-    const cells = cellsOf(this.ways.ringsOf(way), place);
-    const made = {
-      ...cells,
-      runs: cells.columns
-        .flatMap((runs, c) => runs.map(([from, count]) => ({ at: cells.firstColumn + c, from, count })))
-        .sort((a, b) => b.count - a.count),
+    const made = maskOf(this.ways.ringsOf(way), place, {
       wide: (box.maxX - box.minX) / cellMm,
       high: (box.maxY - box.minY) / cellMm,
-    };
+    });
     this.masks.set(way.id, made);
     return made;
   }
