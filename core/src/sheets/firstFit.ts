@@ -4,7 +4,7 @@
  * is never looked for before the last one. Places are exact: the lattice is that of the fields.
  */
 import { kindOf, type PackPiece } from './pieces.ts';
-import { boxesOff, type Way, type Ways } from './ways.ts';
+import { boxesOff, type Unmet, type Way, type Ways } from './ways.ts';
 
 /** A piece where it lies: its way, and where its middle is. */
 export interface Lying {
@@ -42,9 +42,6 @@ interface Places {
 const SAME_MM = 1e-6;
 /** So many thin places are tried where a piece is nearly as large as the sheet. */
 const THIN_TRIES = 64;
-
-/** Two ways whose outlines were not yet set against each other, which takes a while. */
-type Unmet = readonly [Way, Way];
 
 /** Whether a way has room among others at a place; the two that must be set against each other first where such are met. */
 function isFree(ways: Ways, others: readonly Lying[], way: Way, x: number, y: number): boolean | Unmet {

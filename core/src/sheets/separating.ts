@@ -10,7 +10,7 @@ import { LANES } from './kernel.ts';
 import { noReading, type Between } from './between.ts';
 import { Neighbours } from './neighbours.ts';
 import { pushedApart } from './pushing.ts';
-import { boxesOff, isOff, type Way, type Ways } from './ways.ts';
+import { boxesOff, isOff, type Unmet, type Way, type Ways } from './ways.ts';
 
 /** Places are first looked through at every second sample. */
 const COARSE = 2;
@@ -49,9 +49,6 @@ interface View {
   readonly box: Box;
   readonly there: readonly number[];
 }
-
-/** Two ways of whose outlines it is not yet known how deep they lie in each other, which takes a while to work out. */
-type Unmet = readonly [Way, Way];
 
 interface Place {
   way: Way;

@@ -21,8 +21,8 @@ import {
 import { difference, offset, solid, union } from '../geometry/regions.ts';
 import { FLATTEN_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { Between, byQuarters } from './between.ts';
-import { Kernel } from './kernel.ts';
 import { convolved } from './convolution.ts';
+import { Kernel } from './kernel.ts';
 import { PairField } from './pairField.ts';
 import { kindOf, type PackPiece, type SheetSpec } from './pieces.ts';
 import { Cover } from './sameCover.ts';
@@ -110,6 +110,9 @@ export interface Way {
   /** Where its middle may lie on a sheet of its kind. */
   readonly room: Box;
 }
+
+/** Two ways whose outlines must be set against each other, or their depths worked out, before anything is told; that takes a while. */
+export type Unmet = readonly [Way, Way];
 
 const quarterTurned = (rings: readonly Ring[], quarter: number): Ring[] =>
   rings.map((ring) => ring.map(([x, y]) => byQuarters(x, y, quarter)));

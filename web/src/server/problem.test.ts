@@ -45,7 +45,11 @@ describe('requests', () => {
     ],
     [{ cause: { code: 'SQLITE_FULL' } }, 507, /The disk is full/],
     [{ code: 'ENOSPC' }, 507, /The disk is full/],
-    [{ code: 'SQLITE_BUSY', message: 'database is locked' }, 503, /Another program holds the database: nothing was stored\. Try again/],
+    [
+      { code: 'SQLITE_BUSY', message: 'database is locked' },
+      503,
+      /Another program holds the database: nothing was stored\. Try again/,
+    ],
     [{ code: 'SQLITE_READONLY' }, 507, /cannot be written: nothing was stored/],
   ])('for the disk and the database are said with what to do: %j', async (fault, status, words) => {
     const response = await answer(() => Promise.reject(Object.assign(new Error('x'), fault)));
