@@ -1,9 +1,11 @@
 /** Packs the sheets of the open job; what is found is edited in, wherever one works meanwhile. */
 import type { Store } from '@hollow-finch/core/stock/store';
 import { faultWords } from '../../shared/helper.ts';
+import { latest } from '../../shared/latest.ts';
 import { packInRounds, saidOfRefused, stopRounds } from '../../shared/packingRounds.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { usePackingState } from '../../shared/store/packingState.ts';
+import type { PackReport } from '../../workers/sheets.worker.ts';
 
 /** @param keep what of the packing that is there stays: what is locked, or all of it to go on from */
 export async function packSheets(
@@ -13,11 +15,11 @@ export async function packSheets(
   const { id, design } = useJob.getState();
   if (usePackingState.getState().jobId !== null) return;
   usePackingState.setState({ jobId: id, progress: 0, plan: null, refused: [], turned: {}, failure: null });
+  const found = latest(({ progress, plan }: PackReport) => usePackingState.setState({ progress, plan }));
   try {
     const from = { sheets, stocks, plan: design.sheetPlan, keep };
-    const best = await packInRounds(design, from, ({ progress, plan }) =>
-      usePackingState.setState({ progress, plan }),
-    );
+    const best = await packInRounds(design, from, found.tell);
+    found.end();
     if (best && useJob.getState().id === id)
       useJob
         .getState()
@@ -28,6 +30,7 @@ export async function packSheets(
       refused: best ? saidOfRefused(best) : [],
     });
   } catch (fault) {
+    found.end();
     usePackingState.setState({ jobId: null, plan: null, failure: faultWords(fault) });
   }
 }

@@ -146,6 +146,7 @@ describe('work that takes long', () => {
   it('says what it is doing, and is stopped: then nothing is known of the design, and a new worker takes the next', async () => {
     const [{ args }] = waiting;
     (args[3] as (words: string) => void)('moving “Pull”');
+    await pass(50);
     expect(state().reportProgress).toEqual({ words: 'moving “Pull”' });
     const at = workers.length - 1;
     stopReport();

@@ -7,6 +7,7 @@ import { proxy, type Remote } from 'comlink';
 import type { ReportApi } from '../../workers/report.worker.ts';
 import type { CutJob } from '../contracts.ts';
 import { faultWords, Helper } from '../helper.ts';
+import { latest } from '../latest.ts';
 import { useJob } from './jobStore.ts';
 
 /** So long nothing may have changed before the slower questions are asked, ms. */
@@ -51,11 +52,10 @@ export function startReporting(): () => void {
     running = true;
     const from = performance.now();
     // What is told may come later than the answer.
-    let underWay = true;
+    const said = latest((words: string) => useJob.setState({ reportProgress: { words } }));
     useJob.setState({ reporting: true, notLooked: null });
     try {
-      const tell = proxy((words: string) => underWay && useJob.setState({ reportProgress: { words } }));
-      const report = await reportWorker().report(shown, ++version, cuts, tell);
+      const report = await reportWorker().report(shown, ++version, cuts, proxy(said.tell));
       [done, doneCuts] = [shown, cuts];
       useJob.setState({ report, reportVersion: version, heldPulls: [], held: null });
       void followUp(version, report.pulls.length).catch((fault: unknown) => {
@@ -66,7 +66,8 @@ export function startReporting(): () => void {
       [done, doneCuts] = [shown, cuts];
       useJob.setState({ report: null, notLooked: faultWords(fault) });
     } finally {
-      running = underWay = false;
+      running = false;
+      said.end();
       const now = performance.now();
       restUntil = now + Math.min(LONGEST_REST_MS, now - from);
       useJob.setState({ reporting: false, reportProgress: null });
