@@ -141,7 +141,7 @@ describe('a card from brief to cut file', () => {
     // The mend comes when the hand has rested and every rule has agreed to it.
     const acts = '.finding[data-rule="closedOverhang"] .finding-acts button';
     await person.text(acts, /^Set (left|right) foot to .* mm$|^Set left panel to/);
-    await (await person.page.waitForSelector(acts))!.click();
+    await person.pressFirst(acts);
     await person.figure('fold', INSIDE);
     expect(await person.page.$('.finding[data-rule="closedOverhang"]')).toBeNull();
   });

@@ -35,7 +35,7 @@ describe('catches', () => {
     const finding = '.finding[data-rule="catching"]';
     await person.text(finding, /runs into .* mm deep at \d+°/);
     const before = await person.page.$$eval(finding, (list) => list.length);
-    await (await person.page.waitForSelector(`${finding} .finding-acts button`))!.click();
+    await person.pressFirst(`${finding} .finding-acts button`);
     await person.page.waitForFunction(
       (selector: string, count: number) => document.querySelectorAll(selector).length < count,
       { timeout: 45_000 },

@@ -47,7 +47,7 @@ it('packs a run and saves all its sheets in one archive, each alike one once, ea
   await person.go('cut');
   const button = await person.page.waitForSelector('::-p-text(Save all)');
   const count = Number(/\d+/.exec(await button!.evaluate((node) => node.textContent ?? ''))![0]);
-  await button!.click();
+  await person.press(`Save all ${count} sheets`, 'button');
   const { name, bytes } = await person.downloadedBytes();
   expect(name).toMatch(/^comet-draft-sheets-revision-\d+\.zip$/);
   const files = unzipSync(new Uint8Array(bytes));
@@ -302,7 +302,7 @@ it('plays the file that would be saved, with its time, and shows it on the sheet
     before,
   );
   // Kept for the machine, it is run so from then on.
-  await (await person.page.waitForSelector('::-p-text(Keep these for)'))!.click();
+  await person.pressFirst('::-p-text(Keep these for)');
   await person.page.waitForFunction(() => !document.body.textContent?.includes('Keep these for'));
   const stored = await (await fetch(`${studio.url}/api/store`)).json();
   expect(stored.machines['desk-blade'].cutMmS).toBe(15);

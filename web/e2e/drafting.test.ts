@@ -88,7 +88,7 @@ describe('drafting', () => {
     await person.go('inspect');
     const finding = '.finding[data-rule="openOutline"]';
     await person.text(finding, /the next line end is 0\.8 mm away/);
-    await (await person.page.waitForSelector(`${finding} .finding-acts button`))!.click();
+    await person.pressFirst(`${finding} .finding-acts button`);
     await person.page.waitForFunction((selector: string) => !document.querySelector(selector), {}, finding);
   });
 

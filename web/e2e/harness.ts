@@ -181,7 +181,7 @@ export class Person {
    */
   private async pressAtRest(what: string, find: () => Promise<ElementHandle>): Promise<void> {
     let element = await find();
-    const until = Date.now() + 15_000;
+    const until = Date.now() + 30_000;
     for (let before = ''; ; await pause(60)) {
       const state = await element.evaluate((node) => {
         const e = node as unknown as HTMLElement;
@@ -206,6 +206,14 @@ export class Person {
       if (!state.box) element = await find();
       before = state.box;
     }
+  }
+
+  /** Presses the first that a selector finds. */
+  async pressFirst(selector: string): Promise<void> {
+    await this.pressAtRest(
+      selector,
+      async () => (await this.page.waitForSelector(selector))! as ElementHandle,
+    );
   }
 
   async press(name: string, role?: string): Promise<void> {
@@ -233,7 +241,7 @@ export class Person {
   async go(stage: string): Promise<void> {
     const link = `.stages a[href$="/${stage}"]`;
     for (let tries = 0; tries < 3; tries++) {
-      await this.pressAtRest(stage, async () => (await this.page.waitForSelector(link))! as ElementHandle);
+      await this.pressFirst(link);
       const there = this.page.waitForSelector(`${link}[aria-current]`, { timeout: 5_000 });
       if (await there.catch(() => null)) return;
     }
