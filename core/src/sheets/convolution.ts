@@ -8,9 +8,22 @@ import { withoutDoubled, type Ring } from '../geometry/polygon.ts';
 /** Corners nearer than this are one, mm: an edge without a length has no direction. */
 const SAME_MM = 1e-9;
 /** What is worked out gives way after so many samples, or edges looked at beside a place: some milliseconds. */
-export const WORK_A_STEP = 300_000;
-/** And after so many numbers of the edges of a convolution. */
-const EMITTED_A_STEP = 100_000;
+const WORK_A_STEP = 300_000;
+/** An edge of a convolution is as much work as so many of them. */
+const EMITTED = 12;
+
+/** Tells work when it is time to give way. */
+export class Pace {
+  private work = 0;
+
+  /** Whether it is, after so much more work. */
+  isDue(more: number): boolean {
+    this.work += more;
+    if (this.work < WORK_A_STEP) return false;
+    this.work = 0;
+    return true;
+  }
+}
 
 /** Directed edges of the convolution, x and y of both ends. */
 export type Edges = Float64Array;
@@ -70,11 +83,8 @@ function* emit(
   out: number[],
   sooner: boolean,
 ): Generator<void, void> {
-  for (let j = 0, next = out.length + EMITTED_A_STEP; j < q.length; j++) {
-    if (out.length > next) {
-      next = out.length + EMITTED_A_STEP;
-      yield;
-    }
+  const pace = new Pace();
+  for (let j = 0; j < q.length; j++) {
     const at = q[j];
     const from = qs.of[(j + q.length - 1) % q.length];
     const to = qs.of[j];
@@ -92,6 +102,7 @@ function* emit(
       if (left) out.push(a[0] + at[0], a[1] + at[1], b[0] + at[0], b[1] + at[1]);
       else out.push(b[0] + at[0], b[1] + at[1], a[0] + at[0], a[1] + at[1]);
     }
+    if (pace.isDue(EMITTED * (end - begin))) yield;
   }
 }
 
@@ -142,27 +153,21 @@ export function* convolved(a: readonly Ring[], b: readonly Ring[], h: number): G
   const rowStart = new Int32Array(rows + 1);
   const firstRow = new Int32Array(n);
   const lastRow = new Int32Array(n);
-  let work = 0;
+  const pace = new Pace();
   for (let e = 0; e < n; e++) {
     const ya = edges[4 * e + 1];
     const yb = edges[4 * e + 3];
     firstRow[e] = Math.max(0, Math.floor((Math.min(ya, yb) - low) / h - 1e-9));
     lastRow[e] = Math.min(rows - 1, Math.floor((Math.max(ya, yb) - low) / h + 1e-9));
     for (let r = firstRow[e]; r <= lastRow[e]; r++) rowStart[r + 1]++;
-    work += 10 + lastRow[e] - firstRow[e];
-    if (work < WORK_A_STEP) continue;
-    work = 0;
-    yield;
+    if (pace.isDue(10 + lastRow[e] - firstRow[e])) yield;
   }
   for (let r = 0; r < rows; r++) rowStart[r + 1] += rowStart[r];
   const rowEdges = new Int32Array(rowStart[rows]);
   const at = rowStart.slice();
   for (let e = 0; e < n; e++) {
     for (let r = firstRow[e]; r <= lastRow[e]; r++) rowEdges[at[r]++] = 4 * e;
-    work += 10 + lastRow[e] - firstRow[e];
-    if (work < WORK_A_STEP) continue;
-    work = 0;
-    yield;
+    if (pace.isDue(10 + lastRow[e] - firstRow[e])) yield;
   }
   return { h, i0, k0, columns, rows, edges, rowStart, rowEdges };
 }

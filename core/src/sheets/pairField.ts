@@ -9,7 +9,7 @@
 import { ended } from '../geometry/ended.ts';
 import type { Point } from '../geometry/point.ts';
 import type { Ring } from '../geometry/polygon.ts';
-import { convolved, crosses, crossesAt, WORK_A_STEP, type Convolution, type Edges } from './convolution.ts';
+import { convolved, crosses, crossesAt, Pace, type Convolution, type Edges } from './convolution.ts';
 import { LANES, type Kernel } from './kernel.ts';
 
 /** What overlaps by less only touches, mm. */
@@ -104,13 +104,10 @@ export class PairField {
     const { columns, rows } = this;
     const inside = new Uint8Array(columns * rows);
     const change = new Int32Array(columns + 1);
-    let work = 0;
+    const pace = new Pace();
     for (let k = 0; k < rows; k++) {
       this.sampleRow(k, inside, change);
-      work += columns + this.rowStart[k + 1] - this.rowStart[k];
-      if (work < WORK_A_STEP) continue;
-      work = 0;
-      yield;
+      if (pace.isDue(columns + this.rowStart[k + 1] - this.rowStart[k])) yield;
     }
     return (this.sampled = inside);
   }
@@ -261,13 +258,10 @@ export class PairField {
     const out: number[] = [];
     const edge = new Beside(this);
     const perRow = this.rowEdges.length / rows;
-    let work = 0;
+    const pace = new Pace();
     for (let e = 0; e < edges.length; e += 4) {
       const looks = this.boundaryOf(e, deep, edge, out);
-      work += 1 + looks * perRow;
-      if (work < WORK_A_STEP) continue;
-      work = 0;
-      yield;
+      if (pace.isDue(1 + looks * perRow)) yield;
     }
     return Float64Array.from(out);
   }
@@ -359,22 +353,16 @@ export class PairField {
   private *depths(boundary: Float64Array, nearest: Int32Array): Generator<void, Float32Array> {
     const { columns, rows, h } = this;
     const square = new Float64Array(columns * rows).fill(Infinity);
-    let work = 0;
+    const pace = new Pace();
     for (let s = 0; s < boundary.length; s += PIECE) {
       this.depthsNear(boundary, s, square, nearest);
-      work += 16;
-      if (work < WORK_A_STEP) continue;
-      work = 0;
-      yield;
+      if (pace.isDue(16)) yield;
     }
     // The four neighbours that were passed already, and then the other way; inside there are always some on every side.
     for (let way = 1; way >= -1; way -= 2)
       for (let c = 1; c < columns - 1; c++) {
         this.handOn(boundary, way, way > 0 ? c : columns - 1 - c, square, nearest);
-        work += 4 * rows;
-        if (work < WORK_A_STEP) continue;
-        work = 0;
-        yield;
+        if (pace.isDue(4 * rows)) yield;
       }
     // Outside it is negative, so that between samples on both sides of the boundary it is told rightly.
     const { inside } = this;

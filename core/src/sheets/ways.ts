@@ -456,7 +456,7 @@ export class Ways {
 
   /** The same where its depth is known, too. */
   deep(a: Way, b: Way): Between | undefined {
-    const known = this.betweens[a.id]?.[b.id];
+    const known = this.met(a, b);
     return known?.field.isDeep ? known : undefined;
   }
 

@@ -18,8 +18,7 @@ export async function packSheets(
   const found = latest(({ progress, plan }: PackReport) => usePackingState.setState({ progress, plan }));
   try {
     const from = { sheets, stocks, plan: design.sheetPlan, keep };
-    const best = await packInRounds(design, from, found.tell);
-    found.end();
+    const best = await packInRounds(design, from, found.tell).finally(found.end);
     if (best && useJob.getState().id === id)
       useJob
         .getState()
@@ -30,7 +29,6 @@ export async function packSheets(
       refused: best ? saidOfRefused(best) : [],
     });
   } catch (fault) {
-    found.end();
     usePackingState.setState({ jobId: null, plan: null, failure: faultWords(fault) });
   }
 }
