@@ -4,12 +4,12 @@ import { HALF_REGULAR, REGULAR } from '@hollow-finch/core/solids/shapes';
 import { ringArea } from '@hollow-finch/core/geometry/polygon';
 import { storeWith } from '@hollow-finch/core/stock/store';
 import { Alert, Button, Checkbox, FileButton, Group, Loader, Modal, Select } from '@mantine/core';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { CountField } from '../../../shared/fields/CountField.tsx';
 import { LengthField } from '../../../shared/fields/LengthField.tsx';
-import { faultWords } from '../../../shared/helper.ts';
 import { useJob } from '../../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../../shared/store/studioStore.ts';
+import { Turns } from '../../../shared/turns.ts';
 import { useLengths } from '../../../shared/units.ts';
 import type { SolidNet, SolidRead } from '../../../workers/solid.worker.ts';
 import { besideAll } from '../layout.ts';
@@ -66,31 +66,17 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
       : shape !== 'file' || (file !== null && file.read.faults.length === 0);
   const asked = JSON.stringify([shape, measures, tabMm, onBed && bed, file?.nth, ready, cuts]);
 
-  const turn = useRef(0);
-  /** One thing at a time: what comes back after something else was asked is let go. */
-  const work = async (words: string, does: (still: () => boolean) => Promise<void>) => {
-    const mine = ++turn.current;
-    const still = () => mine === turn.current;
-    setBusy(words);
-    try {
-      await does(still);
-    } catch (fault) {
-      if (still()) setFailure(faultWords(fault));
-    } finally {
-      if (still()) setBusy(null);
-    }
-  };
+  const [turns] = useState(() => new Turns(setBusy, setFailure));
 
   // The net follows what is asked, a moment after it was typed. What is shown meanwhile is of what was asked before.
   useEffect(() => {
     if (!ready) {
-      turn.current++;
-      setBusy(null);
+      turns.letGo();
       return setMade(null);
     }
-    void work('Unfolding it', async (still) => {
+    void turns.begin('Unfolding it', async ({ isWanted, say: tell }) => {
       await new Promise((done) => setTimeout(done, 250));
-      if (!still()) return;
+      if (!isWanted()) return;
       setMoved(0);
       setFailure(null);
       const net = await unfoldSolid(
@@ -101,9 +87,9 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
           ...(cuts === 'any' ? {} : { cuts }),
         },
         { depthMm: tabMm, leastMm: LEAST_TAB_MM },
-        (now) => still() && setBusy(now),
+        tell,
       );
-      if (still()) setMade(net);
+      if (isWanted()) setMade(net);
     });
     // What is asked is compared as a whole.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -112,12 +98,12 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
 
   const read = (next: File) => {
     setFailure(null);
-    void work('Reading it', async (still) => {
+    void turns.begin('Reading it', async ({ isWanted }) => {
       try {
         const read = await readSolid(next);
-        if (still()) setFile({ name: next.name, read, nth: turn.current });
+        if (isWanted()) setFile({ name: next.name, read, nth: (file?.nth ?? 0) + 1 });
       } catch (fault) {
-        if (still()) setFile(null);
+        if (isWanted()) setFile(null);
         throw fault;
       }
     });
@@ -126,9 +112,9 @@ export default function SolidDialog({ onClose, onLaid }: { onClose: () => void; 
   const byHand = (net: () => Promise<SolidNet>, edges: 1 | -1) => {
     if (busy) return;
     setFailure(null);
-    void work(edges > 0 ? 'Moving the edge' : 'Taking it back', async (still) => {
+    void turns.begin(edges > 0 ? 'Moving the edge' : 'Taking it back', async ({ isWanted }) => {
       const other = await net();
-      if (!still()) return;
+      if (!isWanted()) return;
       setMade(other);
       setMoved((count) => count + edges);
     });
