@@ -38,6 +38,31 @@ function squareTo(pieces: Float64Array, s: number, x: number, y: number): number
   return ex * ex + ey * ey;
 }
 
+/** Where edges cross rows of samples, by the column before which they do. */
+class Crossings {
+  /** The first one of each column, and the next one after each; 0 where there is none. */
+  readonly first: Int32Array;
+  readonly next: Int32Array;
+  readonly row: Int32Array;
+  readonly turns: Int8Array;
+  private count = 0;
+
+  constructor(columns: number, most: number) {
+    this.first = new Int32Array(columns + 1);
+    this.next = new Int32Array(most + 1);
+    this.row = new Int32Array(most + 1);
+    this.turns = new Int8Array(most + 1);
+  }
+
+  add(column: number, row: number, turns: -1 | 1): void {
+    const n = ++this.count;
+    this.next[n] = this.first[column];
+    this.first[column] = n;
+    this.row[n] = row;
+    this.turns[n] = turns;
+  }
+}
+
 export class PairField {
   /** Lattice: sample (i, k) lies at ((i0 + i) h, (k0 + k) h). */
   readonly h: number;
@@ -101,13 +126,23 @@ export class PairField {
    */
   *sampling(): Generator<void, Uint8Array> {
     if (this.sampled) return this.sampled;
-    const { columns, rows } = this;
-    const inside = new Uint8Array(columns * rows);
-    const change = new Int32Array(columns + 1);
+    const { edges, columns, rows } = this;
     const pace = new Pace();
-    for (let k = 0; k < rows; k++) {
-      this.sampleRow(k, inside, change);
-      if (pace.isDue(columns + this.rowStart[k + 1] - this.rowStart[k])) yield;
+    const crossings = new Crossings(columns, this.rowEdges.length);
+    const winding = new Int16Array(rows);
+    for (let e = 0; e < edges.length; e += 4)
+      if (pace.isDue(this.sampleEdge(e, crossings, winding))) yield;
+    const inside = new Uint8Array(columns * rows);
+    for (let k = 0; k < rows; k++) if (winding[k] > 0) inside[k] = 1;
+    // From column to column it changes where an edge crosses between them.
+    for (let i = 0, at = 0; i < columns; i++, at += rows) {
+      if (i > 0) inside.copyWithin(at, at - rows, at);
+      for (let n = crossings.first[i]; n > 0; n = crossings.next[n]) {
+        const k = crossings.row[n];
+        winding[k] -= crossings.turns[n];
+        inside[at + k] = winding[k] > 0 ? 1 : 0;
+      }
+      if (pace.isDue(rows >> 3)) yield;
     }
     return (this.sampled = inside);
   }
@@ -139,18 +174,26 @@ export class PairField {
   }
 
   private runsAlong(turned: boolean): Int32Array {
-    const { inside, columns, rows } = this;
-    const [lines, length] = turned ? [rows, columns] : [columns, rows];
-    const [byLine, by] = turned ? [1, rows] : [rows, 1];
+    const length = turned ? this.columns : this.rows;
+    const inside = turned ? this.byRows() : this.inside;
     const out: number[] = [];
-    for (let line = 0; line < lines; line++)
-      for (let k = 0; k < length; k++) {
-        if (!inside[line * byLine + k * by]) continue;
-        const from = k;
-        while (k + 1 < length && inside[line * byLine + (k + 1) * by]) k++;
-        out.push(line, from, k);
-      }
+    // No run goes on in the next line: at the rim of the lattice both are apart.
+    for (let at = inside.indexOf(1); at >= 0;) {
+      const line = Math.floor(at / length);
+      const end = inside.indexOf(0, at);
+      out.push(line, at - line * length, end - 1 - line * length);
+      at = inside.indexOf(1, end);
+    }
     return Int32Array.from(out);
+  }
+
+  /** The samples at which both overlap, row by row. */
+  private byRows(): Uint8Array {
+    const { inside, columns, rows } = this;
+    const turned = new Uint8Array(inside.length);
+    for (let i = 0, at = 0; i < columns; i++)
+      for (let k = 0, to = i; k < rows; k++, at++, to += columns) turned[to] = inside[at];
+    return turned;
   }
 
   private readonly coarser = new Int32Array(8);
@@ -196,29 +239,32 @@ export class PairField {
   }
 
   /**
-   * The winding of the convolution at the samples of a row, by what crosses the row on the right.
+   * What an edge of the convolution adds to the winding of the samples of each row that it crosses: it counts for all on its left.
    *
-   * @param change a number for each column and one more, whatever they are
+   * @param crossings are told the first column that it does not count for
+   * @param winding of the first column's samples, counted as if it counted for all of them
+   * @returns how many rows it crosses, at least one
    */
-  private sampleRow(k: number, inside: Uint8Array, change: Int32Array): void {
-    const { columns, rows, h, edges, rowEdges } = this;
-    change.fill(0);
-    const y = (this.k0 + k) * h;
-    for (let s = this.rowStart[k]; s < this.rowStart[k + 1]; s++) {
-      const e = rowEdges[s];
-      const turns = crosses(edges, e, y);
-      if (turns === 0) continue;
-      const x = crossesAt(edges, e, y);
-      // It counts for all samples on its left.
-      const last = Math.min(columns, Math.max(0, Math.ceil(x / h - this.i0)));
-      change[last] -= turns;
-      change[0] += turns;
+  private sampleEdge(e: number, crossings: Crossings, winding: Int16Array): number {
+    const { edges, columns, rows, h, i0, k0 } = this;
+    const ax = edges[e];
+    const ay = edges[e + 1];
+    const wide = edges[e + 2] - ax;
+    const high = edges[e + 3] - ay;
+    const turns = high > 0 ? 1 : -1;
+    // The lower end belongs to it and the upper one does not.
+    const low = high > 0 ? ay : edges[e + 3];
+    const top = high > 0 ? edges[e + 3] : ay;
+    const first = Math.max(0, Math.floor(low / h) - k0);
+    const last = Math.min(rows - 1, Math.ceil(top / h) - k0);
+    for (let k = first; k <= last; k++) {
+      const y = (k0 + k) * h;
+      if (low > y || top <= y) continue;
+      const x = ax + ((y - ay) / high) * wide;
+      crossings.add(Math.min(columns, Math.max(0, Math.ceil(x / h - i0))), k, turns);
+      winding[k] += turns;
     }
-    let winding = 0;
-    for (let i = 0; i < columns; i++) {
-      winding += change[i];
-      if (winding > 0) inside[i * rows + k] = 1;
-    }
+    return Math.max(1, last - first + 1);
   }
 
   /** Whether both overlap with B at a place: touching is none. */
@@ -336,12 +382,36 @@ export class PairField {
 
   /** Whether both overlap at a place: what only touches does not, on whichever side. */
   overlapsAt(x: number, y: number): boolean {
-    return (
-      this.winds(x + TOUCH_MM, y + TOUCH_MM) &&
-      this.winds(x - TOUCH_MM, y - TOUCH_MM) &&
-      this.winds(x + TOUCH_MM, y - TOUCH_MM) &&
-      this.winds(x - TOUCH_MM, y + TOUCH_MM)
-    );
+    const { edges, rowEdges, h, low } = this;
+    const [left, right, below, above] = [x - TOUCH_MM, x + TOUCH_MM, y - TOUCH_MM, y + TOUCH_MM];
+    const r = Math.floor((below - low) / h);
+    if (r !== Math.floor((above - low) / h))
+      return (
+        this.winds(right, above) &&
+        this.winds(left, below) &&
+        this.winds(right, below) &&
+        this.winds(left, above)
+      );
+    if (r < 0 || r >= this.rows) return false;
+    // All four corners at once, for it is mostly the same edges that pass all of them on the right.
+    let [leftBelow, rightBelow, leftAbove, rightAbove] = [0, 0, 0, 0];
+    const end = this.rowStart[r + 1];
+    for (let s = this.rowStart[r]; s < end; s++) {
+      const e = rowEdges[s];
+      const onBelow = crosses(edges, e, below);
+      if (onBelow !== 0) {
+        const at = crossesAt(edges, e, below);
+        if (at > left) leftBelow += onBelow;
+        if (at > right) rightBelow += onBelow;
+      }
+      const onAbove = crosses(edges, e, above);
+      if (onAbove !== 0) {
+        const at = crossesAt(edges, e, above);
+        if (at > left) leftAbove += onAbove;
+        if (at > right) rightAbove += onAbove;
+      }
+    }
+    return leftBelow > 0 && rightBelow > 0 && leftAbove > 0 && rightAbove > 0;
   }
 
   /**

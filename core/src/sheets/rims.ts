@@ -111,8 +111,10 @@ export class RimField {
     this.box = { minX: minX - reachMm, maxX: maxX + reachMm, minY: minY - reachMm, maxY: maxY + reachMm };
     this.columns = Math.ceil((maxX - minX + 2 * reachMm) / cellMm) + 2;
     this.rows = Math.ceil((maxY - minY + 2 * reachMm) / cellMm) + 2;
-    this.distances = new Float32Array(this.columns * this.rows).fill(reachMm);
-    ring.forEach((a, i) => this.draw(a, ring[(i + 1) % ring.length]));
+    const squares = new Float64Array(this.columns * this.rows).fill(reachMm * reachMm);
+    ring.forEach((a, i) => this.draw(a, ring[(i + 1) % ring.length], squares));
+    this.distances = new Float32Array(squares.length);
+    for (let at = 0; at < squares.length; at++) this.distances[at] = Math.sqrt(squares[at]);
     for (let k = 0; k < this.rows; k++) {
       const crossings = levelCrossings(ring, this.box.minY + k * cellMm).sort((p, q) => p - q);
       for (let c = 0; c + 1 < crossings.length; c += 2) {
@@ -123,22 +125,25 @@ export class RimField {
     }
   }
 
-  /** Lessens the distances of what is near an edge. */
-  private draw(a: Point, b: Point): void {
-    const { box, cellMm, reachMm, columns, rows, distances } = this;
+  /** Lessens the squares of the distances of what is near an edge. */
+  private draw(a: Point, b: Point, squares: Float64Array): void {
+    const { box, cellMm, reachMm, columns, rows } = this;
     const first = (p: number, q: number, from: number) =>
       Math.max(0, Math.floor((Math.min(p, q) - reachMm - from) / cellMm));
     const last = (p: number, q: number, from: number, most: number) =>
       Math.min(most - 1, Math.ceil((Math.max(p, q) + reachMm - from) / cellMm));
     const [dx, dy] = subtract(b, a);
     const square = dx * dx + dy * dy || 1;
-    for (let k = first(a[1], b[1], box.minY); k <= last(a[1], b[1], box.minY, rows); k++) {
+    const [k1, i1] = [last(a[1], b[1], box.minY, rows), last(a[0], b[0], box.minX, columns)];
+    const i0 = first(a[0], b[0], box.minX);
+    for (let k = first(a[1], b[1], box.minY); k <= k1; k++) {
       const y = box.minY + k * cellMm - a[1];
-      for (let i = first(a[0], b[0], box.minX); i <= last(a[0], b[0], box.minX, columns); i++) {
+      for (let i = i0, at = k * columns + i0; i <= i1; i++, at++) {
         const x = box.minX + i * cellMm - a[0];
         const share = Math.max(0, Math.min(1, (x * dx + y * dy) / square));
-        const mm = Math.hypot(x - share * dx, y - share * dy);
-        if (mm < distances[k * columns + i]) distances[k * columns + i] = mm;
+        const [u, v] = [x - share * dx, y - share * dy];
+        const far = u * u + v * v;
+        if (far < squares[at]) squares[at] = far;
       }
     }
   }
