@@ -5,7 +5,7 @@ import { circle, flatten, polyline, type Path } from '../geometry/path.ts';
 import { distanceToRing, insideRegion, regionArea } from '../geometry/polygon.ts';
 import type { Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
-import { hullOf } from '../geometry/testing/hull.ts';
+import { hullOf } from '../geometry/convexHull.ts';
 import { isRectangle, metalOf } from './plateRules.ts';
 import { bedsFor, plateOf, platePrice, USUAL_PLATE } from './plates.ts';
 

@@ -12,7 +12,7 @@ import { greatestAt } from '../geometry/goldenSection.ts';
 import { distance, type Point } from '../geometry/point.ts';
 import { move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { CATCH_TOLERANCE_MM, FLAT_RAD } from '../geometry/tolerances.ts';
-import { dot3, length3, minus3 } from '../geometry/vector.ts';
+import { dot3 } from '../geometry/vector.ts';
 import {
   boxesNear,
   crossingOf,
@@ -100,6 +100,8 @@ interface Way {
   readonly high: Float64Array;
 }
 
+/** The third difference of four places in a row. */
+const THIRD = [1, -3, 3, -1] as const;
 /** What stands still makes no steps. */
 const STILL = new Float64Array(POSES);
 
@@ -109,12 +111,14 @@ const standing = new WeakMap<Linkage, { readonly body: Float64Array; readonly wa
 /** Panels over a travel: posed at whole places and between them, with how fast they move and how smoothly. */
 class Stage {
   readonly flat: readonly FlatPanel[];
+  private readonly slots: ReturnType<typeof slotsByPair>;
   private readonly standing = new Map<number, PosedPanel>();
   private readonly ways: (Way | undefined)[] = [];
   private readonly scratch = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
 
   constructor(readonly sweep: Sweep) {
     this.flat = flatPanelsOf(sweep.linkage);
+    this.slots = slotsByPair(sweep.linkage);
   }
 
   private offset(panel: number, t: number): number {
@@ -125,10 +129,10 @@ class Stage {
   /** A panel at a whole place. */
   at(panel: number, t: number): PosedPanel {
     if (movesBody(this.sweep, this.sweep.linkage.panels[panel].body))
-      return pose(this.flat[panel].rings, this.sweep.bodies, this.offset(panel, t));
+      return pose(this.flat[panel], this.sweep.bodies, this.offset(panel, t));
     const known = this.standing.get(panel);
     if (known) return known;
-    const posed = pose(this.flat[panel].rings, this.sweep.bodies, this.offset(panel, t));
+    const posed = pose(this.flat[panel], this.sweep.bodies, this.offset(panel, t));
     this.standing.set(panel, posed);
     return posed;
   }
@@ -168,21 +172,23 @@ class Stage {
       low: new Float64Array(3).fill(Infinity),
       high: new Float64Array(3).fill(-Infinity),
     };
-    for (const corner of this.flat[panel].corners) {
-      let before: Vec3 | undefined;
-      for (let t = 0; t < POSES; t++) {
-        const here = this.cornerAt(panel, corner, t);
-        for (let d = 0; d < 3; d++) {
-          way.low[d] = Math.min(way.low[d], here[d]);
-          way.high[d] = Math.max(way.high[d], here[d]);
+    const { bodies, linkage } = this.sweep;
+    const { steps, low, high } = way;
+    const stride = linkage.bodyCount * RIGID_SIZE;
+    for (const [x, y] of this.flat[panel].corners)
+      for (let t = 0, at = this.offset(panel, 0); t < POSES; t++, at += stride) {
+        let square = 0;
+        for (let d = 0, row = at; d < 3; d++, row += 4) {
+          const here = bodies[row] * x + bodies[row + 1] * y + bodies[row + 3];
+          if (here < low[d]) low[d] = here;
+          if (here > high[d]) high[d] = here;
+          if (t === 0) continue;
+          const was = row - stride;
+          const by = here - (bodies[was] * x + bodies[was + 1] * y + bodies[was + 3]);
+          square += by * by;
         }
-        if (before) {
-          const far = length3(minus3(here, before));
-          if (far > way.steps[t - 1]) way.steps[t - 1] = far;
-        }
-        before = here;
+        if (t > 0) steps[t - 1] = Math.max(steps[t - 1], Math.sqrt(square));
       }
-    }
     return way;
   }
 
@@ -202,13 +208,21 @@ class Stage {
 
   /** By how much poses between whole places may be wrong there, mm: a sixteenth of the third difference of the corners. */
   roughMm(panel: number, deg: number): number {
-    const base = Math.min(POSES - 3, Math.max(1, Math.floor(deg)));
+    const { bodies, linkage } = this.sweep;
+    const stride = linkage.bodyCount * RIGID_SIZE;
+    const from = this.offset(panel, Math.min(POSES - 3, Math.max(1, Math.floor(deg))) - 1);
     let most = 0;
-    for (const corner of this.flat[panel].corners) {
-      const [p, q, r, s] = [base - 1, base, base + 1, base + 2].map((t) => this.cornerAt(panel, corner, t));
-      most = Math.max(most, Math.hypot(...p.map((v, d) => v - 3 * q[d] + 3 * r[d] - s[d])) / 16);
+    for (const [x, y] of this.flat[panel].corners) {
+      let square = 0;
+      for (let row = from; row < from + RIGID_SIZE; row += 4) {
+        let third = 0;
+        for (let n = 0, at = row; n < 4; n++, at += stride)
+          third += THIRD[n] * (bodies[at] * x + bodies[at + 1] * y + bodies[at + 3]);
+        square += third * third;
+      }
+      most = Math.max(most, square);
     }
-    return most;
+    return Math.sqrt(most) / 16;
   }
 
   /** Whether paper can be at a place as this travel has both panels there. */
@@ -224,13 +238,13 @@ class Stage {
     return [base - 1, base, base + 1, base + 2].every((t) => this.sound(a, b, t));
   }
 
-  /** Two panels at any place, and how they cross. */
+  /** Two panels at any place, and how they cross: as long as no other place is asked for. */
   between(a: number, b: number, deg: number) {
     const [forA, forB] = this.scratch;
     const { panels } = this.sweep.linkage;
     bodyAt(this.sweep, panels[a].body, deg, forA);
     bodyAt(this.sweep, panels[b].body, deg, forB);
-    const [one, two] = [pose(this.flat[a].rings, forA, 0), pose(this.flat[b].rings, forB, 0)];
+    const [one, two] = [pose(this.flat[a], forA, 0), pose(this.flat[b], forB, 0)];
     return {
       one,
       two,
@@ -247,7 +261,7 @@ class Stage {
     two: PosedPanel,
     bodyOf: (panel: number) => Float64Array,
   ): Crossing {
-    const slots = slotsByPair(this.sweep.linkage).get(`${a},${b}`);
+    const slots = this.slots.size > 0 ? this.slots.get(`${a},${b}`) : undefined;
     if (!slots) return crossingOf(one, two);
     return crossingOf(one, two, (along) => allowedOn(slots, bodyOf, along, onLine(one, two, along, 0)));
   }

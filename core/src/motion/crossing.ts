@@ -6,72 +6,89 @@ import { intersection, solid } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
 import { AREA_TOLERANCE_MM2, CATCH_TOLERANCE_MM, IN_PLANE_MM } from '../geometry/tolerances.ts';
 import { cross3, dot3 } from '../geometry/vector.ts';
+import type { FlatPanel } from './flatPanels.ts';
 
-/** A panel in space at one place of a travel: rings of points, plane, box. */
+/** A panel in space at one place of a travel: where its body is, its plane, its box. */
 export interface PosedPanel {
-  readonly rings: readonly (readonly Vec3[])[];
+  readonly flat: FlatPanel;
+  /** The placement of its body, 12 numbers from `at` on: as long as they are not written anew. */
+  readonly body: Float64Array;
+  readonly at: number;
   readonly normal: Vec3;
   readonly offset: number;
   readonly low: Vec3;
   readonly high: Vec3;
 }
 
-/** A panel's rings carried into space by a body's placement (12 numbers from `at`). */
-export function pose(rings: readonly (readonly Point[])[], body: Float64Array, at: number): PosedPanel {
-  const [xx, xy, x0] = [body[at], body[at + 1], body[at + 3]];
-  const [yx, yy, y0] = [body[at + 4], body[at + 5], body[at + 7]];
-  const [zx, zy, z0] = [body[at + 8], body[at + 9], body[at + 11]];
-  const posed = rings.map((ring) =>
-    ring.map((p): Vec3 => {
-      const [x, y] = [p[0], p[1]];
-      return [xx * x + xy * y + x0, yx * x + yy * y + y0, zx * x + zy * y + z0];
-    }),
-  );
-  const normal: Vec3 = [body[at + 2], body[at + 6], body[at + 10]];
+/** A panel where a body's placement (12 numbers from `at`) carries it. */
+export function pose(flat: FlatPanel, body: Float64Array, at: number): PosedPanel {
   const low: [number, number, number] = [Infinity, Infinity, Infinity];
   const high: [number, number, number] = [-Infinity, -Infinity, -Infinity];
-  for (const p of posed[0])
-    for (let d = 0; d < 3; d++) {
-      if (p[d] < low[d]) low[d] = p[d];
-      if (p[d] > high[d]) high[d] = p[d];
-    }
-  return { rings: posed, normal, offset: dot3(normal, posed[0][0]), low, high };
-}
-
-/** Where a panel's section with another's plane begins and ends along the common line; also how far it lies to either side. */
-export function section(
-  panel: PosedPanel,
-  plane: PosedPanel,
-  along: Vec3,
-  levelMm = 0,
-): { marks: number[]; through: number; side: -1 | 0 | 1 } {
-  const marks: number[] = [];
-  const { normal, offset } = plane;
-  let under = Infinity;
-  let over = -Infinity;
-  // Gone through for every pair of panels that are near each other, in every pose: nothing is made on the way.
-  for (const ring of panel.rings) {
-    let before = ring[ring.length - 1];
-    let sBefore = dot3(normal, before) - offset - levelMm;
-    for (let i = 0; i < ring.length; i++) {
-      const p = ring[i];
-      const s = dot3(normal, p) - offset - levelMm;
-      if (s < under) under = s;
-      if (s > over) over = s;
-      if (sBefore > 0 !== s > 0) {
-        const [from, to] = [dot3(along, before), dot3(along, p)];
-        marks.push(from + (sBefore / (sBefore - s)) * (to - from));
-      }
-      before = p;
-      sBefore = s;
+  const { hull } = flat;
+  for (let d = 0; d < 3; d++) {
+    const [x, y, by] = [body[at + 4 * d], body[at + 4 * d + 1], body[at + 4 * d + 3]];
+    for (let i = 0; i < hull.length; i += 2) {
+      const v = x * hull[i] + y * hull[i + 1] + by;
+      if (v < low[d]) low[d] = v;
+      if (v > high[d]) high[d] = v;
     }
   }
-  const side = under > CATCH_TOLERANCE_MM ? 1 : over < -CATCH_TOLERANCE_MM ? -1 : 0;
-  return {
-    marks: marks.length > 1 ? marks.sort((x, y) => x - y) : marks,
-    through: Math.min(-under, over),
-    side,
-  };
+  const normal: Vec3 = [body[at + 2], body[at + 6], body[at + 10]];
+  const offset = normal[0] * body[at + 3] + normal[1] * body[at + 7] + normal[2] * body[at + 11];
+  return { flat, body, at, normal, offset, low, high };
+}
+
+/** A ring of a posed panel in space. */
+export const ringInSpace = ({ flat, body, at }: PosedPanel, ring: number): Vec3[] =>
+  flat.rings[ring].map(([x, y]) => move(body, [x, y, 0], at));
+
+/** What the place (x, y) of a panel comes to along a direction is x times this, y times the next, and the last. */
+const alongX = ({ body, at }: PosedPanel, v: Vec3): number =>
+  v[0] * body[at] + v[1] * body[at + 4] + v[2] * body[at + 8];
+const alongY = ({ body, at }: PosedPanel, v: Vec3): number =>
+  v[0] * body[at + 1] + v[1] * body[at + 5] + v[2] * body[at + 9];
+const along0 = ({ body, at }: PosedPanel, v: Vec3): number =>
+  v[0] * body[at + 3] + v[1] * body[at + 7] + v[2] * body[at + 11];
+
+/** How far a panel lies under and over another's plane: what lies wholly on one side does so by less than nothing on the other. */
+export function reaches(panel: PosedPanel, { normal, offset }: PosedPanel): { under: number; over: number } {
+  const { hull } = panel.flat;
+  const [x, y, level] = [alongX(panel, normal), alongY(panel, normal), along0(panel, normal) - offset];
+  let [least, most] = [Infinity, -Infinity];
+  for (let i = 0; i < hull.length; i += 2) {
+    const s = x * hull[i] + y * hull[i + 1] + level;
+    if (s < least) least = s;
+    if (s > most) most = s;
+  }
+  return { under: -least, over: most };
+}
+
+/** Where a panel's section with a plane, so far over another's, begins and ends along the common line. */
+export function section(
+  panel: PosedPanel,
+  { normal, offset }: PosedPanel,
+  along: Vec3,
+  levelMm = 0,
+): number[] {
+  const marks: number[] = [];
+  const [x, y] = [alongX(panel, normal), alongY(panel, normal)];
+  const level = along0(panel, normal) - offset - levelMm;
+  const [u, v, start] = [alongX(panel, along), alongY(panel, along), along0(panel, along)];
+  for (const ring of panel.flat.packed) {
+    let at = ring.length - 2;
+    let before = x * ring[at] + y * ring[at + 1] + level;
+    for (let i = 0; i < ring.length; i += 2) {
+      const s = x * ring[i] + y * ring[i + 1] + level;
+      if (before > 0 !== s > 0) {
+        const from = u * ring[at] + v * ring[at + 1];
+        const to = u * ring[i] + v * ring[i + 1];
+        marks.push(start + from + (before / (before - s)) * (to - from));
+      }
+      at = i;
+      before = s;
+    }
+  }
+  return marks.length > 1 ? marks.sort((p, q) => p - q) : marks;
 }
 
 /** Stretches of a line, as starts and ends in turn, rising. */
@@ -136,22 +153,22 @@ export function crossingOf(
   const line = cross3(a.normal, b.normal);
   const size = Math.sqrt(dot3(line, line));
   if (size < PARALLEL_RAD) {
-    const off = dot3(a.normal, b.rings[0][0]) - a.offset;
+    const off = dot3(a.normal, move(b.body, [b.flat.hull[0], b.flat.hull[1], 0], b.at)) - a.offset;
     const side = off > CATCH_TOLERANCE_MM ? 1 : off < -CATCH_TOLERANCE_MM ? -1 : 0;
     return { depth: -Math.abs(off), from: 0, to: 0, along: [0, 0, 0], side };
   }
   const along: Vec3 = [line[0] / size, line[1] / size, line[2] / size];
-  const inA = section(a, b, along);
-  const inB = section(b, a, along);
-  const through = Math.min(inA.through, inB.through);
-  const miss = { depth: Math.min(through, 0), from: 0, to: 0, along, side: inB.side };
+  const [inA, inB] = [reaches(a, b), reaches(b, a)];
+  const through = Math.min(inA.under, inA.over, inB.under, inB.over);
+  const side = -inB.under > CATCH_TOLERANCE_MM ? 1 : -inB.over > CATCH_TOLERANCE_MM ? -1 : 0;
+  const miss: Crossing = { depth: Math.min(through, 0), from: 0, to: 0, along, side };
   if (through <= CATCH_TOLERANCE_MM) return miss;
   // Edges that lie in the other's plane only touch it: what is cut a little over and a little under the plane is crossed.
   const cuts = [
-    section(a, b, along, IN_PLANE_MM).marks,
-    section(a, b, along, -IN_PLANE_MM).marks,
-    section(b, a, along, IN_PLANE_MM).marks,
-    section(b, a, along, -IN_PLANE_MM).marks,
+    section(a, b, along, IN_PLANE_MM),
+    section(a, b, along, -IN_PLANE_MM),
+    section(b, a, along, IN_PLANE_MM),
+    section(b, a, along, -IN_PLANE_MM),
   ];
   const spans = without(cuts.reduce(common), allowed(along));
   if (spans.length === 0) return { ...miss, depth: -gapBetween(cuts[0], cuts[2]) };
@@ -193,9 +210,9 @@ export function overlapFlat(
 ): { readonly depth: number; readonly ends: readonly [Vec3, Vec3] } | undefined {
   const back = invert(body.slice(0, RIGID_SIZE));
   const flat = (panel: PosedPanel) =>
-    panel.rings.map((ring) =>
+    panel.flat.rings.map((_, ring) =>
       counterClockwise(
-        ring.map((p): Point => {
+        ringInSpace(panel, ring).map((p): Point => {
           const [x, y] = move(back, p);
           return [x, y];
         }),

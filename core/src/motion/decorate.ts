@@ -14,8 +14,8 @@ import { counterClockwise, regionArea, areaOfRegions, type Region, type Ring } f
 import { difference, intersection, offset, solid, union, unionOfMany } from '../geometry/regions.ts';
 import { invert, move, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
 import { cross3, dot3 } from '../geometry/vector.ts';
-import { flatPanelsOf } from './flatPanels.ts';
-import { onLine, pose, section, type PosedPanel } from './crossing.ts';
+import { flatPanelsOf, type FlatPanel } from './flatPanels.ts';
+import { onLine, pose, reaches, ringInSpace, section, type PosedPanel } from './crossing.ts';
 import { isCover, type PanelRef } from './linkage.ts';
 import { POSES, type Sweep } from './sweep.ts';
 
@@ -48,10 +48,10 @@ interface OwnPlane {
 const bodyOffset = (sweep: Sweep, panel: PanelRef, deg: number): number =>
   (deg * sweep.linkage.bodyCount + panel.body) * RIGID_SIZE;
 
-function ownPlaneAt(sweep: Sweep, rings: readonly Ring[], panel: PanelRef, deg: number): OwnPlane {
+function ownPlaneAt(sweep: Sweep, flat: FlatPanel, panel: PanelRef, deg: number): OwnPlane {
   const at = bodyOffset(sweep, panel, deg);
   return {
-    posed: pose(rings, sweep.bodies, at),
+    posed: pose(flat, sweep.bodies, at),
     toBody: invert(sweep.bodies.slice(at, at + RIGID_SIZE)),
     toPart: inverse(panel.placement),
     front: panel.placement.flip ? -1 : 1,
@@ -64,9 +64,10 @@ function stretchesOf(own: OwnPlane, other: PosedPanel): Stretch[] {
   const size = Math.sqrt(dot3(line, line));
   if (size < 1e-7) return [];
   const along: Vec3 = [line[0] / size, line[1] / size, line[2] / size];
-  const { marks, through } = section(other, own.posed, along);
   // A panel that only touches the plane (along a shared fold) does not stand through it.
-  if (through <= LEAST_MM) return [];
+  const { under, over } = reaches(other, own.posed);
+  if (Math.min(under, over) <= LEAST_MM) return [];
+  const marks = section(other, own.posed, along);
   const inPart = (t: number): Point => {
     const [x, y] = move(own.toBody, onLine(own.posed, other, along, t));
     return place(own.toPart, [x, y]);
@@ -79,7 +80,7 @@ function stretchesOf(own: OwnPlane, other: PosedPanel): Stretch[] {
 
 /** The edges along which another panel touches this one's plane while it stands up on its front side, in its part plane. */
 function barriersOf(own: OwnPlane, other: PosedPanel): Stretch[] {
-  const local = other.rings[0].map((p) => move(own.toBody, p));
+  const local = ringInSpace(other, 0).map((p) => move(own.toBody, p));
   if (Math.max(...local.map((p) => own.front * p[2])) < STANDS_UP_MM) return [];
   const found: Stretch[] = [];
   local.forEach((p, i) => {
@@ -152,9 +153,7 @@ export function decorateMap(sweep: Sweep, panelIndex: number, marginMm: number):
   const panel = panels[panelIndex];
   const flat = flatPanelsOf(sweep.linkage);
   // The panel's own plane at every opening, computed once for all the others.
-  const own = Array.from({ length: POSES }, (_, deg) =>
-    ownPlaneAt(sweep, flat[panelIndex].rings, panel, deg),
-  );
+  const own = Array.from({ length: POSES }, (_, deg) => ownPlaneAt(sweep, flat[panelIndex], panel, deg));
   const swept: Region[] = [];
   // Most barriers stand still over the travel: one of each place is enough.
   const standing = new Map<string, Stretch>();
@@ -162,7 +161,7 @@ export function decorateMap(sweep: Sweep, panelIndex: number, marginMm: number):
     if (k === panelIndex || other.body === panel.body || !attached[other.body]) return;
     let before: Stretch[] = [];
     for (let deg = 1; deg < POSES - 1; deg++) {
-      const posed = pose(flat[k].rings, sweep.bodies, bodyOffset(sweep, other, deg));
+      const posed = pose(flat[k], sweep.bodies, bodyOffset(sweep, other, deg));
       const now = stretchesOf(own[deg], posed);
       swept.push(...now.map(thin));
       for (const barrier of barriersOf(own[deg], posed))

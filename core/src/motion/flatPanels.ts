@@ -1,5 +1,6 @@
 /** Panels in the planes of their bodies: what everything compares that looks at a pose. */
 import { placing } from '../geometry/isometry.ts';
+import { hullOf } from '../geometry/convexHull.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import type { Linkage } from './linkage.ts';
@@ -8,7 +9,12 @@ import type { Linkage } from './linkage.ts';
 export interface FlatPanel {
   readonly rings: readonly (readonly Point[])[];
   readonly corners: readonly Point[];
+  /** Its rings, x and y of each corner in turn; and those of the convex hull of the outer one. */
+  readonly packed: readonly Float64Array[];
+  readonly hull: Float64Array;
 }
+
+const packed = (ring: readonly Point[]): Float64Array => Float64Array.from(ring.flat());
 
 const flatPanels = new WeakMap<Linkage, readonly FlatPanel[]>();
 
@@ -25,7 +31,7 @@ export function flatPanelsOf(linkage: Linkage): readonly FlatPanel[] {
       [minX, maxY],
       [maxX, maxY],
     ];
-    return { rings, corners };
+    return { rings, corners, packed: rings.map(packed), hull: packed(hullOf(rings[0])) };
   });
   flatPanels.set(linkage, made);
   return made;

@@ -1,4 +1,4 @@
-import type { Point } from '../point.ts';
+import type { Point } from './point.ts';
 
 /** The convex hull of some points, left-turning (monotone chain). */
 export function hullOf(points: readonly Point[]): Point[] {
