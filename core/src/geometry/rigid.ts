@@ -28,6 +28,22 @@ export function multiply(out: Rigid, a: Rigid, b: Rigid, outAt = 0, aAt = 0, bAt
   return out;
 }
 
+/** A column of a after b: the image of an axis of b, or (column 3) of its origin, in three numbers. */
+export function columnOf(
+  out: Float64Array,
+  a: Rigid,
+  aIndex: number,
+  b: Rigid,
+  column: number,
+): Float64Array {
+  const [x, y, z] = [b[column], b[4 + column], b[8 + column]];
+  for (let r = 0, row = aIndex * RIGID_SIZE; r < 3; r++, row += 4) {
+    const v = a[row] * x + a[row + 1] * y + a[row + 2] * z;
+    out[r] = column === 3 ? v + a[row + 3] : v;
+  }
+  return out;
+}
+
 /** The inverse of a rigid placement: R' = transpose, t' = -R' t. */
 export function invert(t: Rigid): Rigid {
   const out = new Float64Array(RIGID_SIZE);

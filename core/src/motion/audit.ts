@@ -8,7 +8,7 @@
  * - What a driver moves must besides be where the driver says.
  * - Between two bands that go round an edge the paper bends on purpose: stiff plates stand for it, and nothing is measured.
  */
-import { multiply, RIGID_SIZE, rigidIdentity } from '../geometry/rigid.ts';
+import { columnOf, multiply, RIGID_SIZE, rigidIdentity } from '../geometry/rigid.ts';
 import { JOINT_TOLERANCE_MM } from '../geometry/tolerances.ts';
 import { measuredValue } from './component.ts';
 import { motionAfter, senseOf, wrapMotion, type Link } from './links.ts';
@@ -25,23 +25,33 @@ const turned = new Float64Array(RIGID_SIZE);
 const moved = new Float64Array(RIGID_SIZE);
 const identity = rigidIdentity();
 
-/** Distance between the images of (x, y, 0) under two placements. */
-function apart(a: Float64Array, b: Float64Array, x: number, y: number): number {
-  const dx = (a[0] - b[0]) * x + (a[1] - b[1]) * y + a[3] - b[3];
-  const dy = (a[4] - b[4]) * x + (a[5] - b[5]) * y + a[7] - b[7];
-  const dz = (a[8] - b[8]) * x + (a[9] - b[9]) * y + a[11] - b[11];
-  return Math.sqrt(dx * dx + dy * dy + dz * dz);
+const ends = [0, 1, 2, 3].map(() => new Float64Array(3));
+
+/** By how much a fold is torn: the larger of the distances between the two images of either of its ends. */
+function tornMm({ left, right, inLeft, inRight, halfMm }: Link, bodies: Float64Array): number {
+  const [x, from, u, to] = ends;
+  columnOf(x, bodies, left, inLeft, 0);
+  columnOf(from, bodies, left, inLeft, 3);
+  columnOf(u, bodies, right, inRight, 0);
+  columnOf(to, bodies, right, inRight, 3);
+  let [begin, end] = [0, 0];
+  for (let d = 0; d < 3; d++) {
+    const off = from[d] - to[d];
+    const far = (x[d] - u[d]) * 2 * halfMm + off;
+    begin += off * off;
+    end += far * far;
+  }
+  return Math.sqrt(Math.max(begin, end));
 }
 
 /** How far the axes of two placements are turned away from each other, as the shift of an arm's end, mm. */
 function turnedMm(a: Float64Array, b: Float64Array, armMm: number): number {
   let most = 0;
-  for (let axis = 0; axis < 3; axis++)
-    most = Math.max(
-      most,
-      Math.hypot(a[axis] - b[axis], a[4 + axis] - b[4 + axis], a[8 + axis] - b[8 + axis]),
-    );
-  return armMm * most;
+  for (let axis = 0; axis < 3; axis++) {
+    const [x, y, z] = [a[axis] - b[axis], a[4 + axis] - b[4 + axis], a[8 + axis] - b[8 + axis]];
+    most = Math.max(most, x * x + y * y + z * z);
+  }
+  return armMm * Math.sqrt(most);
 }
 
 /**
@@ -53,19 +63,21 @@ function turnedMm(a: Float64Array, b: Float64Array, armMm: number): number {
  */
 export function linkGap(link: Link, bodies: Float64Array, value: number): number {
   if (link.bends) return 0;
-  multiply(left, bodies, link.inLeft, 0, link.left * RIGID_SIZE, 0);
-  multiply(right, bodies, link.inRight, 0, link.right * RIGID_SIZE, 0);
   if (link.kind === 'fold') {
-    const torn = Math.max(apart(left, right, 0, 0), apart(left, right, 2 * link.halfMm, 0));
+    const torn = tornMm(link, bodies);
     if (!link.drive || torn > JOINT_TOLERANCE_MM) return torn;
     const off = Math.abs(Math.sin((measuredValue(link, bodies) - value) / 2));
     return Math.max(torn, 2 * DRIVEN_ARM_MM * off);
   }
+  multiply(left, bodies, link.inLeft, 0, link.left * RIGID_SIZE, 0);
+  multiply(right, bodies, link.inRight, 0, link.right * RIGID_SIZE, 0);
   const by = link.drive ? value : measuredValue(link, bodies);
   turned.set(identity);
   if (link.kind === 'wrap') wrapMotion(turned, identity, by, link.bandMm);
   else motionAfter(turned, link.kind, turned, senseOf(link.kind) * by);
   multiply(moved, left, turned);
-  const off = apart(moved, right, 0, 0);
+  const off = Math.sqrt(
+    (moved[3] - right[3]) ** 2 + (moved[7] - right[7]) ** 2 + (moved[11] - right[11]) ** 2,
+  );
   return off > JOINT_TOLERANCE_MM ? off : Math.max(off, turnedMm(moved, right, ARM_MM));
 }

@@ -6,7 +6,7 @@
  * where the motion can bring them. Two points of the axis for a fold or a pivot (the turn stays free), three points less
  * their shift along x for a slide, three points for a link whose value is given.
  */
-import { invert, move, multiply, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
+import { columnOf, invert, move, multiply, RIGID_SIZE, type Rigid, type Vec3 } from '../geometry/rigid.ts';
 import type { Problem } from './leastSquares.ts';
 import type { Linkage } from './linkage.ts';
 import { motionAfter, senseOf, SLIDE_UNIT_MM, wrapMotion, type Link, type LinkKind } from './links.ts';
@@ -321,24 +321,27 @@ export class ComponentProblem implements Problem {
 }
 
 // Measuring is done for every fold of every pose: it makes no garbage.
-const leftFrame = new Float64Array(RIGID_SIZE);
-const rightFrame = new Float64Array(RIGID_SIZE);
+const [one, two, three] = [new Float64Array(3), new Float64Array(3), new Float64Array(3)];
 
 /**
  * Value of a link measured from the placements of its two bodies: the turn of a fold in (-pi, pi], valley positive, of a
  * pivot likewise, the shift of a slide in mm.
  */
 export function measuredValue(link: Link, bodies: Float64Array): number {
-  const [l, r] = [leftFrame, rightFrame];
-  multiply(l, bodies, link.inLeft, 0, link.left * RIGID_SIZE, 0);
-  multiply(r, bodies, link.inRight, 0, link.right * RIGID_SIZE, 0);
-  if (link.kind === 'slide') return l[0] * (r[3] - l[3]) + l[4] * (r[7] - l[7]) + l[8] * (r[11] - l[11]);
+  const { kind, left, right, inLeft, inRight } = link;
+  if (kind === 'slide') {
+    const way = columnOf(one, bodies, left, inLeft, 0);
+    const from = columnOf(two, bodies, left, inLeft, 3);
+    const to = columnOf(three, bodies, right, inRight, 3);
+    return way[0] * (to[0] - from[0]) + way[1] * (to[1] - from[1]) + way[2] * (to[2] - from[2]);
+  }
   // The right frame's y axis against y and z of the left one; for a pivot its x axis against x and y.
-  return link.kind === 'pivot'
-    ? Math.atan2(columns(l, 1, r, 0), columns(l, 0, r, 0))
-    : -Math.atan2(columns(l, 2, r, 1), columns(l, 1, r, 1));
+  const first = kind === 'pivot' ? 0 : 1;
+  const axis = columnOf(one, bodies, left, inLeft, first);
+  const next = columnOf(two, bodies, left, inLeft, first + 1);
+  const turned = columnOf(three, bodies, right, inRight, first);
+  const angle = Math.atan2(product(next, turned), product(axis, turned));
+  return kind === 'pivot' ? angle : -angle;
 }
 
-/** Scalar product of a column of one rotation with a column of another. */
-const columns = (l: Rigid, i: number, r: Rigid, j: number): number =>
-  l[i] * r[j] + l[4 + i] * r[4 + j] + l[8 + i] * r[8 + j];
+const product = (a: Float64Array, b: Float64Array): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];

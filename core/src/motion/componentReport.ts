@@ -14,30 +14,17 @@ import { POSES } from './places.ts';
 import { stretchesOf, turnedAt, type Travel } from './travel.ts';
 import type { ComponentReport, Sweep } from './swept.ts';
 
-/** The largest gap of some links at a place, and the link. */
-function worstAt(
-  out: Pick<Sweep, 'gapMm' | 'linkage'>,
-  links: readonly number[],
-  t: number,
-): [number, number] {
-  let [worst, most] = [links[0], 0];
-  for (const i of links) {
-    const gap = out.gapMm[t * out.linkage.links.length + i];
-    if (gap > most) [worst, most] = [i, gap];
-  }
-  return [worst, most];
-}
-
 /** Gaps of some links over the travel: where they hold, and where it is worst. */
-function gapsOf(out: Sweep, links: readonly number[]) {
-  const byPlace = Array.from({ length: POSES }, (_, t) => worstAt(out, links, t));
-  const worstDeg = byPlace.reduce((worst, [, gap], t) => (gap > byPlace[worst][1] ? t : worst), 0);
-  return {
-    closing: stretchesOf((t) => byPlace[t][1] <= JOINT_TOLERANCE_MM),
-    worstMm: byPlace[worstDeg][1],
-    worstLink: byPlace[worstDeg][0],
-    worstDeg,
-  };
+function gapsOf({ gapMm, linkage }: Pick<Sweep, 'gapMm' | 'linkage'>, links: readonly number[]) {
+  const most = new Float64Array(POSES);
+  let worst = { worstMm: 0, worstLink: links[0], worstDeg: 0 };
+  for (let t = 0, at = 0; t < POSES; t++, at += linkage.links.length)
+    for (const link of links) {
+      const gap = gapMm[at + link];
+      if (gap > most[t]) most[t] = gap;
+      if (gap > worst.worstMm) worst = { worstMm: gap, worstLink: link, worstDeg: t };
+    }
+  return { closing: stretchesOf((t) => most[t] <= JOINT_TOLERANCE_MM), ...worst };
 }
 
 /** The middle of the longest stretch, off the ends of the travel: where a component is as free as it is. */

@@ -70,32 +70,36 @@ export function bodyAt(sweep: Sweep, body: number, deg: number, out: Float64Arra
   const base = Math.min(POSES - 3, Math.max(1, Math.floor(held)));
   const t = held - base;
   const stride = sweep.linkage.bodyCount * RIGID_SIZE;
-  const weights = [
-    (-t * (t - 1) * (t - 2)) / 6,
-    ((t + 1) * (t - 1) * (t - 2)) / 2,
-    (-(t + 1) * t * (t - 2)) / 2,
-    ((t + 1) * t * (t - 1)) / 6,
-  ];
-  out.fill(0);
-  for (let k = 0; k < 4; k++) {
-    const at = (base + k - 1) * stride + body * RIGID_SIZE;
-    for (let i = 0; i < RIGID_SIZE; i++) out[i] += weights[k] * sweep.bodies[at + i];
-  }
+  const first = (-t * (t - 1) * (t - 2)) / 6;
+  const second = ((t + 1) * (t - 1) * (t - 2)) / 2;
+  const third = (-(t + 1) * t * (t - 2)) / 2;
+  const fourth = ((t + 1) * t * (t - 1)) / 6;
+  const { bodies } = sweep;
+  for (let i = 0, at = (base - 1) * stride + body * RIGID_SIZE; i < RIGID_SIZE; i++, at++)
+    out[i] =
+      first * bodies[at] +
+      second * bodies[at + stride] +
+      third * bodies[at + 2 * stride] +
+      fourth * bodies[at + 3 * stride];
   orthonormalise(out);
   return out;
 }
 
 /** Gram-Schmidt on the three columns of the rotation. */
 function orthonormalise(t: Float64Array): void {
-  const column = (c: number): [number, number, number] => [t[c], t[4 + c], t[8 + c]];
-  const unit = ([x, y, z]: [number, number, number]): [number, number, number] => {
-    const length = Math.sqrt(x * x + y * y + z * z) || 1;
-    return [x / length, y / length, z / length];
-  };
-  const x = unit(column(0));
-  const y0 = column(1);
-  const along = x[0] * y0[0] + x[1] * y0[1] + x[2] * y0[2];
-  const y = unit([y0[0] - along * x[0], y0[1] - along * x[1], y0[2] - along * x[2]]);
-  const z = [x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]];
-  for (let r = 0; r < 3; r++) [t[4 * r], t[4 * r + 1], t[4 * r + 2]] = [x[r], y[r], z[r]];
+  const long = Math.sqrt(t[0] * t[0] + t[4] * t[4] + t[8] * t[8]) || 1;
+  const x0 = (t[0] /= long);
+  const x1 = (t[4] /= long);
+  const x2 = (t[8] /= long);
+  const along = x0 * t[1] + x1 * t[5] + x2 * t[9];
+  let y0 = t[1] - along * x0;
+  let y1 = t[5] - along * x1;
+  let y2 = t[9] - along * x2;
+  const wide = Math.sqrt(y0 * y0 + y1 * y1 + y2 * y2) || 1;
+  t[1] = y0 /= wide;
+  t[5] = y1 /= wide;
+  t[9] = y2 /= wide;
+  t[2] = x1 * y2 - x2 * y1;
+  t[6] = x2 * y0 - x0 * y2;
+  t[10] = x0 * y1 - x1 * y0;
 }
