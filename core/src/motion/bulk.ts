@@ -11,7 +11,14 @@ import { indexBoxes } from '../geometry/boxIndex.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import { place, type Isometry } from '../geometry/isometry.ts';
 import { cross, subtract, type Point } from '../geometry/point.ts';
-import { counterClockwise, insideRegion, type Region, type Ring } from '../geometry/polygon.ts';
+import {
+  allRings,
+  counterClockwise,
+  insideRegion,
+  levelCrossings,
+  type Region,
+  type Ring,
+} from '../geometry/polygon.ts';
 import { solid } from '../geometry/regions.ts';
 import { move, RIGID_SIZE } from '../geometry/rigid.ts';
 import { ADHESIVE_MM, BRAD } from '../stock/stock.ts';
@@ -136,6 +143,23 @@ function cornersOf(layers: readonly Layer[]): Point[] {
   return corners;
 }
 
+/** Adds a layer to the cells of a grid over a box whose middles it covers: row by row, between where its rims cross the row. */
+function addLayer({ region, box: own, mm }: Layer, box: Box, map: Float32Array): void {
+  const cellX = (box.maxX - box.minX) / BULK_GRID;
+  const cellY = (box.maxY - box.minY) / BULK_GRID;
+  const first = (v: number, from: number, cell: number) => Math.max(0, Math.ceil((v - from) / cell - 0.5));
+  const last = (v: number, from: number, cell: number) =>
+    Math.min(BULK_GRID - 1, Math.ceil((v - from) / cell - 0.5) - 1);
+  const rings = allRings([region]);
+  for (let j = first(own.minY, box.minY, cellY); j <= last(own.maxY, box.minY, cellY); j++) {
+    const y = box.minY + (j + 0.5) * cellY;
+    const marks = rings.flatMap((ring) => levelCrossings(ring, y)).sort((p, q) => p - q);
+    for (let c = 0; c + 1 < marks.length; c += 2)
+      for (let i = first(marks[c], box.minX, cellX); i <= last(marks[c + 1], box.minX, cellX); i++)
+        map[j * BULK_GRID + i] += mm;
+  }
+}
+
 /** The thickness of the closed card: over a grid for drawing, and exactly where it is thickest. */
 export function bulkOf(sweep: Sweep, closed: readonly ClosedPanel[], toCard: Isometry, box: Box): Bulk {
   const layers = layersOf(sweep, closed, toCard);
@@ -145,12 +169,7 @@ export function bulkOf(sweep: Sweep, closed: readonly ClosedPanel[], toCard: Iso
   const boxesAt = ([x, y]: Point): Layer[] => index.search(x, y, x, y).map((i) => layers[i]);
   const thicknessAt = (p: Point, among = boxesAt(p)): number =>
     among.reduce((sum, { region, mm }) => (insideRegion(p, region) ? sum + mm : sum), 0);
-  for (let i = 0; i < BULK_GRID; i++)
-    for (let j = 0; j < BULK_GRID; j++)
-      bulkMap[j * BULK_GRID + i] = thicknessAt([
-        box.minX + ((i + 0.5) / BULK_GRID) * (box.maxX - box.minX),
-        box.minY + ((j + 0.5) / BULK_GRID) * (box.maxY - box.minY),
-      ]);
+  for (const layer of layers) addLayer(layer, box, bulkMap);
   // What boxes say is never less than what there is: the most promising corners come first.
   const near = ([x, y]: Point): Layer[] =>
     index.search(x - BESIDE_MM, y - BESIDE_MM, x + BESIDE_MM, y + BESIDE_MM).map((i) => layers[i]);

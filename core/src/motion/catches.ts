@@ -93,9 +93,9 @@ export function pairsOf(sweep: Sweep): [number, number][] {
   return pairs;
 }
 
-/** How a panel moves over a travel: how far from each place to the next, and the box of all that it sweeps, mm. */
+/** How a panel moves over a travel: how far at most from each place to the ones beside it, and the box of all that it sweeps, mm. */
 interface Way {
-  readonly steps: Float64Array;
+  readonly nearby: Float64Array;
   readonly low: Float64Array;
   readonly high: Float64Array;
 }
@@ -156,7 +156,7 @@ class Stage {
     const body = this.bodyOf(panel, 0);
     const made = known[panel];
     if (made && made.body.every((v, i) => v === body[i])) return made.way;
-    const way: Way = { steps: STILL, low: new Float64Array(3), high: new Float64Array(3) };
+    const way: Way = { nearby: STILL, low: new Float64Array(3), high: new Float64Array(3) };
     const corners = this.flat[panel].corners.map((corner) => this.cornerAt(panel, corner, 0));
     for (let d = 0; d < 3; d++) {
       way.low[d] = Math.min(...corners.map((corner) => corner[d]));
@@ -168,12 +168,12 @@ class Stage {
 
   private movingWay(panel: number): Way {
     const way: Way = {
-      steps: new Float64Array(POSES),
+      nearby: new Float64Array(POSES),
       low: new Float64Array(3).fill(Infinity),
       high: new Float64Array(3).fill(-Infinity),
     };
     const { bodies, linkage } = this.sweep;
-    const { steps, low, high } = way;
+    const { nearby, low, high } = way;
     const stride = linkage.bodyCount * RIGID_SIZE;
     for (const [x, y] of this.flat[panel].corners)
       for (let t = 0, at = this.offset(panel, 0); t < POSES; t++, at += stride) {
@@ -187,7 +187,9 @@ class Stage {
           const by = here - (bodies[was] * x + bodies[was + 1] * y + bodies[was + 3]);
           square += by * by;
         }
-        if (t > 0) steps[t - 1] = Math.max(steps[t - 1], Math.sqrt(square));
+        const far = Math.sqrt(square);
+        nearby[t] = Math.max(nearby[t], far);
+        if (t > 0) nearby[t - 1] = Math.max(nearby[t - 1], far);
       }
     return way;
   }
@@ -202,8 +204,7 @@ class Stage {
 
   /** So near two panels may come to each other within a step of the travel to either side of a place, mm. */
   nearMm(a: number, b: number, t: number): number {
-    const [p, q] = [this.wayOf(a).steps, this.wayOf(b).steps];
-    return LEAST_NEAR_MM + Math.max(p[Math.max(0, t - 1)], p[t]) + Math.max(q[Math.max(0, t - 1)], q[t]);
+    return LEAST_NEAR_MM + this.wayOf(a).nearby[t] + this.wayOf(b).nearby[t];
   }
 
   /** By how much poses between whole places may be wrong there, mm: a sixteenth of the third difference of the corners. */
@@ -355,7 +356,7 @@ function alongTrack(stage: Stage, a: number, b: number, { depth, side }: Track):
       }
       before = t;
     }
-    if (mayPeak(stage.nearMm(a, b, t), depth[t - 1], depth[t], depth[t + 1]))
+    if (side[t] !== FAR && mayPeak(stage.nearMm(a, b, t), depth[t - 1], depth[t], depth[t + 1]))
       keep(shortCatch(stage, a, b, t));
   }
   return found;
