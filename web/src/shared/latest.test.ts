@@ -27,3 +27,14 @@ it('hands on the latest of what was told meanwhile, again and again, and nothing
   vi.advanceTimersByTime(1000);
   expect(taken).toHaveLength(before);
 });
+
+it('hands on as seldom as it is told to', () => {
+  const taken: number[] = [];
+  const { tell } = latest((value: number) => taken.push(value), 250);
+  for (let k = 0; k < 100; k++) {
+    tell(k);
+    vi.advanceTimersByTime(10);
+  }
+  expect(taken.length).toBeGreaterThan(2);
+  expect(taken.length).toBeLessThanOrEqual(4);
+});

@@ -1,4 +1,4 @@
-/** What is told again and again, handed on so often at the most, ms. */
+/** What is told again and again, handed on so often at the most unless told otherwise, ms. */
 const EVERY_MS = 50;
 
 /**
@@ -6,9 +6,13 @@ const EVERY_MS = 50;
  * waiting; drawn one after another at once they keep everything else from being drawn, until React gives up.
  *
  * @param take is given the latest, not before all else that waits had its turn
+ * @param everyMs from one time to the next
  * @returns what is to be told, and the end of it: what waits then is not handed on any more
  */
-export function latest<T>(take: (value: T) => void): { tell: (value: T) => void; end: () => void } {
+export function latest<T>(
+  take: (value: T) => void,
+  everyMs = EVERY_MS,
+): { tell: (value: T) => void; end: () => void } {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let isOver = false;
   let last: T;
@@ -20,7 +24,7 @@ export function latest<T>(take: (value: T) => void): { tell: (value: T) => void;
     tell: (value) => {
       if (isOver) return;
       last = value;
-      timer ??= setTimeout(handOn, EVERY_MS);
+      timer ??= setTimeout(handOn, everyMs);
     },
     end: () => {
       isOver = true;

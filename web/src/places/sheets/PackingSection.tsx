@@ -7,6 +7,12 @@ import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioSt
 import { useLengths } from '../../shared/units.ts';
 import { stopPacking } from './packer.ts';
 
+/** How far the packing is. */
+function HowFar() {
+  const progress = usePackingState((s) => s.progress);
+  return <Progress value={100 * progress} aria-label="Packing" transitionDuration={100} />;
+}
+
 /** What is packed on what, and the packing itself: it may go on while one works elsewhere. */
 export function PackingSection({
   busy,
@@ -21,7 +27,8 @@ export function PackingSection({
   const { inUnit } = useLengths();
   const shown = useJob((s) => s.shown);
   const { edit } = useJob.getState();
-  const { progress, refused, failure } = usePackingState();
+  const refused = usePackingState((s) => s.refused);
+  const failure = usePackingState((s) => s.failure);
   const { store: studio } = useStudioStore();
   const { settings, sheetPlan } = shown;
   const set = (label: string, value: Partial<typeof settings>) => edit(label, { do: 'settings', value });
@@ -114,7 +121,7 @@ export function PackingSection({
       </div>
       {busy && (
         <>
-          <Progress value={100 * progress} aria-label="Packing" transitionDuration={100} />
+          <HowFar />
           <p className="quiet">
             It goes on while you work elsewhere in this job, and ends sooner where nothing more is gained.
           </p>

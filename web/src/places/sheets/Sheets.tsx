@@ -81,8 +81,11 @@ function PartsTable({ entries }: { entries: readonly PartListEntry[] }) {
 /** Sheets: settings, packing, the sheets themselves, usage against the bound, and the parts list. */
 export default function Sheets(_props: PlaceProps) {
   const shown = useJob((s) => s.shown);
-  const packing = usePackingState();
-  const busy = packing.jobId !== null && packing.jobId === useJob.getState().id;
+  // Not how far it is: what is drawn here would be drawn again and again.
+  const packedJob = usePackingState((s) => s.jobId);
+  const packedSoFar = usePackingState((s) => s.plan);
+  const turned = usePackingState((s) => s.turned);
+  const busy = packedJob !== null && packedJob === useJob.getState().id;
   const hand = useHand();
   const expanded = expand(shown);
   const { store } = expanded;
@@ -90,7 +93,7 @@ export default function Sheets(_props: PlaceProps) {
   const { settings } = shown;
   const entries = useMemo(() => partsList(expanded, settings), [expanded, settings]);
   const parts = useMemo(() => new Map(expanded.parts.map((part) => [part.id, part])), [expanded]);
-  const plan = busy && packing.plan ? packing.plan : shown.sheetPlan;
+  const plan = busy && packedSoFar ? packedSoFar : shown.sheetPlan;
   const fingerprint = useJob((s) => s.report?.packing);
   // Until the design is looked at nothing is said of it.
   const current = busy || fingerprint === undefined || shown.sheetPlan?.fingerprint === fingerprint;
@@ -152,7 +155,7 @@ export default function Sheets(_props: PlaceProps) {
           <UsageSection
             plan={plan}
             parts={parts}
-            turned={busy || !current ? {} : packing.turned}
+            turned={busy || !current ? {} : turned}
             onPackAgain={() => start()}
           />
         )}

@@ -7,6 +7,10 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { usePackingState } from '../../shared/store/packingState.ts';
 import type { PackReport } from '../../workers/sheets.worker.ts';
 
+/** How far it is, and the sheets as they are so far, are drawn so often at the most, ms: drawing takes time from those who pack. */
+const PROGRESS_MS = 100;
+const SHEETS_MS = 250;
+
 /** @param keep what of the packing that is there stays: what is locked, or all of it to go on from */
 export async function packSheets(
   { sheets, stocks }: Pick<Store, 'sheets' | 'stocks'>,
@@ -15,10 +19,26 @@ export async function packSheets(
   const { id, design } = useJob.getState();
   if (usePackingState.getState().jobId !== null) return;
   usePackingState.setState({ jobId: id, progress: 0, plan: null, refused: [], turned: {}, failure: null });
-  const found = latest(({ progress, plan }: PackReport) => usePackingState.setState({ progress, plan }));
+  const progress = latest(
+    (report: PackReport) => usePackingState.setState({ progress: report.progress }),
+    PROGRESS_MS,
+  );
+  const sheetsNow = latest(({ plan }: PackReport) => {
+    // Where nothing was gained the sheets that are drawn stay.
+    const drawn = usePackingState.getState().plan;
+    if (JSON.stringify(drawn?.sheets) !== JSON.stringify(plan.sheets)) usePackingState.setState({ plan });
+  }, SHEETS_MS);
+  const tell = (report: PackReport) => {
+    progress.tell(report);
+    sheetsNow.tell(report);
+  };
+  const end = () => {
+    progress.end();
+    sheetsNow.end();
+  };
   try {
     const from = { sheets, stocks, plan: design.sheetPlan, keep };
-    const best = await packInRounds(design, from, found.tell).finally(found.end);
+    const best = await packInRounds(design, from, tell).finally(end);
     if (best && useJob.getState().id === id)
       useJob
         .getState()

@@ -153,7 +153,9 @@ export function StageRail({
   const redo = useJob((s) => s.redo);
   // It ends with the sheets that it gave, not a moment before they are there.
   const packed = useDeferredValue(
-    usePackingState((s) => (s.jobId !== null && s.jobId === useJob.getState().id ? s.progress : null)),
+    usePackingState((s) =>
+      s.jobId !== null && s.jobId === useJob.getState().id ? Math.round(100 * s.progress) / 100 : null,
+    ),
   );
   const { undoLast, redoLast } = useJob.getState();
   return (
