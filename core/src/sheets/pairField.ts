@@ -130,8 +130,7 @@ export class PairField {
     const pace = new Pace();
     const crossings = new Crossings(columns, this.rowEdges.length);
     const winding = new Int16Array(rows);
-    for (let e = 0; e < edges.length; e += 4)
-      if (pace.isDue(this.sampleEdge(e, crossings, winding))) yield;
+    for (let e = 0; e < edges.length; e += 4) if (pace.isDue(this.sampleEdge(e, crossings, winding))) yield;
     const inside = new Uint8Array(columns * rows);
     for (let k = 0; k < rows; k++) if (winding[k] > 0) inside[k] = 1;
     // From column to column it changes where an edge crosses between them.
