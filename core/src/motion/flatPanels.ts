@@ -16,23 +16,27 @@ export interface FlatPanel {
 
 const packed = (ring: readonly Point[]): Float64Array => Float64Array.from(ring.flat());
 
+/** A panel of some rings, the outer one first. */
+export function flatPanel(rings: readonly (readonly Point[])[]): FlatPanel {
+  const { minX, minY, maxX, maxY } = boxOf(rings[0]);
+  const corners: Point[] = [
+    [minX, minY],
+    [maxX, minY],
+    [minX, maxY],
+    [maxX, maxY],
+  ];
+  return { rings, corners, packed: rings.map(packed), hull: packed(hullOf(rings[0])) };
+}
+
 const flatPanels = new WeakMap<Linkage, readonly FlatPanel[]>();
 
 /** All panels in the planes of their bodies; remembered per linkage. */
 export function flatPanelsOf(linkage: Linkage): readonly FlatPanel[] {
   const known = flatPanels.get(linkage);
   if (known) return known;
-  const made = linkage.panels.map(({ region, placement }): FlatPanel => {
-    const rings = [region.outer, ...region.holes].map((ring) => ring.map(placing(placement)));
-    const { minX, minY, maxX, maxY } = boxOf(rings[0]);
-    const corners: Point[] = [
-      [minX, minY],
-      [maxX, minY],
-      [minX, maxY],
-      [maxX, maxY],
-    ];
-    return { rings, corners, packed: rings.map(packed), hull: packed(hullOf(rings[0])) };
-  });
+  const made = linkage.panels.map(({ region, placement }) =>
+    flatPanel([region.outer, ...region.holes].map((ring) => ring.map(placing(placement)))),
+  );
   flatPanels.set(linkage, made);
   return made;
 }

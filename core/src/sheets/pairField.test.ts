@@ -222,3 +222,66 @@ describe('the field of two outlines', () => {
     }
   });
 });
+
+describe('what is asked many times', () => {
+  const drawn = seededRandom(311);
+  const moved = (ring: Ring, by: number): Ring => ring.map(([x, y]): Point => [x + by, y + by]);
+  /** Stars, and rectangles whose corners and edges lie on samples. */
+  const fields = [
+    ...[4, 7, 13, 40].map((count) =>
+      PairField.of([star(count, 8, 30, drawn)], [star(count + 1, 6, 22, drawn)], 1.3),
+    ),
+    PairField.of([rectangle(20, 12)], [rectangle(7, 5)], 1),
+    PairField.of([rectangle(30, 30), [...moved(rectangle(20, 20), 5)].reverse()], [rectangle(8, 6)], 1),
+    PairField.of([star(9, 10, 30, drawn)], [rectangle(9, 4)], 0.5),
+  ];
+
+  it('is told of samples as of any place: of those on edges, too', () => {
+    for (const field of fields) {
+      const { h, i0, k0, columns, rows, inside } = field;
+      let overlapping = 0;
+      for (let i = 0; i < columns; i++)
+        for (let k = 0; k < rows; k++) {
+          const winds = field.winds((i0 + i) * h, (k0 + k) * h);
+          if ((inside[i * rows + k] === 1) !== winds)
+            expect([i, k, inside[i * rows + k]]).toEqual([i, k, winds]);
+          overlapping += inside[i * rows + k];
+        }
+      expect(overlapping).toBeGreaterThan(20);
+    }
+  });
+
+  it('is told in runs: all samples at which both overlap, by column and by row, and no others', () => {
+    for (const field of fields)
+      for (const turned of [false, true]) {
+        const { columns, rows, inside } = field;
+        const marked = new Uint8Array(columns * rows);
+        const runs = field.runs(turned);
+        for (let r = 0; r < runs.length; r += 3)
+          for (let along = runs[r + 1]; along <= runs[r + 2]; along++)
+            marked[turned ? along * rows + runs[r] : runs[r] * rows + along] += 1;
+        expect(marked).toEqual(inside);
+      }
+  });
+
+  it('is told of a place by four corners about it, wherever rows of samples lie', () => {
+    const touchMm = 5e-6;
+    for (const field of fields) {
+      const { h, i0, k0, columns, rows } = field;
+      let [overlapping, touching] = [0, 0];
+      for (let n = 0; n < 600; n++) {
+        const x = n % 2 ? (i0 + drawn() * columns) * h : (i0 + Math.floor(drawn() * columns)) * h;
+        const row = k0 + Math.floor(drawn() * rows);
+        const y = n % 3 ? (k0 + drawn() * rows) * h : row * h + (drawn() - 0.5) * 3 * touchMm;
+        const four = [-touchMm, touchMm].flatMap((dx) =>
+          [-touchMm, touchMm].map((dy) => field.winds(x + dx, y + dy)),
+        );
+        expect(field.overlapsAt(x, y)).toBe(four.every((winds) => winds));
+        if (four.every((winds) => winds)) overlapping += 1;
+        else if (four.some((winds) => winds)) touching += 1;
+      }
+      expect(overlapping).toBeGreaterThan(10);
+      if (field.h === 1) expect(touching).toBeGreaterThan(0);
+    }
+  });
+});

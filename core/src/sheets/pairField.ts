@@ -141,7 +141,7 @@ export class PairField {
         winding[k] -= crossings.turns[n];
         inside[at + k] = winding[k] > 0 ? 1 : 0;
       }
-      if (pace.isDue(rows >> 3)) yield;
+      if (pace.isDue(rows)) yield;
     }
     return (this.sampled = inside);
   }
