@@ -92,9 +92,9 @@ describe('limits', () => {
 /** The closed card as solved, against what the constraints promise: two independent ways to the same answer. */
 describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id, family) => {
   // What lies on a panel is held inside it, margin and all; and a cut-in word beyond the card has no paper.
-  it.skipIf(family.on === 'panel' || family.id === 'cutInWord')(
-    'folds away inside the card exactly when its constraints say so',
-    () => {
+  const isTold = family.on !== 'panel' && family.id !== 'cutInWord';
+  if (isTold)
+    it('folds away inside the card exactly when its constraints say so', () => {
       const random = seededRandom(77);
       let [inside, outside] = [0, 0];
       for (let i = 0; i < 120; i++) {
@@ -121,8 +121,7 @@ describe.each(FAMILIES.map((family) => [family.id, family] as const))('%s', (_id
       }
       // An insert is smaller than its card whatever is asked; a strut is not in the closed card at all.
       expect(['insert', 'strut'].includes(family.id) ? inside : Math.min(inside, outside)).toBeGreaterThan(3);
-    },
-  );
+    });
 
   it('has sound defaults, whole panels, and handles that set what they show', () => {
     for (const opening of ['side', 'top'] as const) {
