@@ -15,7 +15,7 @@ export const add3 = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] 
 
 export const scale3 = (v: Vec3, factor: number): Vec3 => [v[0] * factor, v[1] * factor, v[2] * factor];
 
-export const length3 = (v: Vec3): number => Math.sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]);
+export const length3 = (v: Vec3): number => Math.hypot(v[0], v[1], v[2]);
 
 /** A vector of the same direction, one long. */
 export function unit3(v: Vec3): Vec3 {
