@@ -90,13 +90,22 @@ const KINDS: readonly Kind[] = [
   },
 ];
 
+/** Sizes of pieces: as small as a sheet takes many of, and as cards of 105 to 150 mm have them. */
+interface Sizes {
+  readonly words: string;
+  readonly leastMm: number;
+  readonly mostMm: number;
+}
+const SMALL: Sizes = { words: 'small pieces', leastMm: 13, mostMm: 23 };
+const AS_ON_CARDS: Sizes = { words: 'pieces as on cards', leastMm: 20, mostMm: 40 };
+
 /** A kit of some pieces: of each kind two sizes, several of each. */
-function kit(count: number, seed: number): PackPiece[] {
+function kit(count: number, seed: number, { leastMm, mostMm }: Sizes): PackPiece[] {
   const random = seededRandom(seed);
   const shares = KINDS.reduce((sum, { share }) => sum + share, 0);
   return KINDS.flatMap(({ outline, grain, share }, k) =>
     [0, 1].flatMap((size) => {
-      const region = outline(13 + 10 * random());
+      const region = outline(leastMm + (mostMm - leastMm) * random());
       return Array.from(
         { length: Math.max(1, Math.round((count * share) / shares / 2)) },
         (_, copy): PackPiece => ({
@@ -219,29 +228,29 @@ function packedByTwo(
   return { sheets: sheetsUsed(best!, sheet), wallS, cpuS };
 }
 
-/** Sheets by outlines over sheets by boxes, kit by kit and on the average (geometric). */
-export function kitBench(): void {
+/** Kits of these sizes: sheets by outlines over sheets by boxes, kit by kit and on the average (geometric). */
+function kitsOf(sizes: Sizes): void {
   const ratios: { readonly filled: number; readonly squeezed: number }[] = [];
-  const sizes = [
+  const sheets = [
     [305, 305],
     [297, 210],
   ];
   for (const [count, widthMm, heightMm] of [15, 30, 60, 120].flatMap((count) =>
-    sizes.map((size) => [count, ...size]),
+    sheets.map((size) => [count, ...size]),
   )) {
     const sheet: SheetSpec = { widthMm, heightMm, marginMm: 5, gapMm: 2, grainRad: 0 };
-    const pieces = kit(count, count);
+    const pieces = kit(count, count, sizes);
     const { sheets: ours, wallS, cpuS } = packedByTwo(pieces, sheet);
     const boxes = byBoxes(pieces, sheet);
     ratios.push({ filled: ours / boxes.filled, squeezed: ours / boxes.squeezed });
     line(
-      `Packing: a kit of ${pieces.length}, ${widthMm} by ${heightMm} mm, ${wallS.toFixed(1)} s, ${cpuS.toFixed(1)} s of cores`,
+      `Packing: a kit of ${pieces.length} ${sizes.words}, ${widthMm} by ${heightMm} mm, ${wallS.toFixed(1)} s, ${cpuS.toFixed(1)} s of cores`,
       `${ours.toFixed(2)} / ${boxes.filled.toFixed(2)} / ${boxes.squeezed.toFixed(2)}`,
       'sheets by outlines, by boxes, by boxes squeezed',
     );
   }
   line(
-    'Packing: kits, sheets by outlines for one by boxes',
+    `Packing: kits of ${sizes.words}, sheets by outlines for one by boxes`,
     geometricMean(ratios.map(({ filled }) => filled)).toFixed(3),
     'at most 0.75, better 0.74',
   );
@@ -249,4 +258,10 @@ export function kitBench(): void {
     '  for one by boxes whose last sheet is squeezed',
     geometricMean(ratios.map(({ squeezed }) => squeezed)).toFixed(3),
   );
+}
+
+/** Kits of small pieces, and of pieces as on cards. */
+export function kitBench(): void {
+  kitsOf(SMALL);
+  kitsOf(AS_ON_CARDS);
 }
