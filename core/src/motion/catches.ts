@@ -10,21 +10,12 @@
  */
 import { greatestAt } from '../geometry/goldenSection.ts';
 import { distance, type Point } from '../geometry/point.ts';
-import { move, RIGID_SIZE, type Vec3 } from '../geometry/rigid.ts';
+import { move, RIGID_SIZE } from '../geometry/rigid.ts';
 import { CATCH_TOLERANCE_MM, FLAT_RAD } from '../geometry/tolerances.ts';
 import { dot3 } from '../geometry/vector.ts';
-import {
-  boxesNear,
-  crossingOf,
-  onLine,
-  overlapFlat,
-  pose,
-  type Crossing,
-  type PosedPanel,
-} from './crossing.ts';
+import { boxesNear, onLine, overlapFlat, type Crossing, type PosedPanel } from './crossing.ts';
 import { overFolds } from './overFolds.ts';
-import { flatPanelsOf, type FlatPanel } from './flatPanels.ts';
-import { allowedOn, slotsByPair } from './passages.ts';
+import { Stage } from './panelsOnTravel.ts';
 import { bodyAt } from './pose.ts';
 import type { Linkage, PanelRef } from './linkage.ts';
 import { movesBody, type Catch, type Sweep } from './swept.ts';
@@ -37,8 +28,6 @@ const FIRST = 1;
 const LAST = POSES - 2;
 /** Ends of a catch are found to this many degrees. */
 const REFINE_DEG = 0.02;
-/** Panels that are nearer than this are looked at however slowly they move, mm. */
-const LEAST_NEAR_MM = 0.5;
 
 const catching = (crossing: Crossing): boolean => crossing.depth > CATCH_TOLERANCE_MM;
 
@@ -91,187 +80,6 @@ export function pairsOf(sweep: Sweep): [number, number][] {
       if (!excused.has(a * panels.length + b)) pairs.push([a, b]);
     }
   return pairs;
-}
-
-/** How a panel moves over a travel: how far at most from each place to the ones beside it, and the box of all that it sweeps, mm. */
-interface Way {
-  readonly nearby: Float64Array;
-  readonly low: Float64Array;
-  readonly high: Float64Array;
-}
-
-/** The third difference of four places in a row. */
-const THIRD = [1, -3, 3, -1] as const;
-/** What stands still makes no steps. */
-const STILL = new Float64Array(POSES);
-
-/** The boxes of panels that stood still the last time, with where their bodies were. */
-const standing = new WeakMap<Linkage, { readonly body: Float64Array; readonly way: Way }[]>();
-
-/** Panels over a travel: posed at whole places and between them, with how fast they move and how smoothly. */
-class Stage {
-  readonly flat: readonly FlatPanel[];
-  private readonly slots: ReturnType<typeof slotsByPair>;
-  private readonly standing = new Map<number, PosedPanel>();
-  private readonly ways: (Way | undefined)[] = [];
-  private readonly scratch = [new Float64Array(RIGID_SIZE), new Float64Array(RIGID_SIZE)];
-
-  constructor(readonly sweep: Sweep) {
-    this.flat = flatPanelsOf(sweep.linkage);
-    this.slots = slotsByPair(sweep.linkage);
-  }
-
-  private offset(panel: number, t: number): number {
-    const { panels, bodyCount } = this.sweep.linkage;
-    return (t * bodyCount + panels[panel].body) * RIGID_SIZE;
-  }
-
-  /** A panel at a whole place. */
-  at(panel: number, t: number): PosedPanel {
-    if (movesBody(this.sweep, this.sweep.linkage.panels[panel].body))
-      return pose(this.flat[panel], this.sweep.bodies, this.offset(panel, t));
-    const known = this.standing.get(panel);
-    if (known) return known;
-    const posed = pose(this.flat[panel], this.sweep.bodies, this.offset(panel, t));
-    this.standing.set(panel, posed);
-    return posed;
-  }
-
-  private cornerAt(panel: number, corner: Point, t: number): Vec3 {
-    return move(this.sweep.bodies, [corner[0], corner[1], 0], this.offset(panel, t));
-  }
-
-  /** The way of a panel: a rigid motion moves no point further than the furthest corner of its box. */
-  private wayOf(panel: number): Way {
-    return (this.ways[panel] ??= movesBody(this.sweep, this.sweep.linkage.panels[panel].body)
-      ? this.movingWay(panel)
-      : this.standingWay(panel));
-  }
-
-  /** The way of what stands still: the same on the travels of all pulls, most often. */
-  private standingWay(panel: number): Way {
-    const { linkage } = this.sweep;
-    const known = standing.get(linkage) ?? [];
-    standing.set(linkage, known);
-    const body = this.bodyOf(panel, 0);
-    const made = known[panel];
-    if (made && made.body.every((v, i) => v === body[i])) return made.way;
-    const way: Way = { nearby: STILL, low: new Float64Array(3), high: new Float64Array(3) };
-    const corners = this.flat[panel].corners.map((corner) => this.cornerAt(panel, corner, 0));
-    for (let d = 0; d < 3; d++) {
-      way.low[d] = Math.min(...corners.map((corner) => corner[d]));
-      way.high[d] = Math.max(...corners.map((corner) => corner[d]));
-    }
-    known[panel] = { body: body.slice(), way };
-    return way;
-  }
-
-  private movingWay(panel: number): Way {
-    const way: Way = {
-      nearby: new Float64Array(POSES),
-      low: new Float64Array(3).fill(Infinity),
-      high: new Float64Array(3).fill(-Infinity),
-    };
-    const { bodies, linkage } = this.sweep;
-    const { nearby, low, high } = way;
-    const stride = linkage.bodyCount * RIGID_SIZE;
-    for (const [x, y] of this.flat[panel].corners)
-      for (let t = 0, at = this.offset(panel, 0); t < POSES; t++, at += stride) {
-        let square = 0;
-        for (let d = 0, row = at; d < 3; d++, row += 4) {
-          const here = bodies[row] * x + bodies[row + 1] * y + bodies[row + 3];
-          if (here < low[d]) low[d] = here;
-          if (here > high[d]) high[d] = here;
-          if (t === 0) continue;
-          const was = row - stride;
-          const by = here - (bodies[was] * x + bodies[was + 1] * y + bodies[was + 3]);
-          square += by * by;
-        }
-        const far = Math.sqrt(square);
-        nearby[t] = Math.max(nearby[t], far);
-        if (t > 0) nearby[t - 1] = Math.max(nearby[t - 1], far);
-      }
-    return way;
-  }
-
-  /** Whether two panels come near each other anywhere on their ways. */
-  waysMeet(a: number, b: number): boolean {
-    const [p, q] = [this.wayOf(a), this.wayOf(b)];
-    for (let d = 0; d < 3; d++)
-      if (p.low[d] > q.high[d] + LEAST_NEAR_MM || q.low[d] > p.high[d] + LEAST_NEAR_MM) return false;
-    return true;
-  }
-
-  /** So near two panels may come to each other within a step of the travel to either side of a place, mm. */
-  nearMm(a: number, b: number, t: number): number {
-    return LEAST_NEAR_MM + this.wayOf(a).nearby[t] + this.wayOf(b).nearby[t];
-  }
-
-  /** By how much poses between whole places may be wrong there, mm: a sixteenth of the third difference of the corners. */
-  roughMm(panel: number, deg: number): number {
-    const { bodies, linkage } = this.sweep;
-    const stride = linkage.bodyCount * RIGID_SIZE;
-    const from = this.offset(panel, Math.min(POSES - 3, Math.max(1, Math.floor(deg))) - 1);
-    let most = 0;
-    for (const [x, y] of this.flat[panel].corners) {
-      let square = 0;
-      for (let row = from; row < from + RIGID_SIZE; row += 4) {
-        let third = 0;
-        for (let n = 0, at = row; n < 4; n++, at += stride)
-          third += THIRD[n] * (bodies[at] * x + bodies[at + 1] * y + bodies[at + 3]);
-        square += third * third;
-      }
-      most = Math.max(most, square);
-    }
-    return Math.sqrt(most) / 16;
-  }
-
-  /** Whether paper can be at a place as this travel has both panels there. */
-  sound(a: number, b: number, t: number): boolean {
-    const { unsound, linkage } = this.sweep;
-    const at = t * linkage.bodyCount;
-    return unsound[at + linkage.panels[a].body] === 0 && unsound[at + linkage.panels[b].body] === 0;
-  }
-
-  /** Whether poses between places next to `deg` may be used: all that they are made from are sound. */
-  soundRound(a: number, b: number, deg: number): boolean {
-    const base = Math.min(POSES - 3, Math.max(1, Math.floor(deg)));
-    return [base - 1, base, base + 1, base + 2].every((t) => this.sound(a, b, t));
-  }
-
-  /** Two panels at any place, and how they cross: as long as no other place is asked for. */
-  between(a: number, b: number, deg: number) {
-    const [forA, forB] = this.scratch;
-    const { panels } = this.sweep.linkage;
-    bodyAt(this.sweep, panels[a].body, deg, forA);
-    bodyAt(this.sweep, panels[b].body, deg, forB);
-    const [one, two] = [pose(this.flat[a], forA, 0), pose(this.flat[b], forB, 0)];
-    return {
-      one,
-      two,
-      body: forA,
-      crossing: this.cross(a, b, one, two, (panel) => (panel === a ? forA : forB)),
-    };
-  }
-
-  /** How two posed panels cross, their slots left out. */
-  cross(
-    a: number,
-    b: number,
-    one: PosedPanel,
-    two: PosedPanel,
-    bodyOf: (panel: number) => Float64Array,
-  ): Crossing {
-    const slots = this.slots.size > 0 ? this.slots.get(`${a},${b}`) : undefined;
-    if (!slots) return crossingOf(one, two);
-    return crossingOf(one, two, (along) => allowedOn(slots, bodyOf, along, onLine(one, two, along, 0)));
-  }
-
-  /** The placement of a panel's body at a whole place. */
-  bodyOf(panel: number, t: number): Float64Array {
-    const at = this.offset(panel, t);
-    return this.sweep.bodies.subarray(at, at + RIGID_SIZE);
-  }
 }
 
 /**

@@ -246,21 +246,15 @@ export class PairField {
    */
   private sampleEdge(e: number, crossings: Crossings, winding: Int16Array): number {
     const { edges, columns, rows, h, i0, k0 } = this;
-    const ax = edges[e];
-    const ay = edges[e + 1];
-    const wide = edges[e + 2] - ax;
-    const high = edges[e + 3] - ay;
-    const turns = high > 0 ? 1 : -1;
-    // The lower end belongs to it and the upper one does not.
-    const low = high > 0 ? ay : edges[e + 3];
-    const top = high > 0 ? edges[e + 3] : ay;
-    const first = Math.max(0, Math.floor(low / h) - k0);
-    const last = Math.min(rows - 1, Math.ceil(top / h) - k0);
+    const [ya, yb] = [edges[e + 1], edges[e + 3]];
+    const first = Math.max(0, Math.floor(Math.min(ya, yb) / h) - k0);
+    const last = Math.min(rows - 1, Math.ceil(Math.max(ya, yb) / h) - k0);
     for (let k = first; k <= last; k++) {
       const y = (k0 + k) * h;
-      if (low > y || top <= y) continue;
-      const x = ax + ((y - ay) / high) * wide;
-      crossings.add(Math.min(columns, Math.max(0, Math.ceil(x / h - i0))), k, turns);
+      const turns = crosses(edges, e, y);
+      if (turns === 0) continue;
+      const column = Math.ceil(crossesAt(edges, e, y) / h - i0);
+      crossings.add(Math.min(columns, Math.max(0, column)), k, turns);
       winding[k] += turns;
     }
     return Math.max(1, last - first + 1);
@@ -268,17 +262,25 @@ export class PairField {
 
   /** Whether both overlap with B at a place: touching is none. */
   winds(x: number, y: number): boolean {
+    return this.windsAtBoth(x, x, y);
+  }
+
+  /** Whether both overlap with B at two places, the one right of the other: mostly the same edges pass both of them on the right. */
+  private windsAtBoth(left: number, right: number, y: number): boolean {
     const { edges, rowEdges } = this;
     const r = Math.floor((y - this.low) / this.h);
     if (r < 0 || r >= this.rows) return false;
-    let winding = 0;
+    let [ofLeft, ofRight] = [0, 0];
     const end = this.rowStart[r + 1];
     for (let s = this.rowStart[r]; s < end; s++) {
       const e = rowEdges[s];
       const turns = crosses(edges, e, y);
-      if (turns !== 0 && crossesAt(edges, e, y) > x) winding += turns;
+      if (turns === 0) continue;
+      const at = crossesAt(edges, e, y);
+      if (at > left) ofLeft += turns;
+      if (at > right) ofRight += turns;
     }
-    return winding > 0;
+    return ofLeft > 0 && ofRight > 0;
   }
 
   /** Samples whose neighbours all overlap too. */
@@ -381,36 +383,8 @@ export class PairField {
 
   /** Whether both overlap at a place: what only touches does not, on whichever side. */
   overlapsAt(x: number, y: number): boolean {
-    const { edges, rowEdges, h, low } = this;
-    const [left, right, below, above] = [x - TOUCH_MM, x + TOUCH_MM, y - TOUCH_MM, y + TOUCH_MM];
-    const r = Math.floor((below - low) / h);
-    if (r !== Math.floor((above - low) / h))
-      return (
-        this.winds(right, above) &&
-        this.winds(left, below) &&
-        this.winds(right, below) &&
-        this.winds(left, above)
-      );
-    if (r < 0 || r >= this.rows) return false;
-    // All four corners at once, for it is mostly the same edges that pass all of them on the right.
-    let [leftBelow, rightBelow, leftAbove, rightAbove] = [0, 0, 0, 0];
-    const end = this.rowStart[r + 1];
-    for (let s = this.rowStart[r]; s < end; s++) {
-      const e = rowEdges[s];
-      const onBelow = crosses(edges, e, below);
-      if (onBelow !== 0) {
-        const at = crossesAt(edges, e, below);
-        if (at > left) leftBelow += onBelow;
-        if (at > right) rightBelow += onBelow;
-      }
-      const onAbove = crosses(edges, e, above);
-      if (onAbove !== 0) {
-        const at = crossesAt(edges, e, above);
-        if (at > left) leftAbove += onAbove;
-        if (at > right) rightAbove += onAbove;
-      }
-    }
-    return leftBelow > 0 && rightBelow > 0 && leftAbove > 0 && rightAbove > 0;
+    const [left, right] = [x - TOUCH_MM, x + TOUCH_MM];
+    return this.windsAtBoth(left, right, y - TOUCH_MM) && this.windsAtBoth(left, right, y + TOUCH_MM);
   }
 
   /**

@@ -23,6 +23,9 @@ const FEW: Rounds = { most: 6, idle: 1 };
 const MANY_PIECES = 40;
 const MANY: Rounds = { most: 10, idle: 2 };
 
+/** How far a packing is, is drawn so often at the most, ms: drawing takes time from those who pack. */
+export const PROGRESS_MS = 100;
+
 const helpers = [1, 2].map(
   () =>
     new Helper<SheetsApi>(

@@ -3,15 +3,12 @@ import type { Design, SheetPlan } from '@hollow-finch/core/design/design';
 import type { Store } from '@hollow-finch/core/stock/store';
 import { Helper } from '../../shared/helper.ts';
 import { latest } from '../../shared/latest.ts';
-import { packInRounds, stopRounds } from '../../shared/packingRounds.ts';
+import { packInRounds, PROGRESS_MS, stopRounds } from '../../shared/packingRounds.ts';
 import type { KitsApi } from '../../workers/kits.worker.ts';
 
 export const kitsWorker = new Helper<KitsApi>(
   () => new Worker(new URL('../../workers/kits.worker.ts', import.meta.url), { type: 'module' }),
 );
-
-/** It is told how far a packing is so often at the most, ms. */
-const PROGRESS_MS = 100;
 
 /** Packs a kit across its designs; told how far it is as it goes. */
 export async function packKit(

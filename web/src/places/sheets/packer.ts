@@ -2,13 +2,12 @@
 import type { Store } from '@hollow-finch/core/stock/store';
 import { faultWords } from '../../shared/helper.ts';
 import { latest } from '../../shared/latest.ts';
-import { packInRounds, saidOfRefused, stopRounds } from '../../shared/packingRounds.ts';
+import { packInRounds, PROGRESS_MS, saidOfRefused, stopRounds } from '../../shared/packingRounds.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { usePackingState } from '../../shared/store/packingState.ts';
 import type { PackReport } from '../../workers/sheets.worker.ts';
 
-/** How far it is, and the sheets as they are so far, are drawn so often at the most, ms: drawing takes time from those who pack. */
-const PROGRESS_MS = 100;
+/** The sheets as they are so far are drawn so often at the most, ms. */
 const SHEETS_MS = 250;
 
 /** @param keep what of the packing that is there stays: what is locked, or all of it to go on from */
