@@ -90,7 +90,7 @@ const KINDS: readonly Kind[] = [
   },
 ];
 
-/** Sizes of pieces: as small as a sheet takes many of, and as cards of 105 to 150 mm have them. */
+/** Sizes of pieces: as small as a sheet takes many of, as cards of 105 to 150 mm have them, and large ones with ornaments. */
 interface Sizes {
   readonly words: string;
   readonly leastMm: number;
@@ -98,6 +98,7 @@ interface Sizes {
 }
 const SMALL: Sizes = { words: 'small pieces', leastMm: 13, mostMm: 23 };
 const AS_ON_CARDS: Sizes = { words: 'pieces as on cards', leastMm: 20, mostMm: 40 };
+const LARGE_AND_SMALL: Sizes = { words: 'pieces large and small', leastMm: 8, mostMm: 40 };
 
 /** A kit of some pieces: of each kind two sizes, several of each. */
 function kit(count: number, seed: number, { leastMm, mostMm }: Sizes): PackPiece[] {
@@ -260,8 +261,7 @@ function kitsOf(sizes: Sizes): void {
   );
 }
 
-/** Kits of small pieces, and of pieces as on cards. */
+/** Kits of small pieces, of pieces as on cards, and of both together. */
 export function kitBench(): void {
-  kitsOf(SMALL);
-  kitsOf(AS_ON_CARDS);
+  for (const sizes of [SMALL, AS_ON_CARDS, LARGE_AND_SMALL]) kitsOf(sizes);
 }

@@ -1,13 +1,18 @@
 /** Placing by neighbours, middles and guides: measured again on the drawing itself. */
 import { describe, expect, it } from 'vitest';
-import type { Design } from '../design/design.ts';
+import { gluesOf, newDesign, type Design } from '../design/design.ts';
 import { guidesOn } from '../design/guides.ts';
 import { place } from '../geometry/isometry.ts';
 import { boxOf, type Box } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
 import { seededRandom } from '../geometry/random.ts';
+import { expand } from '../mechanisms/expand.ts';
+import { newInstance, usualHost } from '../mechanisms/instance.ts';
+import { FAMILIES } from '../mechanisms/registry.ts';
+import { STRUCTURES } from '../mechanisms/structures/all.ts';
 import { drafted, glueAt, sheetOf } from '../practice/drafts.ts';
-import { atReference, nearestGaps, snappedPiece, surroundings, type Way } from './placing.ts';
+import { atReference, lineSurroundings, nearestGaps, snappedPiece, surroundings } from './placing.ts';
+import type { References, Way } from './references.ts';
 
 /** Two mats and a piece on the right half of a card that is 148 wide and 150 high. */
 function cardWith(random: () => number) {
@@ -131,4 +136,32 @@ describe('placing a piece', () => {
     expect((box.minX + box.maxX) / 2).toBeCloseTo(83, 6);
     expect(box.minY).toBeCloseTo(44, 6);
   });
+});
+
+describe('what something may be placed by', () => {
+  it.each([...FAMILIES, ...STRUCTURES].map((family) => [family.id, family] as const))(
+    '%s: each reference has a name of its own, however many tabs a part is glued by',
+    (_id, family) => {
+      const plain = newDesign('Plain');
+      const host = usualHost(family, expand(plain).gutters);
+      const design = { ...plain, instances: { m1: newInstance(family, host, 'm1') } };
+      const { parts, joints } = expand(design);
+      const guides = [12, 30].flatMap((atMm) =>
+        (['x', 'y'] as const).map((axis) => ({ id: `${axis}${atMm}`, axis, atMm })),
+      );
+      const all: References[] = [
+        ...parts.flatMap((part) =>
+          part.lines.slice(0, 24).flatMap(({ id }) => lineSurroundings(design, part.id, [id], guides) ?? []),
+        ),
+        ...gluesOf(joints).flatMap((joint) => surroundings(design, joint, guides) ?? []),
+      ];
+      expect(all.length).toBeGreaterThan(0);
+      for (const around of all)
+        for (const way of ['across', 'up'] as const)
+          for (const each of ['id', 'name'] as const) {
+            const told = around[way].map((reference) => reference[each]);
+            expect(told).toEqual([...new Set(told)]);
+          }
+    },
+  );
 });

@@ -33,6 +33,12 @@ const ARC_TOLERANCE_MM = 0.01;
 const LACK_MM = 0.002;
 /** Outlines are drawn with fewer corners, which lie beyond them by so much at most, mm. */
 const SIMPLER_MM = 0.1;
+/**
+ * Outlines with more corners have fewer before they are grown, which takes the library one step of the square of them; they lie
+ * beyond by so much more then, mm.
+ */
+const CORNERS_AT_ONCE = 200;
+const THINNED_MM = 0.02;
 /** Holes are larger by this where there is no gap, mm: more than what only touches overlaps by. */
 const HOLE_PLAY_MM = 2e-5;
 /** Straight outlines with fewer corners are left as they are. */
@@ -241,7 +247,11 @@ export class Ways {
     const simple = (ring: Ring): Ring => (simplerMm > 0 ? covering(ring, simplerMm) : ring);
     // What a hole's ring covers is the paper round it.
     const simpleHole = (ring: Ring): Ring => counterClockwise(simple([...counterClockwise(ring)].reverse()));
-    const whole = grownMm > 0 ? offset(regions, grownMm, ARC_TOLERANCE_MM) : regions;
+    const thinned = (ring: Ring): Ring =>
+      simplerMm > 0 && ring.length > CORNERS_AT_ONCE ? covering(ring, THINNED_MM) : ring;
+    const fewer = regions.map(({ outer, holes }) => ({ outer: thinned(outer), holes: holes.map(thinned) }));
+    yield;
+    const whole = grownMm > 0 ? offset(fewer, grownMm, ARC_TOLERANCE_MM) : regions;
     yield;
     return whole.map(({ outer, holes }) => {
       const kept = holes.filter((hole) => Math.abs(ringArea(hole)) > this.leastAreaMm2).map(simpleHole);

@@ -4,10 +4,8 @@ import {
   lineSurroundings,
   surroundings,
   type Measured,
-  type Reference,
-  type References,
-  type Way,
 } from '@hollow-finch/core/checks/placing';
+import type { Reference, References, Way } from '@hollow-finch/core/checks/references';
 import type { DraftedPart, GlueJoint } from '@hollow-finch/core/design/design';
 import { guidesOn } from '@hollow-finch/core/design/guides';
 import { shift } from '@hollow-finch/core/geometry/isometry';
