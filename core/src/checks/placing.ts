@@ -14,6 +14,7 @@ import { movedInAxes, panelUnder, pieceMeasures, sideNames, type PieceMeasures }
 import {
   referencesAlong,
   SPANS,
+  type Held,
   type Neighbour,
   type Reference,
   type References,

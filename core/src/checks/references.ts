@@ -7,7 +7,7 @@ import type { PieceMeasures } from './pieceMeasures.ts';
 
 export type Way = 'across' | 'up';
 /** Which place of the piece is measured: its lower or left side, its upper or right one, its middle. */
-type Held = 'min' | 'mid' | 'max';
+export type Held = 'min' | 'mid' | 'max';
 
 /** Something that a piece is placed by: its side or middle lies so far from a level, counted away from what is named. */
 export interface Reference {

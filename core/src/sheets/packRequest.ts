@@ -15,6 +15,8 @@ export interface PackRequest {
   readonly seed: number;
   /** How much is tried: pieces moved, or looked at for a better place. The same budget gives the same layout everywhere. */
   readonly moves: number;
+  /** Along which way the last sheet is used as little as can be: x unless told (along.ts). */
+  readonly along?: 'x' | 'y';
   /** What earlier packings of the same parts worked out of their outlines; this one adds to it. */
   readonly known?: KnownWays;
 }
@@ -31,7 +33,8 @@ export interface PackLayout extends Arrangement {
   /** What all sheets cost. */
   readonly price: number;
   /**
-   * Extent along x of what lies on the last sheet: less leaves a larger offcut. Of a run on sheets that repeat the mean of the last sheet
+   * Extent along x of what lies on the last sheet: less leaves a larger offcut. Of a layout along y what takes up as much of the sheet
+   * along x. Of a run on sheets that repeat the mean of the last sheet
    * of each time, and of that of what is left.
    */
   readonly lastExtentMm: number;

@@ -1,8 +1,7 @@
 /** From a design to packing requests, one per stock, and from layouts back to the plan that the design keeps. */
 import type { PackedSheet, Settings, SheetPlan } from '../design/design.ts';
 import { isCut, type Part } from '../dieline/part.ts';
-import { boxOf } from '../geometry/path.ts';
-import { placeRegion, type Ring } from '../geometry/polygon.ts';
+import type { Ring } from '../geometry/polygon.ts';
 import type { Expanded } from '../mechanisms/expand.ts';
 import type { Stock } from '../stock/stock.ts';
 import { machineIn, USUAL_STORE, type StockSheet, type Store } from '../stock/store.ts';
@@ -16,6 +15,7 @@ import {
   type PackRequest,
 } from './packRequest.ts';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
+import { leastExtentMm } from './along.ts';
 import { packedOutlines } from './outlines.ts';
 import { packingFingerprint } from './packingFingerprint.ts';
 import { partsList } from './partsList.ts';
@@ -354,11 +354,7 @@ export function layoutBefore({ pieces, sheet, others = [], locked, start }: Pack
     kinds,
     price: kinds.reduce((sum, kind) => sum + ([sheet, ...others][kind].price ?? 0), 0),
     sheetCount: kinds.length,
-    lastExtentMm: onLast.reduce(
-      (most, { piece, placement }) =>
-        Math.max(most, ...piece.outlines.map((each) => boxOf(placeRegion(placement, each).outer).maxX)),
-      0,
-    ),
+    lastExtentMm: leastExtentMm(onLast, [sheet, ...others][kinds.at(-1) ?? 0] ?? sheet),
   };
 }
 

@@ -4,7 +4,7 @@
  */
 import { KnownWays } from './knownWays.ts';
 import { lyingKey, type PackPiece } from './pieces.ts';
-import { packing } from './packing.ts';
+import { packingAlong } from './along.ts';
 import {
   areaOf,
   sheetBound,
@@ -49,7 +49,7 @@ function kitsOf(pieces: readonly PackPiece[], kits: number): PackPiece[][] | und
 /** The last layout of a packing that is shown to nobody. */
 function* lastOf(request: PackRequest): Generator<PackProgress, PackLayout | undefined> {
   let last: PackLayout | undefined;
-  for (const { best } of packing(request)) {
+  for (const { best } of packingAlong(request)) {
     last = best;
     yield { moves: 0, improved: false, best: undefined };
   }
@@ -152,7 +152,7 @@ export function* packingRun(asked: PackRequest, kits: number): Generator<PackPro
   const { pieces, start } = request;
   const all = kits < 2 || request.locked || pieces.length === 0 ? undefined : kitsOf(pieces, kits);
   if (!all) {
-    yield* packing(request);
+    yield* packingAlong(request);
     return;
   }
   const repeating = start && repeatingOf(start, all);
@@ -226,7 +226,7 @@ function* packingKits(
   };
   const left: PackRequest = { ...request, pieces: kits.slice(times * together).flat(), start: from?.rest };
   // What is left of the run lies somewhere from the first, so that it may be stopped at any moment; it is gone on with at the end.
-  const leaving = packing(left);
+  const leaving = packingAlong(left);
   let step = leaving.next();
   for (; !step.done && !step.value.best; step = leaving.next()) yield step.value;
   let rest = step.done ? undefined : step.value.best;
@@ -235,7 +235,7 @@ function* packingKits(
   let first: PackLayout | undefined;
   let repeated: PackLayout | undefined;
   let shown: PackLayout | undefined;
-  for (const { best, moves: done, improved } of packing(pattern)) {
+  for (const { best, moves: done, improved } of packingAlong(pattern)) {
     if (best && best !== first) {
       repeated = runOf(best, times, together, kits);
       shown = rest ? joined(repeated, times, rest) : repeated;

@@ -13,6 +13,7 @@ const stock = (more: Partial<PackedStock> = {}): PackedStock => ({
   price: 6,
   areaMm2: 900,
   lastExtentMm: 100,
+  along: 'x',
   ...more,
 });
 

@@ -73,6 +73,9 @@ function roundsFor({ plan, stocks }: PackReport): Rounds {
   return stocks.some(({ stockId }) => count(stockId) > MANY_PIECES) ? MANY : FEW;
 }
 
+/** Ways along which workers pack in the first round: what uses less of the last sheet is gone on with by all. */
+const WAYS = ['x', 'y'] as const;
+
 /** One of the workers packs as wished, and tells what it has again and again, and at the end. */
 export type Packs = (wish: PackWish, tell: (report: PackReport) => void) => Promise<void>;
 
@@ -99,15 +102,22 @@ export async function inRounds(
     // Stocks that a round has not come to yet are as they were before it.
     const latest: (PackReport | undefined)[] = workers.map(() => undefined);
     const found = (): PackReport[] => [before, ...latest].filter((each) => each !== undefined);
-    const wish: Omit<PackWish, 'seed' | 'tryGrain'> = {
+    const wish: Omit<PackWish, 'seed' | 'tryGrain' | 'along'> = {
       ...from,
       ...(before ? { plan: before.plan, keep: 'all' } : {}),
       moves: MOVES,
       round: round === 0 ? 'first' : last ? 'last' : 'between',
     };
+    const ownWish = (i: number): Pick<PackWish, 'seed' | 'tryGrain' | 'along'> => ({
+      seed: round * workers.length + i + 1,
+      tryGrain: last && i === 0,
+      along: before
+        ? Object.fromEntries(before.stocks.map(({ stockId, along }) => [stockId, along]))
+        : WAYS[i % WAYS.length],
+    });
     await Promise.all(
       workers.map((pack, i) =>
-        pack({ ...wish, seed: round * workers.length + i + 1, tryGrain: last && i === 0 }, (report) => {
+        pack({ ...wish, ...ownWish(i) }, (report) => {
           latest[i] = report;
           const share = Math.min(...latest.map((each) => each?.progress ?? 0));
           const now = bestOf(found());

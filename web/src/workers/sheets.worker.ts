@@ -24,6 +24,8 @@ export interface PackedStock {
   readonly price: number;
   readonly areaMm2: number;
   readonly lastExtentMm: number;
+  /** Along which way of the sheet it was packed. */
+  readonly along: 'x' | 'y';
 }
 
 export interface PackReport {
@@ -42,6 +44,8 @@ export interface PackWish extends PackFrom {
   readonly moves: number;
   /** Whether it is tried what keeping to the grain costs. */
   readonly tryGrain: boolean;
+  /** Along which way each stock is packed, or all of them. */
+  readonly along: 'x' | 'y' | Readonly<Record<string, 'x' | 'y'>>;
   /** Which round of a packing it is: what is worked out of outlines is kept from the first to the last. */
   readonly round: 'first' | 'between' | 'last';
 }
@@ -72,6 +76,8 @@ const api = {
   async pack(design: Design, wish: PackWish, tell: (report: PackReport) => void): Promise<void> {
     stopped = false;
     const { seed, moves, round } = wish;
+    const alongOf = (stockId: string) =>
+      typeof wish.along === 'string' ? wish.along : (wish.along[stockId] ?? 'x');
     if (round === 'first') known = new KnownWays();
     const expanded = expand(design);
     const wanted = packPlan(expanded, design.settings, seed, moves, wish);
@@ -107,6 +113,7 @@ const api = {
         price: layouts[i].price,
         areaMm2: areaOf(stock.id),
         lastExtentMm: layouts[i].lastExtentMm,
+        along: alongOf(stock.id),
       }));
       return tell({ plan, stocks, progress, refused, turned });
     };
@@ -114,7 +121,8 @@ const api = {
     const kits = design.settings.alikeSheets ? design.settings.copies : 1;
     for (let i = 0; i < wanted.requests.length && !stopped; i++) {
       let shown = 0;
-      const work = packingRun({ ...wanted.requests[i].request, known }, kits);
+      const { stock, request } = wanted.requests[i];
+      const work = packingRun({ ...request, along: alongOf(stock.id), known }, kits);
       for await (const { best, improved, moves: done } of paced(work)) {
         if (!best) continue;
         layouts[i] = best;
