@@ -132,6 +132,23 @@ describe('along y', () => {
     expect(new Set(keys).size).toBe(1);
   });
 
+  it('what is known of outlines is kept where the other way is the same, and while the way stays', () => {
+    const pieces = [1, 2, 3].map(strip);
+    const square: SheetSpec = { ...sheet, heightMm: 200, grainRad: null };
+    for (const spec of [square, sheet])
+      for (const along of ['x', 'y'] as const) {
+        const known = new KnownWays();
+        const request: PackRequest = { pieces, sheet: spec, along, seed: 1, moves: 5, known };
+        const ways = () => known.of(pieces, [along === 'x' ? spec : turnedSheet(spec)]);
+        packed(request);
+        const before = ways();
+        packed(request);
+        expect(ways()).toBe(before);
+        packed({ ...request, along: along === 'x' ? 'y' : 'x' });
+        expect(ways() === before).toBe(spec === square);
+      }
+  });
+
   it('a sheet turned four times is itself', () => {
     const random = seededRandom(8);
     for (let k = 0; k < 40; k++)

@@ -98,22 +98,18 @@ function turnedRequest(request: PackRequest): Turned {
 /**
  * Packs along x, or along y where that is asked for, as `packing` does. Of a layout along y the extent of its last sheet is told by what
  * takes up as much of it along x, so that both can be compared.
- *
- * @param along along which way the last sheet is to be used as little as can be
  */
-export function* packingAlong(
-  request: PackRequest,
-  along: 'x' | 'y' = request.along ?? 'x',
-): Generator<PackProgress, void, undefined> {
+export function* packingAlong(request: PackRequest): Generator<PackProgress, void, undefined> {
   const { pieces, sheet, others = [], locked, known } = request;
   const all = [...pieces, ...(locked?.placed.map(({ piece }) => piece) ?? [])];
   const plain = [sheet, ...others];
-  if (along === 'x') {
-    known?.forget(all, plain.map(turnedSheet));
+  const turnedKinds = plain.map(turnedSheet);
+  if (request.along !== 'y') {
+    known?.forget(all, turnedKinds, plain);
     yield* packing(request);
     return;
   }
-  known?.forget(all, plain);
+  known?.forget(all, plain, turnedKinds);
   const { request: turned, back } = turnedRequest(request);
   let [before, best]: (PackLayout | undefined)[] = [];
   for (const told of packing(turned)) {
