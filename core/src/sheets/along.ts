@@ -3,20 +3,30 @@
  * same with everything turned by a quarter, and what it finds turned back. Long pieces that lie along the grain end as far along x on
  * every sheet, however few they are: along y nothing holds the rest apart, and the offcut is a larger one.
  */
-import { compose, inverse, turn, type Isometry } from '../geometry/isometry.ts';
+import type { Isometry } from '../geometry/isometry.ts';
 import { boxOf } from '../geometry/path.ts';
-import { placeRegion, type Ring } from '../geometry/polygon.ts';
+import type { Point } from '../geometry/point.ts';
+import { placeRegion } from '../geometry/polygon.ts';
 import { packing } from './packing.ts';
 import type { Arrangement, PackLayout, PackProgress, PackRequest } from './packRequest.ts';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
 
 const QUARTER = Math.PI / 2;
 
-/** Carries a sheet a quarter turn back: what lay along y from the bottom lies along x from the left. */
-const turning = ({ widthMm }: SheetSpec): Isometry => turn(-QUARTER, 0, widthMm);
+/** A point of a sheet, turned back by a quarter with it: what lay along y from the bottom lies along x from the left. No sine rounds it. */
+const turnedPoint = ([x, y]: Point, { widthMm }: SheetSpec): Point => [y, widthMm - x];
 
-/** A point of a sheet, turned with it: no rounding. */
-const turnedRing = (ring: Ring, { widthMm }: SheetSpec): Ring => ring.map(([x, y]) => [y, widthMm - x]);
+function turnedPlacement({ angleRad, flip, dx, dy }: Isometry, spec: SheetSpec): Isometry {
+  const [x, y] = turnedPoint([dx, dy], spec);
+  return { angleRad: angleRad - QUARTER, flip, dx: x, dy: y };
+}
+
+/** A placement turned forth again, its angle told as by others: from 0 up to a whole turn. */
+function ownPlacement({ angleRad, flip, dx, dy }: Isometry, { widthMm }: SheetSpec): Isometry {
+  const turns = angleRad / (4 * QUARTER) + 0.25;
+  const part = turns - Math.floor(turns);
+  return { angleRad: part > 1 - 1e-12 ? 0 : part * 4 * QUARTER, flip, dx: widthMm - dy, dy: dx };
+}
 
 /** A kind of sheet, turned. */
 export function turnedSheet(spec: SheetSpec): SheetSpec {
@@ -26,7 +36,7 @@ export function turnedSheet(spec: SheetSpec): SheetSpec {
     widthMm: heightMm,
     heightMm: widthMm,
     grainRad: grainRad === null ? null : grainRad - QUARTER,
-    ...(outline ? { outline: turnedRing(outline, spec) } : {}),
+    ...(outline ? { outline: outline.map((p) => turnedPoint(p, spec)) } : {}),
   };
 }
 
@@ -34,14 +44,6 @@ export function turnedSheet(spec: SheetSpec): SheetSpec {
 interface Turned {
   readonly request: PackRequest;
   readonly back: (layout: PackLayout) => PackLayout;
-}
-
-/** A placement turned back, its angle told as by others: from 0 up to a whole turn. */
-function turnedBack(placement: Isometry, spec: SheetSpec): Isometry {
-  const own = compose(inverse(turning(spec)), placement);
-  const turns = own.angleRad / (4 * QUARTER);
-  const part = turns - Math.floor(turns);
-  return { ...own, angleRad: part > 1 - 1e-12 ? 0 : part * 4 * QUARTER };
 }
 
 /** What takes up as much of a sheet along x as something takes up along y, mm. */
@@ -66,7 +68,7 @@ function turnedRequest(request: PackRequest): Turned {
     placed: placed.map(({ piece, sheet: at, placement }) => ({
       piece: turnedPiece(piece),
       sheet: at,
-      placement: compose(turning(kinds[used[at]] ?? sheet), placement),
+      placement: turnedPlacement(placement, kinds[used[at]] ?? sheet),
     })),
     kinds: used,
   });
@@ -86,7 +88,7 @@ function turnedRequest(request: PackRequest): Turned {
         placed: layout.placed.map(({ piece, sheet: at, placement }): PlacedOnSheet => ({
           piece: own.get(piece)!,
           sheet: at,
-          placement: turnedBack(placement, kinds[layout.kinds[at]]),
+          placement: ownPlacement(placement, kinds[layout.kinds[at]]),
         })),
         unplaced: layout.unplaced.map((piece) => own.get(piece)!),
         lastExtentMm: last === undefined ? 0 : alongX(kinds[last], layout.lastExtentMm),
