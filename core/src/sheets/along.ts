@@ -1,6 +1,6 @@
 /**
  * Packing along either way of the sheets. The search uses the last sheet as little along x as it can (packing.ts); along y it is the
- * same with everything turned by a quarter, and what it finds turned back. Long pieces that lie along the grain end as far along x on
+ * same with everything mirrored, so that x is y, and what it finds mirrored back. Long pieces that lie along the grain end as far along x on
  * every sheet, however few they are: along y nothing holds the rest apart, and the offcut is a larger one.
  */
 import type { Isometry } from '../geometry/isometry.ts';
@@ -13,71 +13,83 @@ import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
 
 const QUARTER = Math.PI / 2;
 
-/** A point of a sheet, turned back by a quarter with it: what lay along y from the bottom lies along x from the left. No sine rounds it. */
-const turnedPoint = ([x, y]: Point, { widthMm }: SheetSpec): Point => [y, widthMm - x];
+/** A place on a sheet, mirrored about the line through its lower left corner on which x is y. */
+const mirrored = ([x, y]: Point): Point => [y, x];
 
-function turnedPlacement({ angleRad, flip, dx, dy }: Isometry, spec: SheetSpec): Isometry {
-  const [x, y] = turnedPoint([dx, dy], spec);
-  return { angleRad: angleRad - QUARTER, flip, dx: x, dy: y };
-}
+/** A ring as it is with that line as x axis, or any other; it turns the same way round as before. */
+const mirroredRing = (ring: Ring, by: (p: Point) => Point): Ring => ring.map(by).reverse();
 
-/** A placement turned forth again, its angle told as by others: from 0 up to a whole turn. */
-function ownPlacement({ angleRad, flip, dx, dy }: Isometry, { widthMm }: SheetSpec): Isometry {
-  const turns = angleRad / (4 * QUARTER) + 0.25;
-  const part = turns - Math.floor(turns);
-  return { angleRad: part > 1 - 1e-12 ? 0 : part * 4 * QUARTER, flip, dx: widthMm - dy, dy: dx };
-}
-
-/** A kind of sheet, turned. */
-export function turnedSheet(spec: SheetSpec): SheetSpec {
+/** A kind of sheet, mirrored. */
+export function mirroredSheet(spec: SheetSpec): SheetSpec {
   const { widthMm, heightMm, grainRad, outline } = spec;
   return {
     ...spec,
     widthMm: heightMm,
     heightMm: widthMm,
-    grainRad: grainRad === null ? null : grainRad - QUARTER,
-    ...(outline ? { outline: outline.map((p) => turnedPoint(p, spec)) } : {}),
+    grainRad: grainRad === null ? null : QUARTER - grainRad,
+    ...(outline ? { outline: mirroredRing(outline, mirrored) } : {}),
   };
 }
 
-/** A request with its sheets turned, its pieces by their turned ones and these by their own. */
-interface Turned {
-  readonly request: PackRequest;
-  readonly back: (layout: PackLayout) => PackLayout;
+/**
+ * A piece drawn upside down: where it is turned by an angle on a mirrored sheet, the piece itself is by what that lacks of a quarter.
+ * It has another name, for it has other outlines.
+ */
+function mirroredPiece(piece: PackPiece): PackPiece {
+  const { partId, outlines, grainRad, turnsRad } = piece;
+  const over = (ring: Ring): Ring => mirroredRing(ring, ([x, y]) => [x, -y]);
+  return {
+    ...piece,
+    partId: `${partId}, mirrored`,
+    outlines: outlines.map(({ outer, holes }) => ({ outer: over(outer), holes: holes.map(over) })),
+    grainRad: grainRad === null ? null : -grainRad,
+    ...(turnsRad ? { turnsRad: turnsRad.map((angle) => QUARTER - angle) } : {}),
+  };
+}
+
+/**
+ * The placement of a mirrored piece on a mirrored sheet, or of the piece itself where that of the mirrored one is told; its angle from 0
+ * up to a whole turn. For mirroring about that line is turning over and by a quarter, and what is turned over twice is not.
+ */
+function mirroredPlacement({ angleRad, flip, dx, dy }: Isometry): Isometry {
+  const turns = 0.25 - angleRad / (4 * QUARTER);
+  const part = turns - Math.floor(turns);
+  return { angleRad: part > 1 - 1e-12 ? 0 : part * 4 * QUARTER, flip, dx: dy, dy: dx };
 }
 
 /** What takes up as much of a sheet along x as something takes up along y, mm. */
 const alongX = ({ widthMm, heightMm, marginMm }: SheetSpec, extentMm: number): number =>
   marginMm + ((extentMm - marginMm) * (widthMm - 2 * marginMm)) / (heightMm - 2 * marginMm);
 
-function turnedRequest(request: PackRequest): Turned {
+/** A request with all of it mirrored, and its layouts mirrored back. */
+function mirroredRequest(request: PackRequest): {
+  readonly request: PackRequest;
+  readonly back: (layout: PackLayout) => PackLayout;
+} {
   const { pieces, sheet, others = [], locked, start } = request;
   const kinds = [sheet, ...others];
-  const turned = new Map<PackPiece, PackPiece>();
+  const known = new Map<PackPiece, PackPiece>();
   const own = new Map<PackPiece, PackPiece>();
-  const turnedPiece = (piece: PackPiece): PackPiece => {
-    const known = turned.get(piece);
-    if (known) return known;
-    const { turnsRad, ...rest } = piece;
-    const made = turnsRad ? { ...rest, turnsRad: turnsRad.map((angle) => angle - QUARTER) } : { ...rest };
-    turned.set(piece, made);
+  const other = (piece: PackPiece): PackPiece => {
+    const made = known.get(piece) ?? mirroredPiece(piece);
+    known.set(piece, made);
     own.set(made, piece);
     return made;
   };
   const arrangement = ({ placed, kinds: used }: Arrangement): Arrangement => ({
     placed: placed.map(({ piece, sheet: at, placement }) => ({
-      piece: turnedPiece(piece),
+      piece: other(piece),
       sheet: at,
-      placement: turnedPlacement(placement, kinds[used[at]] ?? sheet),
+      placement: mirroredPlacement(placement),
     })),
     kinds: used,
   });
   return {
     request: {
       ...request,
-      pieces: pieces.map(turnedPiece),
-      sheet: turnedSheet(sheet),
-      others: others.map(turnedSheet),
+      pieces: pieces.map(other),
+      sheet: mirroredSheet(sheet),
+      others: others.map(mirroredSheet),
       ...(locked ? { locked: arrangement(locked) } : {}),
       ...(start ? { start: arrangement(start) } : {}),
     },
@@ -88,7 +100,7 @@ function turnedRequest(request: PackRequest): Turned {
         placed: layout.placed.map(({ piece, sheet: at, placement }): PlacedOnSheet => ({
           piece: own.get(piece)!,
           sheet: at,
-          placement: ownPlacement(placement, kinds[layout.kinds[at]]),
+          placement: mirroredPlacement(placement),
         })),
         unplaced: layout.unplaced.map((piece) => own.get(piece)!),
         lastExtentMm: last === undefined ? 0 : alongX(kinds[last], layout.lastExtentMm),
@@ -104,17 +116,16 @@ function turnedRequest(request: PackRequest): Turned {
 export function* packingAlong(request: PackRequest): Generator<PackProgress, void, undefined> {
   const { pieces, sheet, others = [], locked, known } = request;
   const all = [...pieces, ...(locked?.placed.map(({ piece }) => piece) ?? [])];
-  const plain = [sheet, ...others];
-  const turnedKinds = plain.map(turnedSheet);
+  const kinds = [sheet, ...others];
   if (request.along !== 'y') {
-    known?.forget(all, turnedKinds, plain);
+    known?.forget(all.map(mirroredPiece), kinds.map(mirroredSheet));
     yield* packing(request);
     return;
   }
-  known?.forget(all, plain, turnedKinds);
-  const { request: turned, back } = turnedRequest(request);
+  known?.forget(all, kinds);
+  const { request: asked, back } = mirroredRequest(request);
   let [before, best]: (PackLayout | undefined)[] = [];
-  for (const told of packing(turned)) {
+  for (const told of packing(asked)) {
     if (told.best !== before) [before, best] = [told.best, told.best && back(told.best)];
     yield { ...told, best };
   }

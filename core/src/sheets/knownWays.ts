@@ -22,14 +22,8 @@ export class KnownWays {
     return made;
   }
 
-  /**
-   * Forgets the ways of pieces on kinds of sheet that are not packed on any more, for their fields are large.
-   *
-   * @param kept what they are packed on, which may be the same
-   */
-  forget(pieces: readonly PackPiece[], kinds: readonly SheetSpec[], kept: readonly SheetSpec[]): void {
-    const { h } = new Ways(pieces, kinds);
-    const key = this.keyOf(pieces, kinds, h);
-    if (key !== this.keyOf(pieces, kept, h)) this.known.delete(key);
+  /** Forgets the ways of pieces on kinds of sheet that are not packed on any more: their fields are large. */
+  forget(pieces: readonly PackPiece[], kinds: readonly SheetSpec[]): void {
+    this.known.delete(this.keyOf(pieces, kinds, new Ways(pieces, kinds).h));
   }
 }
