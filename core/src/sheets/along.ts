@@ -6,7 +6,7 @@
 import type { Isometry } from '../geometry/isometry.ts';
 import { boxOf } from '../geometry/path.ts';
 import type { Point } from '../geometry/point.ts';
-import { placeRegion } from '../geometry/polygon.ts';
+import { placeRegion, type Ring } from '../geometry/polygon.ts';
 import { packing } from './packing.ts';
 import type { Arrangement, PackLayout, PackProgress, PackRequest } from './packRequest.ts';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
