@@ -34,7 +34,7 @@ const LACK_MM = 0.002;
 /** Outlines are drawn with fewer corners, which lie beyond them by so much at most, mm. */
 const SIMPLER_MM = 0.1;
 /**
- * Outlines with more corners have fewer before they are grown, which takes the library one step of the square of them; they lie
+ * Outlines with more corners have fewer before they are grown, for that is a single step of the library, and a long one; they lie
  * beyond by so much more then, mm.
  */
 const CORNERS_AT_ONCE = 200;
