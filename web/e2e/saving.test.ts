@@ -37,6 +37,21 @@ describe('saving', () => {
     await person.saved();
   });
 
+  it('shows a place that is opened while the server is away as soon as it is back', async () => {
+    const person = await studio.window('/job/evening-programme/brief');
+    await person.valueOf('Clearance');
+    await person.saved();
+    studio.serverIsAway = true;
+    await studio.killServer();
+    await person.go('cut');
+    await pause(1500);
+    // The page stays, and waits.
+    await person.text('.save-state', /^Saved/);
+    await studio.startServer();
+    await person.page.waitForSelector('::-p-aria([name="What"])');
+    studio.serverIsAway = false;
+  });
+
   it('keeps work that could not be saved in the browser, through closing the page', async () => {
     const person = await studio.window('/job/evening-programme/brief');
     // The page is all there before the server goes.

@@ -2,7 +2,7 @@ import { chosenEnvelope, envelopeFitOf, smallestFitting } from '@hollow-finch/co
 import type { Brief as BriefData } from '@hollow-finch/core/design/design';
 import { followed } from '@hollow-finch/core/planning/sizePlan';
 import { Button, SegmentedControl, Select } from '@mantine/core';
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
@@ -12,6 +12,7 @@ import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioSt
 import { useLengths } from '../../shared/units.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './brief.css';
+import { later } from '../../shared/later.ts';
 
 /** The card closed inside its envelope, both true to scale, with the room that is left. */
 function EnvelopePicture() {
@@ -74,11 +75,11 @@ function EnvelopePicture() {
 }
 
 /** From what the size follows. */
-const PlanSection = lazy(() => import('./PlanSection.tsx'));
+const PlanSection = later(() => import('./PlanSection.tsx'));
 /** Mats, cutting list, the sizes that suit, post. */
-const Planning = lazy(() => import('./Planning.tsx'));
+const Planning = later(() => import('./Planning.tsx'));
 /** What is scored on each part: it follows the sizes. */
-const ScorePlan = lazy(() => import('./ScorePlan.tsx'));
+const ScorePlan = later(() => import('./ScorePlan.tsx'));
 
 /** The brief: size, opening, envelope, who it is for; and what follows from them. */
 export default function Brief(_props: PlaceProps) {

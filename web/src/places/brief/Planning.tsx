@@ -1,12 +1,13 @@
 import { Accordion } from '@mantine/core';
-import { lazy, Suspense, useState, type ReactNode } from 'react';
+import { Suspense, useState, type ReactNode } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import CuttingList from './CuttingList.tsx';
 import MatsSection from './MatsSection.tsx';
 import PostSection from './PostSection.tsx';
 import SizesSection from './SizesSection.tsx';
+import { later } from '../../shared/later.ts';
 
-const Holders = lazy(() => import('./Holders.tsx'));
+const Holders = later(() => import('./Holders.tsx'));
 
 /** What follows from the brief: mats, a list to cut by, the sizes that suit, what holds it, and how it is posted. */
 export default function Planning() {

@@ -1,16 +1,17 @@
 import type { DrawnSheet } from '@hollow-finch/core/assembly/drawnSheet';
 import { Loader, Tabs } from '@mantine/core';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
 import type { Design } from '@hollow-finch/core/design/design';
 import type { PlaceProps } from '../workspace/place.ts';
 import './build.css';
+import { later } from '../../shared/later.ts';
 
-const SheetSection = lazy(() => import('./SheetSection.tsx'));
-const ScheduleSection = lazy(() => import('./ScheduleSection.tsx'));
-const TrialsSection = lazy(() => import('./TrialsSection.tsx'));
+const SheetSection = later(() => import('./SheetSection.tsx'));
+const ScheduleSection = later(() => import('./ScheduleSection.tsx'));
+const TrialsSection = later(() => import('./TrialsSection.tsx'));
 
 /** The build sheet of a design; the last one that was known while a new one is on its way. */
 function useSheet(design: Design) {

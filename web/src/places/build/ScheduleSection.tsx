@@ -1,13 +1,14 @@
 import type { SheetStep } from '@hollow-finch/core/assembly/byHand';
 import { MOST_KITS, MOST_PEOPLE, MOST_TASKS, scheduled } from '@hollow-finch/core/assembly/schedule';
 import { minutesWords } from '@hollow-finch/core/assembly/minutes';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { MOST_SHOWN } from './mostShown.ts';
+import { later } from '../../shared/later.ts';
 
 /** Fetched when a schedule is looked at: its chart is large. */
-const ScheduleChart = lazy(() => import('./ScheduleChart.tsx'));
+const ScheduleChart = later(() => import('./ScheduleChart.tsx'));
 
 /** How long it takes: so many kits by so many people, drying overlapped with other work. */
 export default function ScheduleSection({ steps }: { steps: readonly SheetStep[] }) {

@@ -6,23 +6,24 @@ import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { PACE, type Machine } from '@hollow-finch/core/stock/stock';
 import { machineIn, stockIn, type Store } from '@hollow-finch/core/stock/store';
 import { Button, Loader, Select } from '@mantine/core';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import type { PlayedFile } from '../../workers/cutter.worker.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { subjectsOf } from './subjects.ts';
 import './cut.css';
+import { later } from '../../shared/later.ts';
 
-const CutTable = lazy(() => import('./CutTable.tsx'));
-const CutterSection = lazy(() => import('./CutterSection.tsx'));
-const CouponHints = lazy(() => import('./CouponHints.tsx'));
-const MakingFields = lazy(() => import('./MakingFields.tsx'));
-const OrderPreview = lazy(() => import('./OrderPreview.tsx'));
-const SavingFiles = lazy(() => import('./SavingFiles.tsx'));
-const PaperSection = lazy(() => import('./PaperSection.tsx'));
-const PlateSection = lazy(() => import('./PlateSection.tsx'));
-const CutterView = lazy(() => import('./CutterView.tsx'));
+const CutTable = later(() => import('./CutTable.tsx'));
+const CutterSection = later(() => import('./CutterSection.tsx'));
+const CouponHints = later(() => import('./CouponHints.tsx'));
+const MakingFields = later(() => import('./MakingFields.tsx'));
+const OrderPreview = later(() => import('./OrderPreview.tsx'));
+const SavingFiles = later(() => import('./SavingFiles.tsx'));
+const PaperSection = later(() => import('./PaperSection.tsx'));
+const PlateSection = later(() => import('./PlateSection.tsx'));
+const CutterView = later(() => import('./CutterView.tsx'));
 
 /** A machine as the design knows it, run as the studio has it. */
 const withPace = (machine: Machine, { machines }: Store): Machine => ({

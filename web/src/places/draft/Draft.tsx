@@ -10,7 +10,7 @@ import type { Box, Path } from '@hollow-finch/core/geometry/path';
 import { subtract, type Point } from '@hollow-finch/core/geometry/point';
 import { Button, UnstyledButton } from '@mantine/core';
 import { useCallbackRef } from '@mantine/hooks';
-import { lazy, memo, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Board, useBoardScale } from '../../shared/drawing/Board.tsx';
 import { fromDrawing, useKeys } from '../../shared/keys.ts';
 import { sayFault } from '../../shared/sayFault.ts';
@@ -30,29 +30,30 @@ import type { Tool } from './tools/drawGesture.ts';
 import type { ShapeSettings } from './tools/drafting.ts';
 import { useDrawing } from './tools/useDrawing.ts';
 import './draft.css';
+import { later } from '../../shared/later.ts';
 
 /** With what moves a piece about on its panel: loaded when there is one. */
-const GluedPieces = lazy(() => import('./GluedPieces.tsx'));
+const GluedPieces = later(() => import('./GluedPieces.tsx'));
 /** The folded shape beside the board: loaded when its motion is known. */
-const FoldedPicture = lazy(async () => ({
+const FoldedPicture = later(async () => ({
   default: (await import('../../shared/FoldedPicture.tsx')).FoldedPicture,
 }));
 /** Guides and measures: loaded when there are any. */
-const Guides = lazy(() => import('./Guides.tsx'));
-const Measures = lazy(() => import('./Measures.tsx'));
-const MeasureBar = lazy(() => import('./tools/MeasureBar.tsx'));
+const Guides = later(() => import('./Guides.tsx'));
+const Measures = later(() => import('./Measures.tsx'));
+const MeasureBar = later(() => import('./tools/MeasureBar.tsx'));
 /** How wide the material is: loaded with the first look. */
-const WidthOverlay = lazy(() => import('./WidthOverlay.tsx'));
-const BridgeMarks = lazy(() => import('./BridgeMarks.tsx'));
-const PathHandles = lazy(() => import('./PathHandles.tsx'));
-const ZoneHandles = lazy(() => import('./ZoneHandles.tsx'));
+const WidthOverlay = later(() => import('./WidthOverlay.tsx'));
+const BridgeMarks = later(() => import('./BridgeMarks.tsx'));
+const PathHandles = later(() => import('./PathHandles.tsx'));
+const ZoneHandles = later(() => import('./ZoneHandles.tsx'));
 /** Pictures on the board: loaded when there are any. */
-const PictureLayer = lazy(() => import('./pictures/PictureLayer.tsx'));
-const PictureSection = lazy(() => import('./pictures/PictureSection.tsx'));
-const GuideSection = lazy(() => import('./GuideSection.tsx'));
+const PictureLayer = later(() => import('./pictures/PictureLayer.tsx'));
+const PictureSection = later(() => import('./pictures/PictureSection.tsx'));
+const GuideSection = later(() => import('./GuideSection.tsx'));
 /** The measures of what is chosen: loaded with the first choice. */
-const Chosen = lazy(() => import('./Chosen.tsx'));
-const MechanismDrawer = lazy(() => import('./Drawer.tsx'));
+const Chosen = later(() => import('./Chosen.tsx'));
+const MechanismDrawer = later(() => import('./Drawer.tsx'));
 
 /** The part that a drawing begun at a board point goes to: the chosen drafted one, else the one under the point. */
 function targetOf(

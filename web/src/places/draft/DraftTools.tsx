@@ -1,7 +1,7 @@
 import { LAYERS, type Layer } from '@hollow-finch/core/dieline/part';
 import type { Path } from '@hollow-finch/core/geometry/path';
 import { ActionIcon, Button, Select, Tooltip } from '@mantine/core';
-import { lazy, memo, Suspense, useState } from 'react';
+import { memo, Suspense, useState } from 'react';
 import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle, IconRuler } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { emptyPart, focusBoard } from './draftEdits.ts';
@@ -9,11 +9,12 @@ import { LAYER_NAMES } from './layerNames.ts';
 import { besideAll } from './layout.ts';
 import type { ShapeSettings } from './tools/drafting.ts';
 import { isCutting, isPointed, isShaped, type Tool } from './tools/drawGesture.ts';
+import { later } from '../../shared/later.ts';
 
-const DrawByNumbers = lazy(() => import('./tools/DrawByNumbers.tsx'));
-const BringIn = lazy(() => import('./bringIn/BringIn.tsx'));
-const SolidDialog = lazy(() => import('./solids/SolidDialog.tsx'));
-const ToolSettings = lazy(() => import('./tools/ToolSettings.tsx'));
+const DrawByNumbers = later(() => import('./tools/DrawByNumbers.tsx'));
+const BringIn = later(() => import('./bringIn/BringIn.tsx'));
+const SolidDialog = later(() => import('./solids/SolidDialog.tsx'));
+const ToolSettings = later(() => import('./tools/ToolSettings.tsx'));
 
 export const TOOLS: readonly {
   readonly id: Tool;

@@ -5,14 +5,15 @@ import type { Part } from '@hollow-finch/core/dieline/part';
 import { shift } from '@hollow-finch/core/geometry/isometry';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select } from '@mantine/core';
-import { lazy, Suspense, useState } from 'react';
+import { Suspense, useState } from 'react';
 import { IconPlus } from '../../shared/icons.ts';
 import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { HANGS, newJoint, type HangKind } from './hanging.ts';
 import { JointFields } from './JointFields.tsx';
+import { later } from '../../shared/later.ts';
 
-const RoomNote = lazy(() => import('./RoomNote.tsx'));
+const RoomNote = later(() => import('./RoomNote.tsx'));
 
 /** What a drafted part is glued to, turns on, slides in, passes through: its joints, and new ones. */
 export function HangSection({ part, plain }: { part: DraftedPart; plain: Part }) {

@@ -10,7 +10,7 @@ import { canBePlain, madePlain } from '@hollow-finch/core/mechanisms/plain';
 import { parameterLimits } from '@hollow-finch/core/mechanisms/limits';
 import { familyById } from '@hollow-finch/core/mechanisms/registry';
 import { Button, SegmentedControl, Select, Switch, UnstyledButton } from '@mantine/core';
-import { lazy, Suspense, useState } from 'react';
+import { Suspense, useState } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { CountField } from '../../shared/fields/CountField.tsx';
@@ -22,9 +22,10 @@ import { useLengths } from '../../shared/units.ts';
 import { LockSwitch } from './LockSwitch.tsx';
 import { standingOn } from './draftEdits.ts';
 import { boardLayout } from './layout.ts';
+import { later } from '../../shared/later.ts';
 
-const LayPiece = lazy(() => import('./LayPiece.tsx'));
-const MountSection = lazy(() => import('./MountSection.tsx'));
+const LayPiece = later(() => import('./LayPiece.tsx'));
+const MountSection = later(() => import('./MountSection.tsx'));
 
 /** The parts that an instance adds; what is cut into its host belongs to that one. */
 const ownParts = (design: Design, { id }: Instance): readonly Part[] => {

@@ -2,7 +2,7 @@ import type { DraftedPart, Joint } from '@hollow-finch/core/design/design';
 import type { Part } from '@hollow-finch/core/dieline/part';
 import { distance, middle } from '@hollow-finch/core/geometry/point';
 import { Button, Select, Switch } from '@mantine/core';
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
@@ -23,8 +23,9 @@ import {
   type StraightEdge,
 } from './hanging.ts';
 import { LAYER_NAMES } from './layerNames.ts';
+import { later } from '../../shared/later.ts';
 
-const PieceFields = lazy(() => import('./PieceFields.tsx'));
+const PieceFields = later(() => import('./PieceFields.tsx'));
 
 const holdsOf = (kind: Joint['kind']): string =>
   kind === 'glue' ? 'Glued onto' : HANGS.find((hang) => hang.kind === kind)!.holds;

@@ -25,7 +25,7 @@ import { shift } from '@hollow-finch/core/geometry/isometry';
 import { distance, type Point } from '@hollow-finch/core/geometry/point';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Checkbox, Select, Switch } from '@mantine/core';
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import { AngleField } from '../../shared/fields/AngleField.tsx';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { LengthField } from '../../shared/fields/LengthField.tsx';
@@ -42,6 +42,7 @@ import { PlaceLines } from './PlaceForm.tsx';
 import { withPath } from './shaping.ts';
 import Shaping from './Shaping.tsx';
 import Sides from './Sides.tsx';
+import { later } from '../../shared/later.ts';
 
 interface Measure {
   readonly label: string;
@@ -147,7 +148,7 @@ const EDGE_WORDS = {
 const USUAL_NICK_MM = 0.5;
 
 /** Fetched where there is something that could have been measured. */
-const MeasuredHint = lazy(() => import('./MeasuredHint.tsx'));
+const MeasuredHint = later(() => import('./MeasuredHint.tsx'));
 
 /** How a line is made, whether it is a fold, and the angle that the fold keeps by itself. */
 function WorkFields({

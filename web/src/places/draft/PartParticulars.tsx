@@ -4,7 +4,7 @@ import { LAYERS, layerOf, stockOf, type DieLine } from '@hollow-finch/core/dieli
 import { pathLength } from '@hollow-finch/core/geometry/path';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { Button, Select, UnstyledButton } from '@mantine/core';
-import { lazy, Suspense, useState } from 'react';
+import { Suspense, useState } from 'react';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { TextField } from '../../shared/fields/TextField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
@@ -17,8 +17,9 @@ import { HangSection } from './HangSection.tsx';
 import { ZoneSection } from './ZoneSection.tsx';
 import { LockSwitch } from './LockSwitch.tsx';
 import { LAYER_NAMES } from './layerNames.ts';
+import { later } from '../../shared/later.ts';
 
-const LayPieceLazy = lazy(() => import('./LayPiece.tsx'));
+const LayPieceLazy = later(() => import('./LayPiece.tsx'));
 
 /** Pieces on a part: loaded when a part is chosen. */
 const LayPiece = (props: { partIds: readonly string[] }) => (
@@ -86,14 +87,14 @@ function LineList({ partId, lines }: { partId: string; lines: readonly DieLine[]
   );
 }
 
-const Islands = lazy(() => import('./Islands.tsx'));
-const BridgeSection = lazy(() => import('./BridgeSection.tsx'));
-const OrderSection = lazy(() => import('./OrderSection.tsx'));
-const PictureSection = lazy(() => import('./pictures/PictureSection.tsx'));
-const SymmetrySection = lazy(() => import('./SymmetrySection.tsx'));
-const TuckSection = lazy(() => import('./TuckSection.tsx'));
-const WidthSection = lazy(() => import('./WidthSection.tsx'));
-const CutWords = lazy(() => import('./pieces/CutWords.tsx'));
+const Islands = later(() => import('./Islands.tsx'));
+const BridgeSection = later(() => import('./BridgeSection.tsx'));
+const OrderSection = later(() => import('./OrderSection.tsx'));
+const PictureSection = later(() => import('./pictures/PictureSection.tsx'));
+const SymmetrySection = later(() => import('./SymmetrySection.tsx'));
+const TuckSection = later(() => import('./TuckSection.tsx'));
+const WidthSection = later(() => import('./WidthSection.tsx'));
+const CutWords = later(() => import('./pieces/CutWords.tsx'));
 
 /** So many lines are listed before one asks for all. */
 const MANY = 12;

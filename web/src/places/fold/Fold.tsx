@@ -5,7 +5,7 @@ import type { Viewpoint } from '@hollow-finch/core/motion/view';
 import { bestView, VIEWS } from '@hollow-finch/core/motion/viewpoint';
 import { Accordion, Button, Loader, SegmentedControl } from '@mantine/core';
 import { useSessionStorage } from '@mantine/hooks';
-import { lazy, Suspense, useMemo, useState, type ReactNode } from 'react';
+import { Suspense, useMemo, useState, type ReactNode } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
@@ -22,8 +22,9 @@ import { RehearsalSection, type Rehearsing } from './RehearsalSection.tsx';
 import { Steps } from './Steps.tsx';
 import { useLoose } from './useLoose.ts';
 import './fold.css';
+import { later } from '../../shared/later.ts';
 
-const Scene = lazy(() => import('./Scene.tsx'));
+const Scene = later(() => import('./Scene.tsx'));
 
 const NONE: readonly Catch[] = [];
 

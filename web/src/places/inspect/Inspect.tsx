@@ -6,7 +6,7 @@ import { boxOf } from '@hollow-finch/core/geometry/path';
 import { add, type Point } from '@hollow-finch/core/geometry/point';
 import { Button, Select, TextInput, UnstyledButton } from '@mantine/core';
 import { proxy } from 'comlink';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { formatLength } from '@hollow-finch/core/units/length';
 import { Board } from '../../shared/drawing/Board.tsx';
 import { PartDrawing } from '../../shared/drawing/PartDrawing.tsx';
@@ -18,9 +18,10 @@ import { FindingMarks } from '../draft/BoardParts.tsx';
 import { boardBox, boardLayout, type BoardPart } from '../draft/layout.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './inspect.css';
+import { later } from '../../shared/later.ts';
 
 /** Measures that are kept: loaded when there are any. */
-const Measures = lazy(() => import('../draft/Measures.tsx'));
+const Measures = later(() => import('../draft/Measures.tsx'));
 
 /** Findings for which a mend can be looked for: it costs too much to have one ready at every change. */
 const canSearch = (finding: Finding): boolean =>

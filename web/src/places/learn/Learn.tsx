@@ -1,6 +1,6 @@
 import { Loader, SegmentedControl, Tabs } from '@mantine/core';
 import type { Difficulty } from '@hollow-finch/core/practice/terms';
-import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
+import { Suspense, useCallback, useEffect, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { PageHead } from '../../shared/PageHead.tsx';
 import type { Round, RoundWritten } from '../../shared/records.ts';
@@ -8,11 +8,12 @@ import { DIFFICULTIES } from './practice.ts';
 import { sayFault } from '../../shared/sayFault.ts';
 import '../shelf/shelf.css';
 import './learn.css';
+import { later } from '../../shared/later.ts';
 
-const FaultsExercise = lazy(() => import('./FaultsExercise.tsx'));
-const ReachExercise = lazy(() => import('./ReachExercise.tsx'));
-const SheetsExercise = lazy(() => import('./SheetsExercise.tsx'));
-const Progress = lazy(() => import('./Progress.tsx'));
+const FaultsExercise = later(() => import('./FaultsExercise.tsx'));
+const ReachExercise = later(() => import('./ReachExercise.tsx'));
+const SheetsExercise = later(() => import('./SheetsExercise.tsx'));
+const Progress = later(() => import('./Progress.tsx'));
 
 /** Learning to see what a master sees: faults, where things lie when closed, how many sheets; and how it goes. */
 export function Learn() {

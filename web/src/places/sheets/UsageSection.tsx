@@ -6,11 +6,12 @@ import { sheetUsage } from '@hollow-finch/core/sheets/partsList';
 import { fewestSheets, piecesByStock } from '@hollow-finch/core/sheets/plan';
 import { stockIn } from '@hollow-finch/core/stock/store';
 import { Button, Progress } from '@mantine/core';
-import { lazy, Suspense, useMemo } from 'react';
+import { Suspense, useMemo } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useStudioStore } from '../../shared/store/studioStore.ts';
+import { later } from '../../shared/later.ts';
 
-const UsageChart = lazy(() => import('./UsageChart.tsx'));
+const UsageChart = later(() => import('./UsageChart.tsx'));
 
 /** What keeping to the grain costs in sheets, with one press to do without it; and back. */
 function GrainCost({

@@ -10,7 +10,7 @@ import {
   Tooltip,
 } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import { Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import type { JobListEntry, Look } from '../../shared/contracts.ts';
 import { FIRST_JOB, isNewHere, setFirstJobStep } from '../../shared/firstJob.ts';
@@ -28,8 +28,9 @@ import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
 import { sayFault } from '../../shared/sayFault.ts';
 import { useLengths } from '../../shared/units.ts';
 import './shelf.css';
+import { later } from '../../shared/later.ts';
 
-const NewCard = lazy(() => import('./NewCard.tsx'));
+const NewCard = later(() => import('./NewCard.tsx'));
 
 type Order = 'changed' | 'name' | 'faults';
 

@@ -3,14 +3,15 @@ import { measured, MOST_KERF_MM, readingsOf, readingValue } from '@hollow-finch/
 import { MM_PER_INCH } from '@hollow-finch/core/units/length';
 import type { CouponKind, Reading, Store } from '@hollow-finch/core/stock/store';
 import { Button, NumberInput, Select } from '@mantine/core';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { sayFault } from '../../shared/sayFault.ts';
 import { useLengths } from '../../shared/units.ts';
 import { today } from './dates.ts';
 import { idFrom, isSeenLength } from './kinds.ts';
+import { later } from '../../shared/later.ts';
 
-const ReadingsChart = lazy(() => import('./ReadingsChart.tsx'));
+const ReadingsChart = later(() => import('./ReadingsChart.tsx'));
 
 /** Whether what a coupon says is no length. */
 const isNumber = (kind: CouponKind): boolean => kind === 'score' || kind === 'grain';

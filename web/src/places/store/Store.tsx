@@ -14,7 +14,7 @@ import {
 } from '@mantine/core';
 import { notifications } from '@mantine/notifications';
 import { DataTable, type DataTableColumn, type DataTableSortStatus } from 'mantine-datatable';
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
+import { Suspense, useEffect, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { download } from '../../shared/download.ts';
 import { IconDownload, IconPlus, IconSearch, IconTrash } from '../../shared/icons.ts';
@@ -28,9 +28,10 @@ import { ItemDialog } from './ItemDialog.tsx';
 import { isSeenLength, KINDS, kindOf, type FieldSpec, type Item } from './kinds.ts';
 import 'mantine-datatable/styles.css';
 import './store.css';
+import { later } from '../../shared/later.ts';
 
 /** Fetched when readings are looked at: its chart is large. */
-const CouponsPanel = lazy(() => import('./CouponsPanel.tsx'));
+const CouponsPanel = later(() => import('./CouponsPanel.tsx'));
 
 const MOST_BYTES = 2_000_000;
 

@@ -1,5 +1,5 @@
 import { ActionIcon, Button, Tooltip, UnstyledButton } from '@mantine/core';
-import { lazy, Suspense, useEffect, useMemo, useState, useDeferredValue } from 'react';
+import { Suspense, useEffect, useMemo, useState, useDeferredValue } from 'react';
 import { IconArrowBackUp, IconArrowForwardUp } from '../../shared/icons.ts';
 import { autosave } from '../../shared/store/autosave.ts';
 import { usePackingState } from '../../shared/store/packingState.ts';
@@ -8,12 +8,13 @@ import { reportAgain, stopReport } from '../../shared/store/reporter.ts';
 import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
 import { useLengths } from '../../shared/units.ts';
 import { STAGES, STAGE_NAMES, stageFigure, type StageId } from './stages.ts';
+import { later } from '../../shared/later.ts';
 
 /** Fetched when it is first asked for: its table is large. */
-const HistoryDialog = lazy(async () => ({ default: (await import('./HistoryDialog.tsx')).HistoryDialog }));
+const HistoryDialog = later(async () => ({ default: (await import('./HistoryDialog.tsx')).HistoryDialog }));
 
 /** Fetched when the job is renamed. */
-const TextField = lazy(async () => ({
+const TextField = later(async () => ({
   default: (await import('../../shared/fields/TextField.tsx')).TextField,
 }));
 

@@ -1,5 +1,5 @@
 import { Button } from '@mantine/core';
-import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
+import { Suspense, useCallback, useEffect, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { sayFault } from '../../shared/sayFault.ts';
 import { autosave, loadJob } from '../../shared/store/autosave.ts';
@@ -11,19 +11,20 @@ import { startReporting } from '../../shared/store/reporter.ts';
 import { StageRail } from './StageRail.tsx';
 import { STAGES, type StageId } from './stages.ts';
 import './workspace.css';
+import { later } from '../../shared/later.ts';
 
-const ConflictDialog = lazy(() => import('./ConflictDialog.tsx'));
-const KeysDialog = lazy(() => import('./KeysDialog.tsx'));
-const FirstJob = lazy(() => import('./FirstJob.tsx'));
+const ConflictDialog = later(() => import('./ConflictDialog.tsx'));
+const KeysDialog = later(() => import('./KeysDialog.tsx'));
+const FirstJob = later(() => import('./FirstJob.tsx'));
 
 const PLACES = {
-  brief: lazy(() => import('../brief/Brief.tsx')),
-  draft: lazy(() => import('../draft/Draft.tsx')),
-  fold: lazy(() => import('../fold/Fold.tsx')),
-  inspect: lazy(() => import('../inspect/Inspect.tsx')),
-  sheets: lazy(() => import('../sheets/Sheets.tsx')),
-  cut: lazy(() => import('../cut/Cut.tsx')),
-  build: lazy(() => import('../build/Build.tsx')),
+  brief: later(() => import('../brief/Brief.tsx')),
+  draft: later(() => import('../draft/Draft.tsx')),
+  fold: later(() => import('../fold/Fold.tsx')),
+  inspect: later(() => import('../inspect/Inspect.tsx')),
+  sheets: later(() => import('../sheets/Sheets.tsx')),
+  cut: later(() => import('../cut/Cut.tsx')),
+  build: later(() => import('../build/Build.tsx')),
 } satisfies Record<StageId, unknown>;
 
 function stageFromAddress(): StageId {
