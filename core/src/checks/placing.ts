@@ -44,9 +44,9 @@ function neighboursOf(
     const { panels } = panelPlan(part);
     // Of a folded part only what lies on the panel is beside the piece: of each tab its zone; a piece is one thing, however it is glued.
     const isPiece = panels.length === 1;
-    if (isPiece ? seen.has(partId) : !zone) return [];
-    const rings = isPiece ? [panels[0].region.outer] : zone ? [zone.outline] : [];
-    const onHost = rings.flatMap((ring) => ring.map(placing(placement)));
+    const outline = isPiece ? panels[0].region.outer : zone?.outline;
+    if (!outline || (isPiece && seen.has(partId))) return [];
+    const onHost = outline.map(placing(placement));
     if (!insideRegion(boxCentre(boxOf(onHost)), region)) return [];
     seen.add(partId);
     return [{ id: isPiece ? partId : id, name: part.name, box: boxOf(onHost.map(placing(back))) }];

@@ -10,13 +10,14 @@ import { placeRegion, type Ring } from '../geometry/polygon.ts';
 import { packing } from './packing.ts';
 import type { Arrangement, PackLayout, PackProgress, PackRequest } from './packRequest.ts';
 import type { PackPiece, PlacedOnSheet, SheetSpec } from './pieces.ts';
+import { wrapped } from './rims.ts';
 
 const QUARTER = Math.PI / 2;
 
 /** A place on a sheet, mirrored about the line through its lower left corner on which x is y. */
 const mirrored = ([x, y]: Point): Point => [y, x];
 
-/** A ring as it is with that line as x axis, or any other; it turns the same way round as before. */
+/** A ring mirrored in some way; it turns the same way round as before. */
 const mirroredRing = (ring: Ring, by: (p: Point) => Point): Ring => ring.map(by).reverse();
 
 /** A kind of sheet, mirrored. */
@@ -31,6 +32,8 @@ export function mirroredSheet(spec: SheetSpec): SheetSpec {
   };
 }
 
+const mirroredName = (partId: string): string => `${partId}, mirrored`;
+
 /**
  * A piece drawn upside down: where it is turned by an angle on a mirrored sheet, the piece itself is by what that lacks of a quarter.
  * It has another name, for it has other outlines.
@@ -40,7 +43,7 @@ function mirroredPiece(piece: PackPiece): PackPiece {
   const over = (ring: Ring): Ring => mirroredRing(ring, ([x, y]) => [x, -y]);
   return {
     ...piece,
-    partId: `${partId}, mirrored`,
+    partId: mirroredName(partId),
     outlines: outlines.map(({ outer, holes }) => ({ outer: over(outer), holes: holes.map(over) })),
     grainRad: grainRad === null ? null : -grainRad,
     ...(turnsRad ? { turnsRad: turnsRad.map((angle) => QUARTER - angle) } : {}),
@@ -52,9 +55,9 @@ function mirroredPiece(piece: PackPiece): PackPiece {
  * up to a whole turn. For mirroring about that line is turning over and by a quarter, and what is turned over twice is not.
  */
 function mirroredPlacement({ angleRad, flip, dx, dy }: Isometry): Isometry {
-  const turns = 0.25 - angleRad / (4 * QUARTER);
-  const part = turns - Math.floor(turns);
-  return { angleRad: part > 1 - 1e-12 ? 0 : part * 4 * QUARTER, flip, dx: dy, dy: dx };
+  const rad = wrapped(QUARTER - angleRad);
+  // What rounding leaves of a whole turn is none.
+  return { angleRad: rad > 2 * Math.PI - 1e-11 ? 0 : rad, flip, dx: dy, dy: dx };
 }
 
 /** What takes up as much of a sheet along x as something takes up along y, mm. */
@@ -76,14 +79,17 @@ function mirroredRequest(request: PackRequest): {
     own.set(made, piece);
     return made;
   };
-  const arrangement = ({ placed, kinds: used }: Arrangement): Arrangement => ({
-    placed: placed.map(({ piece, sheet: at, placement }) => ({
-      piece: other(piece),
+  const carried = (placed: readonly PlacedOnSheet[], to: (piece: PackPiece) => PackPiece) =>
+    placed.map(({ piece, sheet: at, placement }): PlacedOnSheet => ({
+      piece: to(piece),
       sheet: at,
       placement: mirroredPlacement(placement),
-    })),
+    }));
+  const arrangement = ({ placed, kinds: used }: Arrangement): Arrangement => ({
+    placed: carried(placed, other),
     kinds: used,
   });
+  const back = (piece: PackPiece): PackPiece => own.get(piece)!;
   return {
     request: {
       ...request,
@@ -97,12 +103,8 @@ function mirroredRequest(request: PackRequest): {
       const last = layout.kinds.at(-1);
       return {
         ...layout,
-        placed: layout.placed.map(({ piece, sheet: at, placement }): PlacedOnSheet => ({
-          piece: own.get(piece)!,
-          sheet: at,
-          placement: mirroredPlacement(placement),
-        })),
-        unplaced: layout.unplaced.map((piece) => own.get(piece)!),
+        placed: carried(layout.placed, back),
+        unplaced: layout.unplaced.map(back),
         lastExtentMm: last === undefined ? 0 : alongX(kinds[last], layout.lastExtentMm),
       };
     },
@@ -118,7 +120,10 @@ export function* packingAlong(request: PackRequest): Generator<PackProgress, voi
   const all = [...pieces, ...(locked?.placed.map(({ piece }) => piece) ?? [])];
   const kinds = [sheet, ...others];
   if (request.along !== 'y') {
-    known?.forget(all.map(mirroredPiece), kinds.map(mirroredSheet));
+    known?.forget(
+      all.map((piece) => ({ ...piece, partId: mirroredName(piece.partId) })),
+      kinds.map(mirroredSheet),
+    );
     yield* packing(request);
     return;
   }

@@ -249,9 +249,12 @@ export class Ways {
     const simpleHole = (ring: Ring): Ring => counterClockwise(simple([...counterClockwise(ring)].reverse()));
     const thinned = (ring: Ring): Ring =>
       simplerMm > 0 && ring.length > CORNERS_AT_ONCE ? covering(ring, THINNED_MM) : ring;
-    const fewer = regions.map(({ outer, holes }) => ({ outer: thinned(outer), holes: holes.map(thinned) }));
-    yield;
-    const whole = grownMm > 0 ? offset(fewer, grownMm, ARC_TOLERANCE_MM) : regions;
+    let whole = regions;
+    if (grownMm > 0) {
+      const fewer = regions.map(({ outer, holes }) => ({ outer: thinned(outer), holes: holes.map(thinned) }));
+      yield;
+      whole = offset(fewer, grownMm, ARC_TOLERANCE_MM);
+    }
     yield;
     return whole.map(({ outer, holes }) => {
       const kept = holes.filter((hole) => Math.abs(ringArea(hole)) > this.leastAreaMm2).map(simpleHole);

@@ -10,9 +10,9 @@ import { StoreNotice } from './StoreNotice.tsx';
 import { baseOf, beginOf, BEGIN_WORDS, BEGINNINGS, type Begin } from '../../shared/begin.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
+import { later } from '../../shared/later.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './brief.css';
-import { later } from '../../shared/later.ts';
 
 /** The card closed inside its envelope, both true to scale, with the room that is left. */
 function EnvelopePicture() {

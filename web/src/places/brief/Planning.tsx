@@ -1,11 +1,11 @@
 import { Accordion } from '@mantine/core';
 import { Suspense, useState, type ReactNode } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { later } from '../../shared/later.ts';
 import CuttingList from './CuttingList.tsx';
 import MatsSection from './MatsSection.tsx';
 import PostSection from './PostSection.tsx';
 import SizesSection from './SizesSection.tsx';
-import { later } from '../../shared/later.ts';
 
 const Holders = later(() => import('./Holders.tsx'));
 

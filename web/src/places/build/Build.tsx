@@ -4,10 +4,10 @@ import { Suspense, useEffect, useState } from 'react';
 import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
+import { later } from '../../shared/later.ts';
 import type { Design } from '@hollow-finch/core/design/design';
 import type { PlaceProps } from '../workspace/place.ts';
 import './build.css';
-import { later } from '../../shared/later.ts';
 
 const SheetSection = later(() => import('./SheetSection.tsx'));
 const ScheduleSection = later(() => import('./ScheduleSection.tsx'));

@@ -4,8 +4,8 @@ import { minutesWords } from '@hollow-finch/core/assembly/minutes';
 import { Suspense, useMemo, useState } from 'react';
 import { CountField } from '../../shared/fields/CountField.tsx';
 import { useJob } from '../../shared/store/jobStore.ts';
-import { MOST_SHOWN } from './mostShown.ts';
 import { later } from '../../shared/later.ts';
+import { MOST_SHOWN } from './mostShown.ts';
 
 /** Fetched when a schedule is looked at: its chart is large. */
 const ScheduleChart = later(() => import('./ScheduleChart.tsx'));

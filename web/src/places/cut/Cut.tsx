@@ -9,11 +9,11 @@ import { Button, Loader, Select } from '@mantine/core';
 import { Suspense, useMemo, useState } from 'react';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
+import { later } from '../../shared/later.ts';
 import type { PlayedFile } from '../../workers/cutter.worker.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { subjectsOf } from './subjects.ts';
 import './cut.css';
-import { later } from '../../shared/later.ts';
 
 const CutTable = later(() => import('./CutTable.tsx'));
 const CutterSection = later(() => import('./CutterSection.tsx'));

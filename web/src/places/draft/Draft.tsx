@@ -20,6 +20,7 @@ import { chooseAll } from './chooseAll.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
 import { useLengths } from '../../shared/units.ts';
+import { later } from '../../shared/later.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { BoardParts } from './BoardParts.tsx';
 import { drawOn, focusBoard, removalOf } from './draftEdits.ts';
@@ -30,7 +31,6 @@ import type { Tool } from './tools/drawGesture.ts';
 import type { ShapeSettings } from './tools/drafting.ts';
 import { useDrawing } from './tools/useDrawing.ts';
 import './draft.css';
-import { later } from '../../shared/later.ts';
 
 /** With what moves a piece about on its panel: loaded when there is one. */
 const GluedPieces = later(() => import('./GluedPieces.tsx'));

@@ -4,12 +4,12 @@ import { ActionIcon, Button, Select, Tooltip } from '@mantine/core';
 import { memo, Suspense, useState } from 'react';
 import { IconCircle, IconLine, IconPlus, IconPointer, IconRectangle, IconRuler } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { later } from '../../shared/later.ts';
 import { emptyPart, focusBoard } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
 import { besideAll } from './layout.ts';
 import type { ShapeSettings } from './tools/drafting.ts';
 import { isCutting, isPointed, isShaped, type Tool } from './tools/drawGesture.ts';
-import { later } from '../../shared/later.ts';
 
 const DrawByNumbers = later(() => import('./tools/DrawByNumbers.tsx'));
 const BringIn = later(() => import('./bringIn/BringIn.tsx'));

@@ -9,9 +9,9 @@ import { Suspense, useState } from 'react';
 import { IconPlus } from '../../shared/icons.ts';
 import { sayFault } from '../../shared/sayFault.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
+import { later } from '../../shared/later.ts';
 import { HANGS, newJoint, type HangKind } from './hanging.ts';
 import { JointFields } from './JointFields.tsx';
-import { later } from '../../shared/later.ts';
 
 const RoomNote = later(() => import('./RoomNote.tsx'));
 

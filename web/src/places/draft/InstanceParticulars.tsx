@@ -19,10 +19,10 @@ import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
+import { later } from '../../shared/later.ts';
 import { LockSwitch } from './LockSwitch.tsx';
 import { standingOn } from './draftEdits.ts';
 import { boardLayout } from './layout.ts';
-import { later } from '../../shared/later.ts';
 
 const LayPiece = later(() => import('./LayPiece.tsx'));
 const MountSection = later(() => import('./MountSection.tsx'));

@@ -9,6 +9,7 @@ import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
+import { later } from '../../shared/later.ts';
 import {
   HANGS,
   movedByHand,
@@ -23,7 +24,6 @@ import {
   type StraightEdge,
 } from './hanging.ts';
 import { LAYER_NAMES } from './layerNames.ts';
-import { later } from '../../shared/later.ts';
 
 const PieceFields = later(() => import('./PieceFields.tsx'));
 

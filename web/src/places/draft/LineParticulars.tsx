@@ -32,6 +32,7 @@ import { LengthField } from '../../shared/fields/LengthField.tsx';
 import { IconTrash } from '../../shared/icons.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { useLengths } from '../../shared/units.ts';
+import { later } from '../../shared/later.ts';
 import { editableLine, removalOf } from './draftEdits.ts';
 import { LAYER_NAMES } from './layerNames.ts';
 import CraftTools from './CraftTools.tsx';
@@ -42,7 +43,6 @@ import { PlaceLines } from './PlaceForm.tsx';
 import { withPath } from './shaping.ts';
 import Shaping from './Shaping.tsx';
 import Sides from './Sides.tsx';
-import { later } from '../../shared/later.ts';
 
 interface Measure {
   readonly label: string;

@@ -12,12 +12,12 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { chosenOf, isChosen, toggled, type Single } from '../../shared/store/selection.ts';
 import { choicesOf, choosing, useStudioStore } from '../../shared/store/studioStore.ts';
 import { useLengths } from '../../shared/units.ts';
+import { later } from '../../shared/later.ts';
 import { linesDrawnOn, removalOf } from './draftEdits.ts';
 import { HangSection } from './HangSection.tsx';
 import { ZoneSection } from './ZoneSection.tsx';
 import { LockSwitch } from './LockSwitch.tsx';
 import { LAYER_NAMES } from './layerNames.ts';
-import { later } from '../../shared/later.ts';
 
 const LayPieceLazy = later(() => import('./LayPiece.tsx'));
 

@@ -10,6 +10,7 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { OpeningStrip } from '../../shared/strip/OpeningStrip.tsx';
 import { placeText, useTravel } from '../../shared/strip/useTravel.ts';
 import { useLengths } from '../../shared/units.ts';
+import { later } from '../../shared/later.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import { artworkByPart } from './artwork.ts';
 import { BulkView, ClosedView } from './ClosedView.tsx';
@@ -22,7 +23,6 @@ import { RehearsalSection, type Rehearsing } from './RehearsalSection.tsx';
 import { Steps } from './Steps.tsx';
 import { useLoose } from './useLoose.ts';
 import './fold.css';
-import { later } from '../../shared/later.ts';
 
 const Scene = later(() => import('./Scene.tsx'));
 

@@ -14,11 +14,11 @@ import { faultWords } from '../../shared/helper.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { reportWorker } from '../../shared/store/reporter.ts';
 import { useLengths } from '../../shared/units.ts';
+import { later } from '../../shared/later.ts';
 import { FindingMarks } from '../draft/BoardParts.tsx';
 import { boardBox, boardLayout, type BoardPart } from '../draft/layout.ts';
 import type { PlaceProps } from '../workspace/place.ts';
 import './inspect.css';
-import { later } from '../../shared/later.ts';
 
 /** Measures that are kept: loaded when there are any. */
 const Measures = later(() => import('../draft/Measures.tsx'));

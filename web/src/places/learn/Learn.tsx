@@ -6,9 +6,9 @@ import { PageHead } from '../../shared/PageHead.tsx';
 import type { Round, RoundWritten } from '../../shared/records.ts';
 import { DIFFICULTIES } from './practice.ts';
 import { sayFault } from '../../shared/sayFault.ts';
+import { later } from '../../shared/later.ts';
 import '../shelf/shelf.css';
 import './learn.css';
-import { later } from '../../shared/later.ts';
 
 const FaultsExercise = later(() => import('./FaultsExercise.tsx'));
 const ReachExercise = later(() => import('./ReachExercise.tsx'));

@@ -27,8 +27,8 @@ import {
 import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
 import { sayFault } from '../../shared/sayFault.ts';
 import { useLengths } from '../../shared/units.ts';
-import './shelf.css';
 import { later } from '../../shared/later.ts';
+import './shelf.css';
 
 const NewCard = later(() => import('./NewCard.tsx'));
 

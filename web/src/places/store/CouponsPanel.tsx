@@ -7,9 +7,9 @@ import { Suspense, useMemo, useState } from 'react';
 import { api, saidOf } from '../../shared/api.ts';
 import { sayFault } from '../../shared/sayFault.ts';
 import { useLengths } from '../../shared/units.ts';
+import { later } from '../../shared/later.ts';
 import { today } from './dates.ts';
 import { idFrom, isSeenLength } from './kinds.ts';
-import { later } from '../../shared/later.ts';
 
 const ReadingsChart = later(() => import('./ReadingsChart.tsx'));
 

@@ -23,12 +23,12 @@ import { fetchStore, useStudioStore } from '../../shared/store/studioStore.ts';
 import { PageHead } from '../../shared/PageHead.tsx';
 import { toldAway } from '../../shared/toldAway.tsx';
 import { useLengths } from '../../shared/units.ts';
+import { later } from '../../shared/later.ts';
 import { csvOf, itemsFromCsv } from './csv.ts';
 import { ItemDialog } from './ItemDialog.tsx';
 import { isSeenLength, KINDS, kindOf, type FieldSpec, type Item } from './kinds.ts';
 import 'mantine-datatable/styles.css';
 import './store.css';
-import { later } from '../../shared/later.ts';
 
 /** Fetched when readings are looked at: its chart is large. */
 const CouponsPanel = later(() => import('./CouponsPanel.tsx'));

@@ -7,8 +7,8 @@ import { useJob } from '../../shared/store/jobStore.ts';
 import { reportAgain, stopReport } from '../../shared/store/reporter.ts';
 import { SchemeSwitch, UnitSwitch } from '../../shared/Switches.tsx';
 import { useLengths } from '../../shared/units.ts';
-import { STAGES, STAGE_NAMES, stageFigure, type StageId } from './stages.ts';
 import { later } from '../../shared/later.ts';
+import { STAGES, STAGE_NAMES, stageFigure, type StageId } from './stages.ts';
 
 /** Fetched when it is first asked for: its table is large. */
 const HistoryDialog = later(async () => ({ default: (await import('./HistoryDialog.tsx')).HistoryDialog }));

@@ -8,10 +8,10 @@ import { useKeys } from '../../shared/keys.ts';
 import { useJob } from '../../shared/store/jobStore.ts';
 import { fetchLessons } from '../../shared/store/lessons.ts';
 import { startReporting } from '../../shared/store/reporter.ts';
+import { later } from '../../shared/later.ts';
 import { StageRail } from './StageRail.tsx';
 import { STAGES, type StageId } from './stages.ts';
 import './workspace.css';
-import { later } from '../../shared/later.ts';
 
 const ConflictDialog = later(() => import('./ConflictDialog.tsx'));
 const KeysDialog = later(() => import('./KeysDialog.tsx'));
