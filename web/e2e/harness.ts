@@ -250,8 +250,11 @@ export class Person {
 
   /** Replaces what a field holds, and takes it with Enter. */
   async type(field: string, text: string, take = true): Promise<void> {
-    const input = await this.named(field, 'textbox');
-    await input.click();
+    const inHand = async (): Promise<boolean> =>
+      (await this.named(field, 'textbox')).evaluate((node) => node === (document.activeElement as unknown));
+    // What is drawn above the field meanwhile moves it from under the pointer: a person sees that, and presses again.
+    for (let tries = 0; tries === 0 || (tries < 3 && !(await inHand())); tries++)
+      await this.press(field, 'textbox');
     await this.page.keyboard.down('Control');
     await this.page.keyboard.press('a');
     await this.page.keyboard.up('Control');

@@ -76,6 +76,19 @@ afterEach(() => {
 });
 
 describe('autosave', () => {
+  it('saves what was edited before it began', async () => {
+    stop();
+    await loadJob('j');
+    rename('Early');
+    expect(state().save.kind).toBe('saved');
+    stop = autosave.start();
+    expect(state().save.kind).toBe('waiting');
+    expect(kept().map(({ design }) => design.name)).toEqual(['Early']);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(state().save.kind).toBe('saved');
+    expect(server.design.name).toBe('Early');
+  });
+
   it('says saved only when the server has it, and saves a burst of edits once', async () => {
     for (const name of ['A', 'B', 'C']) rename(name);
     expect(state().save.kind).toBe('waiting');

@@ -6,7 +6,7 @@
 import type { Edit } from '@hollow-finch/core/design/commands';
 import { api, ApiProblem, saidOf } from '../api.ts';
 import { dropDraft, forget, keepDraft, leftDrafts, takeOver } from './drafts.ts';
-import { openJob, useJob } from './jobStore.ts';
+import { openJob, useJob, type JobState } from './jobStore.ts';
 
 const DELAY_MS = 350;
 const RETRY_MS = [500, 1000, 2000, 4000];
@@ -82,14 +82,18 @@ class Autosave {
 
   start(): () => void {
     this.savedVersion = 0;
-    if (useJob.getState().save.kind === 'waiting') this.schedule(0);
+    const edited = ({ save }: JobState) => {
+      keep();
+      if (save.kind === 'saved' || save.kind === 'refused') useJob.setState({ save: { kind: 'waiting' } });
+      if (save.kind !== 'conflict') this.schedule(DELAY_MS);
+    };
+    const now = useJob.getState();
+    if (now.save.kind === 'waiting') this.schedule(0);
+    // A hand that was quicker than the page: what was edited before this began is saved as well.
+    else if (now.version !== this.savedVersion) edited(now);
     const stop = useJob.subscribe((state, before) => {
       if (state.id !== before.id) this.savedVersion = 0;
-      if (state.version === before.version || state.version === this.savedVersion) return;
-      keep();
-      if (state.save.kind === 'saved' || state.save.kind === 'refused')
-        useJob.setState({ save: { kind: 'waiting' } });
-      if (state.save.kind !== 'conflict') this.schedule(DELAY_MS);
+      if (state.version !== before.version && state.version !== this.savedVersion) edited(state);
     });
     const warn = (event: BeforeUnloadEvent) => {
       if (useJob.getState().save.kind !== 'saved') event.preventDefault();
