@@ -7,7 +7,7 @@ import { seededRandom } from '../src/geometry/random.ts';
 import { solid } from '../src/geometry/regions.ts';
 import { KnownWays } from '../src/sheets/knownWays.ts';
 import { packingAlong } from '../src/sheets/along.ts';
-import type { PackLayout } from '../src/sheets/packRequest.ts';
+import { movesARound, type PackLayout } from '../src/sheets/packRequest.ts';
 import type { PackPiece, SheetSpec } from '../src/sheets/pieces.ts';
 import { line } from './measure.ts';
 
@@ -196,8 +196,7 @@ export const sheetsUsed = (
   { widthMm, marginMm }: SheetSpec,
 ): number => sheetCount - 1 + (lastExtentMm - marginMm) / (widthMm - 2 * marginMm);
 
-/** Rounds of two seeds, as two workers go on from what both have found: so many moves each; what they have found in time counts, s. */
-const MOVES = 4_500;
+/** Rounds of two seeds, as two workers go on from what both have found; what they have found in time counts, s. */
 export const WITHIN_S = 20;
 
 /** Packs as two workers do, along either way at first, and tells how long each of them would have taken, s. */
@@ -215,7 +214,8 @@ function packedByTwo(
       const seconds = () => (performance.now() - from) / 1000;
       const seed = 2 * round + i + 1;
       let last = best?.layout;
-      const request = { pieces, sheet, seed, along, moves: MOVES, known: own, start: best?.layout };
+      const moves = movesARound(last);
+      const request = { pieces, sheet, seed, along, moves, known: own, start: last };
       for (const step of packingAlong(request)) {
         // What is shown later than that does not count; the first layout always does.
         if (last && wallS + seconds() > WITHIN_S) break;

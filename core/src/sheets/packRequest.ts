@@ -40,6 +40,17 @@ export interface PackLayout extends Arrangement {
   readonly lastExtentMm: number;
 }
 
+/** Workers search in rounds, each from the best that all have found: so many pieces are moved in a round. */
+const ROUND_MOVES = 4_500;
+/** On several sheets, but for very many pieces, so many times as many: moves take less time there, and gains come seldom but late. */
+const SEVERAL = { times: 3, pieces: 200 } as const;
+
+/** How much is tried in a round, by what the rounds before it have found. */
+export const movesARound = (before?: Pick<PackLayout, 'sheetCount' | 'placed'>): number =>
+  before && before.sheetCount > 1 && before.placed.length <= SEVERAL.pieces
+    ? SEVERAL.times * ROUND_MOVES
+    : ROUND_MOVES;
+
 export interface PackProgress {
   /** Of the budget. */
   readonly moves: number;

@@ -7,7 +7,7 @@ import { seededRandom } from '../geometry/random.ts';
 import { intersection, offset, solid } from '../geometry/regions.ts';
 import { KnownWays } from './knownWays.ts';
 import { packing } from './packing.ts';
-import { sheetBound, type PackLayout } from './packRequest.ts';
+import { movesARound, sheetBound, type PackLayout } from './packRequest.ts';
 import type { PackPiece, SheetSpec } from './pieces.ts';
 import { jigsaw } from './testing/jigsaws.ts';
 import { packingFaults } from './validity.ts';
@@ -214,6 +214,27 @@ describe('packing', () => {
       expect(longMm / last.lastExtentMm).toBeGreaterThan(0.8);
     },
   );
+
+  it('goes farther in a round where there are several sheets, but not with very many pieces', () => {
+    const short = movesARound();
+    const on = (sheetCount: number, count: number) =>
+      movesARound({
+        sheetCount,
+        placed: Array.from({ length: count }, (_, k) => ({
+          piece: piece(rectangle(9, 9), 'p', k + 1),
+          sheet: 0,
+          placement: turn(0, 0, 0),
+        })),
+      });
+    expect(on(1, 60)).toBe(short);
+    expect(on(2, 60)).toBeGreaterThan(2 * short);
+    expect(on(9, 200)).toBe(on(2, 60));
+    expect(on(9, 201)).toBe(short);
+    // What is asked for is what is told to be spent at the end.
+    const pieces = [0, 1, 2].map((k) => piece(star(9, 20, 34), `s${k}`));
+    const sheet: SheetSpec = { widthMm: 80, heightMm: 80, marginMm: 2, gapMm: 1, grainRad: null };
+    expect([...packing({ pieces, sheet, seed: 1, moves: 300 })].at(-1)!.moves).toBe(300);
+  });
 
   it('lies only at the angles that are told', () => {
     const sheet: SheetSpec = { widthMm: 200, heightMm: 200, marginMm: 5, gapMm: 2, grainRad: null };

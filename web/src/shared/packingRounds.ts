@@ -9,8 +9,6 @@ import { proxy } from 'comlink';
 import type { PackedStock, PackReport, PackWish, SheetsApi } from '../workers/sheets.worker.ts';
 import { Helper } from './helper.ts';
 
-/** How much is tried for the sheets of each stock in a round: pieces moved to a better place. */
-const MOVES = 4_500;
 /** There are more rounds as long as they gain something: a sheet, or so much of the last one, mm. */
 const GAINED_MM = 1;
 /** So many rounds at the most, and so many in a row that gain nothing. */
@@ -105,7 +103,6 @@ export async function inRounds(
     const wish: Omit<PackWish, 'seed' | 'tryGrain' | 'along'> = {
       ...from,
       ...(before ? { plan: before.plan, keep: 'all' } : {}),
-      moves: MOVES,
       round: round === 0 ? 'first' : last ? 'last' : 'between',
     };
     const ownWish = (i: number): Pick<PackWish, 'seed' | 'tryGrain' | 'along'> => ({

@@ -11,6 +11,7 @@ import {
   whyUnplaced,
   type PackFrom,
 } from '@hollow-finch/core/sheets/plan';
+import { movesARound } from '@hollow-finch/core/sheets/packRequest';
 import { packingRun } from '@hollow-finch/core/sheets/run';
 import { expose } from 'comlink';
 
@@ -41,7 +42,6 @@ export interface PackReport {
 
 export interface PackWish extends PackFrom {
   readonly seed: number;
-  readonly moves: number;
   /** Whether it is tried what keeping to the grain costs. */
   readonly tryGrain: boolean;
   /** Along which way each stock is packed, or all of them. */
@@ -75,12 +75,12 @@ const api = {
   /** Packs all stocks of a design, reporting each time a layout improves; ends early when stopped. */
   async pack(design: Design, wish: PackWish, tell: (report: PackReport) => void): Promise<void> {
     stopped = false;
-    const { seed, moves, round } = wish;
+    const { seed, round } = wish;
     const alongOf = (stockId: string) =>
       typeof wish.along === 'string' ? wish.along : (wish.along[stockId] ?? 'x');
     if (round === 'first') known = new KnownWays();
     const expanded = expand(design);
-    const wanted = packPlan(expanded, design.settings, seed, moves, wish);
+    const wanted = packPlan(expanded, design.settings, seed, movesARound(), wish);
     const layouts = wanted.requests.map(({ request }) => layoutBefore(request));
     const begun = new Set<number>();
     const turned: Record<string, number> = {};
@@ -122,7 +122,8 @@ const api = {
     for (let i = 0; i < wanted.requests.length && !stopped; i++) {
       let shown = 0;
       const { stock, request } = wanted.requests[i];
-      const work = packingRun({ ...request, along: alongOf(stock.id), known }, kits);
+      const moves = kits > 1 ? request.moves : movesARound(layouts[i]);
+      const work = packingRun({ ...request, moves, along: alongOf(stock.id), known }, kits);
       for await (const { best, improved, moves: done } of paced(work)) {
         if (!best) continue;
         layouts[i] = best;
