@@ -42,7 +42,7 @@ export interface PackLayout extends Arrangement {
 
 /** Workers search in rounds, each from the best that all have found: so many pieces are moved in a round. */
 const ROUND_MOVES = 4_500;
-/** On several sheets, but for very many pieces, so many times as many: moves take less time there, and gains come seldom but late. */
+/** On several sheets, but for very many pieces, so many times as many: what is gained comes late there. */
 const SEVERAL = { times: 3, pieces: 200 } as const;
 
 /** How much is tried in a round, by what the rounds before it have found. */
