@@ -232,9 +232,28 @@ function packedByTwo(
   return { sheets: sheetsUsed(best!.layout, sheet), wallS, cpuS };
 }
 
-/** Kits of these sizes: sheets by outlines over sheets by boxes, kit by kit and on the average (geometric). */
-function kitsOf(sizes: Sizes): void {
-  const ratios: { readonly filled: number; readonly squeezed: number }[] = [];
+/** Sheets by outlines over sheets by boxes: as these were filled, and with their last sheet squeezed. */
+interface Ratio {
+  readonly filled: number;
+  readonly squeezed: number;
+}
+
+/** What kits come to on the average (geometric). */
+function tellMean(kits: string, ratios: readonly Ratio[]): void {
+  line(
+    `Packing: ${kits}, sheets by outlines for one by boxes`,
+    geometricMean(ratios.map(({ filled }) => filled)).toFixed(3),
+    'at most 0.75, better 0.74',
+  );
+  line(
+    '  for one by boxes whose last sheet is squeezed',
+    geometricMean(ratios.map(({ squeezed }) => squeezed)).toFixed(3),
+  );
+}
+
+/** Kits of these sizes, kit by kit and on the average. */
+function kitsOf(sizes: Sizes): Ratio[] {
+  const ratios: Ratio[] = [];
   const sheets = [
     [305, 305],
     [297, 210],
@@ -253,18 +272,11 @@ function kitsOf(sizes: Sizes): void {
       'sheets by outlines, by boxes, by boxes squeezed',
     );
   }
-  line(
-    `Packing: kits of ${sizes.words}, sheets by outlines for one by boxes`,
-    geometricMean(ratios.map(({ filled }) => filled)).toFixed(3),
-    'at most 0.75, better 0.74',
-  );
-  line(
-    '  for one by boxes whose last sheet is squeezed',
-    geometricMean(ratios.map(({ squeezed }) => squeezed)).toFixed(3),
-  );
+  tellMean(`kits of ${sizes.words}`, ratios);
+  return ratios;
 }
 
-/** Kits of small pieces, of pieces as on cards, and of both together. */
+/** Kits of small pieces, of pieces as on cards, of both together, and all of them. */
 export function kitBench(): void {
-  for (const sizes of [SMALL, AS_ON_CARDS, LARGE_AND_SMALL]) kitsOf(sizes);
+  tellMean('all kits', [SMALL, AS_ON_CARDS, LARGE_AND_SMALL].flatMap(kitsOf));
 }
