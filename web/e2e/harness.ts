@@ -253,8 +253,9 @@ export class Person {
     const inHand = async (): Promise<boolean> =>
       (await this.named(field, 'textbox')).evaluate((node) => node === (document.activeElement as unknown));
     // What is drawn above the field meanwhile moves it from under the pointer: a person sees that, and presses again.
-    for (let tries = 0; tries === 0 || (tries < 3 && !(await inHand())); tries++)
-      await this.press(field, 'textbox');
+    let tries = 0;
+    do await this.press(field, 'textbox');
+    while (++tries < 3 && !(await inHand()));
     await this.page.keyboard.down('Control');
     await this.page.keyboard.press('a');
     await this.page.keyboard.up('Control');

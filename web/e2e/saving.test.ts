@@ -1,7 +1,7 @@
 /** What the page calls saved is saved: through a killed server, a second window, and bad requests. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { newDesign } from '@hollow-finch/core/design/design';
-import { pause, Studio } from './harness.ts';
+import { pause, Studio, type Person } from './harness.ts';
 
 const studio = new Studio();
 
@@ -13,6 +13,16 @@ const job = async (id: string) =>
     revision: number;
     design: { brief: { closedWidthMm: number; note: string }; name: string };
   };
+
+/** A window at a brief that is all there, and whose server is gone then. */
+async function leftAlone(): Promise<Person> {
+  const person = await studio.window('/job/evening-programme/brief');
+  await person.valueOf('Clearance');
+  await person.saved();
+  studio.serverIsAway = true;
+  await studio.killServer();
+  return person;
+}
 
 describe('saving', () => {
   it('loses nothing when the server is killed in the middle of edits, says so, and recovers', async () => {
@@ -38,11 +48,7 @@ describe('saving', () => {
   });
 
   it('shows a place that is opened while the server is away as soon as it is back', async () => {
-    const person = await studio.window('/job/evening-programme/brief');
-    await person.valueOf('Clearance');
-    await person.saved();
-    studio.serverIsAway = true;
-    await studio.killServer();
+    const person = await leftAlone();
     await person.go('cut');
     await pause(1500);
     // The page stays, and waits.
@@ -53,12 +59,7 @@ describe('saving', () => {
   });
 
   it('keeps work that could not be saved in the browser, through closing the page', async () => {
-    const person = await studio.window('/job/evening-programme/brief');
-    // The page is all there before the server goes.
-    await person.valueOf('Clearance');
-    await person.saved();
-    studio.serverIsAway = true;
-    await studio.killServer();
+    const person = await leftAlone();
     await person.type('Clearance', '4.5');
     await person.text('.save-state', /Not saved/);
     person.page.on('dialog', (dialog) => void dialog.accept());

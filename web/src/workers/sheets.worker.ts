@@ -3,6 +3,7 @@ import type { Design } from '@hollow-finch/core/design/design';
 import type { SheetPlan } from '@hollow-finch/core/design/design';
 import { expand } from '@hollow-finch/core/mechanisms/expand';
 import { KnownWays } from '@hollow-finch/core/sheets/knownWays';
+import { movesARound } from '@hollow-finch/core/sheets/packRequest';
 import {
   acrossGrainRequest,
   layoutBefore,
@@ -11,7 +12,6 @@ import {
   whyUnplaced,
   type PackFrom,
 } from '@hollow-finch/core/sheets/plan';
-import { movesARound } from '@hollow-finch/core/sheets/packRequest';
 import { packingRun } from '@hollow-finch/core/sheets/run';
 import { expose } from 'comlink';
 
@@ -122,7 +122,7 @@ const api = {
     for (let i = 0; i < wanted.requests.length && !stopped; i++) {
       let shown = 0;
       const { stock, request } = wanted.requests[i];
-      const moves = kits > 1 ? request.moves : movesARound(layouts[i]);
+      const moves = movesARound(kits > 1 ? undefined : layouts[i]);
       const work = packingRun({ ...request, moves, along: alongOf(stock.id), known }, kits);
       for await (const { best, improved, moves: done } of paced(work)) {
         if (!best) continue;
